@@ -1,0 +1,5 @@
+import { OutputsPanel } from '../../../src/web/panels/outputs/OutputsPanel';
+
+export default function OutputsPage() {
+  return <OutputsPanel />;
+}

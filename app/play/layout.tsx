@@ -1,0 +1,16 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
+import type { Metadata, Viewport } from 'next';
+import type { ReactNode } from 'react';
+import './play.css';
+
+export const metadata: Metadata = { title: 'Pumice', description: 'A surface to play' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1, maximumScale: 1, userScalable: false, viewportFit: 'cover' };
+
+export default function PlayLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>{children}</body>
+    </html>
+  );
+}

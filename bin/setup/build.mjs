@@ -1,0 +1,42 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, run } from './run.mjs';
+import { hashOf, unlessStamped } from './stamp.mjs';
+
+const SOURCES = ['app', 'src', 'public', 'next.config.ts', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs'];
+
+/** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
+const PROCESSES = {
+  supervisor: 'src/supervisor/main.ts',
+  web: 'src/server/main.ts',
+  hub: 'src/hub/main.ts',
+  clockWorker: 'src/hub/clockWorker.ts',
+};
+
+/** Builds the pages and the processes where their sources changed. */
+export async function ensureBuilt() {
+  await unlessStamped('dist/.built', hashOf(SOURCES), async () => {
+    console.log('Building; this takes about half a minute.');
+    rmSync(join(ROOT, 'dist'), { recursive: true, force: true });
+    await buildProcesses();
+    const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
+    const code = await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env });
+    if (code !== 0) throw new Error('The pages could not be built; the lines above say why.');
+  });
+}
+
+async function buildProcesses() {
+  const { build } = await import('esbuild');
+  await build({
+    absWorkingDir: ROOT,
+    entryPoints: PROCESSES,
+    outdir: 'dist',
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    sourcemap: true,
+    logLevel: 'warning',
+  });
+}

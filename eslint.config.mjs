@@ -1,0 +1,61 @@
+import boundaries from 'eslint-plugin-boundaries';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Imports flow one way: core <- protocol <- server | hub | workers | web <- app. */
+const MAY_IMPORT = {
+  core: ['core'],
+  protocol: ['core', 'protocol'],
+  server: ['core', 'protocol', 'server'],
+  hub: ['core', 'protocol', 'hub'],
+  supervisor: ['protocol', 'supervisor'],
+  web: ['core', 'protocol', 'web'],
+  app: ['core', 'protocol', 'server', 'web', 'app'],
+};
+
+export default tseslint.config(
+  { ignores: ['node_modules', '.next', 'dist', 'next-env.d.ts', 'test-results'] },
+  ...tseslint.configs.recommended,
+  {
+    files: ['app/**/*.{ts,tsx}', 'src/**/*.{ts,tsx}'],
+    plugins: { boundaries, 'react-hooks': reactHooks },
+    settings: {
+      'import/resolver': { node: { extensions: ['.ts', '.tsx', '.js', '.mjs'] } },
+      'boundaries/elements': Object.keys(MAY_IMPORT).map((room) => ({
+        type: room,
+        pattern: room === 'app' ? 'app/**' : `src/${room}/**`,
+        partialMatch: false,
+      })),
+    },
+    rules: {
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          policies: Object.entries(MAY_IMPORT).map(([from, allow]) => ({
+            from: { element: { type: from } },
+            allow: allow.map((type) => ({ to: { element: { type } } })),
+          })),
+        },
+      ],
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    // The core is pure: no package, no Node, no clock and no page. Tests beside it may use their tools.
+    files: ['src/core/**/*.ts'],
+    ignores: ['src/core/**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ regex: '^[^.]', message: 'The core imports nothing from outside itself.' }] }],
+      'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'process', 'Buffer', 'setTimeout', 'setInterval', 'performance', 'fetch'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Time is passed in.' },
+        { object: 'Math', property: 'random', message: 'Chance comes from a seed that is passed in.' },
+      ],
+      'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date']", message: 'Time is passed in.' }],
+    },
+  },
+);

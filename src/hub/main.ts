@@ -1,0 +1,120 @@
+import { createServer } from 'node:http';
+import type { Duplex } from 'node:stream';
+import { pino } from 'pino';
+import { WebSocketServer } from 'ws';
+import { readEnvironment } from '../protocol/environment';
+import { LIMITS } from '../protocol/limits';
+import { isOwnHost, isOwnOrigin } from '../protocol/origin';
+import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
+import { Clock } from './clock';
+import { Player } from './player';
+import { Session } from './session';
+import { WebLink } from './webLink';
+
+/** Ticks of the engine: 250 a second. */
+const TICK_MS = 4;
+const ACTIVITY_MS = 500;
+
+const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
+const environment = readEnvironment(process.env);
+const linkToken = process.env.PUMICE_LINK_TOKEN;
+const tell = (message: FromChild) => process.connected && process.send?.(message);
+
+const clock: Clock = new Clock(TICK_MS, () => player.tick());
+const player = new Player(
+  { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
+  (pending) => (clock.running = pending),
+);
+const sessions = new Set<Session>();
+let notesToEnd: Sounding[] = [];
+
+const options = { noServer: true, perMessageDeflate: false } as const;
+const pages = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
+const link = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFrameBytes });
+
+const server = createServer((_request, response) => {
+  response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n');
+});
+
+server.on('upgrade', (request, socket, head) => {
+  socket.on('error', () => socket.destroy());
+  const { headers } = request;
+  if (!isOwnHost(headers.host, environment.hubPort) || !isOwnOrigin(headers.origin, environment.port)) return refuse(socket, 403);
+  if (request.url === '/link') {
+    if (!linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
+    link.handleUpgrade(request, socket, head, (webSocket) => new WebLink(webSocket, player, log, onLoad));
+  } else if (request.url === '/live') {
+    if (sessions.size >= LIMITS.sessions) return refuse(socket, 503);
+    pages.handleUpgrade(request, socket, head, (webSocket) => {
+      (socket as import('node:net').Socket).setNoDelay(true);
+      const session = new Session(webSocket, player, log, tellSurfaces);
+      sessions.add(session);
+      // An oversized or broken frame ends in an error event; the close that follows does the tidying.
+      webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
+      webSocket.on('close', () => {
+        sessions.delete(session);
+        session.close();
+        tellSurfaces();
+      });
+    });
+  } else refuse(socket, 404);
+});
+
+function refuse(socket: Duplex, status: number): void {
+  socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
+}
+
+function onLoad(): void {
+  player.endNotes(notesToEnd);
+  for (const note of notesToEnd) tell({ kind: 'noteOff', note });
+  notesToEnd = [];
+  for (const session of sessions) session.rigChanged();
+}
+
+function tellSurfaces(): void {
+  const playing: Record<string, number> = {};
+  for (const { surface } of sessions) if (surface) playing[surface] = (playing[surface] ?? 0) + 1;
+  for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'surfaces', playing });
+}
+
+setInterval(() => {
+  const { p50Ms, p99Ms } = player.delay.take();
+  const activity = { in: player.samplesIn, out: player.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
+  player.samplesIn = player.messagesOut = 0;
+  for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
+}, ACTIVITY_MS);
+
+let stopping = false;
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  player.stop();
+  for (const socket of [...pages.clients, ...link.clients]) socket.close(1001, 'Pumice is stopping');
+  server.close();
+  await clock.stop();
+  log.info('stopped');
+  process.exit(0);
+}
+
+process.on('message', (message: ToChild) => {
+  if (message.kind === 'stop') void stop();
+  else notesToEnd = notesToEnd.concat(message.notes);
+});
+// The supervisor died: nobody would restart or stop us any more.
+process.on('disconnect', () => void stop());
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => undefined);
+
+server.on('error', (error: NodeJS.ErrnoException) => {
+  const sentence =
+    error.code === 'EADDRINUSE'
+      ? `Port ${environment.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one and start again.`
+      : `The hub cannot listen on port ${environment.hubPort}: ${error.message}`;
+  tell({ kind: 'fatal', sentence });
+  log.error(sentence);
+  process.exit(1);
+});
+server.listen(environment.hubPort, '127.0.0.1', () => {
+  log.info({ port: environment.hubPort }, 'hub is listening');
+  tell({ kind: 'ready' });
+});

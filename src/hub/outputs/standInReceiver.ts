@@ -1,0 +1,56 @@
+import { decode } from '../../core/midi/decode';
+import type { MidiMessage } from '../../core/midi/message';
+import type { Heard } from '../../protocol/frames';
+import type { OutputSink } from './sink';
+
+/**
+ * A simulated instrument: it reads the bytes as a real one would and remembers, per address, what it holds now.
+ */
+export class StandInReceiver implements OutputSink {
+  private readonly state = new Map<string, Heard>();
+
+  constructor(private readonly onHeard: (heard: Heard) => void) {}
+
+  send(bytes: Uint8Array): void {
+    const message = decode(bytes);
+    if (message) this.hear(message);
+  }
+
+  heard(): ReadonlyMap<string, Heard> {
+    return this.state;
+  }
+
+  close(): void {
+    this.state.clear();
+  }
+
+  private hear(message: MidiMessage): void {
+    switch (message.kind) {
+      case 'controlChange':
+        if (message.controller === 120 || message.controller === 123) this.silence(message.channel);
+        else this.set('controlChange', message.channel, message.controller, message.value);
+        return;
+      case 'noteOn':
+        return this.set('note', message.channel, message.note, message.velocity);
+      case 'noteOff':
+        return this.set('note', message.channel, message.note, 0);
+      case 'pitchBend':
+        return this.set('pitchBend', message.channel, 0, message.bend);
+      default:
+        return;
+    }
+  }
+
+  /** All sound off and all notes off: every note of the channel ends. */
+  private silence(channel: number): void {
+    for (const held of [...this.state.values()]) {
+      if (held.kind === 'note' && held.channel === channel && held.value > 0) this.set('note', channel, held.number, 0);
+    }
+  }
+
+  private set(kind: Heard['kind'], channel: number, number: number, value: number): void {
+    const heard: Heard = { kind, channel, number, value };
+    this.state.set(`${kind} ${channel} ${number}`, heard);
+    this.onHeard(heard);
+  }
+}

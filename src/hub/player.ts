@@ -1,0 +1,208 @@
+import { Engine } from '../core/mapping/engine';
+import { NO_MAPPING, type MessageSink } from '../core/mapping/sink';
+import { STATUS } from '../core/midi/message';
+import type { RigDocument } from '../core/rig/document';
+import type { Fact, Heard } from '../protocol/frames';
+import type { Names } from '../protocol/live';
+import type { Sounding } from '../protocol/supervision';
+import { DelayMeter } from './delayMeter';
+import { Numbering } from './numbering';
+import type { OutputSink } from './outputs/sink';
+import { StandInReceiver } from './outputs/standInReceiver';
+import { hubTimeMs } from './time';
+import type { LiveState, Watcher } from './watcher';
+
+/** Told when a note begins or ends, so that it can be ended even where this process dies. */
+export interface SoundingListener {
+  noteOn(note: Sounding): void;
+  noteOff(note: Sounding): void;
+}
+
+/**
+ * The rig that plays: the engine, the outputs it writes to, and the watchers that are shown what happens. Signals,
+ * mappings and outputs are named by hub numbers on the outside and by plan indices on the inside.
+ */
+export class Player implements LiveState, MessageSink {
+  readonly watchers = new Set<Watcher>();
+  readonly delay = new DelayMeter();
+  readonly signals = new Numbering();
+  readonly mappings = new Numbering();
+  readonly outputs = new Numbering();
+  rig: RigDocument | null = null;
+  revision = 0;
+  stage = false;
+  samplesIn = 0;
+  messagesOut = 0;
+
+  private engine: Engine | null = null;
+  private sinks = new Map<string, OutputSink>();
+  /** Plan index by hub number, and back. */
+  private signalIndex: number[] = [];
+  private signalNumber: number[] = [];
+  private mappingNumber: number[] = [];
+  private mappingIndex: number[] = [];
+  private sampleTimeMs = 0;
+  private readonly scratch = [new Uint8Array(1), new Uint8Array(2), new Uint8Array(3)] as const;
+
+  constructor(
+    private readonly sounding: SoundingListener,
+    private readonly onPending: (pending: boolean) => void,
+  ) {}
+
+  get names(): Names {
+    return { signals: this.signals.ids, mappings: this.mappings.ids, outputs: this.outputs.ids };
+  }
+
+  /**
+   * Takes a rig. `values` are the last known signal values, used for signals that this hub has not heard yet: their
+   * mappings send them, so that receivers agree with what the surfaces show.
+   */
+  load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>): void {
+    const timeMs = hubTimeMs();
+    this.sampleTimeMs = 0;
+    this.openOutputs(rig);
+    if (this.engine) this.engine.load(rig, timeMs);
+    else this.engine = new Engine(rig, this);
+    this.rig = rig;
+    this.revision = revision;
+    this.stage = stage;
+    this.renumber();
+    this.closeUnusedOutputs(rig);
+    for (const [id, value] of Object.entries(values)) {
+      const index = this.engine.plan.signalIds.indexOf(id);
+      const isGate = rig.signals[index]?.kind === 'gate';
+      if (index >= 0 && !isGate && Number.isNaN(this.engine.values[index]!)) this.feed(index, timeMs, value, null);
+    }
+    this.onPending(this.engine.pending);
+  }
+
+  /** One sample by hub number. False where the rig has no such signal now. */
+  sample(number: number, timeMs: number, value: number, from: Watcher | null): boolean {
+    const index = this.signalIndex[number];
+    if (index === undefined || !this.engine) return false;
+    this.samplesIn++;
+    this.feed(index, timeMs, value, from);
+    if (this.engine.pending) this.onPending(true);
+    return true;
+  }
+
+  tick(): void {
+    if (!this.engine) return;
+    this.sampleTimeMs = 0;
+    this.engine.tick(hubTimeMs());
+    this.onPending(this.engine.pending);
+  }
+
+  panic(): void {
+    this.sampleTimeMs = 0;
+    this.engine?.panic(hubTimeMs());
+  }
+
+  /** Ends what sounds and closes the outputs. */
+  stop(): void {
+    this.engine?.release(hubTimeMs());
+    for (const sink of this.sinks.values()) sink.close();
+  }
+
+  /** Ends notes that an earlier hub left sounding. */
+  endNotes(notes: readonly Sounding[]): void {
+    for (const { output, off } of notes) this.write(output, NO_MAPPING, off[0], off[1], off[2], 3);
+  }
+
+  message(output: number, mapping: number, _timeMs: number, status: number, data1: number, data2: number, length: number): void {
+    const id = this.engine!.plan.outputIds[output]!;
+    this.write(id, mapping, status, data1, data2, length);
+    const kind = status & 0xf0;
+    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), data1, 64];
+    if (kind === STATUS.noteOn && data2 > 0) this.sounding.noteOn({ output: id, off });
+    else if (kind === STATUS.noteOff || kind === STATUS.noteOn) this.sounding.noteOff({ output: id, off });
+  }
+
+  /** What the receiver of an output holds now. */
+  heard(outputNumber: number): Iterable<Heard> {
+    const id = this.outputs.ids[outputNumber];
+    return (id === undefined ? undefined : this.sinks.get(id)?.heard?.())?.values() ?? [];
+  }
+
+  /** By hub number; a signal that never moved shows its rest. NaN where there is none of this number. */
+  signalValue(number: number): number {
+    const index = this.signalIndex[number];
+    if (index === undefined || !this.engine) return NaN;
+    const value = this.engine.values[index]!;
+    return Number.isNaN(value) ? this.engine.plan.signalRest[index]! : value;
+  }
+
+  /** The hub numbers of the signals that have a value of their own by now. */
+  movedSignals(): number[] {
+    return this.signalNumber.filter((_, index) => !Number.isNaN(this.engine?.values[index] ?? NaN));
+  }
+
+  mappingLevel(number: number): number {
+    const index = this.mappingIndex[number];
+    return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
+  }
+
+  private feed(index: number, timeMs: number, value: number, from: Watcher | null): void {
+    const { engine } = this;
+    const number = this.signalNumber[index]!;
+    this.sampleTimeMs = timeMs;
+    this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
+    engine!.sample(index, timeMs, value);
+    for (const watcher of this.watchers) if (watcher !== from) watcher.signalChanged(number);
+    const { driveStart, drives } = engine!.plan;
+    for (let i = driveStart[index]!; i < driveStart[index + 1]!; i++) this.levelChanged(this.mappingNumber[drives[i]!]!);
+  }
+
+  private levelChanged(number: number): void {
+    for (const watcher of this.watchers) watcher.mappingChanged(number);
+  }
+
+  private write(output: string, mapping: number, status: number, data1: number, data2: number, length: number): void {
+    const bytes = this.scratch[length - 1]!;
+    bytes[0] = status;
+    if (length > 1) bytes[1] = data1;
+    if (length > 2) bytes[2] = data2;
+    const nowMs = hubTimeMs();
+    this.sinks.get(output)?.send(bytes, nowMs);
+    this.messagesOut++;
+    if (this.sampleTimeMs > 0) this.delay.add(nowMs - this.sampleTimeMs);
+    const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
+    if (number !== null) this.levelChanged(number);
+    this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes });
+  }
+
+  private tell(fact: Fact): void {
+    for (const watcher of this.watchers) {
+      if (watcher.monitor) watcher.fact(fact.direction === 'out' ? { ...fact, bytes: fact.bytes.slice() } : fact);
+    }
+  }
+
+  private openOutputs(rig: RigDocument): void {
+    for (const { id } of rig.outputs) {
+      if (this.sinks.has(id)) continue;
+      const number = this.outputs.take(id);
+      const onHeard = (heard: Heard) => {
+        for (const watcher of this.watchers) watcher.receiverHeard(number, heard);
+      };
+      this.sinks.set(id, new StandInReceiver(onHeard));
+    }
+  }
+
+  private closeUnusedOutputs(rig: RigDocument): void {
+    for (const [id, sink] of this.sinks) {
+      if (rig.outputs.some((output) => output.id === id)) continue;
+      sink.close();
+      this.sinks.delete(id);
+    }
+  }
+
+  private renumber(): void {
+    const { plan } = this.engine!;
+    this.signalNumber = plan.signalIds.map((id) => this.signals.take(id));
+    this.mappingNumber = plan.mappings.map(({ rig }) => this.mappings.take(rig.id));
+    this.signalIndex = [];
+    this.mappingIndex = [];
+    this.signalNumber.forEach((number, index) => (this.signalIndex[number] = index));
+    this.mappingNumber.forEach((number, index) => (this.mappingIndex[number] = index));
+  }
+}

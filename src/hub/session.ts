@@ -1,0 +1,172 @@
+import type { Logger } from 'pino';
+import type { RawData, WebSocket } from 'ws';
+import { controlSignals } from '../core/rig/references';
+import { check } from '../protocol/check';
+import { encodeHeard, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { LIMITS } from '../protocol/limits';
+import { LIVE_VERSION, fromPageSchema, type FromPage, type ToPage, type Watch } from '../protocol/live';
+import type { ProblemCode } from '../protocol/problem';
+import { BadFrames } from './badFrames';
+import type { Numbering } from './numbering';
+import type { Player } from './player';
+import { hubTimeMs } from './time';
+import { Watcher } from './watcher';
+
+/** One page on the live line: checks what it sends, hands it to the player, shows it what it watches. */
+export class Session {
+  readonly watcher: Watcher;
+  /** The surface this page plays, or null for the screens of the bench. */
+  surface: string | null = null;
+  private readonly badFrames = new BadFrames();
+  private watch: Watch = {};
+  private allowed = new Set<number>();
+  private readonly heldGates = new Set<number>();
+
+  constructor(
+    private readonly socket: WebSocket,
+    private readonly player: Player,
+    private readonly log: Logger,
+    private readonly onPresence: () => void,
+  ) {
+    this.watcher = new Watcher(socket, player, 500);
+    player.watchers.add(this.watcher);
+    socket.on('message', (data, isBinary) => this.receive(data, isBinary));
+  }
+
+  send(message: ToPage): void {
+    if (this.socket.bufferedAmount > LIMITS.socketBacklogBytes) return this.socket.terminate();
+    this.socket.send(JSON.stringify(message));
+  }
+
+  /** After the rig changed: numbers may be new, and so may what this page is allowed to send and wants to see. */
+  rigChanged(): void {
+    const { player } = this;
+    this.allowSignals();
+    this.send({ kind: 'names', names: player.names });
+    this.send({ kind: 'rig', revision: player.revision, stage: player.stage });
+    this.applyWatch();
+  }
+
+  /** The page went away: the gates it held are released. */
+  close(): void {
+    this.player.watchers.delete(this.watcher);
+    this.watcher.close();
+    for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
+    this.heldGates.clear();
+  }
+
+  private receive(data: RawData, isBinary: boolean): void {
+    const bytes = data as Buffer;
+    if (isBinary) return this.receiveSamples(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    let parsed: unknown;
+    try {
+      parsed = JSON.parse(bytes.toString('utf8'));
+    } catch {
+      return this.refuse('malformed-json', 'frame', 'A text frame must be JSON.');
+    }
+    const message = check(fromPageSchema, parsed);
+    if (!message.ok) {
+      const { field, message: sentence } = message.problems[0]!;
+      return this.refuse('invalid', field, sentence);
+    }
+    this.obey(message.value);
+  }
+
+  private obey(message: FromPage): void {
+    switch (message.kind) {
+      case 'hello':
+        return this.welcome(message.version, message.surface);
+      case 'watch':
+        this.watch = message.watch;
+        return this.applyWatch();
+      case 'ping':
+        return this.send({ kind: 'pong', pageTimeMs: message.pageTimeMs, hubTimeMs: hubTimeMs() });
+      case 'panic':
+        this.log.info('panic');
+        return this.player.panic();
+      default:
+        return message satisfies never;
+    }
+  }
+
+  private welcome(version: number, surface: string | undefined): void {
+    if (version !== LIVE_VERSION) {
+      return this.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
+    }
+    const { player } = this;
+    this.surface = surface ?? null;
+    this.allowSignals();
+    this.send({
+      kind: 'welcome',
+      version: LIVE_VERSION,
+      hubTimeMs: hubTimeMs(),
+      names: player.names,
+      revision: player.revision,
+      stage: player.stage,
+    });
+    this.onPresence();
+  }
+
+  private receiveSamples(view: DataView): void {
+    const fault = samplesFault(view);
+    if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
+    const count = sampleCount(view);
+    for (let i = 0; i < count; i++) {
+      const number = sampleSignal(view, i);
+      if (!this.allowed.has(number)) {
+        const name = this.player.signals.ids[number] ?? `number ${number}`;
+        return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has no control with the signal ${name}.`);
+      }
+      if (!Number.isFinite(sampleValue(view, i))) {
+        return this.refuse('not-finite', `samples[${i}].value`, `The value of ${this.player.signals.ids[number]} must be a finite number.`);
+      }
+    }
+    const nowMs = hubTimeMs();
+    const saidMs = sampleTimeMs(view);
+    // A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past.
+    const timeMs = saidMs > nowMs || saidMs < nowMs - LIMITS.sampleAgeMs ? nowMs : saidMs;
+    for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i));
+  }
+
+  private play(number: number, timeMs: number, value: number): void {
+    const id = this.player.signals.ids[number];
+    const signal = this.player.rig?.signals.find((candidate) => candidate.id === id);
+    if (signal?.kind === 'gate') {
+      if (value > 0) this.heldGates.add(number);
+      else this.heldGates.delete(number);
+    }
+    this.player.sample(number, timeMs, value, this.watcher);
+  }
+
+  private allowSignals(): void {
+    const { rig, signals } = this.player;
+    const surface = rig?.surfaces.find((candidate) => candidate.id === this.surface);
+    const ids = surface?.pages.flatMap((page) => page.controls.flatMap(controlSignals)).map(([, id]) => id) ?? [];
+    this.allowed = new Set(numbersOf(signals, ids));
+  }
+
+  private applyWatch(): void {
+    const { player, watch, watcher } = this;
+    watcher.watchSignals(numbersOf(player.signals, watch.signals));
+    watcher.watchMappings(numbersOf(player.mappings, watch.mappings));
+    const outputs = numbersOf(player.outputs, watch.outputs);
+    for (const output of outputs) {
+      if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.heard(output)]));
+    }
+    watcher.watchOutputs(outputs);
+    watcher.monitor = watch.monitor === true;
+    watcher.activity = watch.activity === true;
+    this.onPresence();
+  }
+
+  private refuse(code: ProblemCode, field: string, message: string): void {
+    const { log, close } = this.badFrames.add();
+    if (log) this.log.warn({ code, field, surface: this.surface }, message);
+    if (close) return this.socket.close(1008, 'too many bad frames');
+    this.send({ kind: 'problem', problem: { code, field, message } });
+  }
+}
+
+function numbersOf(numbering: Numbering, ids: readonly string[] = []): number[] {
+  return ids.map((id) => numbering.find(id)).filter((number) => number !== undefined);
+}

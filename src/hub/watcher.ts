@@ -1,0 +1,142 @@
+import type { WebSocket } from 'ws';
+import { FRAME, encodeFacts, encodeHeard, encodeValues, type Fact, type Heard } from '../protocol/frames';
+import { LIMITS } from '../protocol/limits';
+import { hubTimeMs } from './time';
+
+/** Pictures are made at most this often. */
+const FRAME_MS = 1000 / 60;
+
+/** Where a watcher reads what it shows, by number. */
+export interface LiveState {
+  signalValue(number: number): number;
+  mappingLevel(number: number): number;
+}
+
+/**
+ * Sends one page what it wants to see, thinned: a change is sent at once where the last frame is long enough ago, else
+ * with everything else that changed when its turn comes. A socket that does not drain is given fewer frames, and in
+ * the end none; it never makes anybody else wait.
+ */
+export class Watcher {
+  private readonly signals = new Dirty();
+  private readonly mappings = new Dirty();
+  private outputs = new Set<number>();
+  /** Per output the addresses that changed. */
+  private readonly heard = new Map<number, Map<string, Heard>>();
+  private facts: Fact[] = [];
+  private dropped = 0;
+  private lastFrameMs = 0;
+  private timer: NodeJS.Timeout | NodeJS.Immediate | null = null;
+  monitor = false;
+  activity = false;
+
+  constructor(
+    private readonly socket: WebSocket,
+    private readonly state: LiveState,
+    private readonly maxFacts: number,
+  ) {}
+
+  /** Watches exactly these from now on, and shows their present values. */
+  watchSignals(numbers: Iterable<number> | 'all'): void {
+    this.signals.watch(numbers);
+    this.schedule();
+  }
+
+  watchMappings(numbers: Iterable<number>): void {
+    this.mappings.watch(numbers);
+    this.schedule();
+  }
+
+  watchOutputs(numbers: Iterable<number>): void {
+    this.outputs = new Set(numbers);
+  }
+
+  isWatchingOutput(number: number): boolean {
+    return this.outputs.has(number);
+  }
+
+  signalChanged(number: number): void {
+    if (this.signals.mark(number)) this.schedule();
+  }
+
+  mappingChanged(number: number): void {
+    if (this.mappings.mark(number)) this.schedule();
+  }
+
+  receiverHeard(output: number, heard: Heard): void {
+    if (!this.outputs.has(output)) return;
+    const addresses = this.heard.get(output) ?? new Map<string, Heard>();
+    addresses.set(`${heard.kind} ${heard.channel} ${heard.number}`, heard);
+    this.heard.set(output, addresses);
+    this.schedule();
+  }
+
+  fact(fact: Fact): void {
+    if (!this.monitor) return;
+    if (this.facts.length >= this.maxFacts) {
+      this.facts.shift();
+      this.dropped++;
+    }
+    this.facts.push(fact);
+    this.schedule();
+  }
+
+  close(): void {
+    if (this.timer) {
+      clearTimeout(this.timer as NodeJS.Timeout);
+      clearImmediate(this.timer as NodeJS.Immediate);
+    }
+    this.timer = null;
+  }
+
+  private schedule(): void {
+    if (this.timer) return;
+    const waitMs = this.lastFrameMs + FRAME_MS - hubTimeMs();
+    this.timer = waitMs > 0 ? setTimeout(this.flush, waitMs) : setImmediate(this.flush);
+  }
+
+  private readonly flush = (): void => {
+    this.timer = null;
+    this.lastFrameMs = hubTimeMs();
+    if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
+    const signals = this.signals.take();
+    const mappings = this.mappings.take();
+    if (signals.length > 0) this.sendValues(FRAME.values, signals, (number) => this.state.signalValue(number));
+    if (mappings.length > 0) this.sendValues(FRAME.levels, mappings, (number) => this.state.mappingLevel(number));
+    for (const [output, addresses] of this.heard) this.socket.send(encodeHeard(output, [...addresses.values()]));
+    this.heard.clear();
+    if (this.facts.length > 0) {
+      this.socket.send(encodeFacts(this.facts, this.dropped));
+      this.facts = [];
+      this.dropped = 0;
+    }
+  };
+
+  private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], read: (number: number) => number): void {
+    const known = numbers.filter((number) => !Number.isNaN(read(number)));
+    if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, numbers: known, values: known.map(read) }));
+  }
+}
+
+/** Which numbers are watched, and which of them changed since they were last taken. */
+class Dirty {
+  private watched: Set<number> | 'all' = new Set();
+  private changed = new Set<number>();
+
+  watch(numbers: Iterable<number> | 'all'): void {
+    this.watched = numbers === 'all' ? 'all' : new Set(numbers);
+    this.changed = new Set(this.watched === 'all' ? [] : this.watched);
+  }
+
+  mark(number: number): boolean {
+    if (this.watched !== 'all' && !this.watched.has(number)) return false;
+    this.changed.add(number);
+    return true;
+  }
+
+  take(): number[] {
+    const taken = [...this.changed];
+    this.changed.clear();
+    return taken;
+  }
+}

@@ -1,0 +1,52 @@
+import type { Logger } from 'pino';
+import type { WebSocket } from 'ws';
+import { LIMITS } from '../protocol/limits';
+import type { FromWeb, ToWeb } from '../protocol/live';
+import type { Player } from './player';
+import { Watcher } from './watcher';
+
+/**
+ * The line to the web process: it brings rigs and is told what changed. Both ends are ours and start with a common
+ * secret, so what comes over it is trusted.
+ */
+export class WebLink {
+  private readonly watcher: Watcher;
+
+  constructor(
+    private readonly socket: WebSocket,
+    private readonly player: Player,
+    private readonly log: Logger,
+    private readonly onLoad: () => void,
+  ) {
+    this.watcher = new Watcher(socket, player, LIMITS.monitorBacklog);
+    player.watchers.add(this.watcher);
+    this.send({ kind: 'hello', names: player.names, pid: process.pid });
+    this.watcher.watchSignals('all');
+    for (const number of player.movedSignals()) this.watcher.signalChanged(number);
+    socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
+    socket.on('close', () => {
+      player.watchers.delete(this.watcher);
+      this.watcher.close();
+    });
+  }
+
+  private send(message: ToWeb): void {
+    this.socket.send(JSON.stringify(message));
+  }
+
+  private obey(message: FromWeb): void {
+    const { player } = this;
+    switch (message.kind) {
+      case 'load':
+        player.load(message.rig, message.revision, message.stage, message.values);
+        this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
+        this.send({ kind: 'names', names: player.names });
+        return this.onLoad();
+      case 'monitor':
+        this.watcher.monitor = message.on;
+        return;
+      default:
+        return message satisfies never;
+    }
+  }
+}

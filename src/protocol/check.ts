@@ -1,0 +1,28 @@
+import type Joi from 'joi';
+import { ProblemError, type Problem } from './problem';
+
+export type Checked<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
+
+/** Runs a schema over something untrusted and gives back every problem, each with its path. */
+export function check<T>(schema: Joi.Schema<T>, input: unknown): Checked<T> {
+  const { error, value } = schema.validate(input, { abortEarly: false, convert: false, errors: { wrap: { label: false } } });
+  if (!error) return { ok: true, value: value as T };
+  const problems = error.details.map(({ path, message, context }): Problem => {
+    const field = path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text ? `${text}.${part}` : part), '');
+    return { code: 'invalid', field, message: `${message}${found(context?.value)}` };
+  });
+  return { ok: false, problems };
+}
+
+/** As `check`, throwing all problems as one `ProblemError` that names the first field. */
+export function mustBe<T>(schema: Joi.Schema<T>, input: unknown): T {
+  const checked = check(schema, input);
+  if (checked.ok) return checked.value;
+  throw new ProblemError('invalid', checked.problems[0]!.field, checked.problems.map(({ message }) => message).join('; '));
+}
+
+function found(value: unknown): string {
+  if (value === undefined || typeof value === 'object') return '';
+  const text = String(value);
+  return `, found ${typeof value === 'string' ? `"${text.slice(0, 40)}${text.length > 40 ? '…' : ''}"` : text.slice(0, 40)}`;
+}

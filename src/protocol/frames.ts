@@ -1,0 +1,189 @@
+/**
+ * The binary frames of the live line. Little-endian. Every writer stands beside its reader; a reader trusts nothing and
+ * gives null (or a named reason) for bytes that are not exactly a legal frame.
+ *
+ * | byte 0 | frame | direction |
+ * |---|---|---|
+ * | 1 | samples: what a finger did | page to hub |
+ * | 2 | signal values | hub to page |
+ * | 3 | mapping levels | hub to page |
+ * | 4 | what a receiver hears | hub to page |
+ * | 5 | monitor facts | hub to page and web process |
+ *
+ * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
+ */
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5 } as const;
+
+const SAMPLE_HEADER = 16;
+const SAMPLE_ENTRY = 8;
+
+/** Samples: u8 kind, u8 count, u16 zero, u32 sequence, f64 hubTimeMs; then count times u16 signal, u16 zero, f32 value. */
+export function encodeSamples(sequence: number, hubTimeMs: number, samples: readonly { signal: number; value: number }[]): ArrayBuffer {
+  const buffer = new ArrayBuffer(SAMPLE_HEADER + SAMPLE_ENTRY * samples.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.samples);
+  view.setUint8(1, samples.length);
+  view.setUint32(4, sequence, true);
+  view.setFloat64(8, hubTimeMs, true);
+  samples.forEach(({ signal, value }, i) => {
+    view.setUint16(SAMPLE_HEADER + SAMPLE_ENTRY * i, signal, true);
+    view.setFloat32(SAMPLE_HEADER + SAMPLE_ENTRY * i + 4, value, true);
+  });
+  return buffer;
+}
+
+/** Why a frame is not a legal samples frame, or null where it is one. Entries are read in place, see below. */
+export function samplesFault(view: DataView): { field: string; message: string } | null {
+  if (view.byteLength < 1 || view.getUint8(0) !== FRAME.samples) {
+    return { field: 'kind', message: 'A page may send samples frames only (first byte 1).' };
+  }
+  if (view.byteLength < SAMPLE_HEADER) {
+    return { field: 'length', message: `A samples frame has at least ${SAMPLE_HEADER} bytes, found ${view.byteLength}.` };
+  }
+  const count = view.getUint8(1);
+  if (view.byteLength !== SAMPLE_HEADER + SAMPLE_ENTRY * count) {
+    return { field: 'count', message: `A frame of ${count} samples has ${SAMPLE_HEADER + SAMPLE_ENTRY * count} bytes, found ${view.byteLength}.` };
+  }
+  if (!Number.isFinite(view.getFloat64(8, true))) return { field: 'hubTimeMs', message: 'The time of a frame must be a finite number.' };
+  return null;
+}
+
+/** Reading a legal samples frame without allocation. */
+export const sampleCount = (view: DataView) => view.getUint8(1);
+export const sampleSequence = (view: DataView) => view.getUint32(4, true);
+export const sampleTimeMs = (view: DataView) => view.getFloat64(8, true);
+export const sampleSignal = (view: DataView, i: number) => view.getUint16(SAMPLE_HEADER + SAMPLE_ENTRY * i, true);
+export const sampleValue = (view: DataView, i: number) => view.getFloat32(SAMPLE_HEADER + SAMPLE_ENTRY * i + 4, true);
+
+export interface NumberedValues {
+  hubTimeMs: number;
+  numbers: number[];
+  values: number[];
+}
+
+const VALUE_HEADER = 12;
+const VALUE_ENTRY = 6;
+
+/** Values or levels: u8 kind, u8 zero, u16 count, f64 hubTimeMs; then count times u16 number, f32 value. */
+export function encodeValues(kind: typeof FRAME.values | typeof FRAME.levels, { hubTimeMs, numbers, values }: NumberedValues): ArrayBuffer {
+  const buffer = new ArrayBuffer(VALUE_HEADER + VALUE_ENTRY * numbers.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, kind);
+  view.setUint16(2, numbers.length, true);
+  view.setFloat64(4, hubTimeMs, true);
+  numbers.forEach((number, i) => {
+    view.setUint16(VALUE_HEADER + VALUE_ENTRY * i, number, true);
+    view.setFloat32(VALUE_HEADER + VALUE_ENTRY * i + 2, values[i]!, true);
+  });
+  return buffer;
+}
+
+export function decodeValues(view: DataView): NumberedValues | null {
+  if (view.byteLength < VALUE_HEADER) return null;
+  const count = view.getUint16(2, true);
+  if (view.byteLength !== VALUE_HEADER + VALUE_ENTRY * count) return null;
+  const numbers: number[] = [];
+  const values: number[] = [];
+  for (let i = 0; i < count; i++) {
+    numbers.push(view.getUint16(VALUE_HEADER + VALUE_ENTRY * i, true));
+    values.push(view.getFloat32(VALUE_HEADER + VALUE_ENTRY * i + 2, true));
+  }
+  return { hubTimeMs: view.getFloat64(4, true), numbers, values };
+}
+
+/** One address of a receiver and what it holds: a controller's value, a note's velocity (0: silent), a bend. */
+export interface Heard {
+  kind: 'controlChange' | 'note' | 'pitchBend';
+  channel: number;
+  number: number;
+  value: number;
+}
+
+const HEARD_KINDS = ['controlChange', 'note', 'pitchBend'] as const;
+const HEARD_HEADER = 4;
+const HEARD_ENTRY = 5;
+
+/** Heard: u8 kind, u8 zero, u16 output; then per address u8 kind, u8 channel, u8 number, u16 value. */
+export function encodeHeard(output: number, heard: readonly Heard[]): ArrayBuffer {
+  const buffer = new ArrayBuffer(HEARD_HEADER + HEARD_ENTRY * heard.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.heard);
+  view.setUint16(2, output, true);
+  heard.forEach(({ kind, channel, number, value }, i) => {
+    const at = HEARD_HEADER + HEARD_ENTRY * i;
+    view.setUint8(at, HEARD_KINDS.indexOf(kind));
+    view.setUint8(at + 1, channel);
+    view.setUint8(at + 2, number);
+    view.setUint16(at + 3, value, true);
+  });
+  return buffer;
+}
+
+export function decodeHeard(view: DataView): { output: number; heard: Heard[] } | null {
+  if (view.byteLength < HEARD_HEADER || (view.byteLength - HEARD_HEADER) % HEARD_ENTRY !== 0) return null;
+  const heard: Heard[] = [];
+  for (let at = HEARD_HEADER; at < view.byteLength; at += HEARD_ENTRY) {
+    const kind = HEARD_KINDS[view.getUint8(at)];
+    if (!kind) return null;
+    heard.push({ kind, channel: view.getUint8(at + 1), number: view.getUint8(at + 2), value: view.getUint16(at + 3, true) });
+  }
+  return { output: view.getUint16(2, true), heard };
+}
+
+/** Something that entered (a signal's value) or left (a message and the mapping it came from, by number or null). */
+export type Fact =
+  | { direction: 'in'; hubTimeMs: number; signal: number; value: number }
+  | { direction: 'out'; hubTimeMs: number; output: number; mapping: number | null; bytes: Uint8Array };
+
+const FACTS_HEADER = 8;
+const NO_MAPPING = 0xffff;
+
+/** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 length, u16, u16, payload. */
+export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffer {
+  let size = FACTS_HEADER;
+  for (const fact of facts) size += 14 + (fact.direction === 'in' ? 4 : fact.bytes.length);
+  const buffer = new ArrayBuffer(size);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.facts);
+  view.setUint32(4, dropped, true);
+  let at = FACTS_HEADER;
+  for (const fact of facts) {
+    view.setFloat64(at, fact.hubTimeMs, true);
+    if (fact.direction === 'in') {
+      view.setUint8(at + 9, 4);
+      view.setUint16(at + 10, fact.signal, true);
+      view.setFloat32(at + 14, fact.value, true);
+      at += 18;
+    } else {
+      view.setUint8(at + 8, 1);
+      view.setUint8(at + 9, fact.bytes.length);
+      view.setUint16(at + 10, fact.output, true);
+      view.setUint16(at + 12, fact.mapping ?? NO_MAPPING, true);
+      new Uint8Array(buffer).set(fact.bytes, at + 14);
+      at += 14 + fact.bytes.length;
+    }
+  }
+  return buffer;
+}
+
+export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } | null {
+  if (view.byteLength < FACTS_HEADER) return null;
+  const facts: Fact[] = [];
+  let at = FACTS_HEADER;
+  while (at < view.byteLength) {
+    if (at + 14 > view.byteLength) return null;
+    const length = view.getUint8(at + 9);
+    if (at + 14 + length > view.byteLength) return null;
+    const hubTimeMs = view.getFloat64(at, true);
+    if (view.getUint8(at + 8) === 0) {
+      if (length !== 4) return null;
+      facts.push({ direction: 'in', hubTimeMs, signal: view.getUint16(at + 10, true), value: view.getFloat32(at + 14, true) });
+    } else {
+      const mapping = view.getUint16(at + 12, true);
+      const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + at + 14, view.byteOffset + at + 14 + length));
+      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 10, true), mapping: mapping === NO_MAPPING ? null : mapping, bytes });
+    }
+    at += 14 + length;
+  }
+  return { facts, dropped: view.getUint32(4, true) };
+}

@@ -1,0 +1,36 @@
+/** What went wrong with something that came in: which field, and one sentence that says what to do. */
+export interface Problem {
+  code: ProblemCode;
+  field: string;
+  message: string;
+}
+
+export type ProblemCode =
+  | 'malformed-frame'
+  | 'malformed-json'
+  | 'invalid'
+  | 'unknown-signal'
+  | 'not-finite'
+  | 'not-found'
+  | 'too-large'
+  | 'locked'
+  | 'forbidden'
+  | 'too-many'
+  | 'unavailable'
+  | 'internal';
+
+/** Thrown inside a request to end it with a problem; carries nothing that a stranger must not see. */
+export class ProblemError extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    readonly field: string,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'ProblemError';
+  }
+
+  toProblem(): Problem {
+    return { code: this.code, field: this.field, message: this.message };
+  }
+}

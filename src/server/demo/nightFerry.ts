@@ -1,0 +1,158 @@
+import { RIG_FORMAT, RIG_VERSION, type Frame, type MessageSpec, type RigControl, type RigDocument, type RigMapping, type RigSignal, type Shaping } from '../../core/rig/document';
+
+/** The demo rig: the sound of a night crossing, played by a small shadow-theatre company. */
+export const NIGHT_FERRY_ID = 'night-ferry';
+
+export function nightFerry(): RigDocument {
+  return {
+    format: RIG_FORMAT,
+    version: RIG_VERSION,
+    name: 'Night Ferry',
+    tempoBpm: 84,
+    inputs: [
+      { id: 'wheelhouse', name: 'Wheelhouse', kind: 'surface', surface: 'wheelhouse' },
+      { id: 'chart-table', name: 'Chart table', kind: 'surface', surface: 'chart-table' },
+    ],
+    signals: [...wheelhouseControls(), ...chartTableControls()].flatMap(([input, control]) => signalsOf(input, control)),
+    mappings: mappings(),
+    outputs: [
+      { id: 'engine-room', name: 'Engine room', kind: 'standIn', receiver: 'engine-room' },
+      { id: 'weather', name: 'Weather', kind: 'standIn', receiver: 'weather' },
+      { id: 'hull-song', name: 'Hull song', kind: 'standIn', receiver: 'hull-song' },
+      { id: 'bell-and-rigging', name: 'Bell and rigging', kind: 'standIn', receiver: 'bell-and-rigging' },
+    ],
+    receivers: [
+      { id: 'engine-room', name: 'Engine room', about: 'Low drones: pistons, plates, the lamp generator', bendRangeSemitones: 2 },
+      { id: 'weather', name: 'Weather', about: 'Noise and wind: fog, swell, spray', bendRangeSemitones: 2 },
+      { id: 'hull-song', name: 'Hull song', about: 'Bowed metal with a wide bend', bendRangeSemitones: 48 },
+      { id: 'bell-and-rigging', name: 'Bell and rigging', about: 'Struck things: bell, horn, doors, ropes', bendRangeSemitones: 2 },
+    ],
+    surfaces: [
+      {
+        id: 'wheelhouse',
+        name: 'Wheelhouse',
+        width: 1180,
+        height: 820,
+        pages: [{ id: 'crossing', name: 'Crossing', controls: wheelhouseControls().map(([, control]) => control) }],
+      },
+      {
+        id: 'chart-table',
+        name: 'Chart table',
+        width: 390,
+        height: 844,
+        pages: [{ id: 'course', name: 'Course', controls: chartTableControls().map(([, control]) => control) }],
+      },
+    ],
+  };
+}
+
+type Placed = [input: string, control: RigControl];
+
+function wheelhouseControls(): Placed[] {
+  const fader = (id: string, label: string, column: number): Placed => [
+    'wheelhouse',
+    { id, kind: 'fader', label, frame: { x: 24 + column * 130, y: 24, width: 114, height: 540 }, signals: levelSignals('wheelhouse', id) },
+  ];
+  const push = (id: string, label: string, column: number): Placed => [
+    'wheelhouse',
+    { id, kind: 'push', label, frame: { x: 24 + column * 228, y: 588, width: 212, height: 208 }, signals: { gate: `wheelhouse.${id}` } },
+  ];
+  const dial = (id: string, label: string, row: number): Placed => [
+    'wheelhouse',
+    { id, kind: 'dial', label, frame: { x: 944, y: 588 + row * 108, width: 212, height: 100 }, signals: levelSignals('wheelhouse', id) },
+  ];
+  return [
+    fader('fog', 'Fog', 0),
+    fader('engine', 'Engine', 1),
+    fader('swell', 'Swell', 2),
+    fader('lamp', 'Lamp', 3),
+    [
+      'wheelhouse',
+      {
+        id: 'wind',
+        kind: 'xy',
+        label: 'Wind',
+        frame: { x: 552, y: 24, width: 604, height: 540 },
+        signals: { x: 'wheelhouse.wind.bearing', y: 'wheelhouse.wind.gust', touch: 'wheelhouse.wind.touch' },
+      },
+    ],
+    push('bell', 'Bell', 0),
+    push('horn', 'Horn', 1),
+    push('doors', 'Doors', 2),
+    push('cast-off', 'Cast off', 3),
+    dial('rust', 'Rust', 0),
+    dial('spray', 'Spray', 1),
+  ];
+}
+
+function chartTableControls(): Placed[] {
+  const at = (x: number, y: number, width: number, height: number): Frame => ({ x, y, width, height });
+  return [
+    [
+      'chart-table',
+      {
+        id: 'course',
+        kind: 'xy',
+        label: 'Course',
+        frame: at(16, 16, 358, 358),
+        signals: { x: 'chart-table.course.x', y: 'chart-table.course.y', touch: 'chart-table.course.touch' },
+      },
+    ],
+    ['chart-table', { id: 'tide', kind: 'fader', label: 'Tide', frame: at(16, 390, 112, 438), signals: levelSignals('chart-table', 'tide') }],
+    ['chart-table', { id: 'depth', kind: 'fader', label: 'Depth', frame: at(139, 390, 112, 438), signals: levelSignals('chart-table', 'depth') }],
+    ['chart-table', { id: 'sounding', kind: 'push', label: 'Sounding', frame: at(262, 390, 112, 212), signals: { gate: 'chart-table.sounding' } }],
+    ['chart-table', { id: 'log', kind: 'push', label: 'Log', frame: at(262, 616, 112, 212), signals: { gate: 'chart-table.log' } }],
+  ];
+}
+
+function levelSignals(input: string, id: string) {
+  return { value: `${input}.${id}`, touch: `${input}.${id}.touch` };
+}
+
+function signalsOf(input: string, control: RigControl): RigSignal[] {
+  return Object.entries(control.signals).map(([role, id]): RigSignal => {
+    const gate = role === 'touch' || role === 'gate';
+    const name = role === 'value' || role === 'gate' ? control.label : `${control.label} ${AXIS_NAMES[id] ?? role}`;
+    const rest = role === 'x' || role === 'y' ? { rest: 0.5 } : {};
+    return { id, name, input, kind: gate ? 'gate' : 'continuous', unit: 'unit', range: [0, 1], ...rest };
+  });
+}
+
+const AXIS_NAMES: Record<string, string> = { 'wheelhouse.wind.bearing': 'bearing', 'wheelhouse.wind.gust': 'gust' };
+
+function mappings(): RigMapping[] {
+  const cc = (channel: number, controller: number): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });
+  const note = (number: number, velocity: number): MessageSpec => ({ kind: 'note', channel: 10, note: number, velocity });
+  const calm = (timeConstantMs: number): Shaping => ({ smoothing: { kind: 'onePole', timeConstantMs } });
+  const map = (signal: string, name: string, output: string, message: MessageSpec, shaping: Shaping = {}): RigMapping => ({
+    id: signal.replace('wheelhouse.', '').replaceAll('.', '-'),
+    name,
+    on: true,
+    signal,
+    shaping,
+    message,
+    output,
+  });
+  return [
+    map('wheelhouse.fog', 'Fog density', 'weather', cc(3, 21)),
+    map('wheelhouse.swell', 'Swell height', 'weather', cc(3, 22), calm(180)),
+    map('wheelhouse.wind.bearing', 'Wind bearing', 'weather', cc(3, 23), calm(60)),
+    map('wheelhouse.wind.gust', 'Wind gust', 'weather', cc(3, 24), {
+      smoothing: { kind: 'oneEuro', minCutoffHz: 1.2, beta: 4, derivativeCutoffHz: 1 },
+    }),
+    map('wheelhouse.spray', 'Spray', 'weather', cc(3, 25)),
+    map('wheelhouse.engine', 'Engine speed', 'engine-room', cc(1, 20), calm(400)),
+    map('wheelhouse.rust', 'Rust', 'engine-room', cc(1, 26)),
+    map('wheelhouse.lamp', 'Lamp hum', 'engine-room', { kind: 'controlChange', channel: 1, controller: 27, range: [96, 0] }),
+    map('chart-table.course.x', 'Bow position', 'hull-song', cc(2, 28), calm(40)),
+    map('chart-table.course.y', 'Bow pressure', 'hull-song', cc(2, 29), calm(40)),
+    map('chart-table.tide', 'Tide', 'hull-song', cc(2, 30)),
+    map('chart-table.depth', 'Depth', 'hull-song', cc(2, 31)),
+    map('wheelhouse.bell', 'Bell', 'bell-and-rigging', note(67, 100)),
+    map('wheelhouse.horn', 'Horn', 'bell-and-rigging', note(43, 112)),
+    map('wheelhouse.doors', 'Doors', 'bell-and-rigging', note(50, 90)),
+    map('wheelhouse.cast-off', 'Cast off', 'bell-and-rigging', note(55, 104)),
+    map('chart-table.sounding', 'Sounding', 'bell-and-rigging', note(79, 80)),
+    map('chart-table.log', 'Log', 'bell-and-rigging', note(62, 76)),
+  ];
+}

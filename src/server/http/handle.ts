@@ -1,0 +1,78 @@
+import type Joi from 'joi';
+import { mustBe } from '../../protocol/check';
+import { LIMITS } from '../../protocol/limits';
+import { isOwnOrigin } from '../../protocol/origin';
+import { ProblemError, type ProblemCode } from '../../protocol/problem';
+import { services } from '../services';
+
+const STATUS_OF: Record<ProblemCode, number> = {
+  'malformed-frame': 400,
+  'malformed-json': 400,
+  invalid: 400,
+  'unknown-signal': 404,
+  'not-finite': 400,
+  'not-found': 404,
+  'too-large': 413,
+  locked: 423,
+  forbidden: 403,
+  'too-many': 429,
+  unavailable: 503,
+  internal: 500,
+};
+
+/** Runs a route handler; a problem becomes `{problem: {code, field, message}}` with its status, and a line in the log. */
+export async function handle(request: Request, work: () => Promise<unknown>): Promise<Response> {
+  try {
+    if (request.method !== 'GET') mustComeFromHere(request);
+    return Response.json(await work());
+  } catch (error) {
+    return problemResponse(request, error);
+  }
+}
+
+/** The JSON body of a request, checked. Throws a `ProblemError` that names the field. */
+export async function readBody<T>(request: Request, schema: Joi.Schema<T>): Promise<T> {
+  const text = await readLimited(request);
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(text);
+  } catch {
+    throw new ProblemError('malformed-json', 'body', 'The body must be JSON.');
+  }
+  return mustBe(schema, parsed);
+}
+
+async function readLimited(request: Request): Promise<string> {
+  const reader = request.body?.getReader();
+  if (!reader) throw new ProblemError('malformed-json', 'body', 'The body is empty; it must be JSON.');
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return Buffer.concat(pieces).toString('utf8');
+    size += value.byteLength;
+    if (size > LIMITS.bodyBytes) {
+      await reader.cancel();
+      throw new ProblemError('too-large', 'body', `The body is larger than ${LIMITS.bodyBytes / 1024 / 1024} MB.`);
+    }
+    pieces.push(value);
+  }
+}
+
+function mustComeFromHere(request: Request): void {
+  if (!isOwnOrigin(request.headers.get('origin') ?? undefined, services().environment.port)) {
+    throw new ProblemError('forbidden', 'origin', 'This request comes from a page that is not Pumice.');
+  }
+}
+
+function problemResponse(request: Request, error: unknown): Response {
+  const { log } = services();
+  const { pathname } = new URL(request.url);
+  if (error instanceof ProblemError) {
+    log.warn({ code: error.code, field: error.field, path: pathname }, error.message);
+    return Response.json({ problem: error.toProblem() }, { status: STATUS_OF[error.code] });
+  }
+  log.error({ err: error, path: pathname }, 'a request failed');
+  const problem = new ProblemError('internal', '', 'Something went wrong inside Pumice; the log says more.').toProblem();
+  return Response.json({ problem }, { status: 500 });
+}

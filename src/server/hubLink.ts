@@ -1,0 +1,128 @@
+import type { Logger } from 'pino';
+import { WebSocket } from 'ws';
+import { describeBytes, hexOf } from '../core/midi/describe';
+import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
+import { LIMITS } from '../protocol/limits';
+import type { FromWeb, Names, ToWeb } from '../protocol/live';
+
+const RETRY_MS = 100;
+
+/** A fact with names in place of numbers, as a line of /api/monitor. */
+export type NamedFact =
+  | { timeMs: number; direction: 'in'; input: string; signal: string; value: number }
+  | { timeMs: number; direction: 'out'; output: string; message: string; bytes: string; mapping: string | null };
+
+export interface MonitorListener {
+  fact(fact: NamedFact): void;
+  dropped(count: number): void;
+}
+
+export interface HubLinkEvents {
+  /** The hub is there (again) and must be given its work. */
+  connected(): void;
+  value(signalId: string, value: number): void;
+  /** The input that a signal belongs to. */
+  inputOf(signalId: string): string;
+}
+
+/** The web process's end of the line to the hub; reconnects by itself. */
+export class HubLink {
+  private socket: WebSocket | null = null;
+  private names: Names = { signals: [], mappings: [], outputs: [] };
+  private readonly listeners = new Set<MonitorListener>();
+  private stopped = false;
+  /** The hub's process, null before it said so. */
+  hubPid: number | null = null;
+
+  constructor(
+    private readonly url: string,
+    private readonly token: string,
+    private readonly log: Logger,
+    private readonly events: HubLinkEvents,
+  ) {}
+
+  get connected(): boolean {
+    return this.socket?.readyState === WebSocket.OPEN;
+  }
+
+  connect(): void {
+    const socket = new WebSocket(this.url, {
+      headers: { 'x-pumice-link': this.token },
+      perMessageDeflate: false,
+      maxPayload: LIMITS.linkFrameBytes,
+    });
+    socket.binaryType = 'arraybuffer';
+    this.socket = socket;
+    // A failed try ends in `close` like a lost line; the error itself says nothing more.
+    socket.on('error', () => undefined);
+    socket.on('message', (data, isBinary) => {
+      if (isBinary) this.hearFrame(new DataView(data as ArrayBuffer));
+      else this.hear(JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToWeb);
+    });
+    socket.on('close', () => {
+      if (!this.stopped) setTimeout(() => this.connect(), RETRY_MS);
+    });
+  }
+
+  send(message: FromWeb): void {
+    if (this.connected) this.socket!.send(JSON.stringify(message));
+  }
+
+  /** Listens to what enters and leaves until the returned function is called. */
+  listen(listener: MonitorListener): () => void {
+    this.listeners.add(listener);
+    this.send({ kind: 'monitor', on: true });
+    return () => {
+      this.listeners.delete(listener);
+      if (this.listeners.size === 0) this.send({ kind: 'monitor', on: false });
+    };
+  }
+
+  stop(): void {
+    this.stopped = true;
+    this.socket?.close();
+  }
+
+  private hear(message: ToWeb): void {
+    this.names = message.names;
+    if (message.kind !== 'hello') return;
+    this.hubPid = message.pid;
+    this.log.info('connected to the hub');
+    this.events.connected();
+    if (this.listeners.size > 0) this.send({ kind: 'monitor', on: true });
+  }
+
+  private hearFrame(view: DataView): void {
+    const kind = view.getUint8(0);
+    if (kind === FRAME.values) {
+      const frame = decodeValues(view);
+      frame?.numbers.forEach((number, i) => {
+        const id = this.names.signals[number];
+        if (id !== undefined) this.events.value(id, frame.values[i]!);
+      });
+    } else if (kind === FRAME.facts) {
+      const frame = decodeFacts(view);
+      if (!frame) return;
+      for (const listener of this.listeners) {
+        if (frame.dropped > 0) listener.dropped(frame.dropped);
+        for (const fact of frame.facts) listener.fact(this.named(fact));
+      }
+    }
+  }
+
+  private named(fact: Fact): NamedFact {
+    const timeMs = Math.round(fact.hubTimeMs * 1000) / 1000;
+    if (fact.direction === 'in') {
+      const signal = this.names.signals[fact.signal] ?? '?';
+      return { timeMs, direction: 'in', input: this.events.inputOf(signal), signal, value: fact.value };
+    }
+    return {
+      timeMs,
+      direction: 'out',
+      output: this.names.outputs[fact.output] ?? '?',
+      message: describeBytes(fact.bytes),
+      bytes: hexOf(fact.bytes),
+      mapping: fact.mapping === null ? null : (this.names.mappings[fact.mapping] ?? '?'),
+    };
+  }
+}

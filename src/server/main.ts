@@ -1,0 +1,90 @@
+import { createServer } from 'node:http';
+import next from 'next';
+import { pino } from 'pino';
+import { readEnvironment } from '../protocol/environment';
+import { isOwnHost } from '../protocol/origin';
+import type { FromChild, ToChild } from '../protocol/supervision';
+import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
+import { setSecurityHeaders } from './http/headers';
+import { HubLink } from './hubLink';
+import { RigDesk } from './rigDesk';
+import { provideServices } from './services';
+import { DatabaseRefusal, openDatabase } from './storage/database';
+import { RigRepository } from './storage/rigRepository';
+
+const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
+const environment = readEnvironment(process.env);
+const tell = (message: FromChild) => process.connected && process.send?.(message);
+
+function fail(sentence: string): never {
+  tell({ kind: 'fatal', sentence });
+  log.error(sentence);
+  process.exit(1);
+}
+
+const database = await openDatabase(environment.dataFolder).catch((error: unknown) => {
+  if (error instanceof DatabaseRefusal) return fail(error.message);
+  throw error;
+});
+
+const desk = new RigDesk(new RigRepository(database), () => loadIntoHub(), Date.now);
+const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
+  connected: () => loadIntoHub(),
+  value: (signal, value) => desk.remember(signal, value),
+  inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',
+});
+
+function loadIntoHub(): void {
+  const { document, revision, stage } = desk.current;
+  link.send({ kind: 'load', rig: document, revision, stage, values: desk.lastValues });
+}
+
+await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
+provideServices({ environment, log, desk, link });
+
+// Next would add an upgrade listener of its own to the server it is given; this one is never used.
+const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });
+await app.prepare();
+const answer = app.getRequestHandler();
+
+const server = createServer((request, response) => {
+  if (!isOwnHost(request.headers.host, environment.port)) {
+    response.writeHead(403, { 'content-type': 'text/plain' }).end('Pumice answers to this computer only.\n');
+    return;
+  }
+  setSecurityHeaders(request, response, environment.hubPort);
+  void answer(request, response);
+});
+
+let stopping = false;
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  link.stop();
+  server.close();
+  server.closeAllConnections();
+  await desk.flush();
+  await database.close();
+  log.info('stopped');
+  process.exit(0);
+}
+
+process.on('message', (message: ToChild) => {
+  if (message.kind === 'stop') void stop();
+});
+process.on('disconnect', () => void stop());
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => undefined);
+
+server.on('error', (error: NodeJS.ErrnoException) =>
+  fail(
+    error.code === 'EADDRINUSE'
+      ? `Port ${environment.port} is in use by another program: set PORT to a free one and start again.`
+      : `Pumice cannot listen on port ${environment.port}: ${error.message}`,
+  ),
+);
+server.listen(environment.port, '127.0.0.1', () => {
+  log.info({ port: environment.port }, 'web is listening');
+  tell({ kind: 'ready' });
+  link.connect();
+});

@@ -1,0 +1,29 @@
+import type { Logger } from 'pino';
+import type { Environment } from '../protocol/environment';
+import type { HubLink } from './hubLink';
+import type { RigDesk } from './rigDesk';
+
+/** What the pages and route handlers may use. */
+export interface Services {
+  environment: Environment;
+  log: Logger;
+  desk: RigDesk;
+  link: HubLink;
+}
+
+/**
+ * The server is built apart from the pages, so a module both import exists twice; this one place on `globalThis` is
+ * where the pages find what the server made.
+ */
+const KEY = Symbol.for('pumice.services');
+const store = globalThis as { [KEY]?: Services };
+
+export function provideServices(services: Services): void {
+  store[KEY] = services;
+}
+
+export function services(): Services {
+  const found = store[KEY];
+  if (!found) throw new Error('The pages run inside the server of Pumice only: start it with `npm run demo`.');
+  return found;
+}

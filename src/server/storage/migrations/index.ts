@@ -1,0 +1,8 @@
+import type { QueryInterface } from 'sequelize';
+import type { RunnableMigration } from 'umzug';
+import { rigs } from './0001-rigs';
+
+export type Migration = RunnableMigration<QueryInterface>;
+
+/** All migrations in order. A landed one is never changed: add the next number. */
+export const migrations: Migration[] = [rigs];

@@ -1,0 +1,72 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+
+/** A rig as it is now; its document is JSON text, checked by `protocol/rig` on the way in. */
+export class RigRow extends Model<InferAttributes<RigRow>, InferCreationAttributes<RigRow>> {
+  declare id: string;
+  declare name: string;
+  declare document: string;
+  declare revision: number;
+  declare savedAtMs: number;
+}
+
+/** One edit of a rig and the edit that takes it back. */
+export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+  declare id: CreationOptional<number>;
+  declare rigId: string;
+  declare number: number;
+  declare madeAtMs: number;
+  declare edit: string;
+  declare inverse: string;
+}
+
+/** The last value of a signal, so that tomorrow's surfaces show it. */
+export class SignalValueRow extends Model<InferAttributes<SignalValueRow>, InferCreationAttributes<SignalValueRow>> {
+  declare rigId: string;
+  declare signalId: string;
+  declare value: number;
+}
+
+export class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
+  declare key: string;
+  declare value: string;
+}
+
+export function defineModels(sequelize: Sequelize): void {
+  const options = { sequelize, timestamps: false };
+  RigRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      name: { type: DataTypes.STRING, allowNull: false },
+      document: { type: DataTypes.TEXT, allowNull: false },
+      revision: { type: DataTypes.INTEGER, allowNull: false },
+      savedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+    },
+    { ...options, tableName: 'rigs' },
+  );
+  RevisionRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      rigId: { type: DataTypes.STRING, allowNull: false },
+      number: { type: DataTypes.INTEGER, allowNull: false },
+      madeAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+      edit: { type: DataTypes.TEXT, allowNull: false },
+      inverse: { type: DataTypes.TEXT, allowNull: false },
+    },
+    { ...options, tableName: 'revisions' },
+  );
+  SignalValueRow.init(
+    {
+      rigId: { type: DataTypes.STRING, primaryKey: true },
+      signalId: { type: DataTypes.STRING, primaryKey: true },
+      value: { type: DataTypes.DOUBLE, allowNull: false },
+    },
+    { ...options, tableName: 'signal_values' },
+  );
+  SettingRow.init(
+    {
+      key: { type: DataTypes.STRING, primaryKey: true },
+      value: { type: DataTypes.STRING, allowNull: false },
+    },
+    { ...options, tableName: 'settings' },
+  );
+}

@@ -1,0 +1,67 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import type { Logger } from 'pino';
+import type { FromChild, ToChild } from '../protocol/supervision';
+
+const FIRST_RESTART_MS = 50;
+const LONGEST_RESTART_MS = 5000;
+/** A child that ran this long before it died is started again at once. */
+const STEADY_MS = 10_000;
+/** How long a child may take to end its notes and stop. */
+const STOP_MS = 3000;
+
+export interface ChildEvents {
+  message(message: FromChild): void;
+  /** Before each start after the first: what the new process must be told. */
+  restarted(send: (message: ToChild) => void): void;
+}
+
+/** One process that is kept running: started again when it dies, sooner or later depending on how often it does. */
+export class Child {
+  private process: ChildProcess | null = null;
+  private startedMs = 0;
+  private restartMs = FIRST_RESTART_MS;
+  private stopping = false;
+
+  constructor(
+    readonly name: string,
+    private readonly script: string,
+    private readonly env: NodeJS.ProcessEnv,
+    private readonly log: Logger,
+    private readonly events: ChildEvents,
+  ) {}
+
+  start(): void {
+    this.startedMs = Date.now();
+    const child = fork(this.script, { env: this.env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    this.process = child;
+    child.on('message', (message) => this.events.message(message as FromChild));
+    child.on('exit', (code, signal) => this.died(code, signal));
+  }
+
+  /** Asks the child to stop, and makes it where it does not. */
+  async stop(): Promise<void> {
+    this.stopping = true;
+    const child = this.process;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+    const patience = setTimeout(() => child.kill('SIGKILL'), STOP_MS);
+    this.send({ kind: 'stop' });
+    await gone;
+    clearTimeout(patience);
+  }
+
+  private send(message: ToChild): void {
+    if (this.process?.connected) this.process.send(message);
+  }
+
+  private died(code: number | null, signal: NodeJS.Signals | null): void {
+    if (this.stopping) return;
+    this.restartMs = Date.now() - this.startedMs > STEADY_MS ? FIRST_RESTART_MS : Math.min(this.restartMs * 2, LONGEST_RESTART_MS);
+    this.log.error({ code, signal, restartMs: this.restartMs }, `the ${this.name} process died; starting it again`);
+    setTimeout(() => {
+      if (this.stopping) return;
+      this.start();
+      this.events.restarted((message) => this.send(message));
+    }, this.restartMs);
+  }
+}

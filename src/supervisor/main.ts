@@ -1,0 +1,99 @@
+import { randomBytes } from 'node:crypto';
+import { mkdirSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import { readEnvironment, type Environment } from '../protocol/environment';
+import type { FromChild, Sounding } from '../protocol/supervision';
+import { Child } from './child';
+
+const log = pino({ name: 'supervisor', level: process.env.PUMICE_LOG ?? 'info' });
+
+function fail(sentence: string): never {
+  console.error(sentence);
+  process.exit(1);
+}
+
+function environmentOrFail(): Environment {
+  try {
+    return readEnvironment(process.env);
+  } catch (error) {
+    return fail((error as Error).message);
+  }
+}
+
+const environment = environmentOrFail();
+const dataFolder = resolve(environment.dataFolder);
+try {
+  mkdirSync(dataFolder, { recursive: true });
+} catch (error) {
+  fail(`The folder ${dataFolder} cannot be made (${(error as Error).message}): set PUMICE_DATA to another one.`);
+}
+
+const childEnv: NodeJS.ProcessEnv = {
+  ...process.env,
+  NODE_ENV: 'production',
+  PORT: String(environment.port),
+  PUMICE_HUB_PORT: String(environment.hubPort),
+  PUMICE_OSC_PORT: String(environment.oscPort),
+  PUMICE_DATA: dataFolder,
+  PUMICE_LINK_TOKEN: randomBytes(24).toString('hex'),
+};
+
+/** What sounds now, so that a new hub can end what a dead one left. */
+const sounding = new Map<string, Sounding>();
+const ready = new Set<string>();
+
+function hear(from: Child, message: FromChild): void {
+  switch (message.kind) {
+    case 'ready':
+      ready.add(from.name);
+      return announce();
+    case 'fatal':
+      // Only at the first start: later the port may just not be free again yet, and the next try finds it so.
+      if (!ready.has(from.name)) void stopAll().then(() => fail(message.sentence));
+      return;
+    case 'noteOn':
+      sounding.set(noteKey(message.note), message.note);
+      return;
+    case 'noteOff':
+      sounding.delete(noteKey(message.note));
+      return;
+    default:
+      return message satisfies never;
+  }
+}
+
+const noteKey = ({ output, off }: Sounding) => `${output} ${off[0]} ${off[1]}`;
+const script = (name: string) => fileURLToPath(new URL(`./${name}.js`, import.meta.url));
+
+const hub: Child = new Child('hub', script('hub'), childEnv, log, {
+  message: (message) => hear(hub, message),
+  restarted: (send) => send({ kind: 'endNotes', notes: [...sounding.values()] }),
+});
+const web: Child = new Child('web', script('web'), childEnv, log, {
+  message: (message) => hear(web, message),
+  restarted: () => undefined,
+});
+
+let announced = false;
+function announce(): void {
+  if (announced || ready.size < 2) return;
+  announced = true;
+  const address = `http://localhost:${environment.port}`;
+  console.log(`\nPumice is running.\n  Bench       ${address}\n  Wheelhouse  ${address}/play/wheelhouse\n  Stop        Ctrl+C\n`);
+}
+
+let stopping = false;
+async function stopAll(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  // The web process first, so that it still hears the last values from the hub.
+  await web.stop();
+  await hub.stop();
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stopAll().then(() => process.exit(0)));
+
+hub.start();
+web.start();

@@ -1,0 +1,32 @@
+'use client';
+
+import { createContext, useContext, useEffect, useMemo, type ReactNode } from 'react';
+import { LiveConnection } from './connection';
+
+const LiveContext = createContext<LiveConnection | null>(null);
+
+interface LiveProviderProps {
+  hubPort: number;
+  /** The surface that this page plays; none for the screens of the bench. */
+  surface?: string;
+  children: ReactNode;
+}
+
+/** Holds the one live line of a page. */
+export function LiveProvider({ hubPort, surface, children }: LiveProviderProps) {
+  const live = useMemo(() => {
+    const host = typeof window === 'undefined' ? 'localhost' : window.location.hostname;
+    return new LiveConnection(`ws://${host}:${hubPort}/live`, surface, () => performance.timeOrigin + performance.now());
+  }, [hubPort, surface]);
+  useEffect(() => {
+    live.start();
+    return () => live.stop();
+  }, [live]);
+  return <LiveContext value={live}>{children}</LiveContext>;
+}
+
+export function useLive(): LiveConnection {
+  const live = useContext(LiveContext);
+  if (!live) throw new Error('useLive needs a LiveProvider above it');
+  return live;
+}

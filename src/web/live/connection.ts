@@ -1,0 +1,296 @@
+import { decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Fact, type Heard } from '../../protocol/frames';
+import { LIVE_VERSION, type Activity, type FromPage, type Names, type ToPage } from '../../protocol/live';
+import type { Problem } from '../../protocol/problem';
+import { ClockOffset } from './clockOffset';
+import { Subscribers } from './subscribers';
+
+const RETRY_MS = 250;
+const PING_MS = 500;
+/** A line that gave no answer for this long is lost, whatever the browser thinks of it. */
+const SILENCE_MS = 1400;
+/** A try to connect that takes longer is given up for a new one. */
+const CONNECT_MS = 1000;
+
+export type LineStatus = 'connecting' | 'open' | 'lost';
+
+export interface NamedFact {
+  hubTimeMs: number;
+  direction: 'in' | 'out';
+  /** Signal or output. */
+  where: string;
+  mapping: string | null;
+  value: number | null;
+  bytes: Uint8Array | null;
+}
+
+/**
+ * The page's end of the live line: reconnects by itself, numbers and sends samples, and hands out what the hub shows.
+ * It lives outside React; hooks beside it subscribe to what they need.
+ */
+export class LiveConnection {
+  status: LineStatus = 'connecting';
+  revision = -1;
+  stage = false;
+  playing: Record<string, number> = {};
+  activity: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
+  readonly clock = new ClockOffset();
+  private socket: WebSocket | null = null;
+  private names: Names = { signals: [], mappings: [], outputs: [] };
+  private signalNumbers = new Map<string, number>();
+  private sequence = 0;
+  private lastHeardMs = 0;
+  private everOpen = false;
+  private timers: ReturnType<typeof setTimeout>[] = [];
+  private watchScheduled = false;
+  private readonly signalValues = new Map<string, number>();
+  private readonly mappingLevels = new Map<string, number>();
+  private readonly heard = new Map<string, Map<string, Heard>>();
+  private readonly signalListeners = new Subscribers<string, [value: number]>();
+  private readonly mappingListeners = new Subscribers<string, [level: number]>();
+  private readonly heardListeners = new Subscribers<string, [heard: ReadonlyMap<string, Heard>]>();
+  private readonly factListeners = new Subscribers<'facts', [facts: NamedFact[], dropped: number]>();
+  private readonly changeListeners = new Subscribers<Change, []>();
+  private readonly problemListeners = new Subscribers<'problem', [problem: Problem]>();
+
+  constructor(
+    private readonly url: string,
+    private readonly surface: string | undefined,
+    private readonly nowMs: () => number,
+  ) {}
+
+  start(): void {
+    this.connect();
+  }
+
+  stop(): void {
+    this.clearTimers();
+    if (!this.socket) return;
+    this.socket.onclose = null;
+    this.socket.close();
+    this.socket = null;
+  }
+
+  /** Sends what happened at `pageTimeMs`. False where the line is down or the hub does not know a signal: nothing went. */
+  send(samples: readonly { signal: string; value: number }[], pageTimeMs: number): boolean {
+    if (this.status !== 'open') return false;
+    const numbered: { signal: number; value: number }[] = [];
+    for (const { signal, value } of samples) {
+      const number = this.signalNumbers.get(signal);
+      if (number === undefined) return false;
+      numbered.push({ signal: number, value });
+    }
+    this.socket!.send(encodeSamples(this.sequence++ >>> 0, this.clock.toHub(pageTimeMs), numbered));
+    return true;
+  }
+
+  panic(): boolean {
+    return this.tell({ kind: 'panic' });
+  }
+
+  signalValue(id: string): number | undefined {
+    return this.signalValues.get(id);
+  }
+
+  mappingLevel(id: string): number | undefined {
+    return this.mappingLevels.get(id);
+  }
+
+  onSignal(id: string, listener: (value: number) => void): () => void {
+    return this.watching(this.signalListeners.add(id, listener));
+  }
+
+  onMapping(id: string, listener: (level: number) => void): () => void {
+    return this.watching(this.mappingListeners.add(id, listener));
+  }
+
+  onHeard(output: string, listener: (heard: ReadonlyMap<string, Heard>) => void): () => void {
+    return this.watching(this.heardListeners.add(output, listener));
+  }
+
+  onFacts(listener: (facts: NamedFact[], dropped: number) => void): () => void {
+    return this.watching(this.factListeners.add('facts', listener));
+  }
+
+  onProblem(listener: (problem: Problem) => void): () => void {
+    return this.problemListeners.add('problem', listener);
+  }
+
+  onChange(what: Change, listener: () => void): () => void {
+    return this.watching(this.changeListeners.add(what, listener));
+  }
+
+  private watching(remove: () => void): () => void {
+    this.scheduleWatch();
+    return () => {
+      remove();
+      this.scheduleWatch();
+    };
+  }
+
+  private connect(): void {
+    const socket = new WebSocket(this.url);
+    socket.binaryType = 'arraybuffer';
+    this.socket = socket;
+    this.lastHeardMs = this.nowMs();
+    socket.onopen = () => {
+      this.clock.forget();
+      this.tell({ kind: 'hello', version: LIVE_VERSION, ...(this.surface === undefined ? {} : { surface: this.surface }) });
+      this.ping();
+    };
+    socket.onmessage = ({ data }: MessageEvent<ArrayBuffer | string>) => {
+      this.lastHeardMs = this.nowMs();
+      if (typeof data === 'string') this.hear(JSON.parse(data) as ToPage);
+      else this.hearFrame(new DataView(data));
+    };
+    socket.onclose = () => this.lost();
+    this.timers.push(setTimeout(() => socket.readyState === WebSocket.CONNECTING && this.giveUp(socket), CONNECT_MS));
+  }
+
+  private giveUp(socket: WebSocket): void {
+    socket.onclose = null;
+    socket.onmessage = null;
+    socket.close();
+    this.lost();
+  }
+
+  private lost(): void {
+    this.clearTimers();
+    this.setStatus(this.everOpen ? 'lost' : 'connecting');
+    this.timers.push(setTimeout(() => this.connect(), RETRY_MS));
+  }
+
+  private ping(): void {
+    if (this.nowMs() - this.lastHeardMs > SILENCE_MS) return this.giveUp(this.socket!);
+    this.tell({ kind: 'ping', pageTimeMs: this.nowMs() });
+    this.timers.push(setTimeout(() => this.ping(), PING_MS));
+  }
+
+  private clearTimers(): void {
+    for (const timer of this.timers) clearTimeout(timer);
+    this.timers = [];
+  }
+
+  private tell(message: FromPage): boolean {
+    if (this.socket?.readyState !== WebSocket.OPEN) return false;
+    this.socket.send(JSON.stringify(message));
+    return true;
+  }
+
+  private hear(message: ToPage): void {
+    switch (message.kind) {
+      case 'welcome':
+        this.everOpen = true;
+        this.setNames(message.names);
+        this.setRig(message.revision, message.stage);
+        this.sendWatch();
+        return this.setStatus('open');
+      case 'names':
+        return this.setNames(message.names);
+      case 'rig':
+        return this.setRig(message.revision, message.stage);
+      case 'pong':
+        this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
+        return;
+      case 'activity':
+        this.activity = message.activity;
+        return this.changeListeners.tell('activity');
+      case 'surfaces':
+        this.playing = message.playing;
+        return this.changeListeners.tell('surfaces');
+      case 'problem':
+        return this.problemListeners.tell('problem', message.problem);
+      default:
+        return message satisfies never;
+    }
+  }
+
+  private hearFrame(view: DataView): void {
+    switch (view.getUint8(0)) {
+      case FRAME.values:
+        return this.hearValues(view, this.names.signals, this.signalValues, this.signalListeners);
+      case FRAME.levels:
+        return this.hearValues(view, this.names.mappings, this.mappingLevels, this.mappingListeners);
+      case FRAME.heard:
+        return this.hearReceiver(view);
+      case FRAME.facts: {
+        const frame = decodeFacts(view);
+        if (frame) this.factListeners.tell('facts', frame.facts.map((fact) => this.named(fact)), frame.dropped);
+      }
+    }
+  }
+
+  private hearValues(view: DataView, ids: string[], values: Map<string, number>, listeners: Subscribers<string, [number]>): void {
+    const frame = decodeValues(view);
+    frame?.numbers.forEach((number, i) => {
+      const id = ids[number];
+      if (id === undefined) return;
+      values.set(id, frame.values[i]!);
+      listeners.tell(id, frame.values[i]!);
+    });
+  }
+
+  private hearReceiver(view: DataView): void {
+    const frame = decodeHeard(view);
+    if (!frame) return;
+    const output = this.names.outputs[frame.output];
+    if (output === undefined) return;
+    const known = this.heard.get(output) ?? new Map<string, Heard>();
+    const next = new Map(known);
+    for (const heard of frame.heard) next.set(`${heard.kind} ${heard.channel} ${heard.number}`, heard);
+    this.heard.set(output, next);
+    this.heardListeners.tell(output, next);
+  }
+
+  private named(fact: Fact): NamedFact {
+    const { hubTimeMs, direction } = fact;
+    if (fact.direction === 'in') {
+      return { hubTimeMs, direction, where: this.names.signals[fact.signal] ?? '?', mapping: null, value: fact.value, bytes: null };
+    }
+    const mapping = fact.mapping === null ? null : (this.names.mappings[fact.mapping] ?? '?');
+    return { hubTimeMs, direction, where: this.names.outputs[fact.output] ?? '?', mapping, value: null, bytes: fact.bytes };
+  }
+
+  private setNames(names: Names): void {
+    this.names = names;
+    this.signalNumbers = new Map(names.signals.map((id, number) => [id, number]));
+  }
+
+  private setRig(revision: number, stage: boolean): void {
+    this.revision = revision;
+    this.stage = stage;
+    this.changeListeners.tell('rig');
+  }
+
+  private setStatus(status: LineStatus): void {
+    if (status === this.status) return;
+    this.status = status;
+    if (status === 'lost') this.heard.clear();
+    this.changeListeners.tell('status');
+  }
+
+  /** Tells the hub once, after everything that mounts together has mounted, what is on screen now. */
+  private scheduleWatch(): void {
+    if (this.watchScheduled) return;
+    this.watchScheduled = true;
+    setTimeout(() => {
+      this.watchScheduled = false;
+      this.sendWatch();
+    });
+  }
+
+  private sendWatch(): void {
+    this.tell({
+      kind: 'watch',
+      watch: {
+        signals: this.signalListeners.keys(),
+        mappings: this.mappingListeners.keys(),
+        outputs: this.heardListeners.keys(),
+        monitor: this.factListeners.has('facts'),
+        activity: this.changeListeners.has('activity') || this.changeListeners.has('surfaces'),
+      },
+    });
+  }
+}
+
+/** What else can change on the line. */
+export type Change = 'status' | 'rig' | 'activity' | 'surfaces';

@@ -1,0 +1,23 @@
+import { useCallback, useSyncExternalStore } from 'react';
+import type { Activity } from '../../protocol/live';
+import type { Change, LineStatus, LiveConnection } from './connection';
+import { useLive } from './LiveProvider';
+
+function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServer: T): T {
+  const live = useLive();
+  const subscribe = useCallback((listener: () => void) => live.onChange(what, listener), [live, what]);
+  return useSyncExternalStore(
+    subscribe,
+    () => read(live),
+    () => onServer,
+  );
+}
+
+export const useLineStatus = (): LineStatus => useChanging('status', (live) => live.status, 'connecting');
+export const useRigRevision = (): number => useChanging('rig', (live) => live.revision, -1);
+export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);
+export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
+export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
+
+const QUIET: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
+const NOBODY: Record<string, number> = {};

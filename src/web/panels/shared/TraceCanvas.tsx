@@ -1,0 +1,39 @@
+import { useEffect, useRef } from 'react';
+import type { RigSignal } from '../../../core/rig/document';
+import { rangeIn } from '../../../core/shaping/rangeIn';
+import { useLive } from '../../live/LiveProvider';
+import { drawTrace, isAlive } from './drawTrace';
+import { Trace, TRACE_MS } from './trace';
+import { useCanvas } from './useCanvas';
+
+/** The last four seconds of a signal; sulphur while it moves. */
+export function TraceCanvas({ signal }: { signal: RigSignal }) {
+  const live = useLive();
+  const trace = useRef(new Trace());
+  const changedMs = useRef(-Infinity);
+  const { ref, wake } = useCanvas((drawing) => {
+    const { context, width, height, palette, nowMs } = drawing;
+    context.fillStyle = palette.hairline;
+    context.fillRect(0, height - 1, width, 1);
+    const alive = isAlive(changedMs.current, nowMs);
+    drawTrace(drawing, trace.current, (value) => rangeIn(value, signal.range[0], signal.range[1]), palette.ink);
+    const latest = trace.current.latest;
+    if (latest === undefined) return;
+    context.fillStyle = alive ? palette.alive : palette.quiet;
+    const y = 2 + (1 - rangeIn(latest, signal.range[0], signal.range[1])) * (height - 4);
+    context.beginPath();
+    context.arc(width - 5, y, alive ? 4.5 : 3, 0, 2 * Math.PI);
+    context.fill();
+  });
+  useEffect(
+    () =>
+      live.onSignal(signal.id, (value) => {
+        const nowMs = performance.now();
+        if (value !== trace.current.latest) changedMs.current = nowMs;
+        trace.current.push(nowMs, value);
+        wake(TRACE_MS);
+      }),
+    [live, signal.id, wake],
+  );
+  return <canvas ref={ref} className="trace" aria-hidden />;
+}

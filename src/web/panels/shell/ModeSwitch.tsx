@@ -1,0 +1,58 @@
+import { useEffect, useRef, useState } from 'react';
+import { useRig, useSetStage } from './useRig';
+
+/** How long the button must be held to leave the Stage, so that nobody does it by accident. */
+const HOLD_MS = 1000;
+
+/** Bench and Stage: one press goes on Stage, a deliberate hold comes back. */
+export function ModeSwitch() {
+  const { stage } = useRig();
+  const setStage = useSetStage();
+  const [holding, setHolding] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  const release = () => {
+    clearTimeout(timer.current);
+    setHolding(false);
+  };
+  const press = () => {
+    if (holding) return;
+    setHolding(true);
+    timer.current = setTimeout(() => {
+      release();
+      setStage(false);
+    }, HOLD_MS);
+  };
+  useEffect(() => () => clearTimeout(timer.current), []);
+
+  if (!stage) {
+    return (
+      <div className="mode">
+        <span aria-current="true">Bench</span>
+        <button type="button" onClick={() => setStage(true)}>
+          Go on Stage
+        </button>
+      </div>
+    );
+  }
+  return (
+    <div className="mode">
+      <button
+        type="button"
+        className="hold"
+        data-holding={holding}
+        style={{ ['--hold-ms' as string]: `${HOLD_MS}ms` }}
+        onPointerDown={press}
+        onPointerUp={release}
+        onPointerLeave={release}
+        onPointerCancel={release}
+        onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && press()}
+        onKeyUp={release}
+        onBlur={release}
+      >
+        Hold for Bench
+      </button>
+      <span aria-current="true">Stage</span>
+    </div>
+  );
+}

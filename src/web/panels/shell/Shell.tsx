@@ -1,0 +1,48 @@
+'use client';
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import type { RigAnswer } from '../../live/fetchRig';
+import { LiveProvider } from '../../live/LiveProvider';
+import { BenchTheme } from '../../theme/BenchTheme';
+import { LineBanner } from './LineBanner';
+import { Spine } from './Spine';
+import { TopBar } from './TopBar';
+import { useRig, useRigFollowing } from './useRig';
+
+interface ShellProps {
+  first: RigAnswer;
+  hubPort: number;
+  children: ReactNode;
+}
+
+/** What surrounds every screen: the spine on the left, the bar on top, the live line beneath. */
+export function Shell({ first, hubPort, children }: ShellProps) {
+  const [client] = useState(() => {
+    const made = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 3, retryDelay: 300 } } });
+    made.setQueryData(['rig'], first);
+    return made;
+  });
+  return (
+    <QueryClientProvider client={client}>
+      <LiveProvider hubPort={hubPort}>
+        <Themed>{children}</Themed>
+      </LiveProvider>
+    </QueryClientProvider>
+  );
+}
+
+function Themed({ children }: { children: ReactNode }) {
+  useRigFollowing();
+  const { stage } = useRig();
+  return (
+    <BenchTheme stage={stage}>
+      <TopBar />
+      <Spine />
+      <main className="screen">
+        <LineBanner />
+        {children}
+      </main>
+    </BenchTheme>
+  );
+}

@@ -1,0 +1,25 @@
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+
+/** The screens in the order of the job, each with a small drawing of what it holds. */
+const SCREENS = [
+  { path: '/mappings', name: 'Mappings', drawing: 'M3 17c4 0 4-10 9-10s5 6 9 6' },
+  { path: '/surfaces', name: 'Surfaces', drawing: 'M4 5h16v14H4zM9 5v14M9 12h11' },
+  { path: '/outputs', name: 'Outputs', drawing: 'M4 12h9M10 8l4 4-4 4M17 5h3v14h-3' },
+];
+
+export function Spine() {
+  const path = usePathname();
+  return (
+    <nav className="spine" aria-label="Screens">
+      {SCREENS.map(({ path: target, name, drawing }) => (
+        <Link key={target} href={target} aria-current={path === target ? 'page' : undefined}>
+          <svg viewBox="0 0 24 24" aria-hidden>
+            <path d={drawing} />
+          </svg>
+          {name}
+        </Link>
+      ))}
+    </nav>
+  );
+}

@@ -1,0 +1,84 @@
+import { App, InputNumber } from 'antd';
+import { useCallback, useEffect } from 'react';
+import { useLive } from '../../live/LiveProvider';
+import { useActivity } from '../../live/useLiveFacts';
+import { ModeSwitch } from './ModeSwitch';
+import { RigName } from './RigName';
+import { useEdit, useRig } from './useRig';
+
+/** The key that silences everything, wherever the focus is. */
+const PANIC_KEY = 'F8';
+
+/** Rig, Bench or Stage, tempo, activity, delay, Panic. */
+export function TopBar() {
+  const { document, stage } = useRig();
+  const edit = useEdit();
+  return (
+    <header className="top-bar">
+      <RigName />
+      <ModeSwitch />
+      <label className="tempo">
+        Tempo
+        <InputNumber
+          aria-label="Tempo in beats per minute"
+          min={20}
+          max={400}
+          precision={1}
+          step={1}
+          disabled={stage}
+          value={document.tempoBpm}
+          onChange={(tempoBpm) => tempoBpm !== null && edit({ kind: 'setRig', set: { tempoBpm } })}
+        />
+      </label>
+      <ActivityReading />
+      <PanicButton />
+    </header>
+  );
+}
+
+function ActivityReading() {
+  const { in: entered, out, delayP50Ms, delayP99Ms } = useActivity();
+  return (
+    <dl className="activity">
+      <Flow name="In" count={entered} />
+      <Flow name="Out" count={out} />
+      <div title="From finger to byte: half of all messages, and 99 of 100, were at most this late">
+        <dt>Delay</dt>
+        <dd className="delay">{delayP50Ms === null ? '– ms' : `${delayP50Ms.toFixed(1)} · ${delayP99Ms!.toFixed(1)} ms`}</dd>
+      </div>
+    </dl>
+  );
+}
+
+/** Reports come twice a second, so a count stands for half a second. */
+function Flow({ name, count }: { name: string; count: number }) {
+  return (
+    <div data-alive={count > 0} title={`Messages ${name.toLowerCase()} a second`}>
+      <dt>{name}</dt>
+      <dd>{count * 2}/s</dd>
+    </div>
+  );
+}
+
+function PanicButton() {
+  const live = useLive();
+  const { message } = App.useApp();
+  const panic = useCallback(() => {
+    if (live.panic()) void message.info('Panic sent: every note is ended.');
+    else void message.error('Panic could not be sent: there is no connection to Pumice.');
+  }, [live, message]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== PANIC_KEY || event.repeat) return;
+      event.preventDefault();
+      panic();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [panic]);
+  return (
+    <button className="panic" type="button" onClick={panic}>
+      Panic <kbd>{PANIC_KEY}</kbd>
+    </button>
+  );
+}

@@ -1,0 +1,63 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { App } from 'antd';
+import { useEffect } from 'react';
+import { applyEdit, type RigEdit } from '../../../core/rig/edit';
+import { fetchRig, postEdit, postStage, type RigAnswer } from '../../live/fetchRig';
+import { useLive } from '../../live/LiveProvider';
+import { useLiveStage, useRigRevision } from '../../live/useLiveFacts';
+
+const RIG = ['rig'] as const;
+
+/** The open rig. The shell puts the first one in, so that it is always there. */
+export function useRig(): RigAnswer {
+  return useQuery({ queryKey: RIG, queryFn: fetchRig, staleTime: Infinity }).data!;
+}
+
+/** Fetches the rig again whenever the hub says that it is another than ours. */
+export function useRigFollowing(): void {
+  const client = useQueryClient();
+  const live = useLive();
+  const revision = useRigRevision();
+  const stage = useLiveStage();
+  useEffect(() => {
+    const ours = client.getQueryData<RigAnswer>(RIG);
+    if (live.revision >= 0 && ours && (ours.revision !== revision || ours.stage !== stage)) void client.invalidateQueries({ queryKey: RIG });
+  }, [client, live, revision, stage]);
+}
+
+/** Edits the rig: shown at once, sent, and taken back with a sentence where the server refuses. */
+export function useEdit(): (edit: RigEdit) => void {
+  const client = useQueryClient();
+  const { message } = App.useApp();
+  const { mutate } = useMutation({
+    // One after another, so that the answers come back in the order of the edits.
+    scope: { id: 'rig' },
+    mutationFn: (edit: RigEdit) => postEdit(client.getQueryData<RigAnswer>(RIG)!.id, edit),
+    onMutate: async (edit) => {
+      await client.cancelQueries({ queryKey: RIG });
+      const before = client.getQueryData<RigAnswer>(RIG)!;
+      const applied = applyEdit(before.document, edit);
+      if (applied.ok) client.setQueryData<RigAnswer>(RIG, { ...before, document: applied.document });
+    },
+    onSuccess: (answer) => {
+      if (client.isMutating() <= 1) client.setQueryData<RigAnswer>(RIG, answer);
+    },
+    onError: (error) => {
+      void message.error(error.message);
+      void client.invalidateQueries({ queryKey: RIG });
+    },
+  });
+  return mutate;
+}
+
+/** Goes to the Stage or back to the Bench. */
+export function useSetStage(): (stage: boolean) => void {
+  const client = useQueryClient();
+  const { message } = App.useApp();
+  const { mutate } = useMutation({
+    mutationFn: postStage,
+    onSuccess: (answer) => client.setQueryData<RigAnswer>(RIG, answer),
+    onError: (error) => void message.error(error.message),
+  });
+  return mutate;
+}

@@ -1,0 +1,47 @@
+'use client';
+
+import { App, ConfigProvider, theme, type ThemeConfig } from 'antd';
+import type { ReactNode } from 'react';
+import { cssVariables, FONT, MONO, paletteOf } from './tokens';
+
+/** Puts the palette of the Bench or the Stage under everything: our own styles and Ant Design's. */
+export function BenchTheme({ stage, children }: { stage: boolean; children: ReactNode }) {
+  return (
+    <ConfigProvider theme={antTheme(stage)}>
+      <App className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'}>
+        {children}
+      </App>
+    </ConfigProvider>
+  );
+}
+
+function antTheme(stage: boolean): ThemeConfig {
+  const palette = paletteOf(stage);
+  return {
+    algorithm: stage ? theme.darkAlgorithm : theme.defaultAlgorithm,
+    token: {
+      colorPrimary: palette.accent,
+      colorInfo: palette.accent,
+      colorError: palette.trouble,
+      colorWarning: palette.alive,
+      colorText: palette.ink,
+      colorTextSecondary: palette.quiet,
+      colorTextDescription: palette.quiet,
+      colorTextPlaceholder: palette.quiet,
+      colorBgBase: palette.ground,
+      colorBgContainer: palette.raised,
+      colorBgElevated: palette.raised,
+      colorBgLayout: palette.ground,
+      colorBorder: palette.hairline,
+      colorBorderSecondary: palette.hairline,
+      colorTextLightSolid: palette.onAccent,
+      fontFamily: FONT,
+      fontFamilyCode: MONO,
+      fontSize: 15,
+      borderRadius: 4,
+      controlHeight: 36,
+      wireframe: false,
+    },
+    components: { InputNumber: { fontFamily: MONO }, Table: { headerBg: palette.sunken } },
+  };
+}
