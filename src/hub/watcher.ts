@@ -92,7 +92,7 @@ export class Watcher {
   private schedule(): void {
     if (this.timer) return;
     const waitMs = this.lastFrameMs + FRAME_MS - hubTimeMs();
-    this.timer = waitMs > 0 ? setTimeout(this.flush, waitMs) : setImmediate(this.flush);
+    this.timer = waitMs > 0 ? setTimeout(this.flush, Math.ceil(waitMs)) : setImmediate(this.flush);
   }
 
   private readonly flush = (): void => {

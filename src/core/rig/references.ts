@@ -18,7 +18,7 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
   };
   uniqueIds('mappings', rig.mappings, found);
   const refer = (path: string, kind: keyof typeof ids, id: string) => {
-    if (!ids[kind].has(id)) found.push({ path, message: `expected the id of a ${kind} of this rig, found "${id}"` });
+    if (!ids[kind].has(id)) found.push({ path, message: `expected the id of ${kind === 'input' || kind === 'output' ? 'an' : 'a'} ${kind} of this rig, found "${id}"` });
   };
 
   rig.inputs.forEach((input, i) => refer(`inputs[${i}].surface`, 'surface', input.surface));

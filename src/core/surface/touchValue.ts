@@ -13,12 +13,12 @@ export interface Point {
  */
 export function faderValue(frame: Frame, finger: Point, inset: number): UnitInterval {
   if (frame.width > frame.height) return along(finger.x - frame.x, frame.width, inset);
-  return 1 - along(finger.y - frame.y, frame.height, inset);
+  return along(frame.y + frame.height - finger.y, frame.height, inset);
 }
 
 /** The two values of an XY pad: x from left to right, y from bottom to top. */
 export function xyValue(frame: Frame, finger: Point, inset: number): { x: UnitInterval; y: UnitInterval } {
-  return { x: along(finger.x - frame.x, frame.width, inset), y: 1 - along(finger.y - frame.y, frame.height, inset) };
+  return { x: along(finger.x - frame.x, frame.width, inset), y: along(frame.y + frame.height - finger.y, frame.height, inset) };
 }
 
 /** How far a finger must travel to turn a dial from end to end, in CSS pixels. */

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
@@ -49,6 +49,7 @@ export async function openDatabase(dataFolder: string, { steps = migrations }: O
 
 /** The migrations that a file says it has had, read without writing to it. */
 async function migrationsDone(file: string): Promise<string[]> {
+  const hadLog = existsSync(`${file}-wal`);
   const sequelize = new Sequelize({
     dialect: 'sqlite',
     storage: file,
@@ -68,5 +69,7 @@ async function migrationsDone(file: string): Promise<string[]> {
     );
   } finally {
     await sequelize.close();
+    // Reading a database in WAL mode makes two side files, which only a writer would tidy away.
+    if (!hadLog) for (const side of ['-wal', '-shm']) rmSync(file + side, { force: true });
   }
 }

@@ -1,0 +1,74 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { WebSocket } from 'ws';
+import { decodeFacts, decodeValues } from '../protocol/frames';
+import { LIMITS } from '../protocol/limits';
+import { Watcher } from './watcher';
+
+function watching(maxFacts = 10) {
+  const frames: ArrayBuffer[] = [];
+  const socket = { bufferedAmount: 0, send: (frame: ArrayBuffer) => void frames.push(frame) };
+  const values = new Map<number, number>();
+  const watcher = new Watcher(socket as unknown as WebSocket, { signalValue: (n) => values.get(n) ?? NaN, mappingLevel: () => NaN }, maxFacts);
+  const move = (number: number, value: number) => {
+    values.set(number, value);
+    watcher.signalChanged(number);
+  };
+  const seen = () => frames.splice(0).map((frame) => decodeValues(new DataView(frame))!);
+  return { watcher, socket, frames, move, seen };
+}
+
+describe('Watcher', () => {
+  beforeEach(() => void vi.useFakeTimers());
+  afterEach(() => void vi.useRealTimers());
+
+  it('shows a change at once, then at most 60 frames a second, and always the last value', async () => {
+    const { watcher, move, seen } = watching();
+    watcher.watchSignals([5]);
+    await vi.advanceTimersByTimeAsync(100);
+    let frames = 0;
+    let last = NaN;
+    for (let i = 1; i <= 1000; i++) {
+      move(5, i / 1000);
+      await vi.advanceTimersByTimeAsync(1);
+      for (const frame of seen()) {
+        frames++;
+        last = frame.values[0]!;
+      }
+    }
+    await vi.advanceTimersByTimeAsync(20);
+    for (const frame of seen()) last = frame.values[0]!;
+    expect(last).toBe(1);
+    expect(frames).toBeGreaterThan(40);
+    expect(frames).toBeLessThanOrEqual(61);
+  });
+  it('shows only what is watched', async () => {
+    const { watcher, move, seen } = watching();
+    watcher.watchSignals([5]);
+    move(6, 1);
+    move(5, 0.5);
+    await vi.advanceTimersByTimeAsync(20);
+    expect(seen().flatMap(({ numbers }) => numbers)).toEqual([5]);
+  });
+  it('sends nothing into a socket that does not drain, and the newest value once it does', async () => {
+    const { watcher, socket, move, seen } = watching();
+    watcher.watchSignals([5]);
+    socket.bufferedAmount = LIMITS.watcherBacklogBytes + 1;
+    for (let i = 0; i < 100; i++) {
+      move(5, i);
+      await vi.advanceTimersByTimeAsync(10);
+    }
+    expect(seen()).toEqual([]);
+    socket.bufferedAmount = 0;
+    await vi.advanceTimersByTimeAsync(20);
+    expect(seen().map(({ values }) => values)).toEqual([[99]]);
+    watcher.close();
+  });
+  it('keeps the newest facts and counts those it had to leave out', async () => {
+    const { watcher, frames } = watching(10);
+    watcher.monitor = true;
+    for (let i = 0; i < 25; i++) watcher.fact({ direction: 'in', hubTimeMs: i, signal: i, value: 0 });
+    await vi.advanceTimersByTimeAsync(20);
+    const { facts, dropped } = decodeFacts(new DataView(frames[0]!))!;
+    expect([facts.length, dropped, facts[0]!.hubTimeMs]).toEqual([10, 15, 15]);
+  });
+});

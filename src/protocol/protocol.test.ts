@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { testRig } from '../core/mapping/testRig';
+import { check } from './check';
+import { readEnvironment } from './environment';
+import { fromPageSchema } from './live';
+import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
+import { checkRig, editRequestSchema } from './rig';
+
+const problemsOf = (input: unknown) => {
+  const checked = checkRig(input);
+  return checked.ok ? [] : checked.problems.map(({ message }) => message);
+};
+
+describe('a rig document', () => {
+  it('that is sound comes out as it went in', () => {
+    expect(checkRig(JSON.parse(JSON.stringify(testRig([{}]))))).toEqual({ ok: true, value: testRig([{}]) });
+  });
+  it('gives all problems at once, each with its path, what was expected and what was found', () => {
+    const rig = { ...testRig([{}]), version: 2, tempoBpm: 'fast', colour: 'blue' };
+    (rig.mappings[0]!.message as { channel: number }).channel = 17;
+    expect(problemsOf(rig)).toEqual([
+      'version must be [1], found 2',
+      'tempoBpm must be a number, found "fast"',
+      'mappings[0].message.channel must be less than or equal to 16, found 17',
+      'colour is not allowed, found "blue"',
+    ]);
+  });
+  it('refuses controllers 120-127, which are channel mode messages', () => {
+    const rig = testRig([{ message: { kind: 'controlChange', channel: 1, controller: 123, range: [0, 127] } }]);
+    expect(problemsOf(rig)).toEqual(['mappings[0].message.controller must be less than or equal to 119, found 123']);
+  });
+  it('names a dangling reference', () => {
+    expect(problemsOf(testRig([{ signal: 'gone' }]))).toEqual(['mappings[0].signal: expected the id of a signal of this rig, found "gone"']);
+  });
+  it.each([null, 7, 'rig', [], {}])('is not %j', (input) => expect(checkRig(input).ok).toBe(false));
+});
+
+describe('an edit', () => {
+  it.each([
+    [{ edit: { kind: 'setMapping', mapping: 'm0', set: { on: false } } }, null],
+    [{ edit: { kind: 'setMapping', mapping: 'm0', set: {} } }, 'edit.set'],
+    [{ edit: { kind: 'setMapping', mapping: 'm0', set: { id: 'other' } } }, 'edit.set.id'],
+    [{ edit: { kind: 'eraseAll' } }, 'edit.kind'],
+    [{ edit: { kind: 'setRig', set: { name: 'x'.repeat(10_000) } } }, 'edit.set.name'],
+    [{ edit: { kind: 'setRig', set: { tempoBpm: 1e308 } } }, 'edit.set.tempoBpm'],
+  ])('%j', (body, field) => {
+    const checked = check(editRequestSchema, body);
+    expect(checked.ok ? null : checked.problems[0]!.field).toBe(field);
+  });
+});
+
+describe('a control message of a page', () => {
+  it.each([[{ kind: 'dance' }, 'kind'], [{ kind: 'ping', pageTimeMs: 'now' }, 'pageTimeMs'], [{ kind: 'watch', watch: { signals: [5] } }, 'watch.signals[0]']])(
+    '%j is refused, naming the field',
+    (message, field) => {
+      const checked = check(fromPageSchema, message);
+      expect(checked.ok ? null : checked.problems[0]!.field).toBe(field);
+    },
+  );
+});
+
+describe('the environment', () => {
+  it('puts the hub beside PORT unless told otherwise', () => {
+    expect(readEnvironment({ PORT: '5000' })).toEqual({ port: 5000, hubPort: 5001, oscPort: 9400, dataFolder: 'data' });
+    expect(readEnvironment({ PUMICE_HUB_PORT: '6000' }).hubPort).toBe(6000);
+  });
+  it.each([
+    [{ PORT: 'ninety' }, 'PORT must be a number, found "ninety": set PORT to something else and start again.'],
+    [{ PORT: '5000', PUMICE_HUB_PORT: '5000' }, 'PORT and PUMICE_HUB_PORT are both 5000: give each its own.'],
+    [{ PORT: '65535' }, 'PORT is 65535 and leaves no port for the hub: set PUMICE_HUB_PORT.'],
+  ])('says in one sentence what is wrong with %j', (variables, sentence) => expect(() => readEnvironment(variables)).toThrow(sentence));
+});
+
+describe('where a request comes from', () => {
+  it('is this computer for its names and addresses at our port alone', () => {
+    for (const host of ['localhost:4700', '127.0.0.1:4700', '[::1]:4700', 'LOCALHOST:4700']) expect(isOwnHost(host, 4700)).toBe(true);
+    for (const host of [undefined, '', 'localhost', 'localhost:80', 'evil.example:4700', 'localhost.evil.example:4700', '127.0.0.1:4700:1']) {
+      expect(isOwnHost(host, 4700)).toBe(false);
+    }
+  });
+  it('is a page of ours, or no page at all', () => {
+    expect(isOwnOrigin(undefined, 4700)).toBe(true);
+    expect(isOwnOrigin('http://localhost:4700', 4700)).toBe(true);
+    for (const origin of ['null', 'http://evil.example', 'http://localhost:4701', 'file://']) expect(isOwnOrigin(origin, 4700)).toBe(false);
+  });
+  it('knows loopback addresses', () => {
+    expect(['127.0.0.1', '::1', '::ffff:127.0.0.1'].every(isLoopback)).toBe(true);
+    expect([undefined, '192.168.1.5', '::ffff:10.0.0.1'].some(isLoopback)).toBe(false);
+  });
+});

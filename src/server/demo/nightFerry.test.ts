@@ -1,0 +1,12 @@
+import { expect, it } from 'vitest';
+import { checkRig } from '../../protocol/rig';
+import { nightFerry } from './nightFerry';
+
+it('the demo rig is sound', () => expect(checkRig(JSON.parse(JSON.stringify(nightFerry())))).toEqual({ ok: true, value: nightFerry() }));
+
+it('the demo rig uses each address once', () => {
+  const addresses = nightFerry().mappings.map(({ output, message }) =>
+    [output, message.channel, message.kind, message.kind === 'note' ? message.note : message.controller].join(' '),
+  );
+  expect(new Set(addresses).size).toBe(addresses.length);
+});

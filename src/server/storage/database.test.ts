@@ -1,0 +1,55 @@
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { QueryTypes } from 'sequelize';
+import { describe, expect, it } from 'vitest';
+import { openDatabase } from './database';
+import { migrations, type Migration } from './migrations';
+
+const contents = (at: string) =>
+  readdirSync(at).map((name) => [name, createHash('sha256').update(readFileSync(join(at, name))).digest('hex')]);
+const folder = () => mkdtempSync(join(tmpdir(), 'pumice-database-'));
+const later: Migration = { name: '0002-later', up: async ({ context }) => void (await context.addColumn('settings', 'note', 'TEXT')) };
+const failing: Migration = { name: '0002-failing', up: () => Promise.reject(new Error('out of stone')) };
+
+describe('openDatabase', () => {
+  it('makes a database with WAL and foreign keys on', async () => {
+    const database = await openDatabase(folder());
+    const [mode] = await database.query<{ journal_mode: string }>('PRAGMA journal_mode', { type: QueryTypes.SELECT });
+    const [keys] = await database.query<{ foreign_keys: number }>('PRAGMA foreign_keys', { type: QueryTypes.SELECT });
+    expect([mode!.journal_mode, keys!.foreign_keys]).toEqual(['wal', 1]);
+    await expect(database.query("INSERT INTO signal_values VALUES ('no such rig', 'fog', 0.5)")).rejects.toThrow('FOREIGN KEY');
+    await database.close();
+  });
+  it('keeps a copy before each migration of a database that holds something', async () => {
+    const at = folder();
+    const first = await openDatabase(at);
+    await first.query("INSERT INTO settings VALUES ('openRig', 'night-ferry')");
+    await first.close();
+    expect(readdirSync(at).filter((name) => name.includes('before'))).toEqual([]);
+    await (await openDatabase(at, { steps: [...migrations, later] })).close();
+    const copies = readdirSync(at).filter((name) => name.startsWith('pumice.before-0002-later'));
+    expect(copies).toHaveLength(1);
+    expect(readFileSync(join(at, copies[0]!)).includes('night-ferry')).toBe(true);
+  });
+  it('keeps that copy where the migration fails', async () => {
+    const at = folder();
+    await (await openDatabase(at)).close();
+    await expect(openDatabase(at, { steps: [...migrations, failing] })).rejects.toThrow('out of stone');
+    expect(readdirSync(at).some((name) => name.startsWith('pumice.before-0002-failing'))).toBe(true);
+  });
+  it('refuses a database that a newer version wrote, and leaves every byte of it', async () => {
+    const at = folder();
+    await (await openDatabase(at, { steps: [...migrations, later] })).close();
+    const before = contents(at);
+    await expect(openDatabase(at)).rejects.toThrow(/was written by a newer version of Pumice \(it has "0002-later"\)/);
+    expect(contents(at)).toEqual(before);
+  });
+  it('refuses a file that is no database, and leaves it', async () => {
+    const at = folder();
+    writeFileSync(join(at, 'pumice.sqlite'), 'not a database, but somebody may want it back');
+    await expect(openDatabase(at)).rejects.toThrow(/cannot be read/);
+    expect(readFileSync(join(at, 'pumice.sqlite'), 'utf8')).toBe('not a database, but somebody may want it back');
+  });
+});

@@ -1,0 +1,13 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['src/**/*.test.ts'] } },
+      {
+        // Against the built processes: `npm run build` first.
+        test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 30_000, fileParallelism: false },
+      },
+    ],
+  },
+});
