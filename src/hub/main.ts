@@ -14,6 +14,8 @@ import { WebLink } from './webLink';
 /** Ticks of the engine: 250 a second. */
 const TICK_MS = 4;
 const ACTIVITY_MS = 500;
+/** A page that is silent for between one and two of these is gone. */
+const ALIVE_MS = 1000;
 
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
@@ -83,6 +85,10 @@ setInterval(() => {
   player.samplesIn = player.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
 }, ACTIVITY_MS);
+
+setInterval(() => {
+  for (const session of sessions) session.checkAlive();
+}, ALIVE_MS);
 
 let stopping = false;
 async function stop(): Promise<void> {

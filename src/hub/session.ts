@@ -17,6 +17,7 @@ export class Session {
   readonly watcher: Watcher;
   /** The surface this page plays, or null for the screens of the bench. */
   surface: string | null = null;
+  private answered = true;
   private readonly badFrames = new BadFrames();
   private watch: Watch = {};
   private allowed = new Set<number>();
@@ -31,6 +32,7 @@ export class Session {
     this.watcher = new Watcher(socket, player, 500);
     player.watchers.add(this.watcher);
     socket.on('message', (data, isBinary) => this.receive(data, isBinary));
+    socket.on('pong', () => (this.answered = true));
   }
 
   send(message: ToPage): void {
@@ -45,6 +47,16 @@ export class Session {
     this.send({ kind: 'names', names: player.names });
     this.send({ kind: 'rig', revision: player.revision, stage: player.stage });
     this.applyWatch();
+  }
+
+  /**
+   * Called at even intervals: a page whose network was cut does not close its socket, so one that did not answer the
+   * last ping is taken for gone, and what it held is released.
+   */
+  checkAlive(): void {
+    if (!this.answered) return this.socket.terminate();
+    this.answered = false;
+    this.socket.ping();
   }
 
   /** The page went away: the gates it held are released. */

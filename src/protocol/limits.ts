@@ -12,6 +12,8 @@ export const LIMITS = {
   outputs: 64,
   /** Bytes of a JSON body of a route handler. */
   bodyBytes: 4 * 1024 * 1024,
+  /** Bytes of a body that is too large after which it is not even read any more. */
+  bodyBytesRead: 64 * 1024 * 1024,
   /** Bytes of one live frame from a page. */
   liveFrameBytes: 16 * 1024,
   /** Bytes of one frame between the web process and the hub, which carries whole rigs. */

@@ -19,6 +19,8 @@ export type ProblemCode =
   | 'unavailable'
   | 'internal';
 
+const PROBLEM_ERROR = 'ProblemError';
+
 /** Thrown inside a request to end it with a problem; carries nothing that a stranger must not see. */
 export class ProblemError extends Error {
   constructor(
@@ -27,7 +29,12 @@ export class ProblemError extends Error {
     message: string,
   ) {
     super(message);
-    this.name = 'ProblemError';
+    this.name = PROBLEM_ERROR;
+  }
+
+  /** By name, for the server and the pages are built apart and each has a class of its own. */
+  static is(error: unknown): error is ProblemError {
+    return error instanceof Error && error.name === PROBLEM_ERROR;
   }
 
   toProblem(): Problem {

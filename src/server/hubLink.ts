@@ -88,8 +88,9 @@ export class HubLink {
     if (message.kind !== 'hello') return;
     this.hubPid = message.pid;
     this.log.info('connected to the hub');
-    this.events.connected();
+    // First the monitor, so that it misses nothing of what the load makes leave.
     if (this.listeners.size > 0) this.send({ kind: 'monitor', on: true });
+    this.events.connected();
   }
 
   private hearFrame(view: DataView): void {

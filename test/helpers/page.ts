@@ -1,0 +1,67 @@
+import { WebSocket } from 'ws';
+import { decodeValues, encodeSamples, FRAME } from '../../src/protocol/frames';
+import { LIVE_VERSION, type FromPage, type Names, type ToPage, type Watch } from '../../src/protocol/live';
+import { waitFor } from './pumice';
+
+/** A page on the live line without a browser. */
+export class TestPage {
+  readonly messages: ToPage[] = [];
+  readonly values = new Map<string, number>();
+  closedWith: number | null = null;
+  private names: Names = { signals: [], mappings: [], outputs: [] };
+  private sequence = 0;
+
+  private constructor(readonly socket: WebSocket) {
+    socket.binaryType = 'arraybuffer';
+    socket.on('message', (data, isBinary) => {
+      if (isBinary) return this.hearFrame(new DataView(data as ArrayBuffer));
+      const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+      if ('names' in message) this.names = message.names;
+      this.messages.push(message);
+    });
+    socket.on('close', (code) => (this.closedWith = code));
+    socket.on('error', () => undefined);
+  }
+
+  static async open(hubPort: number, surface?: string): Promise<TestPage> {
+    const socket = new WebSocket(`ws://127.0.0.1:${hubPort}/live`, { perMessageDeflate: false });
+    const page = new TestPage(socket);
+    await new Promise((resolve, reject) => {
+      socket.once('open', resolve);
+      socket.once('error', reject);
+    });
+    page.tell({ kind: 'hello', version: LIVE_VERSION, ...(surface ? { surface } : {}) });
+    await waitFor('the names of a rig', () => page.names.signals.length > 0);
+    return page;
+  }
+
+  tell(message: FromPage): void {
+    this.socket.send(JSON.stringify(message));
+  }
+
+  watch(watch: Watch): void {
+    this.tell({ kind: 'watch', watch });
+  }
+
+  move(signal: string, value: number, hubTimeMs = 0): void {
+    this.socket.send(encodeSamples(this.sequence++, hubTimeMs, [{ signal: this.numberOf(signal), value }]));
+  }
+
+  numberOf(signal: string): number {
+    return this.names.signals.indexOf(signal);
+  }
+
+  get problems() {
+    return this.messages.flatMap((message) => (message.kind === 'problem' ? [message.problem] : []));
+  }
+
+  close(): void {
+    this.socket.close();
+  }
+
+  private hearFrame(view: DataView): void {
+    if (view.getUint8(0) !== FRAME.values) return;
+    const frame = decodeValues(view)!;
+    frame.numbers.forEach((number, i) => this.values.set(this.names.signals[number]!, frame.values[i]!));
+  }
+}

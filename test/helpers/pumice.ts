@@ -1,0 +1,154 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+
+export interface Health {
+  ok: boolean;
+  revision: number;
+  stage: boolean;
+  supervisor: { pid: number };
+  web: { pid: number; port: number };
+  hub: { pid: number; port: number; connected: boolean };
+}
+
+/** The whole program in a folder and at ports of its own, as `npm run demo` starts it. */
+export class Pumice {
+  private process: ChildProcess | null = null;
+  output = '';
+
+  constructor(
+    readonly port: number,
+    readonly hubPort: number,
+    readonly folder: string,
+    readonly oscPort: number,
+  ) {}
+
+  static async fresh(folder = mkdtempSync(join(tmpdir(), 'pumice-test-'))): Promise<Pumice> {
+    const [port, hubPort, oscPort] = await freePorts(3);
+    return new Pumice(port!, hubPort!, folder, oscPort!);
+  }
+
+  get url(): string {
+    return `http://localhost:${this.port}`;
+  }
+
+  /** Starts it and waits until it says that it runs, or gives the exit code where it ends instead. */
+  async start(): Promise<number | null> {
+    const child = spawn(process.execPath, ['dist/supervisor.js'], {
+      cwd: ROOT,
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        PUMICE_HUB_PORT: String(this.hubPort),
+        PUMICE_OSC_PORT: String(this.oscPort),
+        PUMICE_DATA: this.folder,
+        PUMICE_LOG: 'warn',
+      },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    this.process = child;
+    this.output = '';
+    return new Promise((resolve) => {
+      const read = (data: Buffer) => {
+        this.output += String(data);
+        if (this.output.includes('Pumice is running')) resolve(null);
+      };
+      child.stdout!.on('data', read);
+      child.stderr!.on('data', read);
+      child.once('exit', (code) => resolve(code ?? 1));
+    });
+  }
+
+  async stop(): Promise<void> {
+    await this.end('SIGTERM');
+  }
+
+  /** Ends the supervisor and both its children without a word of warning. */
+  async killAll(): Promise<void> {
+    const { web, hub } = await this.health();
+    const gone = this.end('SIGKILL');
+    kill(web.pid);
+    kill(hub.pid);
+    await gone;
+    await waitFor('both ports to be free', async () => (await isFree(this.port)) && (await isFree(this.hubPort)));
+  }
+
+  async health(): Promise<Health> {
+    return (await fetch(`${this.url}/api/health`)).json() as Promise<Health>;
+  }
+
+  async post(path: string, body: unknown): Promise<{ status: number; answer: Record<string, never> }> {
+    const response = await fetch(`${this.url}${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    });
+    return { status: response.status, answer: (await response.json()) as Record<string, never> };
+  }
+
+  edit(mapping: string, set: object) {
+    return this.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping, set } });
+  }
+
+  private end(signal: NodeJS.Signals): Promise<void> {
+    const child = this.process;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+    const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+    child.kill(signal);
+    return gone;
+  }
+}
+
+export function kill(pid: number): void {
+  try {
+    process.kill(pid, 'SIGKILL');
+  } catch {
+    // It was gone already.
+  }
+}
+
+/** Waits until `probe` gives something true, and gives that back. Throws after `withinMs`. */
+export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 10_000): Promise<NonNullable<T>> {
+  const untilMs = Date.now() + withinMs;
+  let last: unknown;
+  while (Date.now() < untilMs) {
+    try {
+      last = await probe();
+      if (last) return last as NonNullable<T>;
+    } catch (error) {
+      last = error;
+    }
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
+  throw new Error(`Waited ${withinMs} ms for ${what}; last seen: ${String(last)}`);
+}
+
+async function freePorts(count: number): Promise<number[]> {
+  const servers = await Promise.all(Array.from({ length: count }, () => listening()));
+  const ports = servers.map((server) => (server.address() as { port: number }).port);
+  await Promise.all(servers.map((server) => new Promise((resolve) => server.close(resolve))));
+  return ports;
+}
+
+function listening(port = 0) {
+  return new Promise<ReturnType<typeof createServer>>((resolve, reject) => {
+    const server = createServer();
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve(server));
+  });
+}
+
+async function isFree(port: number): Promise<boolean> {
+  try {
+    const server = await listening(port);
+    await new Promise((resolve) => server.close(resolve));
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,122 @@
+import { afterEach, describe, expect, it } from 'vitest';
+import { Monitor } from '../helpers/monitor';
+import { TestPage } from '../helpers/page';
+import { kill, Pumice, waitFor } from '../helpers/pumice';
+
+const started: Pumice[] = [];
+
+async function running(folder?: string): Promise<Pumice> {
+  const pumice = await Pumice.fresh(folder);
+  started.push(pumice);
+  expect(await pumice.start()).toBeNull();
+  await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+  return pumice;
+}
+
+afterEach(async () => {
+  for (const pumice of started.splice(0)) await pumice.stop();
+});
+
+describe('killing everything', () => {
+  it('loses no edit and no value: both are there after the next start, and receivers hear the values again', async () => {
+    const pumice = await running();
+    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    page.move('wheelhouse.fog', 0.685);
+    const set = { message: { kind: 'controlChange', channel: 5, controller: 33, range: [127, 0] }, shaping: { smoothing: { kind: 'onePole', timeConstantMs: 20 } } };
+    expect((await pumice.edit('fog', set)).status).toBe(200);
+    // Values are written down every half second.
+    await new Promise((resolve) => setTimeout(resolve, 700));
+    await pumice.killAll();
+
+    const again = await running(pumice.folder);
+    const rig = (await (await fetch(`${again.url}/api/rig`)).json()) as { document: { mappings: { id: string }[] } };
+    expect(rig.document.mappings.find(({ id }) => id === 'fog')).toMatchObject(set);
+    const later = await TestPage.open(again.hubPort, 'wheelhouse');
+    later.watch({ signals: ['wheelhouse.fog'] });
+    await waitFor('the value', () => Math.abs((later.values.get('wheelhouse.fog') ?? 0) - 0.685) < 1e-6);
+    page.close();
+    later.close();
+  });
+});
+
+describe('killing the hub', () => {
+  it('while a fader moves and a note sounds: it is back within a second, the note is ended, the fader goes on', async () => {
+    const pumice = await running();
+    const monitor = await Monitor.open(pumice.url);
+    let page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    page.move('wheelhouse.bell', 1);
+    await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
+    page.move('wheelhouse.fog', 0.5);
+    await waitFor('the fog', () => monitor.sent.includes('weather B2 15 40'));
+
+    const { hub } = await pumice.health();
+    const killedMs = Date.now();
+    kill(hub.pid);
+    await waitFor('the old line to break', () => page.closedWith !== null);
+    page = await waitFor('the new hub', () => TestPage.open(pumice.hubPort, 'wheelhouse'), 3000);
+    const backMs = Date.now() - killedMs;
+    page.watch({ signals: ['wheelhouse.fog'] });
+    await waitFor('the fader to stand where it stood', () => page.values.get('wheelhouse.fog') === 0.5);
+    page.move('wheelhouse.fog', 1);
+    await waitFor('the fog to go on', () => monitor.sent.includes('weather B2 15 7F'));
+    await waitFor('the bell to be ended', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
+    expect(backMs).toBeLessThan(1000);
+    expect((await pumice.health()).hub.pid).not.toBe(hub.pid);
+    monitor.close();
+    page.close();
+  });
+});
+
+describe('killing the web process', () => {
+  it('leaves the hub playing, and it comes back knowing what was played meanwhile', async () => {
+    const pumice = await running();
+    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    page.watch({ signals: ['wheelhouse.fog'], outputs: ['weather'] });
+    const { web, hub } = await pumice.health();
+    kill(web.pid);
+    page.move('wheelhouse.fog', 0.75);
+    const follower = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    follower.watch({ signals: ['wheelhouse.fog'] });
+    await waitFor('the hub to play on', () => follower.values.get('wheelhouse.fog') === 0.75);
+    expect(page.closedWith).toBeNull();
+
+    const back = await waitFor('the web process', async () => {
+      const health = await pumice.health();
+      return health.ok && health.web.pid !== web.pid ? health : null;
+    });
+    expect(back.hub.pid).toBe(hub.pid);
+    await pumice.killAll();
+    page.close();
+    follower.close();
+  });
+});
+
+describe('stopping', () => {
+  it('ends what sounds and leaves with exit code 0', async () => {
+    const pumice = await running();
+    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    page.move('wheelhouse.horn', 1);
+    await pumice.stop();
+    expect(page.closedWith).toBe(1001);
+  });
+});
+
+describe('a port that is taken', () => {
+  it.each([
+    ['PORT', (taken: Pumice, fresh: Pumice) => new Pumice(taken.port, fresh.hubPort, fresh.folder, fresh.oscPort), (taken: Pumice) => `Port ${taken.port} is in use by another program: set PORT to a free one`],
+    ['PUMICE_HUB_PORT', (taken: Pumice, fresh: Pumice) => new Pumice(fresh.port, taken.hubPort, fresh.folder, fresh.oscPort), (taken: Pumice) => `Port ${taken.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one`],
+  ])('is said in one sentence that names %s, with exit code 1', async (_, make, sentence) => {
+    const taken = await running();
+    const second = make(taken, await Pumice.fresh());
+    started.push(second);
+    expect(await second.start()).toBe(1);
+    expect(second.output).toContain(sentence(taken));
+    expect((await taken.health()).ok).toBe(true);
+  });
+});
+
+it('two run side by side, each with its own rig', async () => {
+  const [one, other] = [await running(), await running()];
+  await one.edit('fog', { on: false });
+  expect([(await one.health()).revision, (await other.health()).revision]).toEqual([1, 0]);
+});
