@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import './play.css';
 
 export const metadata: Metadata = { title: 'Pumice', description: 'A surface to play' };
-export const viewport: Viewport = { width: 'device-width', initialScale: 1, maximumScale: 1, userScalable: false, viewportFit: 'cover' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1, viewportFit: 'cover' };
 
 export default function PlayLayout({ children }: { children: ReactNode }) {
   return (

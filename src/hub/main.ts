@@ -16,6 +16,7 @@ const TICK_MS = 4;
 const ACTIVITY_MS = 500;
 /** A page that is silent for between one and two of these is gone. */
 const ALIVE_MS = 1000;
+const LAST_FRAME_MS = 40;
 
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
@@ -95,6 +96,8 @@ async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
   player.stop();
+  // Whoever watches still sees the ends of the notes.
+  await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
   for (const socket of [...pages.clients, ...link.clients]) socket.close(1001, 'Pumice is stopping');
   server.close();
   await clock.stop();

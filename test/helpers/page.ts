@@ -1,5 +1,5 @@
 import { WebSocket } from 'ws';
-import { decodeValues, encodeSamples, FRAME } from '../../src/protocol/frames';
+import { decodeHeard, decodeValues, encodeSamples, FRAME } from '../../src/protocol/frames';
 import { LIVE_VERSION, type FromPage, type Names, type ToPage, type Watch } from '../../src/protocol/live';
 import { waitFor } from './pumice';
 
@@ -7,6 +7,8 @@ import { waitFor } from './pumice';
 export class TestPage {
   readonly messages: ToPage[] = [];
   readonly values = new Map<string, number>();
+  /** What receivers were heard to hold, as `output kind channel number value`. */
+  readonly heard: string[] = [];
   closedWith: number | null = null;
   private names: Names = { signals: [], mappings: [], outputs: [] };
   private sequence = 0;
@@ -60,6 +62,10 @@ export class TestPage {
   }
 
   private hearFrame(view: DataView): void {
+    if (view.getUint8(0) === FRAME.heard) {
+      const { output, heard } = decodeHeard(view)!;
+      for (const { kind, channel, number, value } of heard) this.heard.push([this.names.outputs[output], kind, channel, number, value].join(' '));
+    }
     if (view.getUint8(0) !== FRAME.values) return;
     const frame = decodeValues(view)!;
     frame.numbers.forEach((number, i) => this.values.set(this.names.signals[number]!, frame.values[i]!));

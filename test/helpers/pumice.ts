@@ -64,8 +64,8 @@ export class Pumice {
     });
   }
 
-  async stop(): Promise<void> {
-    await this.end('SIGTERM');
+  async stop(): Promise<number | null> {
+    return this.end('SIGTERM');
   }
 
   /** Ends the supervisor and both its children without a word of warning. */
@@ -95,10 +95,10 @@ export class Pumice {
     return this.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping, set } });
   }
 
-  private end(signal: NodeJS.Signals): Promise<void> {
+  private end(signal: NodeJS.Signals): Promise<number | null> {
     const child = this.process;
-    if (!child || child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
-    const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+    if (!child || child.exitCode !== null || child.signalCode !== null) return Promise.resolve(null);
+    const gone = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
     child.kill(signal);
     return gone;
   }

@@ -85,9 +85,15 @@ describe('killing the web process', () => {
       return health.ok && health.web.pid !== web.pid ? health : null;
     });
     expect(back.hub.pid).toBe(hub.pid);
+    await new Promise((resolve) => setTimeout(resolve, 700));
     await pumice.killAll();
+    const again = await running(pumice.folder);
+    const later = await TestPage.open(again.hubPort);
+    later.watch({ signals: ['wheelhouse.fog'] });
+    await waitFor('the value played meanwhile', () => later.values.get('wheelhouse.fog') === 0.75);
     page.close();
     follower.close();
+    later.close();
   });
 });
 
@@ -95,8 +101,11 @@ describe('stopping', () => {
   it('ends what sounds and leaves with exit code 0', async () => {
     const pumice = await running();
     const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    page.watch({ outputs: ['bell-and-rigging'] });
     page.move('wheelhouse.horn', 1);
-    await pumice.stop();
+    await waitFor('the horn', () => page.heard.includes('bell-and-rigging note 10 43 112'));
+    expect(await pumice.stop()).toBe(0);
+    expect(page.heard.at(-1)).toBe('bell-and-rigging note 10 43 0');
     expect(page.closedWith).toBe(1001);
   });
 });

@@ -8,8 +8,10 @@ import { cssVariables, FONT, MONO, paletteOf } from './tokens';
 export function BenchTheme({ stage, children }: { stage: boolean; children: ReactNode }) {
   return (
     <ConfigProvider theme={antTheme(stage)}>
-      <App className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'}>
-        {children}
+      <App component={false}>
+        <div className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'}>
+          {children}
+        </div>
       </App>
     </ConfigProvider>
   );

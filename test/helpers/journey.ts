@@ -1,0 +1,63 @@
+import { test as base, type Browser, type CDPSession, type Page } from '@playwright/test';
+import { Monitor } from './monitor';
+import { Pumice, waitFor } from './pumice';
+
+/** A tablet on the play page, touched with real touch events. */
+export class Tablet {
+  private constructor(
+    readonly page: Page,
+    private readonly cdp: CDPSession,
+  ) {}
+
+  static async open(browser: Browser, url: string): Promise<Tablet> {
+    const context = await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true });
+    const page = await context.newPage();
+    await page.goto(url);
+    await page.locator('.play[data-line="open"]').waitFor();
+    return new Tablet(page, await context.newCDPSession(page));
+  }
+
+  /** Puts down, moves or lifts the fingers named; a `touchEnd` that names none lifts all. */
+  async fingers(type: 'touchStart' | 'touchMove' | 'touchEnd', ...fingers: { id: number; x: number; y: number }[]): Promise<void> {
+    await this.cdp.send('Input.dispatchTouchEvent', { type, touchPoints: fingers });
+  }
+
+  control(name: string) {
+    return this.page.locator(`[data-control="${name}"]`);
+  }
+
+  async close(): Promise<void> {
+    await this.page.context().close();
+  }
+}
+
+interface Fixtures {
+  pumice: Pumice;
+  monitor: Monitor;
+  tablet: Tablet;
+}
+
+/** Every journey has a program of its own, with the demo rig. */
+export const test = base.extend<Fixtures>({
+  // eslint-disable-next-line no-empty-pattern
+  pumice: async ({}, use) => {
+    const pumice = await Pumice.fresh();
+    const code = await pumice.start();
+    if (code !== null) throw new Error(`Pumice did not start: ${pumice.output}`);
+    await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+    await use(pumice);
+    await pumice.stop();
+  },
+  monitor: async ({ pumice }, use) => {
+    const monitor = await Monitor.open(pumice.url);
+    await use(monitor);
+    monitor.close();
+  },
+  tablet: async ({ browser, pumice }, use) => {
+    const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
+    await use(tablet);
+    await tablet.close();
+  },
+});
+
+export { expect } from '@playwright/test';

@@ -1,0 +1,103 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '../helpers/journey';
+import { waitFor } from '../helpers/pumice';
+
+test('a mapping is changed on screen: heard at once, saved, there again after a kill', async ({ pumice, tablet, monitor, page }) => {
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the fog', () => monitor.sent.includes('weather B2 15 7F'));
+
+  await page.goto(`${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Shape Fog density' }).click();
+  const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  await panel.getByRole('spinbutton', { name: 'Channel' }).fill('5');
+  await waitFor('channel 5', () => monitor.sent.includes('weather B4 15 7F'));
+  await panel.getByRole('spinbutton', { name: 'Controller' }).fill('33');
+  await waitFor('controller 33', () => monitor.sent.includes('weather B4 21 7F'));
+  await panel.getByRole('spinbutton', { name: 'Range out, to' }).fill('100');
+  await waitFor('100', () => monitor.sent.includes('weather B4 21 64'));
+  await panel.getByText('Falling').click();
+  await waitFor('the other direction', () => monitor.sent.includes('weather B4 21 00'));
+  await panel.getByRole('combobox', { name: 'Smoothing' }).click();
+  await page.getByTitle('Even (one-pole)').click();
+  await panel.getByRole('spinbutton', { name: 'Smoothing time in ms' }).fill('250');
+  await expect.poll(async () => (await pumice.health()).revision).toBeGreaterThanOrEqual(6);
+  await expect(page.getByText(/^saved \d\d:\d\d:\d\d$/)).toBeVisible();
+
+  monitor.facts.length = 0;
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 546 });
+  await tablet.fingers('touchEnd');
+  await waitFor('a smoothed way up', () => monitor.sent.includes('weather B4 21 64'));
+  expect(monitor.sent.filter((line) => line.startsWith('weather B4 21')).length).toBeGreaterThan(10);
+
+  await pumice.killAll();
+  expect(await pumice.start()).toBeNull();
+  await page.reload();
+  await page.getByRole('button', { name: 'Shape Fog density' }).click();
+  await expect(panel.getByRole('spinbutton', { name: 'Channel' })).toHaveValue('5');
+  await expect(panel.getByRole('spinbutton', { name: 'Controller' })).toHaveValue('33');
+  await expect(panel.getByRole('spinbutton', { name: 'Range out, from' })).toHaveValue('100');
+  await expect(panel.getByRole('spinbutton', { name: 'Range out, to' })).toHaveValue('0');
+  await expect(panel.getByRole('spinbutton', { name: 'Smoothing time in ms' })).toHaveValue('250');
+});
+
+test('two windows on one rig stay in step', async ({ pumice, page, browser }) => {
+  await page.goto(`${pumice.url}/mappings`);
+  const other = await browser.newPage();
+  await other.goto(`${pumice.url}/mappings`);
+  await expect(other.getByRole('switch', { name: 'Rust is on' })).toBeChecked();
+  await page.getByRole('switch', { name: 'Rust is on' }).click();
+  await expect(other.getByRole('switch', { name: 'Rust is on' })).not.toBeChecked();
+  await other.getByRole('textbox', { name: 'Name of the rig' }).fill('Late Ferry');
+  await other.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Late Ferry');
+  await other.close();
+});
+
+test('Stage locks every edit and goes dark; a deliberate hold comes back, a short press does not', async ({ pumice, page }) => {
+  await page.goto(`${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Go on Stage' }).click();
+  await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
+  await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
+  await expect(page.getByRole('spinbutton', { name: 'Tempo' })).toBeDisabled();
+  const hold = page.getByRole('button', { name: 'Hold for Bench' });
+  await hold.click({ delay: 200 });
+  await page.waitForTimeout(1100);
+  await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
+  await hold.click({ delay: 1200 });
+  await expect(page.locator('.program[data-mode="bench"]')).toBeVisible();
+});
+
+test('F8 is Panic: the note that sounds ends, and every channel in use is silenced', async ({ pumice, tablet, monitor, page }) => {
+  await page.goto(`${pumice.url}/outputs`);
+  await expect(page.getByText('Nothing yet.')).toBeVisible();
+  await page.waitForTimeout(300);
+  await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
+  await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
+  await page.keyboard.press('F8');
+  await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 2B 40'));
+  await waitFor('all sound off', () => monitor.sent.includes('weather B2 78 00') && monitor.sent.includes('engine-room B0 7B 00'));
+  await expect(page.getByText('Panic sent')).toBeVisible();
+});
+
+test('a refused edit is said in a sentence and taken back on screen', async ({ pumice, page }) => {
+  await page.goto(`${pumice.url}/mappings`);
+  await page.route('**/edits', (route) => route.fulfill({ status: 400, json: { problem: { code: 'invalid', field: 'x', message: 'The sea is too rough for that.' } } }));
+  await page.getByRole('switch', { name: 'Rust is on' }).click();
+  await expect(page.getByText('The sea is too rough for that.')).toBeVisible();
+  await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeChecked();
+});
+
+for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
+  test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
+    for (const stage of [false, true]) {
+      await pumice.post('/api/stage', { stage });
+      await page.goto(pumice.url + path);
+      await page.waitForTimeout(400);
+      if (path === '/mappings') await page.getByRole('button', { name: 'Shape Swell height' }).click();
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+      expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+    }
+  });
+}

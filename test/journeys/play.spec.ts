@@ -1,0 +1,93 @@
+import { expect, test, Tablet } from '../helpers/journey';
+import { waitFor } from '../helpers/pumice';
+
+/** On the tablet's 1180 x 820: the wells of the faders go from y 42 (1) to y 546 (0). */
+const FOG = { x: 80 };
+const SWELL = { x: 340 };
+
+test('a finger on Fog moves Weather, and the monitor shows channel 3 · CC 21 · 87 with bytes, time and mapping', async ({ pumice, tablet, page }) => {
+  await page.goto(`${pumice.url}/outputs`);
+  await expect(page.getByText('Nothing yet.')).toBeVisible();
+  await page.waitForTimeout(300);
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 400 });
+  await tablet.fingers('touchMove', { id: 1, ...FOG, y: 300 });
+  await tablet.fingers('touchMove', { id: 1, ...FOG, y: 200 });
+  await tablet.fingers('touchEnd');
+  const row = page.locator('tr[data-direction="out"]').first();
+  await expect(row.locator('td')).toHaveText([/^\d\d:\d\d:\d\d\.\d{3}$/, '→', 'channel 3 · CC 21 · 87', 'B2 15 57', 'Weather', 'Fog density']);
+  const weather = page.getByRole('article', { name: 'Receiver Weather' });
+  await expect(weather.getByText('ch 3 · CC 21')).toBeVisible();
+  await expect(weather.locator('.value')).toHaveText('87');
+});
+
+test('two fingers move two faders at once; one that slides off keeps its fader; lifting ends it', async ({ tablet, monitor }) => {
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 546 }, { id: 2, ...SWELL, y: 42 });
+  await expect(tablet.control('fog')).toHaveAttribute('data-held', 'true');
+  await expect(tablet.control('swell')).toHaveAttribute('data-held', 'true');
+  for (let step = 1; step <= 20; step++) {
+    await tablet.fingers('touchMove', { id: 1, ...FOG, y: 546 - step * 25.2 }, { id: 2, ...SWELL, y: 42 + step * 25.2 });
+  }
+  await waitFor('both to arrive', () => monitor.sent.includes('weather B2 15 7F') && monitor.sent.includes('weather B2 16 00'));
+  const both = monitor.facts.flatMap((fact) => (fact.direction === 'in' && !fact.signal.endsWith('.touch') ? [fact.signal] : []));
+  const turns = both.filter((signal, i) => signal !== both[i - 1]).length;
+  expect(turns).toBeGreaterThan(10);
+
+  // The first finger slides over three other controls and still moves Fog alone.
+  monitor.facts.length = 0;
+  await tablet.fingers('touchMove', { id: 1, x: 460, y: 294 }, { id: 2, ...SWELL, y: 546 });
+  await tablet.fingers('touchMove', { id: 1, x: 900, y: 700 }, { id: 2, ...SWELL, y: 546 });
+  await waitFor('Fog to go down', () => monitor.sent.includes('weather B2 15 00'));
+  expect(new Set(monitor.facts.flatMap((fact) => (fact.direction === 'in' ? [fact.signal] : [])))).toEqual(new Set(['wheelhouse.fog']));
+
+  await tablet.fingers('touchEnd', { id: 1, x: 900, y: 700 });
+  await expect(tablet.control('fog')).toHaveAttribute('data-held', 'false');
+  await expect(tablet.control('swell')).toHaveAttribute('data-held', 'true');
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('swell')).toHaveAttribute('data-held', 'false');
+  const touches = monitor.facts.flatMap((fact) => (fact.direction === 'in' && fact.signal === 'wheelhouse.fog.touch' ? [fact.value] : []));
+  expect(touches).toEqual([0]);
+});
+
+test('buttons, the pad and dials send what they are mapped to', async ({ tablet, monitor }) => {
+  await tablet.fingers('touchStart', { id: 1, x: 130, y: 690 });
+  await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
+  await tablet.fingers('touchEnd');
+  await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
+  await tablet.fingers('touchStart', { id: 1, x: 1138, y: 42 });
+  await waitFor('full bearing and gust', () => monitor.sent.includes('weather B2 17 7F') && monitor.sent.includes('weather B2 18 7F'));
+  await tablet.fingers('touchEnd');
+  await tablet.fingers('touchStart', { id: 1, x: 1000, y: 640 });
+  await tablet.fingers('touchMove', { id: 1, x: 1000, y: 420 });
+  await tablet.fingers('touchEnd');
+  await waitFor('rust at its end', () => monitor.sent.includes('engine-room B0 1A 7F'));
+});
+
+test('the keyboard alone moves a fader and presses a button', async ({ tablet, monitor }) => {
+  await tablet.control('fog').focus();
+  await tablet.page.keyboard.press('End');
+  await waitFor('the top', () => monitor.sent.includes('weather B2 15 7F'));
+  await tablet.page.keyboard.press('ArrowDown');
+  await waitFor('a step down', () => monitor.sent.includes('weather B2 15 7C'));
+  await tablet.control('horn').focus();
+  await tablet.page.keyboard.down('Space');
+  await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
+  await tablet.page.keyboard.up('Space');
+  await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 2B 40'));
+});
+
+test('a second tablet follows the first, and a reload shows the true values', async ({ pumice, tablet, browser }) => {
+  const second = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 200 });
+  await expect(second.control('fog').locator('.number')).toHaveText('87');
+  await tablet.fingers('touchEnd');
+  await second.page.reload();
+  await expect(second.control('fog').locator('.number')).toHaveText('87');
+  await second.close();
+});
+
+test('a surface that does not exist is said so, with the ones that do', async ({ pumice, page }) => {
+  await page.goto(`${pumice.url}/play/crows-nest`);
+  await expect(page.getByRole('heading')).toHaveText('There is no surface “crows-nest” in Night Ferry.');
+  await page.getByRole('link', { name: 'Wheelhouse' }).click();
+  await expect(page.getByRole('slider', { name: 'Fog' })).toBeVisible();
+});
