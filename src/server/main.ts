@@ -16,6 +16,17 @@ const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
 const tell = (message: FromChild) => process.connected && process.send?.(message);
 
+/** Until everything stands there is nothing to put away; replaced below. */
+let stop = async (): Promise<void> => process.exit(0);
+process.on('message', (message: ToChild) => {
+  if (message.kind === 'stop') void stop();
+});
+// The supervisor died: nobody would restart or stop us any more.
+process.on('disconnect', () => void stop());
+process.on('SIGTERM', () => void stop());
+// Ctrl+C reaches the whole group; the supervisor stops us in its order.
+process.on('SIGINT', () => undefined);
+
 function fail(sentence: string): never {
   tell({ kind: 'fatal', sentence });
   log.error(sentence);
@@ -57,7 +68,7 @@ const server = createServer((request, response) => {
 });
 
 let stopping = false;
-async function stop(): Promise<void> {
+stop = async () => {
   if (stopping) return;
   stopping = true;
   link.stop();
@@ -67,14 +78,7 @@ async function stop(): Promise<void> {
   await database.close();
   log.info('stopped');
   process.exit(0);
-}
-
-process.on('message', (message: ToChild) => {
-  if (message.kind === 'stop') void stop();
-});
-process.on('disconnect', () => void stop());
-process.on('SIGTERM', () => void stop());
-process.on('SIGINT', () => undefined);
+};
 
 server.on('error', (error: NodeJS.ErrnoException) =>
   fail(

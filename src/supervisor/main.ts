@@ -84,13 +84,11 @@ function announce(): void {
   console.log(`\nPumice is running.\n  Bench       ${address}\n  Wheelhouse  ${address}/play/wheelhouse\n  Stop        Ctrl+C\n`);
 }
 
-let stopping = false;
-async function stopAll(): Promise<void> {
-  if (stopping) return;
-  stopping = true;
-  // The web process first, so that it still hears the last values from the hub.
-  await web.stop();
-  await hub.stop();
+let stopped: Promise<void> | null = null;
+/** Stops both; however often it is called, each call ends when both are gone. */
+function stopAll(): Promise<void> {
+  stopped ??= Promise.all([web.stop(), hub.stop()]).then(() => undefined);
+  return stopped;
 }
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stopAll().then(() => process.exit(0)));

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -93,6 +93,18 @@ export class Pumice {
 
   edit(mapping: string, set: object) {
     return this.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping, set } });
+  }
+
+  /** Processes of this program that are still there, by their data folder. */
+  async leftovers(): Promise<string[]> {
+    const holds = (pid: string) => {
+      try {
+        return readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`PUMICE_DATA=${this.folder}\0`);
+      } catch {
+        return false;
+      }
+    };
+    return readdirSync('/proc').filter((name) => /^\d+$/.test(name) && holds(name));
   }
 
   private end(signal: NodeJS.Signals): Promise<number | null> {

@@ -121,6 +121,7 @@ describe('a port that is taken', () => {
     expect(await second.start()).toBe(1);
     expect(second.output).toContain(sentence(taken));
     expect((await taken.health()).ok).toBe(true);
+    expect(await second.leftovers()).toEqual([]);
   });
 });
 

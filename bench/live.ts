@@ -1,0 +1,198 @@
+import { fork } from 'node:child_process';
+import { WebSocket } from 'ws';
+import { decodeFacts, decodeValues, encodeSamples, FRAME } from '../src/protocol/frames';
+import { LIVE_VERSION, type Names, type ToPage } from '../src/protocol/live';
+import { ClockOffset } from '../src/web/live/clockOffset';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { figure, percentile, report, type Figure } from './report';
+
+/**
+ * Finger to byte on loopback: 10 pages x 120 Hz move faders; one of them is watched closely. Measured from the page's
+ * send to the message leaving the hub, and on to the arrival in a second page, against the round trip of a bare `ws`
+ * echo in turns of the same run; idle, and while pages are loaded and the database is written.
+ */
+const PAGES = 10;
+const RATE_HZ = 120;
+const TURN_MS = 4000;
+const TURNS = 3;
+
+/** Page time; the same clock everywhere on this machine, so that no estimate blurs the result. */
+const nowMs = () => performance.timeOrigin + performance.now();
+
+const FADERS = ['wheelhouse.fog', 'wheelhouse.rust', 'wheelhouse.spray', 'wheelhouse.lamp', 'chart-table.tide', 'chart-table.depth'];
+
+interface Page {
+  socket: WebSocket;
+  numberOf(signal: string): number;
+  offset: ClockOffset;
+}
+
+function open(url: string): Promise<WebSocket> {
+  const socket = new WebSocket(url, { perMessageDeflate: false });
+  socket.binaryType = 'arraybuffer';
+  return new Promise((resolve, reject) => socket.once('open', () => resolve(socket)).once('error', reject));
+}
+
+async function openPage(hubPort: number, surface: string, onFrame: (view: DataView) => void): Promise<Page> {
+  const socket = await open(`ws://127.0.0.1:${hubPort}/live`);
+  let names: Names | null = null;
+  const offset = new ClockOffset();
+  socket.on('message', (data, isBinary) => {
+    if (isBinary) return onFrame(new DataView(data as ArrayBuffer));
+    const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+    if ('names' in message) names = message.names;
+    if (message.kind === 'pong') offset.add(message.pageTimeMs, nowMs(), message.hubTimeMs);
+  });
+  socket.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface }));
+  await waitFor('names', () => names);
+  for (let i = 0; i < 30; i++) {
+    socket.send(JSON.stringify({ kind: 'ping', pageTimeMs: nowMs() }));
+    await sleep(10);
+  }
+  return { socket, numberOf: (signal) => names!.signals.indexOf(signal), offset };
+}
+
+const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Calls `tick` at a rate for a time, catching up where the event loop was late. */
+async function atRate(rateHz: number, forMs: number, tick: (i: number) => void): Promise<void> {
+  const startMs = nowMs();
+  for (let i = 0; i < (forMs / 1000) * rateHz; i++) {
+    const waitMs = startMs + (i * 1000) / rateHz - nowMs();
+    if (waitMs > 1) await sleep(waitMs);
+    tick(i);
+  }
+}
+
+interface Times {
+  toByte: number[];
+  toPage: number[];
+}
+
+/** The hub under PAGES moving pages; the first page's finger is timed. */
+async function measureHub(pumice: Pumice): Promise<Times> {
+  const times: Times = { toByte: [], toPage: [] };
+  const sentAt = new Map<number, number>();
+  const key = (value: number) => Math.fround(value);
+  const watcher = await openPage(pumice.hubPort, 'wheelhouse', (view) => {
+    if (view.getUint8(0) !== FRAME.values) return;
+    const frame = decodeValues(view)!;
+    const sent = sentAt.get(key(frame.values[0]!));
+    if (sent !== undefined) times.toPage.push(nowMs() - sent);
+  });
+  watcher.socket.send(JSON.stringify({ kind: 'watch', watch: { signals: ['wheelhouse.fog'] } }));
+  const pending: { value: number; sent: number }[] = [];
+  const monitor = await openPage(pumice.hubPort, 'wheelhouse', (view) => {
+    if (view.getUint8(0) !== FRAME.facts) return;
+    for (const fact of decodeFacts(view)!.facts) {
+      if (fact.direction !== 'out' || fact.bytes[0] !== 0xb2 || fact.bytes[1] !== 21) continue;
+      const next = pending.shift();
+      if (next) times.toByte.push(fact.hubTimeMs - monitor.offset.toHub(next.sent));
+    }
+  });
+  monitor.socket.send(JSON.stringify({ kind: 'watch', watch: { monitor: true } }));
+  const pages = await Promise.all(
+    Array.from({ length: PAGES }, (_, i) => openPage(pumice.hubPort, FADERS[i % FADERS.length]!.split('.')[0]!, () => undefined)),
+  );
+  await sleep(200);
+
+  // The timed finger moves 50 times a second, below the 60 pictures a second that a watcher gets, so that no picture
+  // waits for its turn and what is measured is the path.
+  const timed = atRate(50, TURN_MS, (i) => {
+    const value = key(((i * 37) % 997) / 997);
+    const sent = nowMs();
+    sentAt.set(value, sent);
+    pending.push({ value, sent });
+    pages[0]!.socket.send(encodeSamples(i, 0, [{ signal: pages[0]!.numberOf('wheelhouse.fog'), value }]));
+  });
+  const others = atRate(RATE_HZ, TURN_MS, (i) => {
+    for (let p = 1; p < PAGES; p++) {
+      const signal = FADERS[p % FADERS.length]!;
+      if (signal === 'wheelhouse.fog') continue;
+      pages[p]!.socket.send(encodeSamples(i, 0, [{ signal: pages[p]!.numberOf(signal), value: ((i + p) % 120) / 120 }]));
+    }
+  });
+  await Promise.all([timed, others]);
+  await sleep(300);
+  for (const { socket } of [...pages, watcher, monitor]) socket.close();
+  return times;
+}
+
+/** The echo under the same traffic. */
+async function measureEcho(port: number): Promise<number[]> {
+  const roundTrips: number[] = [];
+  const sockets = await Promise.all(Array.from({ length: PAGES }, () => open(`ws://127.0.0.1:${port}`)));
+  sockets[0]!.on('message', (data) => {
+    roundTrips.push(nowMs() - new DataView(data as ArrayBuffer).getFloat64(8, true));
+  });
+  const timed = atRate(50, TURN_MS, (i) => sockets[0]!.send(encodeSamples(i, nowMs(), [{ signal: 1, value: 0.5 }])));
+  const others = atRate(RATE_HZ, TURN_MS, (i) => {
+    for (let p = 1; p < PAGES; p++) sockets[p]!.send(encodeSamples(i, 0, [{ signal: 1, value: 0.5 }]));
+  });
+  await Promise.all([timed, others]);
+  await sleep(100);
+  for (const socket of sockets) socket.close();
+  return roundTrips;
+}
+
+/** Loads pages and writes the database until stopped. */
+function load(pumice: Pumice): () => Promise<{ pages: number; edits: number }> {
+  const done = { pages: 0, edits: 0 };
+  let on = true;
+  const pages = (async () => {
+    while (on) {
+      await (await fetch(`${pumice.url}/mappings`)).text();
+      done.pages++;
+    }
+  })();
+  const edits = (async () => {
+    while (on) {
+      await pumice.edit('doors', { message: { kind: 'note', channel: 10, note: 50, velocity: 1 + (done.edits % 127) } });
+      done.edits++;
+    }
+  })();
+  return async () => {
+    on = false;
+    await Promise.all([pages, edits]);
+    return done;
+  };
+}
+
+async function measure(name: string, pumice: Pumice, echoPort: number, loaded: boolean): Promise<Figure[]> {
+  const echo: number[] = [];
+  const hub: Times = { toByte: [], toPage: [] };
+  let note = '';
+  for (let turn = 0; turn < TURNS; turn++) {
+    const stop = loaded ? load(pumice) : null;
+    echo.push(...(await measureEcho(echoPort)));
+    const times = await measureHub(pumice);
+    hub.toByte.push(...times.toByte);
+    hub.toPage.push(...times.toPage);
+    if (stop) {
+      const { pages, edits } = await stop();
+      note = ` (${pages} pages, ${edits} edits a turn)`;
+    }
+  }
+  console.log(`${name}${note}: ${echo.length} echoes, ${hub.toByte.length} messages, ${hub.toPage.length} arrivals`);
+  return [0.5, 0.99].flatMap((share) => {
+    const floor = percentile(echo, share);
+    const label = `p${share * 100}`;
+    const aim = share === 0.99 ? 'at most 2x the echo' : '';
+    return [
+      figure(`${name}: finger to byte, ${label}`, percentile(hub.toByte, share), 'ms', floor, aim, 'lower'),
+      figure(`${name}: finger to second page, ${label}`, percentile(hub.toPage, share), 'ms', floor, aim, 'lower'),
+    ];
+  });
+}
+
+const pumice = await Pumice.fresh();
+if ((await pumice.start()) !== null) throw new Error(pumice.output);
+await waitFor('the hub', async () => (await pumice.health()).ok);
+const echoProcess = fork('bench/echo.ts', { execArgv: ['--import', 'tsx'] });
+const echoPort = await new Promise<number>((resolve) => echoProcess.once('message', (port) => resolve(port as number)));
+
+const figures = [...(await measure('idle', pumice, echoPort, false)), ...(await measure('loaded', pumice, echoPort, true))];
+echoProcess.disconnect();
+await pumice.stop();
+report('live', figures);
+process.exit(0);
