@@ -6,7 +6,7 @@ export default defineConfig({
       { test: { name: 'unit', include: ['src/**/*.test.ts'] } },
       {
         // Against the built processes: `npm run build` first.
-        test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 30_000, fileParallelism: false },
+        test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 90_000, hookTimeout: 60_000, fileParallelism: false },
       },
     ],
   },

@@ -19,6 +19,9 @@ const TURNS = 3;
 /** Page time; the same clock everywhere on this machine, so that no estimate blurs the result. */
 const nowMs = () => performance.timeOrigin + performance.now();
 
+const PINGS = 30;
+const PING_MS = 10;
+
 const FADERS = ['wheelhouse.fog', 'wheelhouse.rust', 'wheelhouse.spray', 'wheelhouse.lamp', 'chart-table.tide', 'chart-table.depth'];
 
 interface Page {
@@ -45,9 +48,9 @@ async function openPage(hubPort: number, surface: string, onFrame: (view: DataVi
   });
   socket.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface }));
   await waitFor('names', () => names);
-  for (let i = 0; i < 30; i++) {
+  for (let i = 0; i < PINGS; i++) {
     socket.send(JSON.stringify({ kind: 'ping', pageTimeMs: nowMs() }));
-    await sleep(10);
+    await sleep(PING_MS);
   }
   return { socket, numberOf: (signal) => names!.signals.indexOf(signal), offset };
 }
@@ -81,13 +84,17 @@ async function measureHub(pumice: Pumice): Promise<Times> {
     if (sent !== undefined) times.toPage.push(nowMs() - sent);
   });
   watcher.socket.send(JSON.stringify({ kind: 'watch', watch: { signals: ['wheelhouse.fog'] } }));
-  const pending: { value: number; sent: number }[] = [];
+  let entered = 0;
   const monitor = await openPage(pumice.hubPort, 'wheelhouse', (view) => {
     if (view.getUint8(0) !== FRAME.facts) return;
     for (const fact of decodeFacts(view)!.facts) {
-      if (fact.direction !== 'out' || fact.bytes[0] !== 0xb2 || fact.bytes[1] !== 21) continue;
-      const next = pending.shift();
-      if (next) times.toByte.push(fact.hubTimeMs - monitor.offset.toHub(next.sent));
+      // A message belongs to the sample of Fog that entered just before it.
+      if (fact.direction === 'in') {
+        if (fact.signal === monitor.numberOf('wheelhouse.fog')) entered = sentAt.get(key(fact.value)) ?? 0;
+      } else if (fact.bytes[0] === 0xb2 && fact.bytes[1] === 21 && entered > 0) {
+        times.toByte.push(fact.hubTimeMs - monitor.offset.toHub(entered));
+        entered = 0;
+      }
     }
   });
   monitor.socket.send(JSON.stringify({ kind: 'watch', watch: { monitor: true } }));
@@ -102,7 +109,6 @@ async function measureHub(pumice: Pumice): Promise<Times> {
     const value = key(((i * 37) % 997) / 997);
     const sent = nowMs();
     sentAt.set(value, sent);
-    pending.push({ value, sent });
     pages[0]!.socket.send(encodeSamples(i, 0, [{ signal: pages[0]!.numberOf('wheelhouse.fog'), value }]));
   });
   const others = atRate(RATE_HZ, TURN_MS, (i) => {
@@ -135,25 +141,13 @@ async function measureEcho(port: number): Promise<number[]> {
   return roundTrips;
 }
 
-/** Loads pages and writes the database until stopped. */
+/** Starts the load; the function given back ends it and says how much it did. */
 function load(pumice: Pumice): () => Promise<{ pages: number; edits: number }> {
-  const done = { pages: 0, edits: 0 };
-  let on = true;
-  const pages = (async () => {
-    while (on) {
-      await (await fetch(`${pumice.url}/mappings`)).text();
-      done.pages++;
-    }
-  })();
-  const edits = (async () => {
-    while (on) {
-      await pumice.edit('doors', { message: { kind: 'note', channel: 10, note: 50, velocity: 1 + (done.edits % 127) } });
-      done.edits++;
-    }
-  })();
+  const child = fork('bench/load.ts', [pumice.url], { execArgv: ['--import', 'tsx'] });
   return async () => {
-    on = false;
-    await Promise.all([pages, edits]);
+    child.send('how much');
+    const done = await new Promise<{ pages: number; edits: number }>((resolve) => child.once('message', (message) => resolve(message as never)));
+    child.disconnect();
     return done;
   };
 }
@@ -191,8 +185,28 @@ await waitFor('the hub', async () => (await pumice.health()).ok);
 const echoProcess = fork('bench/echo.ts', { execArgv: ['--import', 'tsx'] });
 const echoPort = await new Promise<number>((resolve) => echoProcess.once('message', (port) => resolve(port as number)));
 
+/** How long pages are without a hub that was killed. */
+async function measureRestarts(): Promise<Figure[]> {
+  const times: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    const { hub } = await pumice.health();
+    const killedMs = nowMs();
+    process.kill(hub.pid, 'SIGKILL');
+    await waitFor('the new hub', async () => {
+      const page = await openPage(pumice.hubPort, 'wheelhouse', () => undefined);
+      const ready = page.numberOf('wheelhouse.fog') >= 0;
+      page.socket.close();
+      return ready;
+    });
+    times.push(nowMs() - killedMs - PINGS * PING_MS);
+    await waitFor('health', async () => (await pumice.health()).ok);
+  }
+  return [figure('hub killed: until a page has it again, worst of 5', Math.max(...times), 'ms', null, 'under 1000 ms', 'lower')];
+}
+
+const restarts = await measureRestarts();
 const figures = [...(await measure('idle', pumice, echoPort, false)), ...(await measure('loaded', pumice, echoPort, true))];
 echoProcess.disconnect();
 await pumice.stop();
-report('live', figures);
+report('live', [...figures, ...restarts]);
 process.exit(0);

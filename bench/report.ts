@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus, loadavg } from 'node:os';
 
 /** One measured number beside the floor of the same run. */
@@ -17,10 +17,27 @@ export function figure(name: string, value: number, unit: string, floor: number 
   return { name, value: round(value), unit, floor: floor === null ? null : round(floor), ratio: floor ? round(value / floor) : null, aim, better };
 }
 
+/** Share of the time since the start that other machines on the same host took from ours (Linux; null elsewhere). */
+function stolenShare(): number | null {
+  const now = readTimes();
+  return now && atStart ? Number(((now.stolen - atStart.stolen) / (now.all - atStart.all)).toFixed(3)) : null;
+}
+
+const atStart = readTimes();
+
+function readTimes(): { stolen: number; all: number } | null {
+  try {
+    const times = readFileSync('/proc/stat', 'utf8').split('\n')[0]!.split(/\s+/).slice(1).map(Number);
+    return { stolen: times[7]!, all: times.slice(0, 8).reduce((sum, time) => sum + time, 0) };
+  } catch {
+    return null;
+  }
+}
+
 /** Prints the figures as a table and writes them, with the date, the processor and the load, to bench/results. */
 export function report(bench: string, figures: Figure[]): void {
-  const machine = { date: new Date().toISOString(), processor: cpus()[0]!.model, cores: cpus().length, load: loadavg().map((load) => Number(load.toFixed(2))), node: process.version };
-  console.log(`\n${bench}, ${machine.date}, ${machine.cores} x ${machine.processor}, load ${machine.load.join(' ')}`);
+  const machine = { date: new Date().toISOString(), processor: cpus()[0]!.model, cores: cpus().length, load: loadavg().map((load) => Number(load.toFixed(2))), stolen: stolenShare(), node: process.version };
+  console.log(`\n${bench}, ${machine.date}, ${machine.cores} x ${machine.processor}, load ${machine.load.join(' ')}, stolen ${machine.stolen ?? '?'}`);
   console.table(Object.fromEntries(figures.map(({ name, ...rest }) => [name, rest])));
   mkdirSync('bench/results', { recursive: true });
   writeFileSync(`bench/results/${bench}.json`, `${JSON.stringify({ ...machine, figures }, null, 2)}\n`);

@@ -125,7 +125,7 @@ export function kill(pid: number): void {
 }
 
 /** Waits until `probe` gives something true, and gives that back. Throws after `withinMs`. */
-export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 10_000): Promise<NonNullable<T>> {
+export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 25_000): Promise<NonNullable<T>> {
   const untilMs = Date.now() + withinMs;
   let last: unknown;
   while (Date.now() < untilMs) {

@@ -61,7 +61,7 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
   await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
   await expect(page.getByRole('spinbutton', { name: 'Tempo' })).toBeDisabled();
   const hold = page.getByRole('button', { name: 'Hold for Bench' });
-  await hold.click({ delay: 200 });
+  await hold.click();
   await page.waitForTimeout(1100);
   await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
   await hold.click({ delay: 1200 });
