@@ -39,7 +39,6 @@ interface Fixtures {
 
 /** Every journey has a program of its own, with the demo rig. */
 export const test = base.extend<Fixtures>({
-  // eslint-disable-next-line no-empty-pattern
   pumice: async ({}, use) => {
     const pumice = await Pumice.fresh();
     const code = await pumice.start();
