@@ -7,6 +7,7 @@ import { LIMITS } from '../protocol/limits';
 import { isOwnHost, isOwnOrigin } from '../protocol/origin';
 import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
+import { OscInput } from './inputs/oscUdp';
 import { Player } from './player';
 import { Session } from './session';
 import { WebLink } from './webLink';
@@ -28,6 +29,7 @@ const player = new Player(
   { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
   (pending) => (clock.running = pending),
 );
+const osc = new OscInput(player, log);
 const sessions = new Set<Session>();
 let notesToEnd: Sounding[] = [];
 
@@ -100,6 +102,7 @@ async function stop(): Promise<void> {
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
   for (const socket of [...pages.clients, ...link.clients]) socket.close(1001, 'Pumice is stopping');
   server.close();
+  osc.close();
   await clock.stop();
   log.info('stopped');
   process.exit(0);
@@ -114,15 +117,26 @@ process.on('disconnect', () => void stop());
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => undefined);
 
-server.on('error', (error: NodeJS.ErrnoException) => {
-  const sentence =
+server.on('error', (error: NodeJS.ErrnoException) =>
+  fail(
     error.code === 'EADDRINUSE'
       ? `Port ${environment.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one and start again.`
-      : `The hub cannot listen on port ${environment.hubPort}: ${error.message}`;
+      : `The hub cannot listen on port ${environment.hubPort}: ${error.message}`,
+  ),
+);
+function fail(sentence: string): never {
   tell({ kind: 'fatal', sentence });
   log.error(sentence);
   process.exit(1);
-});
+}
+
+await osc.listen(environment.oscPort).catch((error: NodeJS.ErrnoException) =>
+  fail(
+    error.code === 'EADDRINUSE'
+      ? `UDP port ${environment.oscPort} is in use by another program: set PUMICE_OSC_PORT to a free one and start again.`
+      : `The hub cannot listen for OSC on port ${environment.oscPort}: ${error.message}`,
+  ),
+);
 server.listen(environment.hubPort, '127.0.0.1', () => {
   log.info({ port: environment.hubPort }, 'hub is listening');
   tell({ kind: 'ready' });

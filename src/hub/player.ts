@@ -1,14 +1,16 @@
 import { Engine } from '../core/mapping/engine';
-import { NO_MAPPING, type MessageSink } from '../core/mapping/sink';
+import { KEEP, NO_MAPPING, type MessageSink } from '../core/mapping/sink';
+import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
-import type { RigDocument } from '../core/rig/document';
+import type { RigDocument, RigOutput } from '../core/rig/document';
 import type { Fact, Heard } from '../protocol/frames';
 import type { Names } from '../protocol/live';
 import type { Sounding } from '../protocol/supervision';
 import { DelayMeter } from './delayMeter';
 import { Numbering } from './numbering';
+import { openOutput } from './outputs/open';
 import type { OutputSink } from './outputs/sink';
-import { StandInReceiver } from './outputs/standInReceiver';
+import { encodeOsc, fillArguments } from './osc/codec';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
@@ -42,8 +44,6 @@ export class Player implements LiveState, MessageSink {
   private mappingNumber: number[] = [];
   private mappingIndex: number[] = [];
   private sampleTimeMs = 0;
-  private readonly scratch = [new Uint8Array(1), new Uint8Array(2), new Uint8Array(3)] as const;
-
   constructor(
     private readonly sounding: SoundingListener,
     private readonly onPending: (pending: boolean) => void,
@@ -106,16 +106,32 @@ export class Player implements LiveState, MessageSink {
 
   /** Ends notes that an earlier hub left sounding. */
   endNotes(notes: readonly Sounding[]): void {
-    for (const { output, off } of notes) this.write(output, NO_MAPPING, off[0], off[1], off[2], 3);
+    for (const { output, off } of notes) this.write(output, NO_MAPPING, Uint8Array.from(off), KEEP);
   }
 
-  message(output: number, mapping: number, _timeMs: number, status: number, data1: number, data2: number, length: number): void {
+  /** Recalls a scene; false where the rig has none of this id. */
+  recall(scene: string): boolean {
+    this.sampleTimeMs = 0;
+    const recalled = this.engine?.recall(scene, hubTimeMs()) ?? false;
+    if (recalled) this.onPending(this.engine!.pending);
+    return recalled;
+  }
+
+  midi(output: number, mapping: number, _timeMs: number, bytes: Uint8Array, length: number, address: number): void {
     const id = this.engine!.plan.outputIds[output]!;
-    this.write(id, mapping, status, data1, data2, length);
+    this.write(id, mapping, bytes.slice(0, length), address);
+    const status = bytes[0]!;
     const kind = status & 0xf0;
-    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), data1, 64];
-    if (kind === STATUS.noteOn && data2 > 0) this.sounding.noteOn({ output: id, off });
-    else if (kind === STATUS.noteOff || kind === STATUS.noteOn) this.sounding.noteOff({ output: id, off });
+    if (kind !== STATUS.noteOn && kind !== STATUS.noteOff) return;
+    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), bytes[1]!, 64];
+    if (kind === STATUS.noteOn && bytes[2]! > 0) this.sounding.noteOn({ output: id, off });
+    else this.sounding.noteOff({ output: id, off });
+  }
+
+  osc(output: number, mapping: number, _timeMs: number, value: number, address: number): void {
+    const { message } = this.engine!.plan.mappings[mapping]!.rig;
+    if (message.kind !== 'osc') return;
+    this.write(this.engine!.plan.outputIds[output]!, mapping, encodeOsc(message.address, fillArguments(message.arguments, value)), address);
   }
 
   /** What the receiver of an output holds now. */
@@ -157,34 +173,36 @@ export class Player implements LiveState, MessageSink {
     for (const watcher of this.watchers) watcher.mappingChanged(number);
   }
 
-  private write(output: string, mapping: number, status: number, data1: number, data2: number, length: number): void {
-    const bytes = this.scratch[length - 1]!;
-    bytes[0] = status;
-    if (length > 1) bytes[1] = data1;
-    if (length > 2) bytes[2] = data2;
+  /** Writes whole messages that belong together, and tells the watchers of each. */
+  private write(output: string, mapping: number, bytes: Uint8Array, address: number): void {
     const nowMs = hubTimeMs();
-    this.sinks.get(output)?.send(bytes, nowMs);
-    this.messagesOut++;
+    this.sinks.get(output)?.send(bytes, nowMs, address);
     if (this.sampleTimeMs > 0) this.delay.add(nowMs - this.sampleTimeMs);
     const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
     if (number !== null) this.levelChanged(number);
-    this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes });
+    for (const message of splitMessages(bytes)) {
+      this.messagesOut++;
+      this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes: message });
+    }
   }
 
   private tell(fact: Fact): void {
     for (const watcher of this.watchers) {
-      if (watcher.monitor) watcher.fact(fact.direction === 'out' ? { ...fact, bytes: fact.bytes.slice() } : fact);
+      if (watcher.monitor) watcher.fact(fact);
     }
   }
 
+  /** Opens what is new; an output that is another now, under the same id, is opened again. */
   private openOutputs(rig: RigDocument): void {
-    for (const { id } of rig.outputs) {
-      if (this.sinks.has(id)) continue;
-      const number = this.outputs.take(id);
+    for (const output of rig.outputs) {
+      const before = this.rig?.outputs.find(({ id }) => id === output.id);
+      if (this.sinks.has(output.id) && before && sameWay(before, output)) continue;
+      this.sinks.get(output.id)?.close();
+      const number = this.outputs.take(output.id);
       const onHeard = (heard: Heard) => {
         for (const watcher of this.watchers) watcher.receiverHeard(number, heard);
       };
-      this.sinks.set(id, new StandInReceiver(onHeard));
+      this.sinks.set(output.id, openOutput(output, onHeard));
     }
   }
 
@@ -205,4 +223,10 @@ export class Player implements LiveState, MessageSink {
     this.signalNumber.forEach((number, index) => (this.signalIndex[number] = index));
     this.mappingNumber.forEach((number, index) => (this.mappingIndex[number] = index));
   }
+}
+
+/** Whether two outputs lead to the same place; names and what the engine does with them do not matter. */
+function sameWay(a: RigOutput, b: RigOutput): boolean {
+  if (a.kind !== b.kind || a.bytesPerS !== b.bytesPerS) return false;
+  return a.kind !== 'osc' || b.kind !== 'osc' || (a.host === b.host && a.port === b.port);
 }

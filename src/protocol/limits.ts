@@ -10,6 +10,11 @@ export const LIMITS = {
   pagesPerSurface: 64,
   surfaces: 64,
   outputs: 64,
+  inputs: 256,
+  scenes: 256,
+  sceneMessages: 64,
+  /** Signals that one derived signal is made of. */
+  sources: 64,
   /** Bytes of a JSON body of a route handler. */
   bodyBytes: 4 * 1024 * 1024,
   /** Bytes of a body that is too large after which it is not even read any more. */

@@ -11,7 +11,8 @@ const note: RigMapping['message'] = { kind: 'note', channel: 10, note: 67, veloc
 function playing(...mappings: Partial<RigMapping>[]) {
   const sent: string[] = [];
   const engine = new Engine(testRig(mappings), {
-    message: (_output, _mapping, _timeMs, status, data1, data2, length) => void sent.push(hexOf(Uint8Array.of(status, data1, data2).slice(0, length))),
+    midi: (_output, _mapping, _timeMs, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))),
+    osc: (_output, _mapping, _timeMs, value) => void sent.push(`osc ${value}`),
   });
   const heard = () => sent.splice(0);
   return { engine, heard, load: (timeMs: number, ...next: Partial<RigMapping>[]) => engine.load(testRig(next), timeMs) };
@@ -33,12 +34,13 @@ describe('a controller', () => {
     engine.sample(FOG, 0, 0.25);
     expect(heard()).toEqual(['B0 1B 48']);
   });
-  it('leaves out values that are not finite and signals that do not exist', () => {
+  it('leaves out NaN and signals that do not exist, and takes infinity for the end of the range', () => {
     const { engine, heard } = playing({});
-    for (const value of [NaN, Infinity, -Infinity]) engine.sample(FOG, 0, value);
-    engine.sample(99, 0, 1);
-    engine.sample(-1, 0, 1);
+    for (const [signal, value] of [[FOG, NaN], [99, 1], [-1, 1], [0.5, 1]] as const) engine.sample(signal, 0, value);
     expect(heard()).toEqual([]);
+    engine.sample(FOG, 0, Infinity);
+    engine.sample(FOG, 0, -Infinity);
+    expect(heard()).toEqual(['B2 15 7F', 'B2 15 00']);
   });
 });
 

@@ -1,37 +1,30 @@
+import type { Amount, NoteSpec, RigDocument } from '../rig/document';
 import { STATUS } from '../midi/message';
-import type { RigDocument } from '../rig/document';
-import { oneEuro } from '../shaping/oneEuro';
-import { onePole } from '../shaping/onePole';
+import { derive, freshDerived, type DerivedState } from '../signal/derive';
 import { rangeIn } from '../shaping/rangeIn';
 import { rangeOut } from '../shaping/rangeOut';
-import { clamp } from '../units/unitInterval';
-import { sameAddress, sameFilter } from './carryOver';
-import { compile, type Plan, type PlannedMapping } from './plan';
-import { NO_MAPPING, type MessageSink } from './sink';
+import { clamp, clampUnit } from '../units/unitInterval';
+import { ActiveSet } from './activeSet';
+import { channelOf } from './address';
+import { carryOver } from './carryOver';
+import { merged } from './merge';
+import { moveMotion, startMotion } from './motion';
+import { CHORD_MOST, NoteBook, RELEASE_VELOCITY } from './noteBook';
+import { compile, NONE, type Plan } from './plan';
+import { PRESS, SMOOTH, type PlannedMapping } from './planMapping';
+import { enter, leave, SILENCE_MS, smoothOn, smoothSample } from './shape';
+import type { MessageSink } from './sink';
+import { freshState, SLOT, SLOTS } from './slots';
+import { Writer } from './writer';
 
-/** How long a signal may be silent before ticks begin to carry its smoothing on. Longer than one sample at 50 Hz. */
-const SILENCE_MS = 25;
-/** A smoothed level this near to its target has arrived. A quarter of a 14-bit step. */
-const ARRIVED = 1 / 65536;
-/** A 7-bit value changes only when the level is this far past the border, in steps (engine.md: 0.3). */
-const HYSTERESIS_STEPS = 0.3;
-/** A gate is on from here. */
-const GATE_ON = 0.5;
-
-/** Slots of a mapping's state. */
-const FILTERED = 0;
-const SPEED = 1;
-const TARGET = 2;
-const SAMPLE_TIME = 3;
-const FILTER_TIME = 4;
-const SENT = 5;
-const SOUNDING = 6;
-const SLOTS = 7;
-const NOTHING = -1;
+const CLOCKS_PER_BEAT = 24;
+/** A signal that stood still for longer is not what a gate was crossed with. */
+const SLOPE_MS = 200;
 
 /**
- * Runs a rig: samples and ticks go in, messages come out of the sink in the same call. It has no clock; times are in
- * ms of one clock of the caller's and must not run backwards (an earlier one counts as the latest seen).
+ * Runs a rig: samples and ticks go in, messages come out of the sink in the same call. It has no clock and no chance of
+ * its own: the same rig, seed, samples and ticks give the same messages. Times are in ms of one clock of the caller's; an
+ * earlier one than the latest counts as the latest. Nothing here throws on a sample, whatever its value.
  */
 export class Engine {
   plan: Plan;
@@ -39,18 +32,35 @@ export class Engine {
   values: Float64Array;
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
   levels: Float64Array;
+  /** Whether each mapping sends: as the document says, until a scene says otherwise. */
+  private on: Uint8Array;
   private state: Float64Array;
-  private moving: Set<number> = new Set();
-  private nowMs = 0;
+  private derivedState: DerivedState[];
+  private writer: Writer;
+  private notes: NoteBook;
+  /** Mappings that need ticks. */
+  private active: ActiveSet;
+  /** Signals on their way by themselves, for a scene or a spring: from and to, since when and for how long. */
+  private glides = new Map<number, { from: number; to: number; sinceMs: number; overMs: number }>();
+  private nowMs = -Infinity;
+  private clockMs = NaN;
 
   constructor(
     rig: RigDocument,
     private readonly sink: MessageSink,
+    private readonly seed = 1,
   ) {
-    this.plan = compile(rig);
-    this.values = new Float64Array(this.plan.signalIds.length).fill(NaN);
-    this.levels = new Float64Array(this.plan.mappings.length).fill(NaN);
-    this.state = freshState(this.plan.mappings.length);
+    this.plan = compile(rig, seed);
+    const { mappings, signalIds, derived } = this.plan;
+    this.values = new Float64Array(signalIds.length).fill(NaN);
+    this.levels = new Float64Array(mappings.length).fill(NaN);
+    this.on = Uint8Array.from(mappings, ({ rig: { on } }) => Number(on));
+    this.state = freshState(mappings.length);
+    this.derivedState = derived.map(freshDerived);
+    this.writer = new Writer(this.plan.addresses.length, this.plan.slowOutput, sink);
+    this.notes = this.newBook();
+    this.active = new ActiveSet(mappings.length);
+    this.settleConstants();
   }
 
   /**
@@ -59,78 +69,65 @@ export class Engine {
    */
   load(rig: RigDocument, timeMs: number): void {
     this.advanceTo(timeMs);
-    const old = { plan: this.plan, values: this.values, state: this.state, levels: this.levels };
-    const plan = compile(rig);
-    const oldSignal = new Map(old.plan.signalIds.map((id, s) => [id, s]));
-    const oldMapping = new Map(old.plan.mappings.map((mapping, m) => [mapping.rig.id, m]));
-    const values = Float64Array.from(plan.signalIds, (id) => old.values[oldSignal.get(id) ?? NOTHING] ?? NaN);
-    const levels = new Float64Array(plan.mappings.length).fill(NaN);
-    const state = freshState(plan.mappings.length);
-    const kept = new Set<number>();
-    const changed: number[] = [];
-
-    plan.mappings.forEach((mapping, m) => {
-      const from = oldMapping.get(mapping.rig.id);
-      const before = from === undefined ? undefined : old.plan.mappings[from];
-      if (from === undefined || !before) return void changed.push(m);
-      if (sameFilter(before, mapping)) {
-        state.set(old.state.subarray(from * SLOTS, from * SLOTS + SENT), m * SLOTS);
-        levels[m] = old.levels[from]!;
-      }
-      if (sameAddress(before, mapping)) {
-        state[m * SLOTS + SENT] = old.state[from * SLOTS + SENT]!;
-        if (mapping.rig.on) {
-          state[m * SLOTS + SOUNDING] = old.state[from * SLOTS + SOUNDING]!;
-          kept.add(from);
-        }
-      }
-      if (JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) changed.push(m);
+    const old = { plan: this.plan, values: this.values, levels: this.levels, state: this.state, derived: this.derivedState, sent: this.writer.sent, on: this.on };
+    const plan = compile(rig, this.seed);
+    const next = carryOver(old, plan);
+    for (let m = 0; m < old.plan.mappings.length; m++) if (next.noteKeeper[m] === NONE) this.notes.endAll(m);
+    const sounding: [output: number, mapping: number, channel: number, note: number][] = [];
+    this.notes.each((output, m, channel, note) => {
+      const to = next.noteKeeper[m]!;
+      const place = plan.outputIds.indexOf(old.plan.outputIds[output]!);
+      if (to !== NONE && place >= 0) sounding.push([place, to, channel, note]);
     });
-    for (let m = 0; m < old.plan.mappings.length; m++) if (!kept.has(m)) this.endNote(m);
 
     this.plan = plan;
-    this.values = values;
-    this.levels = levels;
-    this.state = state;
-    this.moving = new Set([...plan.mappings.keys()].filter((m) => this.isSmoothing(m)));
-    for (const m of changed) this.resend(m);
+    this.values = next.values;
+    this.levels = next.levels;
+    this.state = next.state;
+    this.derivedState = next.derived;
+    this.on = next.on;
+    this.writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
+    this.writer.sent.set(next.sent);
+    this.notes = this.newBook();
+    for (const note of sounding) this.notes.adopt(...note);
+    this.active = new ActiveSet(plan.mappings.length);
+    for (let m = 0; m < plan.mappings.length; m++) if (this.on[m] && !Number.isNaN(this.state[m * SLOTS + SLOT.filtered]!)) this.active.add(m);
+    this.glides.clear();
+    this.settleConstants();
+    for (const m of next.changed) this.resend(m);
+    for (const m of next.changed) this.mergeAgain(m);
   }
 
-  /** One sample of a signal, by its index in the plan. A value that is not finite is left out. */
+  /** One sample of a signal, by its index in the plan. A value that is not a number is left out, infinity is the end. */
   sample(signal: number, timeMs: number, value: number): void {
-    if (!(signal >= 0 && signal < this.values.length) || !Number.isFinite(value)) return;
+    const known = this.plan.rig.signals[signal];
+    if (!known || Number.isNaN(value)) return;
     this.advanceTo(timeMs);
-    this.values[signal] = value;
-    const { driveStart, drives } = this.plan;
-    for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) this.step(drives[i]!, value);
+    if (this.glides.size > 0) this.glides.delete(signal);
+    const [lo, hi] = known.range;
+    this.set(signal, Number.isFinite(value) ? value : value > 0 ? Math.max(lo, hi) : Math.min(lo, hi));
+    if (this.plan.springs.length > 0) this.touchSprings(signal, value);
   }
 
-  /** Whether ticks are needed: some smoothing has not arrived yet. */
+  /** Whether ticks are needed. */
   get pending(): boolean {
-    return this.moving.size > 0;
+    const { selfMoving, clockOutputs } = this.plan;
+    return this.active.size > 0 || this.glides.size > 0 || selfMoving.length > 0 || clockOutputs.length > 0;
   }
 
   /** Carries on what moves without samples. */
   tick(timeMs: number): void {
     this.advanceTo(timeMs);
-    for (const m of this.moving) {
-      const at = m * SLOTS;
-      if (this.nowMs - this.state[at + SAMPLE_TIME]! < SILENCE_MS) continue;
-      const target = this.state[at + TARGET]!;
-      this.filter(this.plan.mappings[m]!, at, target, target);
-      if (Math.abs(this.state[at + FILTERED]! - target) < ARRIVED) {
-        this.state[at + FILTERED] = target;
-        this.state[at + SPEED] = 0;
-        this.moving.delete(m);
-      }
-      this.write(m, this.state[at + FILTERED]!);
-    }
+    this.tickClock();
+    for (const [signal, glide] of this.glides) this.moveGlide(signal, glide);
+    for (const d of this.plan.selfMoving) this.updateDerived(d);
+    for (let i = this.active.size - 1; i >= 0; i--) this.carryOn(this.active.at(i));
   }
 
   /** Ends every note that sounds. */
   release(timeMs: number): void {
     this.advanceTo(timeMs);
-    for (let m = 0; m < this.plan.mappings.length; m++) this.endNote(m);
+    for (let m = 0; m < this.plan.mappings.length; m++) this.silence(m);
   }
 
   /**
@@ -139,127 +136,386 @@ export class Engine {
    */
   panic(timeMs: number): void {
     this.release(timeMs);
-    const channels = new Set(this.plan.mappings.map(({ output, rig }) => output * 16 + rig.message.channel - 1));
+    const channels = new Set(this.plan.mappings.flatMap(({ output, rig }) => (channelOf(rig.message) > 0 ? [output * 16 + channelOf(rig.message) - 1] : [])));
     for (const key of [...channels].sort((a, b) => a - b)) {
-      const output = key >> 4;
       const channel = key & 15;
-      for (const controller of [64, 120, 123]) {
-        this.sink.message(output, NO_MAPPING, this.nowMs, STATUS.controlChange | channel, controller, 0, 3);
-      }
-      this.sink.message(output, NO_MAPPING, this.nowMs, STATUS.pitchBend | channel, 0, 64, 3);
+      const status = STATUS.controlChange | channel;
+      for (const controller of [64, 120, 123]) this.writer.raw(key >> 4, [status, controller, 0], this.nowMs);
+      this.writer.raw(key >> 4, [STATUS.pitchBend | channel, 0, 64], this.nowMs);
     }
   }
 
-  /** Whether a mapping's filter has begun and may still be on its way. */
-  private isSmoothing(m: number): boolean {
-    const { rig } = this.plan.mappings[m]!;
-    return rig.on && rig.shaping.smoothing !== undefined && !Number.isNaN(this.state[m * SLOTS + FILTERED]!);
+  /** Recalls a scene by its id; false where there is none. Surfaces turn their pages themselves. */
+  recall(sceneId: string, timeMs: number): boolean {
+    const scene = this.plan.rig.scenes.find(({ id }) => id === sceneId);
+    if (!scene) return false;
+    this.advanceTo(timeMs);
+    this.plan.mappings.forEach(({ rig }, m) => {
+      const on = scene.mappings[rig.id];
+      if (on !== undefined) this.switch(m, on);
+    });
+    for (const { output, bytes } of scene.messages) this.writer.raw(this.plan.outputIds.indexOf(output), bytes, this.nowMs);
+    for (const [id, to] of Object.entries(scene.values)) {
+      const signal = this.plan.signalIndex.get(id)!;
+      const from = this.values[signal]!;
+      if (scene.glideMs > 0 && !Number.isNaN(from)) this.glides.set(signal, { from, to, sinceMs: this.nowMs, overMs: scene.glideMs });
+      else this.set(signal, to);
+    }
+    return true;
+  }
+
+  /** Switches a mapping on or off while playing. Off ends its notes; on sends its present value. */
+  private switch(m: number, on: boolean): void {
+    if (Boolean(this.on[m]) === on) return;
+    this.on[m] = Number(on);
+    if (on) this.resend(m);
+    else {
+      this.silence(m);
+      this.active.delete(m);
+    }
+    this.mergeAgain(m);
+  }
+
+  /** The mappings that share this one's address count differently now. */
+  private mergeAgain(m: number): void {
+    const address = this.plan.addresses[this.plan.mappings[m]!.address];
+    if (!address || address.merge === 'latest') return;
+    const speaker = address.mappings.find((other) => this.on[other] && !Number.isNaN(this.state[other * SLOTS + SLOT.exact]!));
+    if (speaker !== undefined) this.writer.value(this.plan.mappings[speaker]!, speaker, merged(address, this.state, this.on), this.nowMs);
+  }
+
+  private newBook(): NoteBook {
+    return new NoteBook(this.plan.outputIds.length, this.plan.mappings.length, (output, m, on, channel, note, velocity) =>
+      this.writer.note(output, m, on, channel, note, velocity, this.nowMs),
+    );
   }
 
   private advanceTo(timeMs: number): void {
     if (timeMs > this.nowMs) this.nowMs = timeMs;
   }
 
+  private settleConstants(): void {
+    this.plan.derived.forEach(({ sources }, d) => {
+      if (sources.length === 0) this.updateDerived(d);
+    });
+  }
+
+  /** A signal of an input has a new value: everything it drives moves, then everything that is derived from it. */
+  private set(signal: number, value: number): void {
+    this.values[signal] = value;
+    this.drive(signal, value);
+    const { followStart, follows } = this.plan;
+    for (let i = followStart[signal]!; i < followStart[signal + 1]!; i++) this.updateDerived(follows[i]!);
+  }
+
+  private drive(signal: number, value: number): void {
+    const { driveStart, drives } = this.plan;
+    for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) this.step(drives[i]!, value);
+  }
+
+  private updateDerived(d: number): void {
+    const planned = this.plan.derived[d]!;
+    const value = derive(planned, this.derivedState[d]!, this.values, this.nowMs);
+    if (Number.isNaN(value) || value === this.values[planned.index]) return;
+    this.values[planned.index] = value;
+    this.drive(planned.index, value);
+  }
+
   private step(m: number, value: number): void {
+    if (!this.on[m]) return;
     const mapping = this.plan.mappings[m]!;
-    if (!mapping.rig.on) return;
+    const { state } = this;
     const at = m * SLOTS;
-    const target = rangeIn(value, mapping.inLo, mapping.inHi);
-    const level = mapping.rig.shaping.smoothing ? this.smooth(m, mapping, at, target) : target;
-    this.state[at + TARGET] = target;
-    this.state[at + SAMPLE_TIME] = this.nowMs;
-    this.write(m, level);
-  }
-
-  private smooth(m: number, mapping: PlannedMapping, at: number, target: number): number {
-    const { state } = this;
-    if (Number.isNaN(state[at + FILTERED]!)) {
-      state[at + FILTERED] = target;
-      state[at + FILTER_TIME] = this.nowMs;
-      return target;
+    const pairLevel = mapping.pair === NONE ? 0.5 : this.pairLevel(mapping);
+    const target = enter(mapping, state, at, value, pairLevel, this.nowMs);
+    if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = target;
+    else {
+      smoothSample(mapping, state, at, target, this.nowMs);
+      this.active.add(m);
     }
-    const before = state[at + TARGET]!;
-    const quietUntilMs = this.nowMs - SILENCE_MS;
-    // After a rest the way to the new value took the last moment only, not the whole rest.
-    if (state[at + FILTER_TIME]! < quietUntilMs) this.filter(mapping, at, before, before, quietUntilMs);
-    this.filter(mapping, at, before, target);
-    this.moving.add(m);
-    return state[at + FILTERED]!;
+    state[at + SLOT.target] = target;
+    state[at + SLOT.sampleMs] = this.nowMs;
+    this.leave(m, mapping, at);
   }
 
-  /** Moves the filter of a mapping from the time it stands at to `untilMs`, its input going from `from` to `to`. */
-  private filter(mapping: PlannedMapping, at: number, from: number, to: number, untilMs = this.nowMs): void {
+  /** Where the other axis of a pair lies, taken over the same range as this one. */
+  private pairLevel(mapping: PlannedMapping): number {
+    const value = this.values[mapping.pair]!;
+    return Number.isNaN(value) ? 0.5 : rangeIn(value, mapping.inLo, mapping.inHi, mapping.outside);
+  }
+
+  /** On a tick: smoothing that has not arrived, gates that wait, motions, notes that end or come again. */
+  private carryOn(m: number): void {
+    const mapping = this.plan.mappings[m]!;
     const { state } = this;
-    const dtMs = untilMs - state[at + FILTER_TIME]!;
-    const smoothing = mapping.rig.shaping.smoothing;
-    state[at + FILTER_TIME] = untilMs;
-    switch (smoothing?.kind) {
-      case 'onePole':
-        state[at + FILTERED] = onePole(state[at + FILTERED]!, from, to, dtMs, smoothing.timeConstantMs);
-        return;
-      case 'oneEuro':
-        oneEuro(state, at, to, from, dtMs, smoothing.minCutoffHz, smoothing.beta, smoothing.derivativeCutoffHz);
-        return;
-      case undefined:
-        state[at + FILTERED] = to;
-        return;
-      default:
-        return smoothing satisfies never;
+    const at = m * SLOTS;
+    let busy = false;
+    if (mapping.smooth !== SMOOTH.none) {
+      const silent = this.nowMs - state[at + SLOT.sampleMs]! >= SILENCE_MS;
+      busy = silent ? !smoothOn(mapping, state, at, this.nowMs) : true;
     }
+    this.leave(m, mapping, at);
+    if (!busy && !this.waits(mapping, at)) this.active.delete(m);
   }
 
-  private write(m: number, level: number): void {
+  /** Whether something of a gated mapping is still to come by itself. */
+  private waits(mapping: PlannedMapping, at: number): boolean {
+    const { state } = this;
+    if (!mapping.gated) return false;
+    if (!Number.isNaN(state[at + SLOT.offMs]!) || !Number.isNaN(state[at + SLOT.repeatMs]!)) return true;
+    const guardMs = Math.max(mapping.minOnMs, mapping.minGapMs);
+    if (guardMs > 0 && this.nowMs - state[at + SLOT.gateMs]! < guardMs) return true;
+    return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, this.nowMs, state[at + SLOT.held]! > 0);
+  }
+
+  private leave(m: number, mapping: PlannedMapping, at: number): void {
+    const level = leave(mapping, this.state, at, this.plan.curves);
+    if (!mapping.gated) return this.send(m, mapping, at, level);
+    this.gate(m, mapping, at, level);
+  }
+
+  private send(m: number, mapping: PlannedMapping, at: number, level: number): void {
     this.levels[m] = level;
-    const { output, rig } = this.plan.mappings[m]!;
-    const { message } = rig;
-    switch (message.kind) {
-      case 'controlChange': {
-        const exact = clamp(rangeOut(level, message.range[0], message.range[1]), 0, 127);
-        const sent = this.state[m * SLOTS + SENT]!;
-        const value = Math.round(exact);
-        if (value === sent || (sent !== NOTHING && Math.abs(exact - sent) < 0.5 + HYSTERESIS_STEPS && !atEnd(level))) return;
-        this.state[m * SLOTS + SENT] = value;
-        const status = STATUS.controlChange | (message.channel - 1);
-        return this.sink.message(output, m, this.nowMs, status, message.controller, value, 3);
+    const { message } = mapping.rig;
+    if (message.kind === 'relative') return this.sendRelative(m, mapping, at, level);
+    const exact = rangeOut(level, mapping.outLo, mapping.outHi);
+    this.state[at + SLOT.exact] = exact;
+    if (mapping.follows !== NONE) {
+      const note = this.notes.soundingOf(mapping.follows);
+      if (note >= 0) this.writer.polyPressure(mapping, m, note, exact, this.nowMs);
+      return;
+    }
+    const address = this.plan.addresses[mapping.address]!;
+    const value = address.merge === 'latest' ? exact : merged(address, this.state, this.on);
+    this.writer.value(mapping, m, value, this.nowMs);
+  }
+
+  private sendRelative(m: number, mapping: PlannedMapping, at: number, level: number): void {
+    const { message } = mapping.rig;
+    if (message.kind !== 'relative') return;
+    const { state } = this;
+    const before = state[at + SLOT.levelBefore]!;
+    state[at + SLOT.levelBefore] = level;
+    if (Number.isNaN(before)) return;
+    let way = level - before;
+    if (mapping.period > 0) way -= mapping.period * Math.round(way / mapping.period);
+    const fine = mapping.fine !== NONE && this.values[mapping.fine]! > 0 ? message.fine!.divideBy : 1;
+    // A whole turn is a number that binary cannot hold exactly; the tiny share keeps a full step full.
+    let rest = state[at + SLOT.rest]! + (way * message.steps) / fine + Math.sign(way) * 1e-9;
+    while (Math.abs(rest) >= 1) {
+      const n = clamp(Math.trunc(rest), -message.most, message.most);
+      this.writer.relative(mapping, m, n, this.nowMs);
+      rest -= n;
+    }
+    state[at + SLOT.rest] = rest;
+  }
+
+  /** On and off from a level, with thresholds and the shortest times, then what a press means. */
+  private gate(m: number, mapping: PlannedMapping, at: number, level: number): void {
+    const { state, nowMs } = this;
+    this.noteSlope(at, level);
+    const was = state[at + SLOT.gate]! > 0;
+    const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
+    const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
+    if (wants !== was) {
+      if (nowMs - state[at + SLOT.gateMs]! < waitMs) this.active.add(m);
+      else {
+        state[at + SLOT.gate] = Number(wants);
+        state[at + SLOT.gateMs] = nowMs;
+        this.pressed(m, mapping, at, wants, level);
       }
-      case 'note': {
-        const sounding = this.state[m * SLOTS + SOUNDING]! !== NOTHING;
-        if (level >= GATE_ON === sounding) return;
-        if (sounding) return this.endNote(m);
-        this.state[m * SLOTS + SOUNDING] = message.note;
-        const status = STATUS.noteOn | (message.channel - 1);
-        return this.sink.message(output, m, this.nowMs, status, message.note, message.velocity, 3);
-      }
-      default:
-        return message satisfies never;
+    }
+    this.gateLevel(m, mapping, at, level);
+    if (mapping.gateMessage) this.keepNotes(m, mapping, at);
+  }
+
+  private noteSlope(at: number, level: number): void {
+    const { state, nowMs } = this;
+    const before = state[at + SLOT.levelBefore]!;
+    const dtMs = nowMs - state[at + SLOT.levelMs]!;
+    if (level === before) return;
+    state[at + SLOT.slope] = Number.isNaN(before) || dtMs > SLOPE_MS ? 0 : dtMs > 0 ? ((level - before) / dtMs) * 1000 : Infinity;
+    state[at + SLOT.levelBefore] = level;
+    state[at + SLOT.levelMs] = nowMs;
+  }
+
+  private pressed(m: number, mapping: PlannedMapping, at: number, down: boolean, level: number): void {
+    const { state } = this;
+    const before = state[at + SLOT.held]! > 0;
+    let held = down;
+    if (mapping.press === PRESS.toggle) held = down ? !before : before;
+    else if (mapping.press === PRESS.radio) {
+      held = down || before;
+      if (down) this.releaseRadio(m, mapping);
+    }
+    state[at + SLOT.held] = Number(held);
+    if (mapping.gateMessage && held !== before) this.act(m, mapping, at, held, level);
+    if (mapping.rig.motion && held !== before) {
+      startMotion(mapping.rig.motion, state, at, this.nowMs, held);
+      this.active.add(m);
     }
   }
 
-  private endNote(m: number): void {
-    const note = this.state[m * SLOTS + SOUNDING]!;
-    if (note === NOTHING) return;
-    const { output, rig } = this.plan.mappings[m]!;
-    this.state[m * SLOTS + SOUNDING] = NOTHING;
-    this.sink.message(output, m, this.nowMs, STATUS.noteOff | (rig.message.channel - 1), note, 64, 3);
+  /** The others of a radio group go off. */
+  private releaseRadio(m: number, { radio }: PlannedMapping): void {
+    this.plan.mappings.forEach((other, o) => {
+      const at = o * SLOTS;
+      if (o === m || other.press !== PRESS.radio || other.radio !== radio || !(this.state[at + SLOT.held]! > 0)) return;
+      this.state[at + SLOT.held] = 0;
+      if (other.gateMessage) this.act(o, other, at, false, 0);
+      else this.gateLevel(o, other, at, 0);
+    });
   }
 
-  /** Sends the present value of a mapping after an edit. A note is not struck again by an edit. */
+  /** For messages that follow a level although they come from a gate: a button that sends a controller. */
+  private gateLevel(m: number, mapping: PlannedMapping, at: number, level: number): void {
+    const { state } = this;
+    const held = state[at + SLOT.held]! > 0;
+    if (mapping.gateMessage) {
+      this.levels[m] = Number(held);
+      return;
+    }
+    const { motion } = mapping.rig;
+    if (motion) {
+      if (moveMotion(motion, state, at, this.nowMs, held)) this.active.add(m);
+      const moved = state[at + SLOT.motion]!;
+      return this.send(m, mapping, at, Number.isNaN(moved) ? (motion.kind === 'ramp' ? motion.offLevel : 0) : moved);
+    }
+    // The strength of a gate counts while the finger holds it; a toggle that stays on is fully on.
+    const strength = mapping.fromGate && mapping.press === PRESS.momentary ? level : 1;
+    this.send(m, mapping, at, held ? strength : 0);
+  }
+
+  /** A note, program, transport or machine message begins or ends. */
+  private act(m: number, mapping: PlannedMapping, at: number, on: boolean, level: number): void {
+    const { message } = mapping.rig;
+    if (message.kind !== 'note') {
+      if (on) this.writer.press(mapping, m, this.nowMs);
+      return;
+    }
+    const { state, nowMs } = this;
+    if (message.length === 'untilPressedAgain') {
+      if (!on) return;
+      if (this.notes.soundingOf(m) >= 0) return this.endNotes(m, mapping, message);
+      return this.strike(m, mapping, at, message, level);
+    }
+    if (on) {
+      this.strike(m, mapping, at, message, level);
+      const everyMs = this.repeatEveryMs(mapping, message);
+      state[at + SLOT.repeatMs] = everyMs > 0 ? nowMs + everyMs : NaN;
+      if (everyMs > 0) this.active.add(m);
+      return;
+    }
+    state[at + SLOT.repeatMs] = NaN;
+    if (typeof message.length !== 'object') this.endNotes(m, mapping, message);
+  }
+
+  private strike(m: number, mapping: PlannedMapping, at: number, message: NoteSpec, level: number): void {
+    const { state } = this;
+    const velocity = velocityOf(message, level, state[at + SLOT.slope]!);
+    const { chord } = message;
+    const root = message.note + (message.transpose ?? 0);
+    const release = message.releaseVelocity ?? RELEASE_VELOCITY;
+    this.endNotes(m, mapping, message);
+    if (!chord) this.strikeOne(m, mapping, message, root, velocity, release);
+    else for (let i = 0; i < chord.length && i < CHORD_MOST; i++) this.strikeOne(m, mapping, message, root + chord[i]!, velocity, release);
+    if (typeof message.length === 'object') {
+      state[at + SLOT.offMs] = this.nowMs + message.length.ms;
+      this.active.add(m);
+    }
+  }
+
+  private strikeOne(m: number, mapping: PlannedMapping, { channel }: NoteSpec, note: number, velocity: number, release: number): void {
+    if (note >= 0 && note <= 127) this.notes.strike(mapping.output, m, channel, note, velocity, release);
+  }
+
+  private endNotes(m: number, mapping: PlannedMapping, message: NoteSpec): void {
+    this.state[m * SLOTS + SLOT.offMs] = NaN;
+    const release = message.releaseVelocity ?? RELEASE_VELOCITY;
+    const root = message.note + (message.transpose ?? 0);
+    const { chord } = message;
+    if (!chord) return this.endOne(m, mapping, message, root, release);
+    for (let i = 0; i < chord.length && i < CHORD_MOST; i++) this.endOne(m, mapping, message, root + chord[i]!, release);
+  }
+
+  private endOne(m: number, mapping: PlannedMapping, { channel }: NoteSpec, note: number, release: number): void {
+    if (note >= 0 && note <= 127) this.notes.end(mapping.output, m, channel, note, release);
+  }
+
+  /** Notes of fixed length end, repeated ones come again; called on samples and ticks. */
+  private keepNotes(m: number, mapping: PlannedMapping, at: number): void {
+    const { state, nowMs } = this;
+    const { message } = mapping.rig;
+    if (message.kind !== 'note') return;
+    if (nowMs >= state[at + SLOT.offMs]!) this.endNotes(m, mapping, message);
+    const dueMs = state[at + SLOT.repeatMs]!;
+    if (!(nowMs >= dueMs)) return;
+    this.strike(m, mapping, at, message, state[at + SLOT.levelBefore]!);
+    const everyMs = this.repeatEveryMs(mapping, message);
+    // From the time it was due, so that repeats do not drift; one that was missed is not made up for.
+    state[at + SLOT.repeatMs] = everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN;
+  }
+
+  private repeatEveryMs(mapping: PlannedMapping, { repeat }: NoteSpec): number {
+    if (!repeat) return 0;
+    if ('beats' in repeat) return (repeat.beats * 60_000) / this.plan.rig.tempoBpm;
+    const rateHz = this.amount(repeat.rateHz, mapping.repeatRate);
+    return rateHz > 0 ? 1000 / Math.min(rateHz, 100) : 0;
+  }
+
+  private amount(amount: Amount, signal: number): number {
+    return typeof amount === 'number' ? amount : this.values[signal]!;
+  }
+
+  /** Ends everything of a mapping that sounds or is still to come. */
+  private silence(m: number): void {
+    const at = m * SLOTS;
+    this.notes.endAll(m);
+    this.state[at + SLOT.offMs] = NaN;
+    this.state[at + SLOT.repeatMs] = NaN;
+    this.state[at + SLOT.gate] = 0;
+    this.state[at + SLOT.held] = 0;
+  }
+
+  /** Sends the present value of a mapping after an edit. A press is not made again by an edit. */
   private resend(m: number): void {
     const mapping = this.plan.mappings[m]!;
     const value = this.values[mapping.signal]!;
-    if (!Number.isNaN(value) && mapping.rig.message.kind !== 'note') this.step(m, value);
+    if (!Number.isNaN(value) && !mapping.gateMessage) this.step(m, value);
+  }
+
+  /** A touch that ends sends the signals that spring back on their way. A new one is itself a sample, which stops them. */
+  private touchSprings(gate: number, value: number): void {
+    if (value > 0) return;
+    for (const { gate: touch, signal, to, overMs } of this.plan.springs) {
+      const from = this.values[signal]!;
+      if (touch !== gate || Number.isNaN(from) || from === to) continue;
+      if (overMs > 0) this.glides.set(signal, { from, to, sinceMs: this.nowMs, overMs });
+      else this.set(signal, to);
+    }
+  }
+
+  private moveGlide(signal: number, { from, to, sinceMs, overMs }: { from: number; to: number; sinceMs: number; overMs: number }): void {
+    const part = clampUnit((this.nowMs - sinceMs) / overMs);
+    if (part >= 1) this.glides.delete(signal);
+    this.set(signal, part >= 1 ? to : from + part * (to - from));
+  }
+
+  private tickClock(): void {
+    const { clockOutputs, rig } = this.plan;
+    if (clockOutputs.length === 0) return;
+    const everyMs = 60_000 / rig.tempoBpm / CLOCKS_PER_BEAT;
+    // After a pause the clock goes on from now instead of making up for it.
+    if (!(this.nowMs - this.clockMs < 1000)) this.clockMs = this.nowMs;
+    while (this.clockMs <= this.nowMs) {
+      for (const output of clockOutputs) this.writer.clock(output, this.clockMs);
+      this.clockMs += everyMs;
+    }
   }
 }
 
-/** The ends of a range are always reached, whatever the hysteresis says. */
-const atEnd = (level: number) => level === 0 || level === 1;
-
-function freshState(mappings: number): Float64Array {
-  const state = new Float64Array(mappings * SLOTS);
-  for (let m = 0; m < mappings; m++) {
-    state[m * SLOTS + FILTERED] = NaN;
-    state[m * SLOTS + SENT] = NOTHING;
-    state[m * SLOTS + SOUNDING] = NOTHING;
-  }
-  return state;
+function velocityOf({ velocity, velocityFrom = 'fixed' }: NoteSpec, level: number, slopePerS: number): number {
+  if (velocityFrom === 'fixed') return velocity;
+  const share = velocityFrom === 'strength' ? level : slopePerS / velocityFrom.fullSpeedPerS;
+  return clamp(Math.round(share * velocity), 1, 127);
 }

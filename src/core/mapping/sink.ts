@@ -1,18 +1,19 @@
+/** As the mapping of a message that no mapping asked for (panic, clock). */
+export const NO_MAPPING = -1;
+/** As the address of a message that must never be left out: notes, programs, transport, clock. */
+export const KEEP = -1;
+
 /**
- * Where the engine's messages go. A call a message, with plain numbers so that nothing is allocated on the way;
- * `length` says how many of the three bytes count.
+ * Where the engine's messages go. The bytes are whole MIDI messages that belong together (one, or the several of a
+ * 14-bit value or a parameter); they lie in a buffer of the engine's that is used again after the call.
+ *
+ * @param output index of the output in the plan
+ * @param mapping index of the mapping in the plan, or NO_MAPPING
+ * @param address index of the address in the plan; a newer value of one address may replace an older that still waits.
+ *   KEEP where nothing may
  */
 export interface MessageSink {
-  message(
-    output: number,
-    mapping: number,
-    timeMs: number,
-    status: number,
-    data1: number,
-    data2: number,
-    length: number,
-  ): void;
+  midi(output: number, mapping: number, timeMs: number, bytes: Uint8Array, length: number, address: number): void;
+  /** An OSC message of a mapping, `value` in the unit of its range. */
+  osc(output: number, mapping: number, timeMs: number, value: number, address: number): void;
 }
-
-/** As the mapping of a message that no mapping asked for (panic). */
-export const NO_MAPPING = -1;

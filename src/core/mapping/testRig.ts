@@ -13,6 +13,8 @@ export function testRig(mappings: Partial<RigMapping>[]): RigDocument {
       { id: 'fog.touch', name: 'Fog touch', input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] },
       { id: 'bell', name: 'Bell', input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] },
     ],
+    derived: [],
+    scenes: [],
     mappings: mappings.map((mapping, i) => ({
       id: `m${i}`,
       name: `Mapping ${i}`,

@@ -4,25 +4,74 @@ import { rangeOut } from '../shaping/rangeOut';
 
 /** The address of a message in words, as `channel 3 · CC 21`. */
 export function addressInWords(message: MessageSpec): string {
+  const channel = 'channel' in message ? `channel ${message.channel} · ` : '';
   switch (message.kind) {
     case 'controlChange':
-      return `channel ${message.channel} · CC ${message.controller}`;
+      return `${channel}CC ${message.controller}`;
+    case 'controlChange14':
+      return `${channel}CC ${message.controller} fine`;
+    case 'parameter':
+      return `${channel}${message.registered ? 'RPN' : 'NRPN'} ${message.parameter}`;
+    case 'pitchBend':
+      return `${channel}bend`;
+    case 'channelPressure':
+      return `${channel}pressure`;
+    case 'polyPressure':
+      return `${channel}pressure ${typeof message.note === 'number' ? noteName(message.note) : 'of its note'}`;
     case 'note':
-      return `channel ${message.channel} · note ${noteName(message.note)}`;
+      return `${channel}note ${noteName(message.note)}`;
+    case 'programChange':
+      return `${channel}program`;
+    case 'relative':
+      return `${channel}CC ${message.controller} relative`;
+    case 'transport':
+      return message.action;
+    case 'machine':
+      return `machine control · ${message.command}`;
+    case 'sysEx':
+      return 'SysEx';
+    case 'osc':
+      return message.address;
     default:
       return message satisfies never;
   }
 }
 
-/** What leaves at a level in [0, 1], in the message's own unit. */
+/** What leaves at a level in [0, 1], in the message's own unit; on and off are the velocity (or 1) and 0. */
 export function leaving(message: MessageSpec, level: number): number {
   switch (message.kind) {
-    case 'controlChange':
-      return Math.round(rangeOut(level, message.range[0], message.range[1]));
     case 'note':
-      return level >= 0.5 ? message.velocity : 0;
+      return level > 0 ? message.velocity : 0;
+    case 'transport':
+    case 'machine':
+      return level > 0 ? 1 : 0;
+    case 'relative':
+      return Math.round(level * message.steps);
+    case 'osc':
+      return Number(rangeOut(level, message.range[0], message.range[1]).toPrecision(4));
     default:
-      return message satisfies never;
+      return Math.round(rangeOut(level, message.range[0], message.range[1]));
+  }
+}
+
+/** Where `leaving` lies between nothing and the most that the message holds, for a meter. */
+export function fullness(message: MessageSpec, level: number): number {
+  const value = leaving(message, level);
+  switch (message.kind) {
+    case 'controlChange14':
+    case 'pitchBend':
+      return message.kind === 'pitchBend' && message.unit === 'semitones' ? level : value / 16383;
+    case 'parameter':
+      return value / (message.bits === 14 ? 16383 : 127);
+    case 'transport':
+    case 'machine':
+      return value;
+    case 'relative':
+    case 'osc':
+    case 'sysEx':
+      return level;
+    default:
+      return value / 127;
   }
 }
 
@@ -32,8 +81,12 @@ export function smoothingInWords(smoothing: Smoothing | undefined): string {
       return 'direct';
     case 'onePole':
       return `smooth ${smoothing.timeConstantMs} ms`;
+    case 'attackRelease':
+      return `up ${smoothing.attackMs}, down ${smoothing.releaseMs} ms`;
     case 'oneEuro':
       return `adaptive ${smoothing.minCutoffHz} Hz`;
+    case 'slew':
+      return `at most ${smoothing.perS}/s`;
     default:
       return smoothing satisfies never;
   }

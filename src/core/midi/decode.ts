@@ -43,6 +43,22 @@ export function messageLength(status: number): number {
   }
 }
 
+/**
+ * The messages of bytes that hold one or several whole ones, as this program writes them. What does not begin with a
+ * status byte (an OSC packet) is given back as it is.
+ */
+export function splitMessages(bytes: Uint8Array): Uint8Array[] {
+  const messages: Uint8Array[] = [];
+  for (let at = 0; at < bytes.length; ) {
+    let length = messageLength(bytes[at]!);
+    if (bytes[at] === STATUS.sysEx) length = bytes.indexOf(STATUS.endOfSysEx, at) + 1 - at;
+    if (length <= 0) length = bytes.length - at;
+    messages.push(bytes.subarray(at, at + length));
+    at += length;
+  }
+  return messages;
+}
+
 function channelMessage(status: number, data1: number, data2: number): MidiMessage {
   const channel = (status & 0x0f) + 1;
   switch (status & 0xf0) {

@@ -55,6 +55,8 @@ export function hexOf(bytes: Uint8Array): string {
 
 /** The bytes of a message in words, or as bytes where they are no defined message. */
 export function describeBytes(bytes: Uint8Array): string {
+  // An OSC packet begins with its address.
+  if (bytes[0] === 0x2f) return String.fromCharCode(...bytes.subarray(0, Math.max(0, bytes.indexOf(0))));
   const message = decode(bytes);
   return message ? describe(message) : `bytes ${hexOf(bytes)}`;
 }

@@ -1,6 +1,6 @@
 /**
  * The rig document: everything one performance needs, as plain data. `protocol/rig` holds the schema that checks it;
- * these are its types. References are ids within the same document.
+ * these are its types. References are ids within the same document. `docs/rig-format.md` says it for people.
  */
 export interface RigDocument {
   format: typeof RIG_FORMAT;
@@ -10,38 +10,74 @@ export interface RigDocument {
   tempoBpm: number;
   inputs: RigInput[];
   signals: RigSignal[];
+  derived: RigDerived[];
   mappings: RigMapping[];
   outputs: RigOutput[];
   receivers: RigReceiver[];
   surfaces: RigSurface[];
+  scenes: RigScene[];
 }
 
 export const RIG_FORMAT = 'pumice-rig';
 export const RIG_VERSION = 1;
 
-/** Where signals come from. */
-export interface RigInput {
-  id: string;
-  name: string;
-  kind: 'surface';
-  surface: string;
-}
+/** Where signals come from: a surface of this rig, or OSC messages over UDP. */
+export type RigInput = { id: string; name: string } & ({ kind: 'surface'; surface: string } | { kind: 'osc' });
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;
 export type SignalUnit = (typeof SIGNAL_UNITS)[number];
 
-/** One stream of numbers. A gate is 0 or 1, or a strength between them while it is on. */
-export interface RigSignal {
+/** What signals from inputs and derived signals have in common. */
+interface SignalBase {
   id: string;
   name: string;
-  input: string;
+  /** A gate is 0, or while it is on a strength above 0 up to 1. */
   kind: 'continuous' | 'gate';
   unit: SignalUnit;
   /** Nominal range in the signal's unit. */
   range: [lo: number, hi: number];
   /** Where the signal lies before it was ever moved, in its unit. */
   rest?: number;
+  /** For angles: the value after which it starts again, so that 359 deg to 1 deg is a step of 2. */
+  period?: number;
 }
+
+/** One stream of numbers from an input. */
+export interface RigSignal extends SignalBase {
+  input: string;
+  /** The other of two signals that belong together (stick, XY, tilt), so that a dead zone can be round. */
+  pair?: string;
+  /** For OSC inputs: the address and the place among its arguments, from 0. */
+  osc?: { address: string; argument: number };
+  /** A spring: when the gate `released` ends, the signal goes to `to` (its unit) within `overMs`. */
+  returns?: { to: number; overMs: number; released: string };
+}
+
+/** A signal made of others; they may themselves be derived, but not in a circle. */
+export interface RigDerived extends SignalBase {
+  formula: Formula;
+}
+
+export type Formula =
+  | { op: 'sum' | 'difference' | 'product' | 'minimum' | 'maximum' | 'average'; of: string[] }
+  | { op: 'distance'; from: string[]; to: string[] }
+  | { op: 'magnitude'; of: string[] }
+  | { op: 'tilt'; axis: 'pitch' | 'roll'; of: [x: string, y: string, z: string] }
+  | { op: 'speed'; of: string }
+  | { op: 'accumulate'; of: string; lo: number; hi: number; leakPerS?: number }
+  | { op: 'envelope'; of: string; attackMs: number; releaseMs: number }
+  | { op: 'hold'; of: string; gate: string }
+  | { op: 'oscillator'; shape: OscillatorShape; rateHz: Amount; depth: Amount }
+  | { op: 'constant'; value: number };
+
+export const OSCILLATOR_SHAPES = ['sine', 'triangle', 'saw', 'square', 'random'] as const;
+export type OscillatorShape = (typeof OSCILLATOR_SHAPES)[number];
+
+/** A fixed number or the id of the signal that gives it. */
+export type Amount = number | { signal: string };
+
+export const MERGES = ['latest', 'highest', 'lowest', 'sum', 'average', 'none'] as const;
+export type Merge = (typeof MERGES)[number];
 
 export interface RigMapping {
   id: string;
@@ -51,31 +87,112 @@ export interface RigMapping {
   shaping: Shaping;
   message: MessageSpec;
   output: string;
+  /** What happens where several mappings share one address; absent: none, the latest wins and the ledger warns. */
+  merge?: Merge;
+  /** How the shaped level becomes on and off, for messages that are one or the other. */
+  gate?: GateSpec;
+  /** How a gate becomes a moving level. */
+  motion?: Motion;
 }
 
 /** The steps between a signal and a level; an absent step passes the value through. */
 export interface Shaping {
   /** In the signal's unit; absent: the signal's nominal range. */
-  rangeIn?: { lo: number; hi: number };
+  rangeIn?: { lo: number; hi: number; outside?: Outside };
+  deadZone?: DeadZone;
+  deglitch?: { median?: 3 | 5 | 7; jump?: { perS: number; forMs: number } };
   smoothing?: Smoothing;
+  curve?: Curve;
+  steps?: { count: number; hysteresis: number };
+  window?: { lo: number; hi: number; fade?: { law: 'linear' | 'equalPower'; direction: 'in' | 'out' } };
 }
+
+export const OUTSIDES = ['clamp', 'wrap', 'fold'] as const;
+export type Outside = (typeof OUTSIDES)[number];
+
+/** Shares of the way from rest to full. Around the middle (round where the signal has a pair), or at the two ends. */
+export type DeadZone = { kind: 'centre'; inner: number; outer: number } | { kind: 'ends'; low: number; high: number };
 
 export type Smoothing =
   | { kind: 'onePole'; timeConstantMs: number }
-  | { kind: 'oneEuro'; minCutoffHz: number; beta: number; derivativeCutoffHz: number };
+  | { kind: 'attackRelease'; attackMs: number; releaseMs: number }
+  | { kind: 'oneEuro'; minCutoffHz: number; beta: number; derivativeCutoffHz: number }
+  | { kind: 'slew'; perS: number };
+
+/** Power: exponent 2^k. Points: at least two, x rising from 0 to 1. */
+export type Curve =
+  | { kind: 'power'; k: number }
+  | { kind: 's'; amount: number }
+  | { kind: 'points'; points: [x: number, y: number][] }
+  | { kind: 'stepped'; points: [x: number, y: number][] };
+
+export interface GateSpec {
+  /** On above `on`, off below `off`, both levels; `off` is not above `on`. */
+  on?: number;
+  off?: number;
+  minOnMs?: number;
+  minGapMs?: number;
+  /** Toggle: every press turns it over. Radio: a press turns the others of the group off. */
+  press?: 'momentary' | 'toggle' | { radio: string };
+}
+
+/** Ramp: towards one level while on, another while off. Climb: while on, the level moves on and stays where it is. */
+export type Motion =
+  | { kind: 'ramp'; onLevel: number; offLevel: number; upMs: number; downMs: number }
+  | { kind: 'climb'; perS: number; accelerationPerS2: number };
+
+type Range = [lo: number, hi: number];
 
 /** What a level becomes. Channels are 1-16; `range` is in the message's own unit and may run downwards. */
 export type MessageSpec =
-  | { kind: 'controlChange'; channel: number; controller: number; range: [lo: number, hi: number] }
-  | { kind: 'note'; channel: number; note: number; velocity: number };
+  | { kind: 'controlChange'; channel: number; controller: number; range: Range }
+  | { kind: 'controlChange14'; channel: number; controller: number; range: Range }
+  | { kind: 'parameter'; channel: number; registered: boolean; parameter: number; bits: 7 | 14; range: Range; nullAfter?: boolean }
+  | { kind: 'pitchBend'; channel: number; range: Range; unit?: 'steps' | 'semitones' }
+  | { kind: 'channelPressure'; channel: number; range: Range }
+  | { kind: 'polyPressure'; channel: number; note: number | { of: string }; range: Range }
+  | NoteSpec
+  | { kind: 'programChange'; channel: number; range: Range; bank?: { msb: number; lsb: number } }
+  | { kind: 'relative'; channel: number; controller: number; encoding: RelativeEncoding; steps: number; most: number; fine?: { signal: string; divideBy: number } }
+  | { kind: 'transport'; action: TransportAction }
+  | { kind: 'machine'; device: number; command: MachineCommand }
+  | { kind: 'sysEx'; bytes: (number | 'value' | 'msb' | 'lsb')[]; range: Range }
+  | { kind: 'osc'; address: string; arguments: OscArgument[]; range: Range };
+
+export interface NoteSpec {
+  kind: 'note';
+  channel: number;
+  note: number;
+  /** Used as it is with `velocityFrom: 'fixed'` (the default), else the velocity at full strength or speed. */
+  velocity: number;
+  velocityFrom?: 'fixed' | 'strength' | { fullSpeedPerS: number };
+  length?: 'held' | { ms: number } | 'untilPressedAgain';
+  releaseVelocity?: number;
+  /** Semitones above `note` that sound with it, `note` itself being 0. */
+  chord?: number[];
+  transpose?: number;
+  /** While held the note is struck again, every so many beats or at a rate. */
+  repeat?: { beats: number } | { rateHz: Amount };
+}
+
+export const RELATIVE_ENCODINGS = ['signedBit', 'twosComplement', 'binaryOffset'] as const;
+export type RelativeEncoding = (typeof RELATIVE_ENCODINGS)[number];
+
+export const TRANSPORT_ACTIONS = ['start', 'stop', 'continue'] as const;
+export type TransportAction = (typeof TRANSPORT_ACTIONS)[number];
+
+/** Commands of MIDI Machine Control 1.0 (RP-013). */
+export const MACHINE_COMMANDS = ['stop', 'play', 'deferredPlay', 'fastForward', 'rewind', 'recordStrobe', 'recordExit', 'pause'] as const;
+export type MachineCommand = (typeof MACHINE_COMMANDS)[number];
+
+/** `value` stands for the value of the message; other arguments are sent as they are. */
+export type OscArgument = { type: 'f' | 'i'; value: number | 'value' } | { type: 's'; value: string };
 
 /** A way out of the program. */
-export interface RigOutput {
-  id: string;
-  name: string;
-  kind: 'standIn';
-  receiver: string;
-}
+export type RigOutput = { id: string; name: string; receiver: string; bytesPerS?: number; sendsClock?: boolean } & (
+  | { kind: 'standIn' }
+  | { kind: 'osc'; host: string; port: number }
+);
 
 /** What is being played, with what must be known of it. */
 export interface RigReceiver {
@@ -83,6 +200,17 @@ export interface RigReceiver {
   name: string;
   about: string;
   bendRangeSemitones: number;
+}
+
+/** A named state: which mappings are on, which page a surface shows, values of signals, messages to send. */
+export interface RigScene {
+  id: string;
+  name: string;
+  mappings: Record<string, boolean>;
+  pages: Record<string, string>;
+  values: Record<string, number>;
+  messages: { output: string; bytes: number[] }[];
+  glideMs: number;
 }
 
 /** A touch layout. Lengths are CSS pixels of the device it was made for. */
@@ -107,10 +235,18 @@ export interface Frame {
   height: number;
 }
 
+/** How a finger moves a control: see `surface/touchBehaviour`. */
+export interface TouchBehaviour {
+  kind: 'jump' | 'pickUp' | 'softTakeover' | 'relative';
+  /** Travel of the value for the whole travel of the finger; 1 is true to the finger. */
+  sensitivity: number;
+}
+
 interface ControlBase {
   id: string;
   label: string;
   frame: Frame;
+  behaviour?: TouchBehaviour;
 }
 
 /** A control is a picture of ordinary signals; `touch` is a gate that is on while a finger is on it. */

@@ -1,4 +1,5 @@
-import type { RigControl, RigDocument } from './document';
+import { derivedOrder, sourcesOf } from '../signal/order';
+import type { MessageSpec, RigControl, RigDocument } from './document';
 
 export interface DanglingReference {
   /** Path in the document, as `mappings[3].signal`. */
@@ -6,27 +7,46 @@ export interface DanglingReference {
   message: string;
 }
 
-/** Ids that point nowhere or stand twice, all of them, each with its path. */
+type Kind = 'input' | 'signal' | 'mapping' | 'receiver' | 'output' | 'surface' | 'page';
+
+/** Ids that point nowhere or stand twice, and circles of derived signals: all of them, each with its path. */
 export function checkReferences(rig: RigDocument): DanglingReference[] {
   const found: DanglingReference[] = [];
-  const ids = {
+  const ids: Record<Kind, Set<string>> = {
     input: uniqueIds('inputs', rig.inputs, found),
     signal: uniqueIds('signals', rig.signals, found),
+    mapping: uniqueIds('mappings', rig.mappings, found),
     receiver: uniqueIds('receivers', rig.receivers, found),
     output: uniqueIds('outputs', rig.outputs, found),
     surface: uniqueIds('surfaces', rig.surfaces, found),
+    page: new Set(rig.surfaces.flatMap(({ pages }) => pages.map(({ id }) => id))),
   };
-  uniqueIds('mappings', rig.mappings, found);
-  const refer = (path: string, kind: keyof typeof ids, id: string) => {
-    if (!ids[kind].has(id)) found.push({ path, message: `expected the id of ${kind === 'input' || kind === 'output' ? 'an' : 'a'} ${kind} of this rig, found "${id}"` });
+  uniqueIds('scenes', rig.scenes, found);
+  rig.derived.forEach(({ id }, i) => {
+    if (ids.signal.has(id)) found.push({ path: `derived[${i}].id`, message: `expected an id used once, found "${id}" again` });
+    ids.signal.add(id);
+  });
+  const refer = (path: string, kind: Kind, id: string) => {
+    const article = kind === 'input' || kind === 'output' ? 'an' : 'a';
+    if (!ids[kind].has(id)) found.push({ path, message: `expected the id of ${article} ${kind} of this rig, found "${id}"` });
   };
 
-  rig.inputs.forEach((input, i) => refer(`inputs[${i}].surface`, 'surface', input.surface));
-  rig.signals.forEach((signal, i) => refer(`signals[${i}].input`, 'input', signal.input));
+  rig.inputs.forEach((input, i) => {
+    if (input.kind === 'surface') refer(`inputs[${i}].surface`, 'surface', input.surface);
+  });
+  rig.signals.forEach((signal, i) => {
+    refer(`signals[${i}].input`, 'input', signal.input);
+    if (signal.pair !== undefined) refer(`signals[${i}].pair`, 'signal', signal.pair);
+    if (signal.returns) refer(`signals[${i}].returns.released`, 'signal', signal.returns.released);
+  });
+  rig.derived.forEach(({ formula }, i) => {
+    for (const source of sourcesOf(formula)) refer(`derived[${i}].formula`, 'signal', source);
+  });
   rig.outputs.forEach((output, i) => refer(`outputs[${i}].receiver`, 'receiver', output.receiver));
   rig.mappings.forEach((mapping, i) => {
     refer(`mappings[${i}].signal`, 'signal', mapping.signal);
     refer(`mappings[${i}].output`, 'output', mapping.output);
+    referMessage(`mappings[${i}].message`, mapping.message, refer);
   });
   rig.surfaces.forEach((surface, s) => {
     uniqueIds(`surfaces[${s}].pages`, surface.pages, found);
@@ -38,7 +58,30 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
       });
     });
   });
+  rig.scenes.forEach((scene, s) => {
+    for (const id of Object.keys(scene.mappings)) refer(`scenes[${s}].mappings`, 'mapping', id);
+    for (const id of Object.keys(scene.values)) refer(`scenes[${s}].values`, 'signal', id);
+    for (const [surface, page] of Object.entries(scene.pages)) {
+      refer(`scenes[${s}].pages`, 'surface', surface);
+      refer(`scenes[${s}].pages.${surface}`, 'page', page);
+    }
+    scene.messages.forEach(({ output }, m) => refer(`scenes[${s}].messages[${m}].output`, 'output', output));
+  });
+
+  const order = derivedOrder(rig);
+  if (!order.ok) {
+    const at = rig.derived.findIndex(({ id }) => id === order.circle[0]);
+    found.push({ path: `derived[${at}].formula`, message: `derived signals must not go in a circle, found ${order.circle.join(' -> ')}` });
+  }
   return found;
+}
+
+function referMessage(path: string, message: MessageSpec, refer: (path: string, kind: Kind, id: string) => void): void {
+  if (message.kind === 'polyPressure' && typeof message.note === 'object') refer(`${path}.note.of`, 'mapping', message.note.of);
+  if (message.kind === 'relative' && message.fine) refer(`${path}.fine.signal`, 'signal', message.fine.signal);
+  if (message.kind === 'note' && message.repeat && 'rateHz' in message.repeat && typeof message.repeat.rateHz === 'object') {
+    refer(`${path}.repeat.rateHz.signal`, 'signal', message.repeat.rateHz.signal);
+  }
 }
 
 /** The signals of a control, as pairs of role and id. */

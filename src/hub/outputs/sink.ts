@@ -2,8 +2,11 @@ import type { Heard } from '../../protocol/frames';
 
 /** A way out. It writes what it is given, in order, and decides nothing. */
 export interface OutputSink {
-  /** One whole message. The bytes are the caller's again when the call returns. */
-  send(bytes: Uint8Array, hubTimeMs: number): void;
+  /**
+   * Whole messages that belong together, the caller's no longer.
+   * @param address a newer value of one address may replace an older that still waits; KEEP where nothing may
+   */
+  send(bytes: Uint8Array, hubTimeMs: number, address: number): void;
   /** What each address holds now, by a key of the sink's own, for outputs that can tell. */
   heard?(): ReadonlyMap<string, Heard>;
   close(): void;

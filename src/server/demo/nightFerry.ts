@@ -14,6 +14,8 @@ export function nightFerry(): RigDocument {
       { id: 'chart-table', name: 'Chart table', kind: 'surface', surface: 'chart-table' },
     ],
     signals: [...wheelhouseControls(), ...chartTableControls()].flatMap(([input, control]) => signalsOf(input, control)),
+    derived: [],
+    scenes: [],
     mappings: mappings(),
     outputs: [
       { id: 'engine-room', name: 'Engine room', kind: 'standIn', receiver: 'engine-room' },

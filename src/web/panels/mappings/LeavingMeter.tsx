@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { leaving } from '../../../core/mapping/words';
+import { fullness, leaving } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
 import { useLive } from '../../live/LiveProvider';
 
@@ -16,9 +16,8 @@ export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const show = (level: number) => {
-      const value = leaving(message, level);
-      bar.current!.style.transform = `scaleX(${value / 127})`;
-      number.current!.textContent = String(value);
+      bar.current!.style.transform = `scaleX(${fullness(message, level)})`;
+      number.current!.textContent = String(leaving(message, level));
     };
     const first = live.mappingLevel(id);
     if (first !== undefined) show(first);

@@ -69,53 +69,80 @@ interface MessageFieldsProps {
   onChange: (message: MessageSpec) => void;
 }
 
+/** The whole numbers of a message that have a field here, in order; a message has those that it has. */
+const NUMBERS = [
+  { key: 'channel', label: 'Channel', min: 1, max: 16 },
+  { key: 'controller', label: 'Controller', min: 0, max: 119 },
+  { key: 'parameter', label: 'Parameter', min: 0, max: 16383 },
+  { key: 'note', label: 'Note', min: 0, max: 127 },
+  { key: 'velocity', label: 'Velocity', min: 1, max: 127 },
+] as const;
+
 function MessageFields({ message, disabled, onChange }: MessageFieldsProps) {
-  const channel = (
-    <Field label="Channel">
-      <Whole label="Channel" min={1} max={16} disabled={disabled} value={message.channel} onChange={(value) => onChange({ ...message, channel: value })} />
-    </Field>
+  const numbers = message as unknown as Record<string, unknown>;
+  const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
+  return (
+    <>
+      {NUMBERS.map(({ key, label, min, max }) => {
+        const value = numbers[key];
+        if (typeof value !== 'number') return null;
+        const most = message.kind === 'controlChange14' && key === 'controller' ? 31 : max;
+        return (
+          <Field key={key} label={key === 'note' ? `Note (${noteName(value)})` : label}>
+            <Whole label={label} min={min} max={most} disabled={disabled} value={value} onChange={(next) => set({ [key]: next })} />
+          </Field>
+        );
+      })}
+      {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
+    </>
   );
+}
+
+interface RangeFieldsProps {
+  message: MessageSpec;
+  range: [number, number];
+  disabled: boolean;
+  set: (change: { range: [number, number] }) => void;
+}
+
+function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsProps) {
+  const [min, max] = rangeLimits(message);
+  return (
+    <>
+      <Field label="Range out">
+        <Pair label="Range out" min={min} max={max} step={1} disabled={disabled} values={[lo, hi]} onChange={(range) => set({ range })} />
+      </Field>
+      <Field label="Direction">
+        <Segmented
+          aria-label="Direction"
+          disabled={disabled}
+          value={lo <= hi ? 'rising' : 'falling'}
+          options={[
+            { value: 'rising', label: 'Rising' },
+            { value: 'falling', label: 'Falling' },
+          ]}
+          onChange={(direction) => (direction === 'rising') !== lo <= hi && set({ range: [hi, lo] })}
+        />
+      </Field>
+    </>
+  );
+}
+
+function rangeLimits(message: MessageSpec): [min: number, max: number] {
   switch (message.kind) {
-    case 'controlChange': {
-      const [lo, hi] = message.range;
-      return (
-        <>
-          {channel}
-          <Field label="Controller">
-            <Whole label="Controller" min={0} max={119} disabled={disabled} value={message.controller} onChange={(controller) => onChange({ ...message, controller })} />
-          </Field>
-          <Field label="Range out">
-            <Pair label="Range out" min={0} max={127} step={1} disabled={disabled} values={[lo, hi]} onChange={(range) => onChange({ ...message, range })} />
-          </Field>
-          <Field label="Direction">
-            <Segmented
-              aria-label="Direction"
-              disabled={disabled}
-              value={lo <= hi ? 'rising' : 'falling'}
-              options={[
-                { value: 'rising', label: 'Rising' },
-                { value: 'falling', label: 'Falling' },
-              ]}
-              onChange={(direction) => (direction === 'rising') !== lo <= hi && onChange({ ...message, range: [hi, lo] })}
-            />
-          </Field>
-        </>
-      );
-    }
-    case 'note':
-      return (
-        <>
-          {channel}
-          <Field label={`Note (${noteName(message.note)})`}>
-            <Whole label="Note" min={0} max={127} disabled={disabled} value={message.note} onChange={(note) => onChange({ ...message, note })} />
-          </Field>
-          <Field label="Velocity">
-            <Whole label="Velocity" min={1} max={127} disabled={disabled} value={message.velocity} onChange={(velocity) => onChange({ ...message, velocity })} />
-          </Field>
-        </>
-      );
+    case 'pitchBend':
+      return message.unit === 'semitones' ? [-96, 96] : [0, 16383];
+    case 'controlChange14':
+    case 'sysEx':
+      return [0, 16383];
+    case 'parameter':
+      return [0, message.bits === 14 ? 16383 : 127];
+    case 'programChange':
+      return [1, 128];
+    case 'osc':
+      return [-1e9, 1e9];
     default:
-      return message satisfies never;
+      return [0, 127];
   }
 }
 

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { noteName } from '../../../core/midi/describe';
-import type { RigDocument, RigOutput } from '../../../core/rig/document';
+import type { MessageSpec, RigDocument, RigOutput } from '../../../core/rig/document';
 import type { Heard } from '../../../protocol/frames';
 import { useLive } from '../../live/LiveProvider';
 
@@ -66,12 +66,20 @@ function addressOf({ kind, channel, number }: Heard): string {
 }
 
 function nameOf({ kind, channel, number }: Heard, output: RigOutput, rig: RigDocument): string {
-  const mapping = rig.mappings.find(
-    ({ output: target, message }) =>
-      target === output.id &&
-      message.channel === channel &&
-      message.kind === kind &&
-      (message.kind === 'note' ? message.note : message.controller) === number,
-  );
+  const mapping = rig.mappings.find(({ output: target, message }) => target === output.id && hasAddress(message, kind, channel, number));
   return mapping?.name ?? '';
+}
+
+function hasAddress(message: MessageSpec, kind: Heard['kind'], channel: number, number: number): boolean {
+  if (!('channel' in message) || message.channel !== channel) return false;
+  switch (kind) {
+    case 'controlChange':
+      return 'controller' in message && message.controller === number;
+    case 'note':
+      return message.kind === 'note' && message.note === number;
+    case 'pitchBend':
+      return message.kind === 'pitchBend';
+    default:
+      return kind satisfies never;
+  }
 }

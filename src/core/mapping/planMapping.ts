@@ -1,0 +1,232 @@
+import { BEND_CENTRE } from '../midi/message';
+import type { MessageSpec, RigMapping, RigSignal, Shaping } from '../rig/document';
+import { monotoneSegments, SEGMENT } from '../shaping/curve';
+import { OUTSIDE } from '../shaping/rangeIn';
+import { FADE } from '../shaping/window';
+import { isGateMessage } from './address';
+
+/** The kinds of each shaping step, as small numbers for the step function. */
+export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;
+export const SMOOTH = { none: 0, onePole: 1, attackRelease: 2, oneEuro: 3, slew: 4 } as const;
+export const CURVE = { linear: 0, power: 1, s: 2, points: 3, stepped: 4 } as const;
+export const PRESS = { momentary: 0, toggle: 1, radio: 2 } as const;
+
+const NONE = -1;
+
+/** One mapping, ready to run: references are indices of the plan, absent steps are filled in, all fields always there. */
+export interface PlannedMapping {
+  rig: RigMapping;
+  signal: number;
+  /** The other axis of a round dead zone, and its ends; NONE where there is none. */
+  pair: number;
+  output: number;
+  address: number;
+  inLo: number;
+  inHi: number;
+  outside: number;
+  /** The period of an angle in levels, 0 for other signals. */
+  period: number;
+  dead: number;
+  deadA: number;
+  deadB: number;
+  median: number;
+  jumpPerS: number;
+  jumpForMs: number;
+  smooth: number;
+  smoothA: number;
+  smoothB: number;
+  smoothC: number;
+  curve: number;
+  curveA: number;
+  curveAt: number;
+  curveCount: number;
+  steps: number;
+  hysteresis: number;
+  hasWindow: boolean;
+  windowLo: number;
+  windowHi: number;
+  fade: number;
+  /** Ends of the range out in the numbers of the wire. */
+  outLo: number;
+  outHi: number;
+  /** The smallest and largest number that the message holds. */
+  least: number;
+  most: number;
+  /** Whether the level is turned into on and off at all, and how. */
+  gated: boolean;
+  fromGate: boolean;
+  gateMessage: boolean;
+  gateOn: number;
+  gateOff: number;
+  minOnMs: number;
+  minGapMs: number;
+  press: number;
+  radio: string;
+  /** For poly pressure that follows a note, and for the fine modifier of relative steps. */
+  follows: number;
+  fine: number;
+  /** A signal that gives the rate of note repeat. */
+  repeatRate: number;
+}
+
+export interface PlanContext {
+  find: (signal: string) => number;
+  mappingIndex: (mapping: string) => number;
+  output: number;
+  address: number;
+  curves: number[];
+  bendRangeSemitones: number;
+}
+
+export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, context: PlanContext): PlannedMapping {
+  const { shaping, message, gate } = rig;
+  const { lo: inLo, hi: inHi } = shaping.rangeIn ?? { lo: signal.range[0], hi: signal.range[1] };
+  const gateMessage = isGateMessage(message, signal.kind);
+  const fromGate = signal.kind === 'gate';
+  const [outLo, outHi] = wireRange(message, context.bendRangeSemitones);
+  const [least, most] = wireLimits(message);
+  const press = gate?.press ?? 'momentary';
+  const on = gate?.on ?? (fromGate ? Number.MIN_VALUE : 0.5);
+  return {
+    rig,
+    signal: context.find(rig.signal),
+    pair: signal.pair === undefined ? NONE : context.find(signal.pair),
+    output: context.output,
+    address: context.address,
+    inLo,
+    inHi,
+    outside: OUTSIDE[shaping.rangeIn?.outside ?? 'clamp'],
+    period: signal.period === undefined || inHi === inLo ? 0 : signal.period / Math.abs(inHi - inLo),
+    ...deadZoneOf(shaping, signal.pair !== undefined),
+    median: shaping.deglitch?.median ?? 0,
+    jumpPerS: shaping.deglitch?.jump?.perS ?? 0,
+    jumpForMs: shaping.deglitch?.jump?.forMs ?? 0,
+    ...smoothingOf(shaping),
+    ...curveOf(shaping, context.curves),
+    steps: shaping.steps?.count ?? 0,
+    hysteresis: shaping.steps?.hysteresis ?? 0,
+    hasWindow: shaping.window !== undefined,
+    windowLo: shaping.window?.lo ?? 0,
+    windowHi: shaping.window?.hi ?? 1,
+    fade: fadeOf(shaping),
+    outLo,
+    outHi,
+    least,
+    most,
+    gated: gateMessage || gate !== undefined || rig.motion !== undefined,
+    fromGate,
+    gateMessage,
+    gateOn: on,
+    gateOff: Math.min(on, gate?.off ?? (fromGate ? on : Math.min(on, 0.4))),
+    minOnMs: gate?.minOnMs ?? 0,
+    minGapMs: gate?.minGapMs ?? 0,
+    press: press === 'momentary' ? PRESS.momentary : press === 'toggle' ? PRESS.toggle : PRESS.radio,
+    radio: typeof press === 'object' ? press.radio : '',
+    follows: message.kind === 'polyPressure' && typeof message.note === 'object' ? context.mappingIndex(message.note.of) : NONE,
+    fine: message.kind === 'relative' && message.fine ? context.find(message.fine.signal) : NONE,
+    repeatRate: repeatRateOf(message, context.find),
+  };
+}
+
+function deadZoneOf({ deadZone }: Shaping, paired: boolean): Pick<PlannedMapping, 'dead' | 'deadA' | 'deadB'> {
+  switch (deadZone?.kind) {
+    case undefined:
+      return { dead: DEAD.none, deadA: 0, deadB: 0 };
+    case 'centre':
+      return { dead: paired ? DEAD.round : DEAD.centre, deadA: deadZone.inner, deadB: deadZone.outer };
+    case 'ends':
+      return { dead: DEAD.ends, deadA: deadZone.low, deadB: deadZone.high };
+    default:
+      return deadZone satisfies never;
+  }
+}
+
+function smoothingOf({ smoothing }: Shaping): Pick<PlannedMapping, 'smooth' | 'smoothA' | 'smoothB' | 'smoothC'> {
+  const planned = (smooth: number, smoothA = 0, smoothB = 0, smoothC = 0) => ({ smooth, smoothA, smoothB, smoothC });
+  switch (smoothing?.kind) {
+    case undefined:
+      return planned(SMOOTH.none);
+    case 'onePole':
+      return planned(SMOOTH.onePole, smoothing.timeConstantMs);
+    case 'attackRelease':
+      return planned(SMOOTH.attackRelease, smoothing.attackMs, smoothing.releaseMs);
+    case 'oneEuro':
+      return planned(SMOOTH.oneEuro, smoothing.minCutoffHz, smoothing.beta, smoothing.derivativeCutoffHz);
+    case 'slew':
+      return planned(SMOOTH.slew, smoothing.perS);
+    default:
+      return smoothing satisfies never;
+  }
+}
+
+function curveOf({ curve }: Shaping, curves: number[]): Pick<PlannedMapping, 'curve' | 'curveA' | 'curveAt' | 'curveCount'> {
+  const at = curves.length;
+  switch (curve?.kind) {
+    case undefined:
+      return { curve: CURVE.linear, curveA: 1, curveAt: at, curveCount: 0 };
+    case 'power':
+      return { curve: CURVE.power, curveA: 2 ** curve.k, curveAt: at, curveCount: 0 };
+    case 's':
+      return { curve: CURVE.s, curveA: 2 ** (2 * curve.amount), curveAt: at, curveCount: 0 };
+    case 'points': {
+      const coefficients = new Float64Array((curve.points.length - 1) * SEGMENT);
+      monotoneSegments(curve.points, coefficients, 0);
+      curves.push(...coefficients);
+      return { curve: CURVE.points, curveA: 1, curveAt: at, curveCount: curve.points.length - 1 };
+    }
+    case 'stepped':
+      curves.push(...curve.points.flat());
+      return { curve: CURVE.stepped, curveA: 1, curveAt: at, curveCount: curve.points.length };
+    default:
+      return curve satisfies never;
+  }
+}
+
+function fadeOf({ window }: Shaping): number {
+  if (!window?.fade) return FADE.none;
+  const { law, direction } = window.fade;
+  if (law === 'linear') return direction === 'in' ? FADE.linearIn : FADE.linearOut;
+  return direction === 'in' ? FADE.equalPowerIn : FADE.equalPowerOut;
+}
+
+/** The range of a message in the numbers of the wire: bends in semitones by the receiver's range, programs from 0. */
+function wireRange(message: MessageSpec, bendRangeSemitones: number): [number, number] {
+  switch (message.kind) {
+    case 'note':
+    case 'transport':
+    case 'machine':
+    case 'relative':
+      return [0, 1];
+    case 'programChange':
+      return [message.range[0] - 1, message.range[1] - 1];
+    case 'pitchBend': {
+      if (message.unit !== 'semitones') return message.range;
+      const bend = (semitones: number) =>
+        bendRangeSemitones > 0 ? BEND_CENTRE + (BEND_CENTRE * semitones) / bendRangeSemitones : BEND_CENTRE;
+      return [bend(message.range[0]), bend(message.range[1])];
+    }
+    default:
+      return message.range;
+  }
+}
+
+function wireLimits(message: MessageSpec): [number, number] {
+  switch (message.kind) {
+    case 'controlChange14':
+    case 'pitchBend':
+      return [0, 16383];
+    case 'parameter':
+      return [0, message.bits === 14 ? 16383 : 127];
+    case 'sysEx':
+      return [0, message.bytes.includes('msb') ? 16383 : 127];
+    case 'osc':
+      return [-Infinity, Infinity];
+    default:
+      return [0, 127];
+  }
+}
+
+function repeatRateOf(message: MessageSpec, find: (id: string) => number): number {
+  if (message.kind !== 'note' || !message.repeat || !('rateHz' in message.repeat)) return NONE;
+  return typeof message.repeat.rateHz === 'number' ? NONE : find(message.repeat.rateHz.signal);
+}

@@ -1,0 +1,51 @@
+import { JUMP_SLOTS } from '../shaping/jumpGate';
+import { MEDIAN_SLOTS } from '../shaping/median';
+
+/** The memory of one mapping: where each part lies in its stretch of one Float64Array. Times are in ms. */
+export const SLOT = {
+  /** The smoothed level, NaN before the first sample; the speed of One Euro stands beside it. */
+  filtered: 0,
+  speed: 1,
+  /** The level that the smoothing is on its way to. */
+  target: 2,
+  sampleMs: 3,
+  filterMs: 4,
+  /** The step of quantising it is in, -1 before the first. */
+  step: 5,
+  /** The raw gate: 1 or 0, since when, and when it may change at the earliest. */
+  gate: 6,
+  gateMs: 7,
+  /** Toggle, or the place in a radio group: what presses have made of the gate. */
+  held: 8,
+  /** The shaped level before, its time, and the speed between, in levels a second. */
+  levelBefore: 9,
+  levelMs: 10,
+  slope: 11,
+  /** A moving level (ramp or climb), when it was moved last, and since when it climbs. */
+  motion: 12,
+  motionMs: 13,
+  climbMs: 14,
+  /** When a note of fixed length ends and when a repeated one comes again; NaN: not. */
+  offMs: 15,
+  repeatMs: 16,
+  /** Steps of a relative controller that were not whole yet. */
+  rest: 17,
+  /** What the mapping would send on its own, in the numbers of the wire; NaN before the first. For merging. */
+  exact: 18,
+  jump: 19,
+  median: 19 + JUMP_SLOTS,
+} as const;
+
+export const SLOTS = SLOT.median + MEDIAN_SLOTS;
+
+/** The memory of `mappings` mappings, empty. */
+export function freshState(mappings: number): Float64Array {
+  const state = new Float64Array(mappings * SLOTS);
+  for (let m = 0; m < mappings; m++) {
+    const at = m * SLOTS;
+    for (const slot of [SLOT.filtered, SLOT.levelBefore, SLOT.motion, SLOT.offMs, SLOT.repeatMs, SLOT.exact, SLOT.jump, SLOT.jump + 2]) state[at + slot] = NaN;
+    state[at + SLOT.step] = -1;
+    state[at + SLOT.gateMs] = -Infinity;
+  }
+  return state;
+}

@@ -1,0 +1,193 @@
+import { STATUS } from '../midi/message';
+import { MACHINE_CODES } from '../midi/machineControl';
+import type { MessageSpec } from '../rig/document';
+import type { PlannedMapping } from './planMapping';
+import { KEEP, NO_MAPPING, type MessageSink } from './sink';
+
+/** A value changes only when the level is this far past the border, in steps (engine.md: 0.3). */
+const HYSTERESIS_STEPS = 0.3;
+const NOTHING = -1;
+const NULL_PARAMETER = 16383;
+/** Bytes of a unit to begin with; a longer SysEx makes the buffer grow. */
+const UNIT_BYTES = 64;
+
+/**
+ * Turns numbers into bytes, and remembers what each address was sent last, so that only changes leave. Knows which
+ * parameter each channel has selected.
+ */
+export class Writer {
+  /** By address of the plan: the last value sent, NOTHING before the first. */
+  readonly sent: Float64Array;
+  /** By output and channel: parameter number, registered ones 16384 higher, NOTHING where none is selected. */
+  private readonly selected: Int32Array;
+  private bytes = new Uint8Array(UNIT_BYTES);
+  private length = 0;
+
+  constructor(
+    addresses: number,
+    private readonly slowOutput: readonly boolean[],
+    private readonly sink: MessageSink,
+  ) {
+    this.sent = new Float64Array(addresses).fill(NOTHING);
+    this.selected = new Int32Array(slowOutput.length * 16).fill(NOTHING);
+  }
+
+  /** Sends `exact`, in the numbers of the wire, where it differs enough from what the address holds. */
+  value(mapping: PlannedMapping, m: number, exact: number, timeMs: number): void {
+    const { address, output, rig } = mapping;
+    const sent = this.sent[address]!;
+    if (rig.message.kind === 'osc') {
+      if (exact === sent) return;
+      this.sent[address] = exact;
+      return this.sink.osc(output, m, timeMs, exact, address);
+    }
+    const limited = exact < mapping.least ? mapping.least : exact > mapping.most ? mapping.most : exact;
+    const value = Math.round(limited);
+    if (value === sent) return;
+    // The ends of a range are always reached, whatever the hysteresis says.
+    const atEnd = exact === mapping.outLo || exact === mapping.outHi;
+    if (sent !== NOTHING && !atEnd && Math.abs(limited - sent) < 0.5 + HYSTERESIS_STEPS) return;
+    this.sent[address] = value;
+    this.encode(rig.message, output, value, this.slowOutput[output] ? NOTHING : sent);
+    this.flush(output, m, timeMs, address);
+  }
+
+  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number, timeMs: number): void {
+    const { message } = mapping.rig;
+    if (message.kind !== 'polyPressure') return;
+    const value = Math.round(exact < 0 ? 0 : exact > 127 ? 127 : exact);
+    // Another note is another value, even where the number is the same.
+    if (this.sent[mapping.address] === note * 128 + value) return;
+    this.sent[mapping.address] = note * 128 + value;
+    this.three(STATUS.polyPressure | (message.channel - 1), note, value);
+    this.flush(mapping.output, m, timeMs, KEEP);
+  }
+
+  note(output: number, m: number, on: boolean, channel: number, note: number, velocity: number, timeMs: number): void {
+    this.three((on ? STATUS.noteOn : STATUS.noteOff) | (channel - 1), note, velocity);
+    this.flush(output, m, timeMs, KEEP);
+  }
+
+  /** A press of a message that happens at once. */
+  press(mapping: PlannedMapping, m: number, timeMs: number): void {
+    const { message } = mapping.rig;
+    switch (message.kind) {
+      case 'programChange':
+        this.program(message, mapping.outHi);
+        break;
+      case 'transport':
+        this.put(STATUS[message.action]);
+        break;
+      case 'machine':
+        for (const byte of [STATUS.sysEx, 0x7f, message.device, 0x06, MACHINE_CODES[message.command], STATUS.endOfSysEx]) this.put(byte);
+        break;
+      default:
+        return;
+    }
+    this.flush(mapping.output, m, timeMs, KEEP);
+  }
+
+  relative(mapping: PlannedMapping, m: number, n: number, timeMs: number): void {
+    const { message } = mapping.rig;
+    if (message.kind !== 'relative') return;
+    const value = message.encoding === 'signedBit' ? (n > 0 ? n : 64 - n) : message.encoding === 'twosComplement' ? n & 0x7f : 64 + n;
+    this.three(STATUS.controlChange | (message.channel - 1), message.controller, value);
+    this.flush(mapping.output, m, timeMs, KEEP);
+  }
+
+  clock(output: number, timeMs: number): void {
+    this.put(STATUS.clock);
+    this.flush(output, NO_MAPPING, timeMs, KEEP);
+  }
+
+  /** Any whole message, for panic and scenes. */
+  raw(output: number, bytes: ArrayLike<number>, timeMs: number): void {
+    for (let i = 0; i < bytes.length; i++) this.put(bytes[i]!);
+    this.flush(output, NO_MAPPING, timeMs, KEEP);
+  }
+
+  private encode(message: MessageSpec, output: number, value: number, sent: number): void {
+    switch (message.kind) {
+      case 'controlChange':
+        return this.three(STATUS.controlChange | (message.channel - 1), message.controller, value);
+      case 'controlChange14': {
+        const status = STATUS.controlChange | (message.channel - 1);
+        // MSB first; a receiver clears the LSB when it hears one, so the LSB always follows (MIDI 1.0).
+        if (sent === NOTHING || sent >> 7 !== value >> 7) this.three(status, message.controller, value >> 7);
+        return this.three(status, message.controller + 32, value & 0x7f);
+      }
+      case 'parameter':
+        return this.parameter(message, output, value, sent);
+      case 'pitchBend':
+        return this.three(STATUS.pitchBend | (message.channel - 1), value & 0x7f, value >> 7);
+      case 'channelPressure':
+        this.put(STATUS.channelPressure | (message.channel - 1));
+        return this.put(value);
+      case 'polyPressure':
+        return this.three(STATUS.polyPressure | (message.channel - 1), message.note as number, value);
+      case 'programChange':
+        return this.program(message, value);
+      case 'sysEx':
+        this.put(STATUS.sysEx);
+        for (const part of message.bytes) {
+          this.put(part === 'msb' ? value >> 7 : part === 'lsb' || part === 'value' ? value & 0x7f : part & 0x7f);
+        }
+        return this.put(STATUS.endOfSysEx);
+      default:
+        return;
+    }
+  }
+
+  private parameter(message: Extract<MessageSpec, { kind: 'parameter' }>, output: number, value: number, sent: number): void {
+    const status = STATUS.controlChange | (message.channel - 1);
+    const at = output * 16 + message.channel - 1;
+    const wanted = message.parameter + (message.registered ? 16384 : 0);
+    const [msb, lsb] = message.registered ? [101, 100] : [99, 98];
+    const fresh = this.selected[at] !== wanted || this.slowOutput[output] === true;
+    if (fresh) {
+      this.three(status, msb, message.parameter >> 7);
+      this.three(status, lsb, message.parameter & 0x7f);
+      this.selected[at] = wanted;
+    }
+    if (message.bits === 7) this.three(status, 6, value);
+    else {
+      if (fresh || sent === NOTHING || sent >> 7 !== value >> 7) this.three(status, 6, value >> 7);
+      this.three(status, 38, value & 0x7f);
+    }
+    if (!message.nullAfter) return;
+    this.three(status, msb, NULL_PARAMETER >> 7);
+    this.three(status, lsb, NULL_PARAMETER & 0x7f);
+    this.selected[at] = NOTHING;
+  }
+
+  private program(message: Extract<MessageSpec, { kind: 'programChange' }>, value: number): void {
+    const channel = message.channel - 1;
+    if (message.bank) {
+      this.three(STATUS.controlChange | channel, 0, message.bank.msb);
+      this.three(STATUS.controlChange | channel, 32, message.bank.lsb);
+    }
+    this.put(STATUS.programChange | channel);
+    this.put(value);
+  }
+
+  private three(status: number, data1: number, data2: number): void {
+    this.put(status);
+    this.put(data1);
+    this.put(data2);
+  }
+
+  private put(byte: number): void {
+    if (this.length === this.bytes.length) {
+      const larger = new Uint8Array(this.length * 2);
+      larger.set(this.bytes);
+      this.bytes = larger;
+    }
+    this.bytes[this.length++] = byte;
+  }
+
+  private flush(output: number, m: number, timeMs: number, address: number): void {
+    const { length } = this;
+    this.length = 0;
+    if (length > 0) this.sink.midi(output, m, timeMs, this.bytes, length, address);
+  }
+}

@@ -1,0 +1,70 @@
+import { clampUnit, type UnitInterval } from '../units/unitInterval';
+
+/** Power: x^(2^k); k from -4 (quick start) to 4 (slow start), 0 is straight. */
+export function powerCurve(x: UnitInterval, exponent: number): UnitInterval {
+  return Math.pow(x, exponent);
+}
+
+/**
+ * S: slow at both ends and quick in the middle for an amount above 0, the other way round below it; 0 is straight.
+ * It is the power curve with exponent 2^(2 amount) on each half, mirrored at the middle.
+ */
+export function sCurve(x: UnitInterval, exponent: number): UnitInterval {
+  return x < 0.5 ? 0.5 * Math.pow(2 * x, exponent) : 1 - 0.5 * Math.pow(2 - 2 * x, exponent);
+}
+
+/** Numbers a segment of a points curve needs: x0, y0, slope there, and the two higher coefficients. */
+export const SEGMENT = 5;
+
+/**
+ * Coefficients of the monotone cubic through points with rising x: between two points it never leaves their y, and it
+ * rises where they rise. Source: Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980), tangents limited to the circle of
+ * radius 3. Points at one x make a jump.
+ * @param out receives SEGMENT numbers for each of the `points.length - 1` segments, from `at`
+ */
+export function monotoneSegments(points: readonly (readonly [number, number])[], out: Float64Array, at: number): void {
+  const last = points.length - 1;
+  const secants = points.slice(0, -1).map(([x, y], i) => (points[i + 1]![0] > x ? (points[i + 1]![1] - y) / (points[i + 1]![0] - x) : 0));
+  const tangents = points.map((_, i) => {
+    const before = secants[i - 1] ?? secants[0]!;
+    const after = secants[i] ?? secants[last - 1]!;
+    return before * after <= 0 ? 0 : (before + after) / 2;
+  });
+  secants.forEach((secant, i) => {
+    if (secant === 0) {
+      tangents[i] = tangents[i + 1] = 0;
+      return;
+    }
+    const a = tangents[i]! / secant;
+    const b = tangents[i + 1]! / secant;
+    const r = Math.hypot(a, b);
+    if (r <= 3) return;
+    tangents[i] = (3 / r) * a * secant;
+    tangents[i + 1] = (3 / r) * b * secant;
+  });
+  secants.forEach((secant, i) => {
+    const [x0, y0] = points[i]!;
+    const width = points[i + 1]![0] - x0;
+    const slope = tangents[i]!;
+    const next = tangents[i + 1]!;
+    const square = width > 0 ? (3 * secant - 2 * slope - next) / width : 0;
+    const cube = width > 0 ? (slope + next - 2 * secant) / (width * width) : 0;
+    out.set([x0, y0, width > 0 ? slope : 0, square, cube], at + i * SEGMENT);
+  });
+}
+
+/** Value of a points curve of `segments` segments at `x`; before the first point it is the first y. */
+export function pointsCurve(coefficients: Float64Array, at: number, segments: number, x: UnitInterval): UnitInterval {
+  let i = at + (segments - 1) * SEGMENT;
+  while (i > at && x < coefficients[i]!) i -= SEGMENT;
+  const d = x - coefficients[i]!;
+  if (d <= 0) return coefficients[i + 1]!;
+  return clampUnit(coefficients[i + 1]! + d * (coefficients[i + 2]! + d * (coefficients[i + 3]! + d * coefficients[i + 4]!)));
+}
+
+/** Value of a stepped curve: the y of the last point at or before `x`. Points lie as x, y, x, y from `at`. */
+export function steppedCurve(points: Float64Array, at: number, count: number, x: UnitInterval): UnitInterval {
+  let i = at + (count - 1) * 2;
+  while (i > at && x < points[i]!) i -= 2;
+  return points[i + 1]!;
+}

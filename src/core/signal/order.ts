@@ -1,0 +1,66 @@
+import type { Formula, RigDocument } from '../rig/document';
+
+/** The signals a formula reads. */
+export function sourcesOf(formula: Formula): string[] {
+  switch (formula.op) {
+    case 'sum':
+    case 'difference':
+    case 'product':
+    case 'minimum':
+    case 'maximum':
+    case 'average':
+    case 'magnitude':
+    case 'tilt':
+      return formula.of;
+    case 'distance':
+      return [...formula.from, ...formula.to];
+    case 'speed':
+    case 'accumulate':
+    case 'envelope':
+      return [formula.of];
+    case 'hold':
+      return [formula.of, formula.gate];
+    case 'oscillator':
+      return [formula.rateHz, formula.depth].flatMap((amount) => (typeof amount === 'number' ? [] : [amount.signal]));
+    case 'constant':
+      return [];
+    default:
+      return formula satisfies never;
+  }
+}
+
+/** Whether a formula moves on without samples. */
+export function movesByItself({ op }: Formula): boolean {
+  return op === 'speed' || op === 'accumulate' || op === 'envelope' || op === 'oscillator';
+}
+
+export type DerivedOrder = { ok: true; order: string[] } | { ok: false; circle: string[] };
+
+/** The derived signals in an order in which each comes after those it reads; or a circle, first name repeated at its end. */
+export function derivedOrder({ derived }: Pick<RigDocument, 'derived'>): DerivedOrder {
+  const byId = new Map(derived.map((signal) => [signal.id, signal]));
+  const order: string[] = [];
+  const done = new Set<string>();
+  const path: string[] = [];
+
+  const visit = (id: string): string[] | null => {
+    const signal = byId.get(id);
+    if (!signal || done.has(id)) return null;
+    const at = path.indexOf(id);
+    if (at >= 0) return [...path.slice(at), id];
+    path.push(id);
+    for (const source of sourcesOf(signal.formula)) {
+      const circle = visit(source);
+      if (circle) return circle;
+    }
+    path.pop();
+    done.add(id);
+    order.push(id);
+    return null;
+  };
+  for (const { id } of derived) {
+    const circle = visit(id);
+    if (circle) return { ok: false, circle };
+  }
+  return { ok: true, order };
+}

@@ -1,0 +1,5 @@
+/** The short way from `before` to `now` where values start again after `period`: 359 to 1 with 360 is 2. */
+export function periodicDifference(now: number, before: number, period: number): number {
+  const difference = now - before;
+  return period > 0 ? difference - period * Math.round(difference / period) : difference;
+}

@@ -1,0 +1,82 @@
+import { createSocket, type Socket } from 'node:dgram';
+import type { Logger } from 'pino';
+import { matchesAddress } from '../../core/osc/addressPattern';
+import type { RigSignal } from '../../core/rig/document';
+import { isLoopback } from '../../protocol/origin';
+import { decodeOsc, type OscMessage } from '../osc/codec';
+import type { Player } from '../player';
+import { hubTimeMs } from '../time';
+
+/** Asked of the system, so that a burst during a stall is kept; what it gave is in the log. */
+const RECEIVE_BUFFER_BYTES = 4 * 1024 * 1024;
+/** Broken packets are counted, and said no more often than this. */
+const COMPLAIN_MS = 5000;
+
+/** Listens for OSC over UDP on this computer, and hands each argument that a signal of the rig names to the player. */
+export class OscInput {
+  private readonly socket: Socket = createSocket('udp4');
+  private broken = 0;
+  private complainedMs = 0;
+
+  constructor(
+    private readonly player: Player,
+    private readonly log: Logger,
+  ) {
+    this.socket.on('message', (packet, { address }) => this.receive(packet, address));
+  }
+
+  /** Resolves when it listens; rejects where the port is taken. */
+  listen(port: number): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.socket.once('error', reject);
+      this.socket.bind(port, '127.0.0.1', () => {
+        this.socket.off('error', reject);
+        this.socket.on('error', (error) => this.log.error({ err: error }, 'OSC input'));
+        this.socket.setRecvBufferSize(RECEIVE_BUFFER_BYTES);
+        this.log.info({ port, receiveBufferBytes: this.socket.getRecvBufferSize() }, 'listening for OSC');
+        resolve();
+      });
+    });
+  }
+
+  close(): void {
+    this.socket.close();
+  }
+
+  private receive(packet: Uint8Array, sender: string): void {
+    if (!isLoopback(sender)) return;
+    let messages: OscMessage[];
+    try {
+      messages = decodeOsc(packet);
+    } catch (error) {
+      return this.complain(error as Error);
+    }
+    const timeMs = hubTimeMs();
+    for (const message of messages) this.hear(message, timeMs);
+  }
+
+  private hear({ address, arguments: values }: OscMessage, timeMs: number): void {
+    for (const signal of this.player.rig?.signals ?? []) {
+      if (!signal.osc || !matchesAddress(address, signal.osc.address)) continue;
+      const value = toNumber(values[signal.osc.argument]);
+      if (value !== null) this.player.sample(this.numberOf(signal), timeMs, value, null);
+    }
+  }
+
+  private numberOf({ id }: RigSignal): number {
+    return this.player.signals.find(id) ?? -1;
+  }
+
+  private complain(error: Error): void {
+    this.broken++;
+    const nowMs = hubTimeMs();
+    if (nowMs - this.complainedMs < COMPLAIN_MS) return;
+    this.complainedMs = nowMs;
+    this.log.warn({ broken: this.broken }, `a broken OSC packet was left out: ${error.message}`);
+  }
+}
+
+function toNumber(value: unknown): number | null {
+  if (typeof value === 'number') return Number.isFinite(value) ? value : null;
+  return typeof value === 'boolean' ? Number(value) : null;
+}

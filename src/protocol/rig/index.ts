@@ -1,0 +1,88 @@
+import Joi from 'joi';
+import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
+import { checkReferences } from '../../core/rig/references';
+import { check, type Checked } from '../check';
+import { LIMITS } from '../limits';
+import { message } from './message';
+import { finite, id, milliseconds, name, tagged, tempoBpm } from './pieces';
+import { gate, motion, shaping } from './shaping';
+import { derived, input, signal } from './signals';
+import { surface } from './surface';
+
+const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
+const optionalFields = { merge: Joi.valid(...MERGES), gate, motion };
+
+const outputFields = {
+  id: id.required(),
+  name: name.required(),
+  receiver: id.required(),
+  bytesPerS: Joi.number().min(100).max(1e9),
+  sendsClock: Joi.boolean(),
+};
+
+const receiver = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  about: Joi.string().allow('').max(400).required(),
+  bendRangeSemitones: Joi.number().min(0).max(96).required(),
+});
+
+const scene = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  mappings: Joi.object().pattern(id, Joi.boolean()).required(),
+  pages: Joi.object().pattern(id, id).required(),
+  values: Joi.object().pattern(id, finite).required(),
+  messages: Joi.array()
+    .max(LIMITS.sceneMessages)
+    .items(Joi.object({ output: id.required(), bytes: Joi.array().min(1).max(256).items(Joi.number().integer().min(0).max(255)).required() }))
+    .required(),
+  glideMs: milliseconds.required(),
+});
+
+const list = (most: number, item: Joi.Schema) => Joi.array().max(most).items(item).required();
+
+/** The shape of a rig document, version 1. Unknown fields are refused. */
+export const rigSchema: Joi.ObjectSchema<RigDocument> = Joi.object<RigDocument>({
+  format: Joi.valid(RIG_FORMAT).required(),
+  version: Joi.valid(RIG_VERSION).required(),
+  name: name.required(),
+  tempoBpm: tempoBpm.required(),
+  inputs: list(LIMITS.inputs, input),
+  signals: list(LIMITS.signals, signal),
+  derived: list(LIMITS.signals, derived),
+  mappings: list(
+    LIMITS.mappings,
+    Joi.object<RigMapping>({ id: id.required(), ...mappingFields, ...optionalFields }).fork(Object.keys(mappingFields), (field) => field.required()),
+  ),
+  outputs: list(
+    LIMITS.outputs,
+    tagged<RigOutput>('kind', {
+      standIn: outputFields,
+      osc: { ...outputFields, host: Joi.string().ip().required(), port: Joi.number().integer().min(1).max(65535).required() },
+    }),
+  ),
+  receivers: list(LIMITS.outputs, receiver),
+  surfaces: list(LIMITS.surfaces, surface),
+  scenes: list(LIMITS.scenes, scene),
+});
+
+/** Checks shape and references; all problems at once. */
+export function checkRig(candidate: unknown): Checked<RigDocument> {
+  const shape = check(rigSchema, candidate);
+  if (!shape.ok) return shape;
+  const dangling = checkReferences(shape.value);
+  if (dangling.length === 0) return shape;
+  return { ok: false, problems: dangling.map(({ path, message: text }) => ({ code: 'invalid', field: path, message: `${path}: ${text}` })) };
+}
+
+/** One edit of a rig, as a page sends it. */
+export const editSchema = tagged('kind', {
+  setMapping: { mapping: id.required(), set: Joi.object({ ...mappingFields, ...optionalFields }).min(1).required() },
+  setRig: { set: Joi.object({ name, tempoBpm }).min(1).required() },
+});
+
+/** The body of POST /api/rigs/ID/edits. */
+export const editRequestSchema = Joi.object({ edit: editSchema.required() });
+
+export { id };
