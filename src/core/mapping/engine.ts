@@ -20,6 +20,8 @@ import { Writer } from './writer';
 const CLOCKS_PER_BEAT = 24;
 /** A signal that stood still for longer is not what a gate was crossed with. */
 const SLOPE_MS = 200;
+/** From here a relative step is whole: levels are seldom numbers that binary can hold exactly. */
+const WHOLE_STEP = 1 - 1e-6;
 
 /**
  * Runs a rig: samples and ticks go in, messages come out of the sink in the same call. It has no clock and no chance of
@@ -300,10 +302,9 @@ export class Engine {
     let way = level - before;
     if (mapping.period > 0) way -= mapping.period * Math.round(way / mapping.period);
     const fine = mapping.fine !== NONE && this.values[mapping.fine]! > 0 ? message.fine!.divideBy : 1;
-    // A whole turn is a number that binary cannot hold exactly; the tiny share keeps a full step full.
-    let rest = state[at + SLOT.rest]! + (way * message.steps) / fine + Math.sign(way) * 1e-9;
-    while (Math.abs(rest) >= 1) {
-      const n = clamp(Math.trunc(rest), -message.most, message.most);
+    let rest = state[at + SLOT.rest]! + (way * message.steps) / fine;
+    while (Math.abs(rest) >= WHOLE_STEP) {
+      const n = clamp(Math.sign(rest) * Math.max(1, Math.floor(Math.abs(rest) + 1 - WHOLE_STEP)), -message.most, message.most);
       this.writer.relative(mapping, m, n, this.nowMs);
       rest -= n;
     }

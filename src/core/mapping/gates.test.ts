@@ -1,0 +1,251 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { NoteSpec, RigMapping } from '../rig/document';
+import { play, playing } from './testPlay';
+import { testRig } from './testRig';
+
+const note = (more: Partial<NoteSpec> = {}): NoteSpec => ({ kind: 'note', channel: 1, note: 60, velocity: 100, ...more });
+const on = (key: number, velocity = 100) => `90 ${hex(key)} ${hex(velocity)}`;
+const off = (key: number) => `80 ${hex(key)} 40`;
+const hex = (n: number) => n.toString(16).toUpperCase().padStart(2, '0');
+
+describe('a gate from a continuous signal', () => {
+  const gate = { on: 0.6, off: 0.4 };
+  it('goes on above `on` and off below `off`, so that noise between them does nothing', () => {
+    const { move, bytes } = playing({ message: note(), gate });
+    for (const value of [0.5, 0.61, 0.55, 0.62, 0.45, 0.39, 0.5]) move('fog', 0, value);
+    expect(bytes()).toEqual([on(60), off(60)]);
+  });
+  it('stays on for at least its shortest time, and off for the shortest gap', () => {
+    const { move, run, sent } = playing({ message: note(), gate: { ...gate, minOnMs: 100, minGapMs: 60 } });
+    move('fog', 1000, 1);
+    move('fog', 1010, 0);
+    run(1014, 1050);
+    move('fog', 1050, 1);
+    move('fog', 1060, 0);
+    run(1064, 1130);
+    move('fog', 1130, 1);
+    run(1134, 1400);
+    expect(sent.map(({ timeMs, bytes }) => [timeMs, bytes[0]])).toEqual([
+      [1000, 0x90],
+      [1100, 0x80],
+      [1162, 0x90],
+    ]);
+  });
+  it('takes its strength from the speed of the crossing', () => {
+    const { move, words } = playing({ message: note({ velocityFrom: { fullSpeedPerS: 20 } }), gate });
+    move('fog', 0, 0.2);
+    move('fog', 100, 0.7);
+    expect(words()).toEqual(['channel 1 · note C4 on · 25']);
+  });
+  it('sends 0 and full as a controller', () => {
+    const { move, bytes } = playing({ gate });
+    for (const value of [0.1, 0.7, 0.5, 0.1]) move('fog', 0, value);
+    expect(bytes()).toEqual(['B2 15 00', 'B2 15 7F', 'B2 15 00']);
+  });
+});
+
+describe('presses', () => {
+  it('toggle', () => {
+    const { move, bytes } = playing({ signal: 'bell', gate: { press: 'toggle' } });
+    for (const value of [1, 0, 1, 0]) move('bell', 0, value);
+    expect(bytes()).toEqual(['B2 15 7F', 'B2 15 00']);
+  });
+  it('one of a radio group turns the others off', () => {
+    const { move, bytes } = playing(
+      { signal: 'bell', gate: { press: { radio: 'lights' } } },
+      { signal: 'fog.touch', gate: { press: { radio: 'lights' } }, message: { kind: 'controlChange', channel: 3, controller: 22, range: [0, 127] } },
+    );
+    move('bell', 0, 1);
+    move('bell', 0, 0);
+    move('fog.touch', 0, 1);
+    move('fog.touch', 0, 0);
+    move('bell', 0, 1);
+    expect(bytes()).toEqual(['B2 15 7F', 'B2 15 00', 'B2 16 7F', 'B2 16 00', 'B2 15 7F']);
+  });
+  it('send their strength as a controller, and as velocity', () => {
+    const { move, bytes } = playing({ signal: 'bell' }, { signal: 'bell', message: note({ velocity: 127, velocityFrom: 'strength' }) });
+    move('bell', 0, 0.5);
+    expect(bytes()).toEqual(['B2 15 40', on(60, 64)]);
+  });
+});
+
+describe('a level moved by a gate', () => {
+  it('ramps up and down in its times', () => {
+    const { move, run, engine } = playing({ signal: 'bell', motion: { kind: 'ramp', onLevel: 1, offLevel: 0.2, upMs: 400, downMs: 800 } });
+    move('bell', 0, 1);
+    run(4, 200);
+    expect(engine.levels[0]).toBeCloseTo(0.6, 6);
+    run(204, 1000);
+    expect(engine.levels[0]).toBe(1);
+    move('bell', 1000, 0);
+    run(1004, 1400);
+    expect(engine.levels[0]).toBeCloseTo(0.6, 6);
+    run(1404, 2000);
+    expect([engine.levels[0], engine.pending]).toEqual([0.2, false]);
+  });
+  it('climbs while it is held, faster and faster, and stays', () => {
+    const { move, run, engine } = playing({ signal: 'bell', motion: { kind: 'climb', perS: 0.1, accelerationPerS2: 0.2 } });
+    move('bell', 0, 1);
+    run(4, 1000);
+    move('bell', 1000, 0);
+    run(1004, 1500);
+    // s = v t + a t^2 / 2
+    expect(engine.levels[0]).toBeCloseTo(0.1 + 0.1, 6);
+  });
+});
+
+describe('notes', () => {
+  it('of fixed length end by themselves, however long they are held', () => {
+    const { move, run, sent } = playing({ signal: 'bell', message: note({ length: { ms: 50 } }) });
+    move('bell', 0, 1);
+    run(4, 200);
+    move('bell', 200, 0);
+    expect(sent.map(({ timeMs, bytes }) => [timeMs, bytes[0]])).toEqual([
+      [0, 0x90],
+      [52, 0x80],
+    ]);
+  });
+  it('until pressed again sound on after the release', () => {
+    const { move, bytes } = playing({ signal: 'bell', message: note({ length: 'untilPressedAgain' }) });
+    for (const value of [1, 0]) move('bell', 0, value);
+    expect(bytes()).toEqual([on(60)]);
+    for (const value of [1, 0]) move('bell', 0, value);
+    expect(bytes()).toEqual([off(60)]);
+  });
+  it('repeat at a division of the tempo while held: eighths at 120 bpm every 250 ms, without drift', () => {
+    const { move, run, sent } = playing({ signal: 'bell', message: note({ repeat: { beats: 0.5 } }) });
+    move('bell', 0, 1);
+    run(4, 10_004);
+    const strikes = sent.filter(({ bytes }) => bytes[0] === 0x90);
+    expect(strikes).toHaveLength(41);
+    expect(Math.abs(strikes[40]!.timeMs - 10_000)).toBeLessThanOrEqual(4);
+    move('bell', 10_006, 0);
+    expect(sent.filter(({ bytes }) => bytes[0] === 0x80)).toHaveLength(41);
+  });
+  it('repeat at a rate that is itself a signal', () => {
+    const { move, run, sent } = playing({ signal: 'bell', message: note({ repeat: { rateHz: { signal: 'fog' } } }) });
+    move('fog', 0, 1);
+    move('bell', 0, 1);
+    run(4, 3500);
+    expect(sent.filter(({ bytes }) => bytes[0] === 0x90)).toHaveLength(4);
+  });
+  it('of a chord begin and end together, transposed, those outside 0-127 left out', () => {
+    const { move, bytes } = playing({ signal: 'bell', message: note({ note: 120, chord: [0, 4, 7], transpose: 2 }) });
+    for (const value of [1, 0]) move('bell', 0, value);
+    expect(bytes()).toEqual([on(122), on(126), off(122), off(126)]);
+  });
+  it('that sound already are ended before they are struck again, and the first release is silent', () => {
+    const { move, bytes } = playing({ signal: 'bell', message: note({ chord: [0, 4] }) }, { signal: 'fog.touch', message: note() });
+    move('bell', 0, 1);
+    move('fog.touch', 0, 1);
+    move('bell', 0, 0);
+    move('fog.touch', 0, 0);
+    expect(bytes()).toEqual([on(60), on(64), off(60), on(60), off(64), off(60)]);
+  });
+  it('carry poly pressure along while they sound', () => {
+    const { move, bytes } = playing({ signal: 'bell', message: note() }, { message: { kind: 'polyPressure', channel: 1, note: { of: 'm0' }, range: [0, 127] } });
+    move('fog', 0, 0.5);
+    move('bell', 0, 1);
+    move('fog', 0, 1);
+    move('bell', 0, 0);
+    move('fog', 0, 0);
+    expect(bytes()).toEqual([on(60), 'A0 3C 7F', off(60)]);
+  });
+});
+
+describe('scenes', () => {
+  it('switch mappings, send messages and glide values; what sounds is ended', () => {
+    const rig = testRig([{ signal: 'bell', message: note() }, {}]);
+    rig.scenes = [{ id: 'fog-bank', name: 'Fog bank', mappings: { m0: false }, pages: {}, values: { fog: 1 }, messages: [{ output: 'weather', bytes: [0xc0, 5] }], glideMs: 100 }];
+    const { move, run, bytes, engine } = play(rig);
+    move('fog', 0, 0);
+    move('bell', 0, 1);
+    bytes();
+    expect(engine.recall('fog-bank', 10)).toBe(true);
+    expect(bytes()).toEqual([off(60), 'C0 05']);
+    run(14, 60);
+    expect(engine.levels[1]).toBeCloseTo(0.48, 1);
+    run(64, 120);
+    expect(bytes().at(-1)).toBe('B2 15 7F');
+    expect(engine.recall('nowhere', 10)).toBe(false);
+  });
+});
+
+describe('a spring', () => {
+  it('takes a signal back to its rest when the touch ends', () => {
+    const rig = testRig([{}]);
+    rig.signals[0]!.returns = { to: 0.5, overMs: 200, released: 'fog.touch' };
+    const { move, run, engine, index } = play(rig);
+    move('fog.touch', 0, 1);
+    move('fog', 0, 1);
+    move('fog.touch', 100, 0);
+    run(104, 200);
+    expect(engine.values[index('fog')]).toBeCloseTo(0.75, 6);
+    run(204, 400);
+    expect([engine.values[index('fog')], engine.pending]).toEqual([0.5, false]);
+  });
+});
+
+describe('note hygiene', () => {
+  const message = fc.oneof(
+    fc.record({ note: fc.integer({ min: 60, max: 63 }), length: fc.constantFrom(undefined, 'untilPressedAgain' as const, { ms: 20 }), chord: fc.constantFrom(undefined, [0, 1, 3]), repeat: fc.constantFrom(undefined, { beats: 1 / 16 }) }).map((more) => note(JSON.parse(JSON.stringify(more)))),
+    fc.constant<RigMapping['message']>({ kind: 'controlChange', channel: 1, controller: 20, range: [0, 127] }),
+  );
+  const mapping = fc.record({
+    id: fc.constantFrom('a', 'b', 'c'),
+    on: fc.boolean(),
+    signal: fc.constantFrom('bell', 'fog', 'fog.touch'),
+    message,
+    gate: fc.constantFrom(undefined, { press: 'toggle' as const }, { minOnMs: 30 }, { press: { radio: 'r' } }),
+  });
+  const mappings = fc.uniqueArray(mapping, { selector: ({ id }) => id, maxLength: 3 }).map((list) => JSON.parse(JSON.stringify(list)) as Partial<RigMapping>[]);
+  const event = fc.oneof(
+    { weight: 6, arbitrary: fc.record({ kind: fc.constant('move' as const), signal: fc.constantFrom('bell', 'fog', 'fog.touch'), value: fc.constantFrom(0, 0.3, 1) }) },
+    { weight: 2, arbitrary: fc.record({ kind: fc.constant('tick' as const), forMs: fc.integer({ min: 1, max: 60 }) }) },
+    { weight: 2, arbitrary: fc.record({ kind: fc.constant('edit' as const), mappings }) },
+    { weight: 1, arbitrary: fc.record({ kind: fc.constant('scene' as const), off: fc.boolean() }) },
+    { weight: 1, arbitrary: fc.constant({ kind: 'panic' as const }) },
+  );
+
+  it('every note on has exactly one note off under random edits, disconnects and scene changes', () => {
+    fc.assert(
+      fc.property(mappings, fc.array(event, { maxLength: 25 }), (first, events) => {
+        const withScenes = (list: Partial<RigMapping>[]) => {
+          const rig = testRig(list);
+          rig.scenes = [true, false].map((on) => ({ id: String(on), name: 'Scene', mappings: Object.fromEntries(list.map(({ id }) => [id!, on])), pages: {}, values: {}, messages: [], glideMs: 0 }));
+          return rig;
+        };
+        const { engine, move, run, sent } = play(withScenes(first));
+        let timeMs = 0;
+        for (const step of events) {
+          timeMs += 1;
+          if (step.kind === 'move') move(step.signal, timeMs, step.value);
+          else if (step.kind === 'edit') engine.load(withScenes(step.mappings), timeMs);
+          else if (step.kind === 'scene') engine.recall(String(!step.off), timeMs);
+          else if (step.kind === 'panic') engine.panic(timeMs);
+          else {
+            run(timeMs, timeMs + step.forMs);
+            timeMs += step.forMs;
+          }
+        }
+        // The page that holds everything leaves, and the program stops.
+        for (const signal of ['bell', 'fog', 'fog.touch']) move(signal, (timeMs += 1), 0);
+        run(timeMs, timeMs + 100);
+        engine.release(timeMs + 100);
+
+        const sounding = new Set<number>();
+        for (const { bytes } of sent) {
+          const kind = bytes[0]! & 0xf0;
+          const key = (bytes[0]! & 0x0f) * 128 + bytes[1]!;
+          if (kind === 0x90) {
+            expect(sounding.has(key)).toBe(false);
+            sounding.add(key);
+          } else if (kind === 0x80) expect(sounding.delete(key)).toBe(true);
+        }
+        expect(sounding.size).toBe(0);
+      }),
+      { numRuns: 10_000 },
+    );
+  });
+});

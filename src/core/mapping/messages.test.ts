@@ -1,0 +1,164 @@
+import { describe, expect, it } from 'vitest';
+import type { MessageSpec, RigDocument } from '../rig/document';
+import { play, playing } from './testPlay';
+import { testRig } from './testRig';
+
+const full: [number, number] = [0, 127];
+
+describe('14-bit controllers (MIDI 1.0: controller n carries the MSB, n + 32 the LSB)', () => {
+  const message: MessageSpec = { kind: 'controlChange14', channel: 1, controller: 20, range: [0, 16383] };
+  it('send the MSB first, and the LSB alone where only it changed', () => {
+    const { move, bytes } = playing({ message });
+    move('fog', 0, 8192 / 16383);
+    expect(bytes()).toEqual(['B0 14 40', 'B0 34 00']);
+    move('fog', 0, 8200 / 16383);
+    expect(bytes()).toEqual(['B0 34 08']);
+    move('fog', 0, 1);
+    expect(bytes()).toEqual(['B0 14 7F', 'B0 34 7F']);
+  });
+});
+
+describe('registered and other parameters', () => {
+  const rpn: MessageSpec = { kind: 'parameter', channel: 1, registered: true, parameter: 0, bits: 7, range: [0, 24] };
+  const nrpn: MessageSpec = { kind: 'parameter', channel: 1, registered: false, parameter: 300, bits: 14, range: [0, 16383] };
+  it('select by 101/100 or 99/98, then 6 and 38, and again only after another was selected', () => {
+    const { move, bytes } = playing({ message: rpn }, { message: nrpn, signal: 'bell' });
+    move('fog', 0, 0.5);
+    expect(bytes()).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 0C']);
+    move('fog', 0, 1);
+    expect(bytes()).toEqual(['B0 06 18']);
+    move('bell', 0, 1);
+    expect(bytes()).toEqual(['B0 63 02', 'B0 62 2C', 'B0 06 7F', 'B0 26 7F']);
+    move('fog', 0, 0);
+    expect(bytes()).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 00']);
+  });
+  it('close with the null function where wanted', () => {
+    const { move, bytes } = playing({ message: { ...rpn, nullAfter: true } as MessageSpec });
+    move('fog', 0, 1);
+    move('fog', 0, 0);
+    expect(bytes()).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 18', 'B0 65 7F', 'B0 64 7F', 'B0 65 00', 'B0 64 00', 'B0 06 00', 'B0 65 7F', 'B0 64 7F']);
+  });
+  it('carry the MPE configuration: RPN 6 on channel 1 with 15 member channels (MPE 1.0, RP-053)', () => {
+    const { move, bytes } = playing({ message: { kind: 'parameter', channel: 1, registered: true, parameter: 6, bits: 7, range: [0, 15] } });
+    move('fog', 0, 1);
+    expect(bytes()).toEqual(['B0 65 00', 'B0 64 06', 'B0 06 0F']);
+  });
+});
+
+describe('pitch bend in semitones, by the range of the receiver', () => {
+  it.each([
+    [2, 12288, 'MIDI 1.0 (centre 8192)'],
+    [48, 8363, 'computed: 8192 + 170.67'],
+    [24, 8533, 'computed: 8192 + 341.33'],
+  ])('with a range of %i, one semitone up is %i (%s)', (bendRangeSemitones, bend) => {
+    const rig = testRig([{ message: { kind: 'pitchBend', channel: 1, unit: 'semitones', range: [0, 1] } }]);
+    rig.receivers[0]!.bendRangeSemitones = bendRangeSemitones;
+    const { move, words } = play(rig);
+    move('fog', 0, 1);
+    expect(words()).toEqual([`channel 1 · bend · ${bend}`]);
+  });
+  it('stays within 0 to 16383, and is the centre where the receiver has no range', () => {
+    const rig = testRig([{ message: { kind: 'pitchBend', channel: 1, unit: 'semitones', range: [-12, 12] } }]);
+    const wide = play(rig);
+    wide.move('fog', 0, 1);
+    wide.move('fog', 0, 0);
+    expect(wide.bytes()).toEqual(['E0 7F 7F', 'E0 00 00']);
+    rig.receivers[0]!.bendRangeSemitones = 0;
+    const none = play(rig);
+    none.move('fog', 0, 1);
+    expect(none.bytes()).toEqual(['E0 00 40']);
+  });
+});
+
+describe('other continuous messages', () => {
+  it.each<[string, MessageSpec, number, string[]]>([
+    ['channel pressure', { kind: 'channelPressure', channel: 2, range: full }, 1, ['D1 7F']],
+    ['poly pressure of a fixed note', { kind: 'polyPressure', channel: 2, note: 60, range: full }, 1, ['A1 3C 7F']],
+    ['program change, shown as 1-128 and sent as 0-127', { kind: 'programChange', channel: 1, range: [1, 128] }, 1, ['C0 7F']],
+    ['program change with its bank before it', { kind: 'programChange', channel: 1, range: [1, 5], bank: { msb: 1, lsb: 2 } }, 1, ['B0 00 01', 'B0 20 02', 'C0 04']],
+    ['SysEx with a 7-bit value in its place', { kind: 'sysEx', bytes: [0x7d, 'value', 1], range: full }, 1, ['F0 7D 7F 01 F7']],
+    ['SysEx with a 14-bit value', { kind: 'sysEx', bytes: [0x7d, 'msb', 'lsb'], range: [0, 16383] }, 0.5, ['F0 7D 40 00 F7']],
+  ])('%s', (_, message, value, expected) => {
+    const { move, bytes } = playing({ message });
+    move('fog', 0, value);
+    expect(bytes()).toEqual(expected);
+  });
+  it('an OSC message carries the value in the unit of its range', () => {
+    const { move, osc } = playing({ message: { kind: 'osc', address: '/fog', arguments: [{ type: 'f', value: 'value' }], range: [-10, 10] } });
+    move('fog', 0, 0.75);
+    expect(osc).toEqual([5]);
+  });
+});
+
+describe('relative controllers (common practice)', () => {
+  const turn = (encoding: 'signedBit' | 'twosComplement' | 'binaryOffset') => {
+    const { move, bytes } = playing({ message: { kind: 'relative', channel: 1, controller: 20, encoding, steps: 100, most: 8 } });
+    move('fog', 0, 0.5);
+    for (const value of [0.51, 0.59, 0.58, 0.5]) move('fog', 0, value);
+    return bytes().map((row) => parseInt(row.slice(6), 16));
+  };
+  it('send +1, +8, -1, -8 as signed bit', () => expect(turn('signedBit')).toEqual([1, 8, 65, 72]));
+  it('send +1, +8, -1, -8 in two’s complement', () => expect(turn('twosComplement')).toEqual([1, 8, 127, 120]));
+  it('send +1, +8, -1, -8 as binary offset', () => expect(turn('binaryOffset')).toEqual([65, 72, 63, 56]));
+  it('lose no part of a step, send a long way in several, and go finer with the modifier', () => {
+    const { move, bytes } = playing({ message: { kind: 'relative', channel: 1, controller: 20, encoding: 'signedBit', steps: 10, most: 8, fine: { signal: 'bell', divideBy: 5 } } });
+    for (let i = 0; i <= 100; i++) move('fog', 0, i / 100);
+    expect(bytes()).toHaveLength(10);
+    move('fog', 0, 0);
+    expect(bytes()).toEqual(['B0 14 48', 'B0 14 42']);
+    move('bell', 0, 1);
+    move('fog', 0, 1);
+    expect(bytes()).toEqual(['B0 14 02']);
+  });
+});
+
+describe('clock, transport and machine control', () => {
+  const clocked = (): RigDocument => {
+    const rig = testRig([]);
+    rig.outputs[0]!.sendsClock = true;
+    return rig;
+  };
+  it('the clock ticks 24 times a quarter note: at 120 bpm every 20.833 ms (MIDI 1.0)', () => {
+    const { run, sent } = play(clocked());
+    run(0, 10_004);
+    expect(sent.every(({ bytes }) => bytes[0] === 0xf8)).toBe(true);
+    expect(sent).toHaveLength(481);
+    expect(sent[480]!.timeMs - sent[0]!.timeMs).toBeCloseTo(480 * 20.8333, 1);
+  });
+  it.each<[MessageSpec, string]>([
+    [{ kind: 'transport', action: 'start' }, 'FA'],
+    [{ kind: 'transport', action: 'continue' }, 'FB'],
+    [{ kind: 'transport', action: 'stop' }, 'FC'],
+    [{ kind: 'machine', device: 127, command: 'recordStrobe' }, 'F0 7F 7F 06 06 F7'],
+    [{ kind: 'machine', device: 127, command: 'stop' }, 'F0 7F 7F 06 01 F7'],
+  ])('%j is %s on every press (MIDI 1.0; MMC, RP-013)', (message, expected) => {
+    const { move, bytes } = playing({ signal: 'bell', message });
+    for (const value of [1, 0, 1, 0]) move('bell', 0, value);
+    expect(bytes()).toEqual([expected, expected]);
+  });
+});
+
+describe('several mappings on one address', () => {
+  const two = (merge: 'latest' | 'highest' | 'lowest' | 'sum' | 'average') => {
+    const { move, bytes } = playing({ merge }, { merge, signal: 'bell' });
+    move('fog', 0, 40 / 127);
+    move('bell', 0, 20 / 127);
+    move('fog', 0, 60 / 127);
+    return bytes().map((row) => parseInt(row.slice(6), 16));
+  };
+  it('take the latest', () => expect(two('latest')).toEqual([40, 20, 60]));
+  it('take the highest', () => expect(two('highest')).toEqual([40, 60]));
+  it('take the lowest', () => expect(two('lowest')).toEqual([40, 20]));
+  it('take the sum', () => expect(two('sum')).toEqual([40, 60, 80]));
+  it('take the average', () => expect(two('average')).toEqual([40, 30, 40]));
+  it('count without one that is switched off by a scene', () => {
+    const rig = testRig([{ merge: 'highest' }, { merge: 'highest', signal: 'bell' }]);
+    rig.scenes = [{ id: 'quiet', name: 'Quiet', mappings: { m1: false }, pages: {}, values: {}, messages: [], glideMs: 0 }];
+    const { move, bytes, engine } = play(rig);
+    move('fog', 0, 40 / 127);
+    move('bell', 0, 1);
+    bytes();
+    engine.recall('quiet', 1);
+    expect(bytes()).toEqual(['B2 15 28']);
+  });
+});

@@ -1,0 +1,126 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { chance } from '../signal/oscillator';
+import { describe as say } from './describe';
+import { LoopGuard } from './loopGuard';
+import { PortQueue } from './portQueue';
+import { StreamParser } from './streamParser';
+
+function parse(...pieces: number[][]) {
+  const heard: string[] = [];
+  const parser = new StreamParser((message) => heard.push(say(message)));
+  for (const piece of pieces) parser.push(piece);
+  return { heard, faults: parser.faults };
+}
+
+describe('StreamParser (MIDI 1.0 Detailed Specification, "Data format")', () => {
+  it.each<[string, number[][], string[]]>([
+    ['running status', [[0xb2, 21, 1, 21, 2, 22, 3]], ['channel 3 · CC 21 · 1', 'channel 3 · CC 21 · 2', 'channel 3 · CC 22 · 3']],
+    ['running status of two-byte messages', [[0xc0, 4, 5]], ['channel 1 · program 5', 'channel 1 · program 6']],
+    ['messages cut into single bytes', [[0x90], [60], [100]], ['channel 1 · note C4 on · 100']],
+    ['a clock inside another message', [[0x90, 60, 0xf8, 100]], ['clock', 'channel 1 · note C4 on · 100']],
+    ['a clock inside a SysEx', [[0xf0, 1, 0xf8, 2, 0xf7]], ['clock', 'SysEx · 2 bytes']],
+    ['a SysEx over three pieces', [[0xf0, 1], [2, 3], [4, 0xf7]], ['SysEx · 4 bytes']],
+    ['a message right after a SysEx that was never ended', [[0xf0, 1, 2, 0x90, 60, 100]], ['channel 1 · note C4 on · 100']],
+    ['no running status after a system message', [[0x90, 60, 100, 0xf3, 5, 60, 0]], ['channel 1 · note C4 on · 100', 'song 6']],
+    ['song position', [[0xf2, 2, 1]], ['song position · 130']],
+  ])('reads %s', (_, pieces, expected) => expect(parse(...pieces).heard).toEqual(expected));
+
+  it('leaves out and counts stray data, undefined status bytes and broken messages, and is in step afterwards', () => {
+    const { heard, faults } = parse([1, 2, 0xf4, 0xfd, 0x90, 60, 0xb0, 7, 100, 0xf7]);
+    expect(heard).toEqual(['channel 1 · CC 7 · 100']);
+    expect(faults).toEqual({ strayData: 2, undefinedStatus: 2, broken: 2 });
+  });
+  it('leaves out a SysEx without end instead of filling the memory', () => {
+    const { heard, faults } = parse([0xf0], Array.from({ length: 70_000 }, () => 1), [0xf7, 0xb0, 7, 100]);
+    expect(heard).toEqual(['channel 1 · CC 7 · 100']);
+    expect(faults.broken).toBeGreaterThan(0);
+  });
+  it('survives a million random bytes and is in step with the next whole message (seed 20261123)', () => {
+    let count = 0;
+    let last = '';
+    const parser = new StreamParser((message) => {
+      count++;
+      last = say(message);
+    });
+    parser.push(Uint8Array.from({ length: 1_000_000 }, (_, i) => Math.floor(chance(20261123, i) * 256)));
+    parser.push([0xb2, 21, 87]);
+    expect(count).toBeGreaterThan(100_000);
+    expect(last).toBe('channel 3 · CC 21 · 87');
+  });
+});
+
+describe('PortQueue', () => {
+  const DIN_BYTES_PER_S = 3125;
+  const unit = fc.record({ address: fc.integer({ min: -1, max: 4 }), gapMs: fc.double({ min: 0, max: 3, noNaN: true }), length: fc.constantFrom(1, 3, 6, 12) });
+
+  it('lets three bytes through every 0.96 ms on DIN (31,250 baud, 10 bits a byte)', () => {
+    const queue = new PortQueue(DIN_BYTES_PER_S);
+    for (let i = 0; i < 3; i++) queue.push(Uint8Array.of(0x90, i, 1), -1);
+    expect([queue.take(0) !== null, queue.take(0.95), queue.nextMs, queue.take(0.96) !== null]).toEqual([true, null, 0.96, true]);
+  });
+  it('keeps every kept unit in order, always delivers the last value, never exceeds the budget, and no value passes a note', () => {
+    fc.assert(
+      fc.property(fc.array(unit, { maxLength: 80 }), (units) => {
+        const queue = new PortQueue(DIN_BYTES_PER_S);
+        const out: { id: number; timeMs: number; length: number }[] = [];
+        let timeMs = 0;
+        const drain = (now: number) => {
+          for (let bytes = queue.take(now); bytes; bytes = queue.take(now)) out.push({ id: bytes[0]!, timeMs: now, length: bytes.length });
+        };
+        units.forEach(({ address, gapMs, length }, id) => {
+          timeMs += gapMs;
+          queue.push(new Uint8Array(length).fill(id), address);
+          drain(timeMs);
+        });
+        while (queue.nextMs !== null) drain((timeMs = Math.max(timeMs, queue.nextMs)));
+
+        const kept = units.flatMap(({ address }, id) => (address === -1 ? [id] : []));
+        expect(out.map(({ id }) => id).filter((id) => units[id]!.address === -1)).toEqual(kept);
+        for (let address = 0; address <= 4; address++) {
+          const mine = units.flatMap((one, id) => (one.address === address ? [id] : []));
+          const sent = out.map(({ id }) => id).filter((id) => units[id]!.address === address);
+          expect(sent.at(-1)).toBe(mine.at(-1));
+          expect(sent).toEqual([...sent].sort((a, b) => a - b));
+        }
+        // A value that came after a note leaves after it, one that came before leaves before it.
+        out.forEach(({ id }, i) => {
+          for (const later of out.slice(i + 1)) if (units[id]!.address === -1 || units[later.id]!.address === -1) expect(later.id).toBeGreaterThan(id);
+        });
+        // Each unit begins no sooner than the one before it is through.
+        for (let i = 1; i < out.length; i++) expect(out[i]!.timeMs - out[i - 1]!.timeMs).toBeGreaterThan((out[i - 1]!.length * 1000) / DIN_BYTES_PER_S - 1e-6);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+});
+
+describe('LoopGuard', () => {
+  const message = Uint8Array.of(0xb0, 7, 100);
+  it('holds back a message that goes round, after a few rounds, naming both ports', () => {
+    const guard = new LoopGuard();
+    const rounds: unknown[] = [];
+    for (let timeMs = 0; timeMs < 60; timeMs += 10) {
+      guard.sent('Weather', message, timeMs);
+      rounds.push(guard.received('Keyboard', message, timeMs + 3));
+    }
+    expect(rounds).toEqual([null, null, null, null, { output: 'Weather', input: 'Keyboard' }, { output: 'Weather', input: 'Keyboard' }]);
+  });
+  it('lets the same message pass again once the loop was quiet for a second', () => {
+    const guard = new LoopGuard();
+    for (let i = 0; i < 9; i++) {
+      guard.sent('Weather', message, i);
+      guard.received('Keyboard', message, i);
+    }
+    guard.sent('Weather', message, 2000);
+    expect(guard.received('Keyboard', message, 2003)).toBeNull();
+  });
+  it('does not mind a player who sends what was sent long ago, or something else', () => {
+    const guard = new LoopGuard();
+    for (let i = 0; i < 20; i++) {
+      guard.sent('Weather', message, i * 500);
+      expect(guard.received('Keyboard', message, i * 500 + 200)).toBeNull();
+      expect(guard.received('Keyboard', Uint8Array.of(0xb0, 7, i), i * 500 + 5)).toBeNull();
+    }
+  });
+});
