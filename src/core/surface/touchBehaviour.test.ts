@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest';
+import type { TouchBehaviour } from '../rig/document';
+import { beginTouch, touchValue } from './touchBehaviour';
+
+/** Moves a finger over a control that stands at `value`; gives the values on the way. */
+function drag(behaviour: TouchBehaviour, value: number, fingers: number[], fine: boolean[] = []): number[] {
+  const touch = beginTouch(behaviour, fingers[0]!, value);
+  let now = value;
+  return fingers.map((finger, i) => Number((now = touchValue(behaviour, touch, finger, now, fine[i] ?? false)).toFixed(6)));
+}
+
+describe('a touch', () => {
+  it('jumps to the finger', () => expect(drag({ kind: 'jump', sensitivity: 1 }, 0.2, [0.8, 0.6])).toEqual([0.8, 0.6]));
+  it('picks up the value where it is and moves it by the way of the finger', () => {
+    expect(drag({ kind: 'pickUp', sensitivity: 1 }, 0.2, [0.8, 0.9, 0.7])).toEqual([0.2, 0.3, 0.1]);
+    expect(drag({ kind: 'pickUp', sensitivity: 0.5 }, 0.2, [0.8, 1])).toEqual([0.2, 0.3]);
+  });
+  it('waits in soft takeover until the finger meets the value, from above and from below', () => {
+    expect(drag({ kind: 'softTakeover', sensitivity: 1 }, 0.5, [0.8, 0.6, 0.45, 0.7])).toEqual([0.5, 0.5, 0.45, 0.7]);
+    expect(drag({ kind: 'softTakeover', sensitivity: 1 }, 0.5, [0.1, 0.4, 0.6])).toEqual([0.5, 0.5, 0.6]);
+  });
+  it('is relative at its sensitivity, and stays within 0 and 1', () => {
+    expect(drag({ kind: 'relative', sensitivity: 2 }, 0.5, [0.1, 0.2, 0.9])).toEqual([0.5, 0.7, 1]);
+  });
+  it('goes an eighth of the way while fine, from where it was, and on from there afterwards', () => {
+    expect(drag({ kind: 'relative', sensitivity: 1 }, 0.5, [0.2, 0.3, 0.3, 0.7, 0.7, 0.8], [false, false, true, true, false, false])).toEqual([0.5, 0.6, 0.6, 0.65, 0.65, 0.75]);
+    expect(drag({ kind: 'jump', sensitivity: 1 }, 0.5, [0.2, 0.2, 0.6], [false, true, true])).toEqual([0.2, 0.2, 0.25]);
+  });
+});
