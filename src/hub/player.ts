@@ -14,6 +14,9 @@ import { encodeOsc, fillArguments } from './osc/codec';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
+/** As the number of a signal where no page sent one. */
+const NOBODY_SENT = -1;
+
 /** Told when a note begins or ends, so that it can be ended even where this process dies. */
 export interface SoundingListener {
   noteOn(note: Sounding): void;
@@ -70,9 +73,11 @@ export class Player implements LiveState, MessageSink {
     this.closeUnusedOutputs(rig);
     for (const [id, value] of Object.entries(values)) {
       const index = this.engine.plan.signalIds.indexOf(id);
-      const isGate = rig.signals[index]?.kind === 'gate';
-      if (index >= 0 && !isGate && Number.isNaN(this.engine.values[index]!)) this.feed(index, timeMs, value, null);
+      // Gates are never restored, derived signals follow from the others.
+      const restored = rig.signals[index]?.kind === 'continuous';
+      if (restored && Number.isNaN(this.engine.values[index]!)) this.feed(index, timeMs, value, null);
     }
+    this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine.pending);
   }
 
@@ -90,6 +95,7 @@ export class Player implements LiveState, MessageSink {
     if (!this.engine) return;
     this.sampleTimeMs = 0;
     this.engine.tick(hubTimeMs());
+    this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine.pending);
   }
 
@@ -113,8 +119,10 @@ export class Player implements LiveState, MessageSink {
   recall(scene: string): boolean {
     this.sampleTimeMs = 0;
     const recalled = this.engine?.recall(scene, hubTimeMs()) ?? false;
-    if (recalled) this.onPending(this.engine!.pending);
-    return recalled;
+    if (!recalled) return false;
+    this.showMoved(NOBODY_SENT, null);
+    this.onPending(this.engine!.pending);
+    return true;
   }
 
   midi(output: number, mapping: number, _timeMs: number, bytes: Uint8Array, length: number, address: number): void {
@@ -164,9 +172,19 @@ export class Player implements LiveState, MessageSink {
     this.sampleTimeMs = timeMs;
     this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     engine!.sample(index, timeMs, value);
-    for (const watcher of this.watchers) if (watcher !== from) watcher.signalChanged(number);
-    const { driveStart, drives } = engine!.plan;
-    for (let i = driveStart[index]!; i < driveStart[index + 1]!; i++) this.levelChanged(this.mappingNumber[drives[i]!]!);
+    this.showMoved(number, from);
+  }
+
+  /** Tells the watchers what moved; the page that sent a value is not told its own. */
+  private showMoved(sent: number, from: Watcher | null): void {
+    const { movedMappings, movedSignals } = this.engine!;
+    for (let i = 0; i < movedMappings.size; i++) this.levelChanged(this.mappingNumber[movedMappings.at(i)]!);
+    for (let i = 0; i < movedSignals.size; i++) {
+      const number = this.signalNumber[movedSignals.at(i)]!;
+      for (const watcher of this.watchers) if (number !== sent || watcher !== from) watcher.signalChanged(number);
+    }
+    movedMappings.clear();
+    movedSignals.clear();
   }
 
   private levelChanged(number: number): void {
@@ -179,7 +197,6 @@ export class Player implements LiveState, MessageSink {
     this.sinks.get(output)?.send(bytes, nowMs, address);
     if (this.sampleTimeMs > 0) this.delay.add(nowMs - this.sampleTimeMs);
     const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
-    if (number !== null) this.levelChanged(number);
     for (const message of splitMessages(bytes)) {
       this.messagesOut++;
       this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes: message });

@@ -42,6 +42,9 @@ export class WebLink {
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
         this.send({ kind: 'names', names: player.names });
         return this.onLoad();
+      case 'recall':
+        if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');
+        return;
       case 'monitor':
         this.watcher.monitor = message.on;
         return;

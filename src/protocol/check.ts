@@ -18,7 +18,13 @@ export function check<T>(schema: Joi.Schema<T>, input: unknown): Checked<T> {
 export function mustBe<T>(schema: Joi.Schema<T>, input: unknown): T {
   const checked = check(schema, input);
   if (checked.ok) return checked.value;
-  throw new ProblemError('invalid', checked.problems[0]!.field, checked.problems.map(({ message }) => message).join('; '));
+  throw problemOf(checked.problems);
+}
+
+/** All problems as one error that names the first field and says every sentence. */
+export function problemOf(problems: readonly Problem[]): ProblemError {
+  const [first] = problems;
+  return new ProblemError(first!.code, first!.field, problems.map(({ message }) => message).join('; '), problems);
 }
 
 function found(value: unknown): string {

@@ -69,6 +69,7 @@ export type ToPage =
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
   | { kind: 'load'; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
+  | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean };
 
 /** JSON from the hub to the web process; signal values and monitor facts reach it as binary frames. */

@@ -27,6 +27,8 @@ export class ProblemError extends Error {
     readonly code: ProblemCode,
     readonly field: string,
     message: string,
+    /** Where there are several: all of them. */
+    readonly problems: readonly Problem[] = [],
   ) {
     super(message);
     this.name = PROBLEM_ERROR;

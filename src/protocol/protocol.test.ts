@@ -5,6 +5,7 @@ import { readEnvironment } from './environment';
 import { fromPageSchema } from './live';
 import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
 import { checkRig, editRequestSchema } from './rig';
+import { upgradeRig } from './rig/upgrade';
 
 const problemsOf = (input: unknown) => {
   const checked = checkRig(input);
@@ -16,14 +17,27 @@ describe('a rig document', () => {
     expect(checkRig(JSON.parse(JSON.stringify(testRig([{}]))))).toEqual({ ok: true, value: testRig([{}]) });
   });
   it('gives all problems at once, each with its path, what was expected and what was found', () => {
-    const rig = { ...testRig([{}]), version: 2, tempoBpm: 'fast', colour: 'blue' };
+    const rig = { ...testRig([{}]), format: 'other-rig', tempoBpm: 'fast', colour: 'blue' };
     (rig.mappings[0]!.message as { channel: number }).channel = 17;
     expect(problemsOf(rig)).toEqual([
-      'version must be [1], found 2',
+      'format must be [pumice-rig], found "other-rig"',
       'tempoBpm must be a number, found "fast"',
       'mappings[0].message.channel must be less than or equal to 16, found 17',
       'colour is not allowed, found "blue"',
     ]);
+  });
+  it('of a newer version is said to be so, with the version that is known', () => {
+    expect(problemsOf({ ...testRig([]), version: 2 })).toEqual(['version: expected 1 or an earlier one, found 2: this rig was made by a newer Pumice.']);
+  });
+  it('of an older version is brought up step by step', () => {
+    const steps = [(old: object) => ({ ...old, tide: 'low' }), (old: object) => ({ ...old, tide: 'high' })];
+    expect(upgradeRig({ version: 1, name: 'Old' }, steps, 3)).toEqual({ ok: true, value: { version: 3, name: 'Old', tide: 'high' } });
+  });
+  it('whose derived signals go in a circle is refused, with the path of the circle', () => {
+    const rig = testRig([]);
+    const derived = (id: string, of: string) => ({ id, name: id, kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number], formula: { op: 'sum' as const, of: [of] } });
+    rig.derived = [derived('a', 'b'), derived('b', 'a')];
+    expect(problemsOf(rig)).toEqual(['derived[0].formula: derived signals must not go in a circle, found a -> b -> a']);
   });
   it('refuses controllers 120-127, which are channel mode messages', () => {
     const rig = testRig([{ message: { kind: 'controlChange', channel: 1, controller: 123, range: [0, 127] } }]);

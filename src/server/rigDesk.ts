@@ -1,5 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
 import { applyEdit, type RigEdit } from '../core/rig/edit';
+import { problemOf } from '../protocol/check';
 import { ProblemError } from '../protocol/problem';
 import { checkRig } from '../protocol/rig';
 import type { RigRepository, StoredRig } from './storage/rigRepository';
@@ -63,13 +65,41 @@ export class RigDesk {
       const applied = applyEdit(this.rig.document, edit);
       if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
       const checked = checkRig(applied.document);
-      if (!checked.ok) {
-        const { field, message } = checked.problems[0]!;
-        throw new ProblemError('invalid', field, message);
-      }
+      if (!checked.ok) throw problemOf(checked.problems);
       const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
       await this.repository.saveEdit(next, edit, applied.inverse);
       this.rig = next;
+      this.onChange();
+      return this.current;
+    });
+  }
+
+  /** Takes a rig in, under a new id; it is not opened. Throws a `ProblemError` with every problem of a bad one. */
+  take(candidate: unknown): Promise<StoredRig> {
+    return this.inTurn(async () => {
+      const checked = checkRig(candidate);
+      if (!checked.ok) throw problemOf(checked.problems);
+      const rig: StoredRig = { id: randomUUID(), document: checked.value, revision: 0, savedAtMs: this.nowMs() };
+      await this.repository.create(rig);
+      return rig;
+    });
+  }
+
+  /** A stored rig. Throws a `ProblemError` where there is none of this id. */
+  async find(id: string): Promise<StoredRig> {
+    const rig = id === this.rig.id ? this.rig : await this.repository.find(id);
+    if (!rig) throw new ProblemError('not-found', 'id', `There is no rig "${id}".`);
+    return rig;
+  }
+
+  /** Plays another rig from now on. What sounds of the old one is ended. */
+  async switchTo(id: string): Promise<OpenRig> {
+    await this.flush();
+    return this.inTurn(async () => {
+      if (this.stage) throw new ProblemError('locked', 'id', 'Pumice is on Stage, where nothing can be edited: go back to the Bench first.');
+      this.rig = await this.find(id);
+      await this.repository.saveSetting(OPEN_RIG, id);
+      this.values = new Map(Object.entries(await this.repository.values(id)));
       this.onChange();
       return this.current;
     });

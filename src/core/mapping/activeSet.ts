@@ -26,6 +26,10 @@ export class ActiveSet {
     this.places[item] = 0;
   }
 
+  clear(): void {
+    while (this.size > 0) this.delete(this.items[this.size - 1]!);
+  }
+
   at(i: number): number {
     return this.items[i]!;
   }

@@ -42,6 +42,9 @@ export class Engine {
   private notes: NoteBook;
   /** Mappings that need ticks. */
   private active: ActiveSet;
+  /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
+  movedMappings: ActiveSet;
+  movedSignals: ActiveSet;
   /** Signals on their way by themselves, for a scene or a spring: from and to, since when and for how long. */
   private glides = new Map<number, { from: number; to: number; sinceMs: number; overMs: number }>();
   private nowMs = -Infinity;
@@ -62,6 +65,8 @@ export class Engine {
     this.writer = new Writer(this.plan.addresses.length, this.plan.slowOutput, sink);
     this.notes = this.newBook();
     this.active = new ActiveSet(mappings.length);
+    this.movedMappings = new ActiveSet(mappings.length);
+    this.movedSignals = new ActiveSet(signalIds.length);
     this.settleConstants();
   }
 
@@ -93,6 +98,8 @@ export class Engine {
     this.notes = this.newBook();
     for (const note of sounding) this.notes.adopt(...note);
     this.active = new ActiveSet(plan.mappings.length);
+    this.movedMappings = new ActiveSet(plan.mappings.length);
+    this.movedSignals = new ActiveSet(plan.signalIds.length);
     for (let m = 0; m < plan.mappings.length; m++) if (this.on[m] && !Number.isNaN(this.state[m * SLOTS + SLOT.filtered]!)) this.active.add(m);
     this.glides.clear();
     this.settleConstants();
@@ -205,6 +212,7 @@ export class Engine {
   /** A signal of an input has a new value: everything it drives moves, then everything that is derived from it. */
   private set(signal: number, value: number): void {
     this.values[signal] = value;
+    this.movedSignals.add(signal);
     this.drive(signal, value);
     const { followStart, follows } = this.plan;
     for (let i = followStart[signal]!; i < followStart[signal + 1]!; i++) this.updateDerived(follows[i]!);
@@ -220,6 +228,7 @@ export class Engine {
     const value = derive(planned, this.derivedState[d]!, this.values, this.nowMs);
     if (Number.isNaN(value) || value === this.values[planned.index]) return;
     this.values[planned.index] = value;
+    this.movedSignals.add(planned.index);
     this.drive(planned.index, value);
   }
 
@@ -277,7 +286,7 @@ export class Engine {
   }
 
   private send(m: number, mapping: PlannedMapping, at: number, level: number): void {
-    this.levels[m] = level;
+    this.setLevel(m, level);
     const { message } = mapping.rig;
     if (message.kind === 'relative') return this.sendRelative(m, mapping, at, level);
     const exact = rangeOut(level, mapping.outLo, mapping.outHi);
@@ -290,6 +299,11 @@ export class Engine {
     const address = this.plan.addresses[mapping.address]!;
     const value = address.merge === 'latest' ? exact : merged(address, this.state, this.on);
     this.writer.value(mapping, m, value, this.nowMs);
+  }
+
+  private setLevel(m: number, level: number): void {
+    this.levels[m] = level;
+    this.movedMappings.add(m);
   }
 
   private sendRelative(m: number, mapping: PlannedMapping, at: number, level: number): void {
@@ -373,8 +387,7 @@ export class Engine {
     const { state } = this;
     const held = state[at + SLOT.held]! > 0;
     if (mapping.gateMessage) {
-      this.levels[m] = Number(held);
-      return;
+      return this.setLevel(m, Number(held));
     }
     const { motion } = mapping.rig;
     if (motion) {

@@ -18,8 +18,8 @@ export const SEGMENT = 5;
 
 /**
  * Coefficients of the monotone cubic through points with rising x: between two points it never leaves their y, and it
- * rises where they rise. Source: Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980), tangents limited to the circle of
- * radius 3. Points at one x make a jump.
+ * rises where they rise. Source: Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980): tangents of at most three times the
+ * secants beside them are enough for that (the square inside their region). Points at one x make a jump.
  * @param out receives SEGMENT numbers for each of the `points.length - 1` segments, from `at`
  */
 export function monotoneSegments(points: readonly (readonly [number, number])[], out: Float64Array, at: number): void {
@@ -28,19 +28,8 @@ export function monotoneSegments(points: readonly (readonly [number, number])[],
   const tangents = points.map((_, i) => {
     const before = secants[i - 1] ?? secants[0]!;
     const after = secants[i] ?? secants[last - 1]!;
-    return before * after <= 0 ? 0 : (before + after) / 2;
-  });
-  secants.forEach((secant, i) => {
-    if (secant === 0) {
-      tangents[i] = tangents[i + 1] = 0;
-      return;
-    }
-    const a = tangents[i]! / secant;
-    const b = tangents[i + 1]! / secant;
-    const r = Math.hypot(a, b);
-    if (r <= 3) return;
-    tangents[i] = (3 / r) * a * secant;
-    tangents[i + 1] = (3 / r) * b * secant;
+    if (Math.sign(before) !== Math.sign(after)) return 0;
+    return Math.sign(before) * Math.min(Math.abs(before + after) / 2, 3 * Math.abs(before), 3 * Math.abs(after));
   });
   secants.forEach((secant, i) => {
     const [x0, y0] = points[i]!;

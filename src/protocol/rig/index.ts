@@ -8,6 +8,7 @@ import { finite, id, milliseconds, name, tagged, tempoBpm } from './pieces';
 import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
 import { surface } from './surface';
+import { upgradeRig } from './upgrade';
 
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
 const optionalFields = { merge: Joi.valid(...MERGES), gate, motion };
@@ -67,9 +68,11 @@ export const rigSchema: Joi.ObjectSchema<RigDocument> = Joi.object<RigDocument>(
   scenes: list(LIMITS.scenes, scene),
 });
 
-/** Checks shape and references; all problems at once. */
+/** Brings an older document up to date, then checks shape and references; all problems at once. */
 export function checkRig(candidate: unknown): Checked<RigDocument> {
-  const shape = check(rigSchema, candidate);
+  const upgraded = upgradeRig(candidate);
+  if (!upgraded.ok) return upgraded;
+  const shape = check(rigSchema, upgraded.value);
   if (!shape.ok) return shape;
   const dangling = checkReferences(shape.value);
   if (dangling.length === 0) return shape;

@@ -1,4 +1,4 @@
-import { RIG_FORMAT, RIG_VERSION, type Frame, type MessageSpec, type RigControl, type RigDocument, type RigMapping, type RigSignal, type Shaping } from '../../core/rig/document';
+import { RIG_FORMAT, RIG_VERSION, type Frame, type MessageSpec, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
 
 /** The demo rig: the sound of a night crossing, played by a small shadow-theatre company. */
 export const NIGHT_FERRY_ID = 'night-ferry';
@@ -12,10 +12,13 @@ export function nightFerry(): RigDocument {
     inputs: [
       { id: 'wheelhouse', name: 'Wheelhouse', kind: 'surface', surface: 'wheelhouse' },
       { id: 'chart-table', name: 'Chart table', kind: 'surface', surface: 'chart-table' },
+      { id: 'mooring', name: 'Mooring', kind: 'osc' },
     ],
-    signals: [...wheelhouseControls(), ...chartTableControls()].flatMap(([input, control]) => signalsOf(input, control)),
-    derived: [],
-    scenes: [],
+    signals: [...[...wheelhouseControls(), ...chartTableControls()].flatMap(([input, control]) => signalsOf(input, control)), ...mooringSignals()],
+    derived: [
+      { id: 'mooring.strain', name: 'Strain', kind: 'continuous', unit: 'unit', range: [-4, 4], formula: { op: 'speed', of: 'mooring.stretch' } },
+    ],
+    scenes: scenes(),
     mappings: mappings(),
     outputs: [
       { id: 'engine-room', name: 'Engine room', kind: 'standIn', receiver: 'engine-room' },
@@ -120,6 +123,33 @@ function signalsOf(input: string, control: RigControl): RigSignal[] {
   });
 }
 
+/** The rope sensor: its stretch and its distance to the quay, over OSC. */
+function mooringSignals(): RigSignal[] {
+  const osc = (address: string) => ({ address, argument: 0 });
+  return [
+    { id: 'mooring.stretch', name: 'Stretch', input: 'mooring', kind: 'continuous', unit: 'unit', range: [0, 1], osc: osc('/mooring/stretch') },
+    { id: 'mooring.distance', name: 'Distance', input: 'mooring', kind: 'continuous', unit: 'mm', range: [20, 1000], osc: osc('/mooring/distance') },
+  ];
+}
+
+function scenes(): RigScene[] {
+  const scene = (id: string, name: string, values: Record<string, number>, glideMs: number): RigScene => ({
+    id,
+    name,
+    mappings: {},
+    pages: {},
+    values: Object.fromEntries(Object.entries(values).map(([control, value]) => [`wheelhouse.${control}`, value])),
+    messages: [],
+    glideMs,
+  });
+  return [
+    scene('harbour', 'Harbour', { fog: 0.1, engine: 0.2, swell: 0.1, lamp: 0.8 }, 2000),
+    scene('open-water', 'Open water', { fog: 0.2, engine: 0.7, swell: 0.6, lamp: 0.4 }, 6000),
+    scene('fog-bank', 'Fog bank', { fog: 0.95, engine: 0.3, swell: 0.3, lamp: 1 }, 4000),
+    scene('landfall', 'Landfall', { fog: 0.4, engine: 0.15, swell: 0.2, lamp: 0.6 }, 5000),
+  ];
+}
+
 const AXIS_NAMES: Record<string, string> = { 'wheelhouse.wind.bearing': 'bearing', 'wheelhouse.wind.gust': 'gust' };
 
 function mappings(): RigMapping[] {
@@ -149,7 +179,14 @@ function mappings(): RigMapping[] {
     map('chart-table.course.x', 'Bow position', 'hull-song', cc(2, 28), calm(40)),
     map('chart-table.course.y', 'Bow pressure', 'hull-song', cc(2, 29), calm(40)),
     map('chart-table.tide', 'Tide', 'hull-song', cc(2, 30)),
-    map('chart-table.depth', 'Depth', 'hull-song', cc(2, 31)),
+    map('chart-table.depth', 'Depth', 'hull-song', cc(2, 102)),
+    map('mooring.stretch', 'Rope groan', 'hull-song', { kind: 'pitchBend', channel: 2, unit: 'semitones', range: [-12, 12] }, calm(30)),
+    map('mooring.distance', 'Quay', 'bell-and-rigging', cc(10, 22), {
+      deglitch: { median: 5 },
+      smoothing: { kind: 'oneEuro', minCutoffHz: 0.8, beta: 3, derivativeCutoffHz: 1 },
+      curve: { kind: 'points', points: [[0, 0], [0.3, 0.6], [1, 1]] },
+    }),
+    map('mooring.strain', 'Rope strain', 'hull-song', cc(2, 31), { rangeIn: { lo: 0, hi: 4 }, smoothing: { kind: 'attackRelease', attackMs: 10, releaseMs: 300 } }),
     map('wheelhouse.bell', 'Bell', 'bell-and-rigging', note(67, 100)),
     map('wheelhouse.horn', 'Horn', 'bell-and-rigging', note(43, 112)),
     map('wheelhouse.doors', 'Doors', 'bell-and-rigging', note(50, 90)),

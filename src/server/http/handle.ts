@@ -32,14 +32,17 @@ export async function handle(request: Request, work: () => Promise<unknown>): Pr
 
 /** The JSON body of a request, checked. Throws a `ProblemError` that names the field. */
 export async function readBody<T>(request: Request, schema: Joi.Schema<T>): Promise<T> {
+  return mustBe(schema, await readJson(request));
+}
+
+/** The JSON body of a request, not checked yet. */
+export async function readJson(request: Request): Promise<unknown> {
   const text = await readLimited(request);
-  let parsed: unknown;
   try {
-    parsed = JSON.parse(text);
+    return JSON.parse(text);
   } catch {
     throw new ProblemError('malformed-json', 'body', 'The body must be JSON.');
   }
-  return mustBe(schema, parsed);
 }
 
 /** Too much is read to its end all the same, unkept, so that the sender gets the answer and not a broken line. */
@@ -71,7 +74,8 @@ function problemResponse(request: Request, error: unknown): Response {
   const { pathname } = new URL(request.url);
   if (ProblemError.is(error)) {
     log.warn({ code: error.code, field: error.field, path: pathname }, error.message);
-    return Response.json({ problem: error.toProblem() }, { status: STATUS_OF[error.code] });
+    const problems = error.problems.length > 0 ? { problems: error.problems } : {};
+    return Response.json({ problem: error.toProblem(), ...problems }, { status: STATUS_OF[error.code] });
   }
   log.error({ err: error, path: pathname }, 'a request failed');
   const problem = new ProblemError('internal', '', 'Something went wrong inside Pumice; the log says more.').toProblem();

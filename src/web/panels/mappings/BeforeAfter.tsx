@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { RigMapping, RigSignal } from '../../../core/rig/document';
+import type { RigDerived, RigMapping, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { useLive } from '../../live/LiveProvider';
 import { drawTrace } from '../shared/drawTrace';
@@ -8,7 +8,7 @@ import { useCanvas } from '../shared/useCanvas';
 
 interface BeforeAfterProps {
   mapping: RigMapping;
-  signal: RigSignal;
+  signal: RigSignal | RigDerived;
 }
 
 /** The signal as it comes in and the level as it leaves, on one time axis. */

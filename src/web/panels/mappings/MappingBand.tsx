@@ -1,6 +1,7 @@
 import { Switch } from 'antd';
 import { addressInWords, smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
+import { findSignal } from '../../../core/rig/find';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 import { LeavingMeter } from './LeavingMeter';
@@ -17,8 +18,7 @@ interface MappingBandProps {
 export function MappingBand({ mapping, rig, selected, onSelect }: MappingBandProps) {
   const { stage } = useRig();
   const edit = useEdit();
-  const signal = rig.signals.find(({ id }) => id === mapping.signal)!;
-  const input = rig.inputs.find(({ id }) => id === signal.input)!;
+  const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find(({ id }) => id === mapping.output)!;
   return (
     <li className="band" data-selected={selected} data-off={!mapping.on}>
@@ -26,7 +26,7 @@ export function MappingBand({ mapping, rig, selected, onSelect }: MappingBandPro
       <div className="band-signal">
         <strong>{mapping.name}</strong>
         <span>
-          {input.name} · {signal.name}
+          {from} · {signal.name}
         </span>
       </div>
       <TraceCanvas signal={signal} />

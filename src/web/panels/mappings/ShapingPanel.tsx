@@ -2,6 +2,7 @@ import { Button, InputNumber, Segmented, Select } from 'antd';
 import type { ReactNode } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { findSignal } from '../../../core/rig/find';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
 import { ShapingPicture } from './ShapingPicture';
@@ -17,7 +18,7 @@ interface ShapingPanelProps {
 export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
   const { stage } = useRig();
   const edit = useEdit();
-  const signal = rig.signals.find(({ id }) => id === mapping.signal)!;
+  const { signal } = findSignal(rig, mapping.signal)!;
   const set = (change: Partial<RigMapping>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
   const setMessage = (message: MessageSpec) => set({ message });
   const setShaping = (shaping: Shaping) => set({ shaping });

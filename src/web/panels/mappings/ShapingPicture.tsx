@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { RigMapping, RigSignal } from '../../../core/rig/document';
+import type { RigDerived, RigMapping, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { rangeOut } from '../../../core/shaping/rangeOut';
 import { useLive } from '../../live/LiveProvider';
@@ -7,7 +7,7 @@ import { useCanvas } from '../shared/useCanvas';
 
 interface ShapingPictureProps {
   mapping: RigMapping;
-  signal: RigSignal;
+  signal: RigSignal | RigDerived;
 }
 
 /** What a mapping makes of its signal: the signal's range across, the message's range up, and a dot where it is now. */

@@ -1,6 +1,7 @@
 import { Button, Segmented } from 'antd';
 import { useState } from 'react';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
+import { findSignal } from '../../../core/rig/find';
 import { useRig } from '../shell/useRig';
 import { useMonitor, type MonitorRow, type Shown } from './useMonitor';
 
@@ -70,16 +71,16 @@ function Row({ row: { fact } }: { row: MonitorRow }) {
       </tr>
     );
   }
-  const signal = rig.signals.find(({ id }) => id === fact.where);
+  const found = findSignal(rig, fact.where);
   return (
     <tr data-direction="in">
       <td>{clockTime(fact.hubTimeMs)}</td>
       <td title="in">←</td>
       <td>
-        {signal?.name ?? fact.where} · {fact.value!.toFixed(3)}
+        {found?.signal.name ?? fact.where} · {fact.value!.toFixed(3)}
       </td>
       <td />
-      <td>{rig.inputs.find(({ id }) => id === signal?.input)?.name ?? ''}</td>
+      <td>{found?.from ?? ''}</td>
       <td />
     </tr>
   );

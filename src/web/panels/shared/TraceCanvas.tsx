@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { RigSignal } from '../../../core/rig/document';
+import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { useLive } from '../../live/LiveProvider';
 import { drawTrace, isAlive } from './drawTrace';
@@ -7,7 +7,7 @@ import { Trace, TRACE_MS } from './trace';
 import { useCanvas } from './useCanvas';
 
 /** The last four seconds of a signal; sulphur while it moves. */
-export function TraceCanvas({ signal }: { signal: RigSignal }) {
+export function TraceCanvas({ signal }: { signal: RigSignal | RigDerived }) {
   const live = useLive();
   const trace = useRef(new Trace());
   const changedMs = useRef(-Infinity);

@@ -1,0 +1,10 @@
+import { handle, readJson } from '../../../src/server/http/handle';
+import { services } from '../../../src/server/services';
+
+/** Takes a rig document in and answers `{id, name, revision}`; every problem of a bad one is in `problems`. */
+export function POST(request: Request): Promise<Response> {
+  return handle(request, async () => {
+    const { id, document, revision } = await services().desk.take(await readJson(request));
+    return { id, name: document.name, revision };
+  });
+}
