@@ -55,10 +55,10 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
   const engine: Engine = new Engine(
     rig,
     {
-      midi(output, mapping, timeMs, bytes, length) {
+      midi(output, mapping, bytes, length) {
         const to = engine.plan.outputIds[output]!;
         const from = engine.plan.mappings[mapping]?.rig.id ?? null;
-        for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs, output: to, bytes: hexOf(message), mapping: from });
+        for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs: engine.messageMs, output: to, bytes: hexOf(message), mapping: from });
       },
       osc: () => undefined,
     },
@@ -79,7 +79,10 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
     const { signal, timeMs, value } = readSample(text, samplesFile, line);
     const index = engine.plan.signalIndex.get(signal);
     if (index === undefined) fail(`${samplesFile}, line ${line}: the rig has no signal "${signal}".`);
-    if (Number.isNaN(nextTickMs)) nextTickMs = timeMs + TICK_MS;
+    if (Number.isNaN(nextTickMs)) {
+      engine.start(timeMs);
+      nextTickMs = timeMs + TICK_MS;
+    }
     ticksUntil(timeMs);
     engine.sample(index, timeMs, value);
     if (Date.now() - saidMs > PROGRESS_MS) {

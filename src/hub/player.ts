@@ -65,7 +65,10 @@ export class Player implements LiveState, MessageSink {
     this.sampleTimeMs = 0;
     this.openOutputs(rig);
     if (this.engine) this.engine.load(rig, timeMs);
-    else this.engine = new Engine(rig, this);
+    else {
+      this.engine = new Engine(rig, this);
+      this.engine.start(timeMs);
+    }
     this.rig = rig;
     this.revision = revision;
     this.stage = stage;
@@ -125,7 +128,7 @@ export class Player implements LiveState, MessageSink {
     return true;
   }
 
-  midi(output: number, mapping: number, _timeMs: number, bytes: Uint8Array, length: number, address: number): void {
+  midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void {
     const id = this.engine!.plan.outputIds[output]!;
     this.write(id, mapping, bytes.slice(0, length), address);
     const status = bytes[0]!;
@@ -136,7 +139,7 @@ export class Player implements LiveState, MessageSink {
     else this.sounding.noteOff({ output: id, off });
   }
 
-  osc(output: number, mapping: number, _timeMs: number, value: number, address: number): void {
+  osc(output: number, mapping: number, value: number, address: number): void {
     const { message } = this.engine!.plan.mappings[mapping]!.rig;
     if (message.kind !== 'osc') return;
     this.write(this.engine!.plan.outputIds[output]!, mapping, encodeOsc(message.address, fillArguments(message.arguments, value)), address);

@@ -11,8 +11,8 @@ const note: RigMapping['message'] = { kind: 'note', channel: 10, note: 67, veloc
 function playing(...mappings: Partial<RigMapping>[]) {
   const sent: string[] = [];
   const engine = new Engine(testRig(mappings), {
-    midi: (_output, _mapping, _timeMs, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))),
-    osc: (_output, _mapping, _timeMs, value) => void sent.push(`osc ${value}`),
+    midi: (_output, _mapping, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))),
+    osc: (_output, _mapping, value) => void sent.push(`osc ${value}`),
   });
   const heard = () => sent.splice(0);
   return { engine, heard, load: (timeMs: number, ...next: Partial<RigMapping>[]) => engine.load(testRig(next), timeMs) };

@@ -1,7 +1,6 @@
 import type { Amount, NoteSpec, RigDocument } from '../rig/document';
 import { STATUS } from '../midi/message';
 import { derive, freshDerived, type DerivedState } from '../signal/derive';
-import { rangeIn } from '../shaping/rangeIn';
 import { rangeOut } from '../shaping/rangeOut';
 import { clamp, clampUnit } from '../units/unitInterval';
 import { ActiveSet } from './activeSet';
@@ -47,6 +46,8 @@ export class Engine {
   movedSignals: ActiveSet;
   /** Signals on their way by themselves, for a scene or a spring: from and to, since when and for how long. */
   private glides = new Map<number, { from: number; to: number; sinceMs: number; overMs: number }>();
+  /** The time of the message that the sink is being given. */
+  messageMs = NaN;
   private nowMs = -Infinity;
   private clockMs = NaN;
 
@@ -67,6 +68,11 @@ export class Engine {
     this.active = new ActiveSet(mappings.length);
     this.movedMappings = new ActiveSet(mappings.length);
     this.movedSignals = new ActiveSet(signalIds.length);
+  }
+
+  /** Begins: what needs no sample (constants, oscillators) has its first value and is sent. Nothing is sent before. */
+  start(timeMs: number): void {
+    this.advanceTo(timeMs);
     this.settleConstants();
   }
 
@@ -149,8 +155,8 @@ export class Engine {
     for (const key of [...channels].sort((a, b) => a - b)) {
       const channel = key & 15;
       const status = STATUS.controlChange | channel;
-      for (const controller of [64, 120, 123]) this.writer.raw(key >> 4, [status, controller, 0], this.nowMs);
-      this.writer.raw(key >> 4, [STATUS.pitchBend | channel, 0, 64], this.nowMs);
+      for (const controller of [64, 120, 123]) this.writer.raw(key >> 4, [status, controller, 0]);
+      this.writer.raw(key >> 4, [STATUS.pitchBend | channel, 0, 64]);
     }
   }
 
@@ -163,7 +169,7 @@ export class Engine {
       const on = scene.mappings[rig.id];
       if (on !== undefined) this.switch(m, on);
     });
-    for (const { output, bytes } of scene.messages) this.writer.raw(this.plan.outputIds.indexOf(output), bytes, this.nowMs);
+    for (const { output, bytes } of scene.messages) this.writer.raw(this.plan.outputIds.indexOf(output), bytes);
     for (const [id, to] of Object.entries(scene.values)) {
       const signal = this.plan.signalIndex.get(id)!;
       const from = this.values[signal]!;
@@ -190,17 +196,18 @@ export class Engine {
     const address = this.plan.addresses[this.plan.mappings[m]!.address];
     if (!address || address.merge === 'latest') return;
     const speaker = address.mappings.find((other) => this.on[other] && !Number.isNaN(this.state[other * SLOTS + SLOT.exact]!));
-    if (speaker !== undefined) this.writer.value(this.plan.mappings[speaker]!, speaker, merged(address, this.state, this.on), this.nowMs);
+    if (speaker !== undefined) this.writer.value(this.plan.mappings[speaker]!, speaker, merged(address, this.state, this.on));
   }
 
   private newBook(): NoteBook {
     return new NoteBook(this.plan.outputIds.length, this.plan.mappings.length, (output, m, on, channel, note, velocity) =>
-      this.writer.note(output, m, on, channel, note, velocity, this.nowMs),
+      this.writer.note(output, m, on, channel, note, velocity),
     );
   }
 
   private advanceTo(timeMs: number): void {
     if (timeMs > this.nowMs) this.nowMs = timeMs;
+    this.messageMs = this.nowMs;
   }
 
   private settleConstants(): void {
@@ -213,14 +220,14 @@ export class Engine {
   private set(signal: number, value: number): void {
     this.values[signal] = value;
     this.movedSignals.add(signal);
-    this.drive(signal, value);
+    this.drive(signal);
     const { followStart, follows } = this.plan;
     for (let i = followStart[signal]!; i < followStart[signal + 1]!; i++) this.updateDerived(follows[i]!);
   }
 
-  private drive(signal: number, value: number): void {
+  private drive(signal: number): void {
     const { driveStart, drives } = this.plan;
-    for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) this.step(drives[i]!, value);
+    for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) this.step(drives[i]!);
   }
 
   private updateDerived(d: number): void {
@@ -229,30 +236,24 @@ export class Engine {
     if (Number.isNaN(value) || value === this.values[planned.index]) return;
     this.values[planned.index] = value;
     this.movedSignals.add(planned.index);
-    this.drive(planned.index, value);
+    this.drive(planned.index);
   }
 
-  private step(m: number, value: number): void {
+  private step(m: number): void {
     if (!this.on[m]) return;
     const mapping = this.plan.mappings[m]!;
     const { state } = this;
     const at = m * SLOTS;
-    const pairLevel = mapping.pair === NONE ? 0.5 : this.pairLevel(mapping);
-    const target = enter(mapping, state, at, value, pairLevel, this.nowMs);
-    if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = target;
+    state[at + SLOT.nowMs] = this.nowMs;
+    enter(mapping, state, at, this.values);
+    if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = state[at + SLOT.entered]!;
     else {
-      smoothSample(mapping, state, at, target, this.nowMs);
+      smoothSample(mapping, state, at);
       this.active.add(m);
     }
-    state[at + SLOT.target] = target;
+    state[at + SLOT.target] = state[at + SLOT.entered]!;
     state[at + SLOT.sampleMs] = this.nowMs;
     this.leave(m, mapping, at);
-  }
-
-  /** Where the other axis of a pair lies, taken over the same range as this one. */
-  private pairLevel(mapping: PlannedMapping): number {
-    const value = this.values[mapping.pair]!;
-    return Number.isNaN(value) ? 0.5 : rangeIn(value, mapping.inLo, mapping.inHi, mapping.outside);
   }
 
   /** On a tick: smoothing that has not arrived, gates that wait, motions, notes that end or come again. */
@@ -261,9 +262,10 @@ export class Engine {
     const { state } = this;
     const at = m * SLOTS;
     let busy = false;
+    state[at + SLOT.nowMs] = this.nowMs;
     if (mapping.smooth !== SMOOTH.none) {
       const silent = this.nowMs - state[at + SLOT.sampleMs]! >= SILENCE_MS;
-      busy = silent ? !smoothOn(mapping, state, at, this.nowMs) : true;
+      busy = silent ? !smoothOn(mapping, state, at) : true;
     }
     this.leave(m, mapping, at);
     if (!busy && !this.waits(mapping, at)) this.active.delete(m);
@@ -280,30 +282,27 @@ export class Engine {
   }
 
   private leave(m: number, mapping: PlannedMapping, at: number): void {
-    const level = leave(mapping, this.state, at, this.plan.curves);
-    if (!mapping.gated) return this.send(m, mapping, at, level);
-    this.gate(m, mapping, at, level);
+    leave(mapping, this.state, at, this.plan.curves);
+    if (mapping.gated) this.gate(m, mapping, at, this.state[at + SLOT.level]!);
+    else this.send(m, mapping, at);
   }
 
-  private send(m: number, mapping: PlannedMapping, at: number, level: number): void {
-    this.setLevel(m, level);
-    const { message } = mapping.rig;
-    if (message.kind === 'relative') return this.sendRelative(m, mapping, at, level);
+  /** Sends what stands in `SLOT.level`. */
+  private send(m: number, mapping: PlannedMapping, at: number): void {
+    const level = this.state[at + SLOT.level]!;
+    this.levels[m] = level;
+    this.movedMappings.add(m);
+    if (mapping.relative) return this.sendRelative(m, mapping, at, level);
     const exact = rangeOut(level, mapping.outLo, mapping.outHi);
     this.state[at + SLOT.exact] = exact;
     if (mapping.follows !== NONE) {
       const note = this.notes.soundingOf(mapping.follows);
-      if (note >= 0) this.writer.polyPressure(mapping, m, note, exact, this.nowMs);
+      if (note >= 0) this.writer.polyPressure(mapping, m, note, exact);
       return;
     }
     const address = this.plan.addresses[mapping.address]!;
     const value = address.merge === 'latest' ? exact : merged(address, this.state, this.on);
-    this.writer.value(mapping, m, value, this.nowMs);
-  }
-
-  private setLevel(m: number, level: number): void {
-    this.levels[m] = level;
-    this.movedMappings.add(m);
+    this.writer.value(mapping, m, value);
   }
 
   private sendRelative(m: number, mapping: PlannedMapping, at: number, level: number): void {
@@ -319,7 +318,7 @@ export class Engine {
     let rest = state[at + SLOT.rest]! + (way * message.steps) / fine;
     while (Math.abs(rest) >= WHOLE_STEP) {
       const n = clamp(Math.sign(rest) * Math.max(1, Math.floor(Math.abs(rest) + 1 - WHOLE_STEP)), -message.most, message.most);
-      this.writer.relative(mapping, m, n, this.nowMs);
+      this.writer.relative(mapping, m, n);
       rest -= n;
     }
     state[at + SLOT.rest] = rest;
@@ -387,24 +386,28 @@ export class Engine {
     const { state } = this;
     const held = state[at + SLOT.held]! > 0;
     if (mapping.gateMessage) {
-      return this.setLevel(m, Number(held));
+      this.levels[m] = Number(held);
+      this.movedMappings.add(m);
+      return;
     }
     const { motion } = mapping.rig;
     if (motion) {
       if (moveMotion(motion, state, at, this.nowMs, held)) this.active.add(m);
       const moved = state[at + SLOT.motion]!;
-      return this.send(m, mapping, at, Number.isNaN(moved) ? (motion.kind === 'ramp' ? motion.offLevel : 0) : moved);
+      state[at + SLOT.level] = Number.isNaN(moved) ? (motion.kind === 'ramp' ? motion.offLevel : 0) : moved;
+      return this.send(m, mapping, at);
     }
     // The strength of a gate counts while the finger holds it; a toggle that stays on is fully on.
     const strength = mapping.fromGate && mapping.press === PRESS.momentary ? level : 1;
-    this.send(m, mapping, at, held ? strength : 0);
+    state[at + SLOT.level] = held ? strength : 0;
+    this.send(m, mapping, at);
   }
 
   /** A note, program, transport or machine message begins or ends. */
   private act(m: number, mapping: PlannedMapping, at: number, on: boolean, level: number): void {
     const { message } = mapping.rig;
     if (message.kind !== 'note') {
-      if (on) this.writer.press(mapping, m, this.nowMs);
+      if (on) this.writer.press(mapping, m);
       return;
     }
     const { state, nowMs } = this;
@@ -495,7 +498,7 @@ export class Engine {
   private resend(m: number): void {
     const mapping = this.plan.mappings[m]!;
     const value = this.values[mapping.signal]!;
-    if (!Number.isNaN(value) && !mapping.gateMessage) this.step(m, value);
+    if (!Number.isNaN(value) && !mapping.gateMessage) this.step(m);
   }
 
   /** A touch that ends sends the signals that spring back on their way. A new one is itself a sample, which stops them. */
@@ -522,9 +525,11 @@ export class Engine {
     // After a pause the clock goes on from now instead of making up for it.
     if (!(this.nowMs - this.clockMs < 1000)) this.clockMs = this.nowMs;
     while (this.clockMs <= this.nowMs) {
-      for (const output of clockOutputs) this.writer.clock(output, this.clockMs);
+      this.messageMs = this.clockMs;
+      for (const output of clockOutputs) this.writer.clock(output);
       this.clockMs += everyMs;
     }
+    this.messageMs = this.nowMs;
   }
 }
 

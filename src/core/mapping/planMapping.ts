@@ -55,6 +55,7 @@ export interface PlannedMapping {
   /** Whether the level is turned into on and off at all, and how. */
   gated: boolean;
   fromGate: boolean;
+  relative: boolean;
   gateMessage: boolean;
   gateOn: number;
   gateOff: number;
@@ -115,6 +116,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     most,
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,
     fromGate,
+    relative: message.kind === 'relative',
     gateMessage,
     gateOn: on,
     gateOff: Math.min(on, gate?.off ?? (fromGate ? on : Math.min(on, 0.4))),

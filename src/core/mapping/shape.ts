@@ -17,15 +17,19 @@ export const SILENCE_MS = 25;
 /** A smoothed level this near to its target has arrived. A quarter of a 14-bit step. */
 const ARRIVED = 1 / 65536;
 
-/** From a value of the signal to the level that the smoothing heads for: range in, dead zone, de-glitch. */
-export function enter(mapping: PlannedMapping, state: Float64Array, at: number, value: number, pairLevel: number, timeMs: number): UnitInterval {
-  let level = rangeIn(value, mapping.inLo, mapping.inHi, mapping.outside);
+/**
+ * From the value of the signal to the level that the smoothing heads for: range in, dead zone, de-glitch. Left in
+ * `SLOT.entered`.
+ */
+export function enter(mapping: PlannedMapping, state: Float64Array, at: number, values: Float64Array): void {
+  const timeMs = state[at + SLOT.nowMs]!;
+  let level = rangeIn(values[mapping.signal]!, mapping.inLo, mapping.inHi, mapping.outside);
   switch (mapping.dead) {
     case DEAD.centre:
       level = centreDeadZone(level, mapping.deadA, mapping.deadB);
       break;
     case DEAD.round:
-      level = roundDeadZone(level, pairLevel, mapping.deadA, mapping.deadB);
+      level = roundDeadZone(level, pairLevel(mapping, values), mapping.deadA, mapping.deadB);
       break;
     case DEAD.ends:
       level = endsDeadZone(level, mapping.deadA, mapping.deadB);
@@ -39,11 +43,19 @@ export function enter(mapping: PlannedMapping, state: Float64Array, at: number, 
       state[jump + 1] = timeMs;
     } else level = jumpGate(state, jump, level, timeMs, mapping.jumpPerS, mapping.jumpForMs);
   }
-  return level;
+  state[at + SLOT.entered] = level;
 }
 
-/** Moves the smoothing with a new sample whose target is `target`; leaves the smoothed level in its slot. */
-export function smoothSample(mapping: PlannedMapping, state: Float64Array, at: number, target: number, timeMs: number): void {
+/** Where the other axis of a pair lies, taken over the same range as this one. */
+function pairLevel(mapping: PlannedMapping, values: Float64Array): UnitInterval {
+  const value = values[mapping.pair]!;
+  return Number.isNaN(value) ? 0.5 : rangeIn(value, mapping.inLo, mapping.inHi, mapping.outside);
+}
+
+/** Moves the smoothing towards what entered; leaves the smoothed level in its slot. */
+export function smoothSample(mapping: PlannedMapping, state: Float64Array, at: number): void {
+  const target = state[at + SLOT.entered]!;
+  const timeMs = state[at + SLOT.nowMs]!;
   if (Number.isNaN(state[at + SLOT.filtered]!)) {
     state[at + SLOT.filtered] = target;
     state[at + SLOT.filterMs] = timeMs;
@@ -55,25 +67,36 @@ export function smoothSample(mapping: PlannedMapping, state: Float64Array, at: n
     state[at + SLOT.target]! += shift;
     state[at + SLOT.filtered]! += shift;
   }
-  const before = state[at + SLOT.target]!;
+  state[at + SLOT.from] = state[at + SLOT.target]!;
   const quietUntilMs = timeMs - SILENCE_MS;
   // After a rest the way to the new value took the last moment only, not the whole rest.
-  if (state[at + SLOT.filterMs]! < quietUntilMs) moveFilter(mapping, state, at, before, before, quietUntilMs);
-  moveFilter(mapping, state, at, before, target, timeMs);
+  if (state[at + SLOT.filterMs]! < quietUntilMs) {
+    state[at + SLOT.to] = state[at + SLOT.from]!;
+    state[at + SLOT.untilMs] = quietUntilMs;
+    moveFilter(mapping, state, at);
+  }
+  state[at + SLOT.to] = target;
+  state[at + SLOT.untilMs] = timeMs;
+  moveFilter(mapping, state, at);
 }
 
 /** Carries the smoothing on without a sample. True when it has arrived. */
-export function smoothOn(mapping: PlannedMapping, state: Float64Array, at: number, timeMs: number): boolean {
+export function smoothOn(mapping: PlannedMapping, state: Float64Array, at: number): boolean {
   const target = state[at + SLOT.target]!;
-  moveFilter(mapping, state, at, target, target, timeMs);
+  state[at + SLOT.from] = state[at + SLOT.to] = target;
+  state[at + SLOT.untilMs] = state[at + SLOT.nowMs]!;
+  moveFilter(mapping, state, at);
   if (Math.abs(state[at + SLOT.filtered]! - target) >= ARRIVED) return false;
   state[at + SLOT.filtered] = target;
   state[at + SLOT.speed] = 0;
   return true;
 }
 
-/** Moves the filter from the time it stands at to `untilMs`, its input going from `from` to `to`. */
-function moveFilter(mapping: PlannedMapping, state: Float64Array, at: number, from: number, to: number, untilMs: number): void {
+/** Moves the filter from the time it stands at to `SLOT.untilMs`, its input going from `SLOT.from` to `SLOT.to`. */
+function moveFilter(mapping: PlannedMapping, state: Float64Array, at: number): void {
+  const from = state[at + SLOT.from]!;
+  const to = state[at + SLOT.to]!;
+  const untilMs = state[at + SLOT.untilMs]!;
   const dtMs = untilMs - state[at + SLOT.filterMs]!;
   const y = state[at + SLOT.filtered]!;
   if (dtMs > 0) state[at + SLOT.filterMs] = untilMs;
@@ -95,8 +118,8 @@ function moveFilter(mapping: PlannedMapping, state: Float64Array, at: number, fr
   }
 }
 
-/** From the smoothed level to the level that leaves: curve, steps, window. */
-export function leave(mapping: PlannedMapping, state: Float64Array, at: number, curves: Float64Array): UnitInterval {
+/** From the smoothed level to the level that leaves: curve, steps, window. Left in `SLOT.level`. */
+export function leave(mapping: PlannedMapping, state: Float64Array, at: number, curves: Float64Array): void {
   const smoothed = state[at + SLOT.filtered]!;
   let level = mapping.period > 0 && (smoothed < 0 || smoothed > 1) ? smoothed - Math.floor(smoothed) : clampUnit(smoothed);
   switch (mapping.curve) {
@@ -118,5 +141,5 @@ export function leave(mapping: PlannedMapping, state: Float64Array, at: number, 
     state[at + SLOT.step] = now;
     level = mapping.steps > 1 ? now / (mapping.steps - 1) : 0;
   }
-  return mapping.hasWindow ? windowed(level, mapping.windowLo, mapping.windowHi, mapping.fade) : level;
+  state[at + SLOT.level] = mapping.hasWindow ? windowed(level, mapping.windowLo, mapping.windowHi, mapping.fade) : level;
 }

@@ -5,7 +5,8 @@ export const KEEP = -1;
 
 /**
  * Where the engine's messages go. The bytes are whole MIDI messages that belong together (one, or the several of a
- * 14-bit value or a parameter); they lie in a buffer of the engine's that is used again after the call.
+ * 14-bit value or a parameter); they lie in a buffer of the engine's that is used again after the call. Their time is the
+ * engine's `messageMs`: a number with a fraction among the arguments would be allocated anew in every call.
  *
  * @param output index of the output in the plan
  * @param mapping index of the mapping in the plan, or NO_MAPPING
@@ -13,7 +14,7 @@ export const KEEP = -1;
  *   KEEP where nothing may
  */
 export interface MessageSink {
-  midi(output: number, mapping: number, timeMs: number, bytes: Uint8Array, length: number, address: number): void;
+  midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void;
   /** An OSC message of a mapping, `value` in the unit of its range. */
-  osc(output: number, mapping: number, timeMs: number, value: number, address: number): void;
+  osc(output: number, mapping: number, value: number, address: number): void;
 }

@@ -32,8 +32,17 @@ export const SLOT = {
   rest: 17,
   /** What the mapping would send on its own, in the numbers of the wire; NaN before the first. For merging. */
   exact: 18,
-  jump: 19,
-  median: 19 + JUMP_SLOTS,
+  /** The time of the step, the level that entered it and the one that left it: parameters and results of the functions in
+   * `shape`, kept here because a number with a fraction that is passed or returned may be allocated. */
+  nowMs: 19,
+  entered: 20,
+  level: 21,
+  /** For the filter: what its input goes from and to, and until when. */
+  from: 22,
+  to: 23,
+  untilMs: 24,
+  jump: 25,
+  median: 25 + JUMP_SLOTS,
 } as const;
 
 export const SLOTS = SLOT.median + MEDIAN_SLOTS;

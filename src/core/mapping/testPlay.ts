@@ -8,16 +8,17 @@ import { testRig } from './testRig';
 export function play(rig: RigDocument, seed?: number) {
   const sent: { timeMs: number; output: number; mapping: number; bytes: Uint8Array; address: number }[] = [];
   const osc: number[] = [];
-  const engine = new Engine(
+  const engine: Engine = new Engine(
     rig,
     {
-      midi(output, mapping, timeMs, bytes, length, address) {
-        for (const message of splitMessages(bytes.slice(0, length))) sent.push({ timeMs, output, mapping, bytes: message, address });
+      midi(output, mapping, bytes, length, address) {
+        for (const message of splitMessages(bytes.slice(0, length))) sent.push({ timeMs: engine.messageMs, output, mapping, bytes: message, address });
       },
-      osc: (_output, _mapping, _timeMs, value) => void osc.push(value),
+      osc: (_output, _mapping, value) => void osc.push(value),
     },
     seed,
   );
+  engine.start(0);
   return {
     engine,
     osc,

@@ -33,13 +33,13 @@ export class Writer {
   }
 
   /** Sends `exact`, in the numbers of the wire, where it differs enough from what the address holds. */
-  value(mapping: PlannedMapping, m: number, exact: number, timeMs: number): void {
+  value(mapping: PlannedMapping, m: number, exact: number): void {
     const { address, output, rig } = mapping;
     const sent = this.sent[address]!;
     if (rig.message.kind === 'osc') {
       if (exact === sent) return;
       this.sent[address] = exact;
-      return this.sink.osc(output, m, timeMs, exact, address);
+      return this.sink.osc(output, m, exact, address);
     }
     const limited = exact < mapping.least ? mapping.least : exact > mapping.most ? mapping.most : exact;
     const value = Math.round(limited);
@@ -49,10 +49,10 @@ export class Writer {
     if (sent !== NOTHING && !atEnd && Math.abs(limited - sent) < 0.5 + HYSTERESIS_STEPS) return;
     this.sent[address] = value;
     this.encode(rig.message, output, value, this.slowOutput[output] ? NOTHING : sent);
-    this.flush(output, m, timeMs, address);
+    this.flush(output, m, address);
   }
 
-  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number, timeMs: number): void {
+  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number): void {
     const { message } = mapping.rig;
     if (message.kind !== 'polyPressure') return;
     const value = Math.round(exact < 0 ? 0 : exact > 127 ? 127 : exact);
@@ -60,16 +60,16 @@ export class Writer {
     if (this.sent[mapping.address] === note * 128 + value) return;
     this.sent[mapping.address] = note * 128 + value;
     this.three(STATUS.polyPressure | (message.channel - 1), note, value);
-    this.flush(mapping.output, m, timeMs, KEEP);
+    this.flush(mapping.output, m, KEEP);
   }
 
-  note(output: number, m: number, on: boolean, channel: number, note: number, velocity: number, timeMs: number): void {
+  note(output: number, m: number, on: boolean, channel: number, note: number, velocity: number): void {
     this.three((on ? STATUS.noteOn : STATUS.noteOff) | (channel - 1), note, velocity);
-    this.flush(output, m, timeMs, KEEP);
+    this.flush(output, m, KEEP);
   }
 
   /** A press of a message that happens at once. */
-  press(mapping: PlannedMapping, m: number, timeMs: number): void {
+  press(mapping: PlannedMapping, m: number): void {
     const { message } = mapping.rig;
     switch (message.kind) {
       case 'programChange':
@@ -84,26 +84,26 @@ export class Writer {
       default:
         return;
     }
-    this.flush(mapping.output, m, timeMs, KEEP);
+    this.flush(mapping.output, m, KEEP);
   }
 
-  relative(mapping: PlannedMapping, m: number, n: number, timeMs: number): void {
+  relative(mapping: PlannedMapping, m: number, n: number): void {
     const { message } = mapping.rig;
     if (message.kind !== 'relative') return;
     const value = message.encoding === 'signedBit' ? (n > 0 ? n : 64 - n) : message.encoding === 'twosComplement' ? n & 0x7f : 64 + n;
     this.three(STATUS.controlChange | (message.channel - 1), message.controller, value);
-    this.flush(mapping.output, m, timeMs, KEEP);
+    this.flush(mapping.output, m, KEEP);
   }
 
-  clock(output: number, timeMs: number): void {
+  clock(output: number): void {
     this.put(STATUS.clock);
-    this.flush(output, NO_MAPPING, timeMs, KEEP);
+    this.flush(output, NO_MAPPING, KEEP);
   }
 
   /** Any whole message, for panic and scenes. */
-  raw(output: number, bytes: ArrayLike<number>, timeMs: number): void {
+  raw(output: number, bytes: ArrayLike<number>): void {
     for (let i = 0; i < bytes.length; i++) this.put(bytes[i]!);
-    this.flush(output, NO_MAPPING, timeMs, KEEP);
+    this.flush(output, NO_MAPPING, KEEP);
   }
 
   private encode(message: MessageSpec, output: number, value: number, sent: number): void {
@@ -185,9 +185,9 @@ export class Writer {
     this.bytes[this.length++] = byte;
   }
 
-  private flush(output: number, m: number, timeMs: number, address: number): void {
+  private flush(output: number, m: number, address: number): void {
     const { length } = this;
     this.length = 0;
-    if (length > 0) this.sink.midi(output, m, timeMs, this.bytes, length, address);
+    if (length > 0) this.sink.midi(output, m, this.bytes, length, address);
   }
 }

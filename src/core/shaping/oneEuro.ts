@@ -7,7 +7,9 @@
  * speed in input units per second.
  */
 export function oneEuroAlpha(cutoffHz: number, dtS: number): number {
-  return 1 / (1 + 1 / (2 * Math.PI * cutoffHz * dtS));
+  // With k = Te / tau the formula is k / (1 + k), one division less.
+  const k = 2 * Math.PI * cutoffHz * dtS;
+  return k / (1 + k);
 }
 
 /**
