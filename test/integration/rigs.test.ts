@@ -1,0 +1,138 @@
+import { execFileSync } from 'node:child_process';
+import { createSocket } from 'node:dgram';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseMidi } from 'midi-file';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { RigDocument } from '../../src/core/rig/document';
+import { decodeOsc, encodeOsc } from '../../src/hub/osc/codec';
+import { Monitor } from '../helpers/monitor';
+import { TestPage } from '../helpers/page';
+import { Pumice, waitFor } from '../helpers/pumice';
+
+const example = () => JSON.parse(readFileSync('docs/examples/small-rig.json', 'utf8')) as RigDocument;
+
+let pumice: Pumice;
+let monitor: Monitor;
+
+beforeAll(async () => {
+  pumice = await Pumice.fresh();
+  expect(await pumice.start()).toBeNull();
+  await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+  monitor = await Monitor.open(pumice.url);
+});
+afterAll(async () => {
+  monitor?.close();
+  await pumice?.stop();
+});
+
+async function open(rig: RigDocument): Promise<string> {
+  const { status, answer } = await pumice.post('/api/rigs', rig);
+  expect(status).toBe(200);
+  const { id } = answer as unknown as { id: string };
+  expect((await pumice.post(`/api/rigs/${id}/open`, {})).status).toBe(200);
+  return id;
+}
+
+function sendOsc(address: string, value: number): Promise<void> {
+  const socket = createSocket('udp4');
+  return new Promise((resolve) =>
+    socket.send(encodeOsc(address, [{ type: 'f', value }]), pumice.oscPort, '127.0.0.1', () => {
+      socket.close();
+      resolve();
+    }),
+  );
+}
+
+describe('a rig document', () => {
+  it('comes out of the program equal to what went in', async () => {
+    const { answer } = await pumice.post('/api/rigs', example());
+    const { id } = answer as unknown as { id: string };
+    expect(await (await fetch(`${pumice.url}/api/rigs/${id}/document`)).json()).toEqual(example());
+    expect((await fetch(`${pumice.url}/api/rigs/nowhere/document`)).status).toBe(404);
+  });
+  it('with several mistakes is refused with all of them, and nothing is taken in', async () => {
+    const rig = example() as unknown as { tempoBpm: number; mappings: { message: object; extra?: number }[] };
+    rig.tempoBpm = 5;
+    rig.mappings[0]!.extra = 1;
+    rig.mappings[1]!.message = { kind: 'smoke' };
+    const { status, answer } = await pumice.post('/api/rigs', rig);
+    const { problems } = answer as unknown as { problems: { field: string }[] };
+    expect(status).toBe(400);
+    expect(problems.map(({ field }) => field)).toEqual(['tempoBpm', 'mappings[0].extra', 'mappings[1].message.kind']);
+  });
+  it('plays what it says: OSC in, shaping, derived signals, gates, scenes', async () => {
+    await open(example());
+    await sendOsc('/mooring/stretch', 800);
+    await waitFor('the bend at its upper end', () => monitor.sent.includes('weather E1 7F 7F'));
+    const page = await TestPage.open(pumice.hubPort, 'deck');
+    page.watch({ signals: ['tug'] });
+    for (let i = 0; i < 20; i++) {
+      await sendOsc('/mooring/stretch', 100 + i * 40);
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    }
+    await waitFor('the creak of a tug', () => monitor.sent.some((line) => line.startsWith('weather 99 32')));
+    await waitFor('its end after 80 ms', () => monitor.sent.some((line) => line.startsWith('weather 89 32')));
+    await waitFor('the derived signal to be shown', () => (page.values.get('tug') ?? 0) !== 0);
+    page.move('swell', 1);
+    await waitFor('the swell', () => monitor.sent.includes('weather B2 16 7F'));
+    expect((await pumice.post('/api/scenes/calm/recall', {})).status).toBe(200);
+    await waitFor('the swell to calm down', () => monitor.facts.some((fact) => fact.direction === 'out' && fact.bytes.startsWith('B2 16 0') && fact.mapping === 'swell'));
+    expect((await pumice.post('/api/scenes/storm/recall', {})).status).toBe(404);
+    page.close();
+  });
+  it('sends OSC over UDP, and leaves out what no slow port has room for', async () => {
+    const listener = createSocket('udp4');
+    const heard: number[] = [];
+    listener.on('message', (packet) => heard.push(...decodeOsc(packet).map(({ arguments: values }) => values[0] as number)));
+    await new Promise<void>((resolve) => listener.bind(0, '127.0.0.1', resolve));
+    const rig = example();
+    rig.outputs.push({ id: 'light', name: 'Light', kind: 'osc', host: '127.0.0.1', port: listener.address().port, receiver: 'weather' });
+    rig.outputs[0]!.bytesPerS = 3125;
+    rig.mappings[0] = { ...rig.mappings[0]!, shaping: {}, output: 'light', message: { kind: 'osc', address: '/light/level', arguments: [{ type: 'f', value: 'value' }], range: [0, 10] } };
+    await open(rig);
+    const page = await TestPage.open(pumice.hubPort, 'deck');
+    page.move('swell', 0.5);
+    await waitFor('the packet', () => heard.includes(5));
+    listener.close();
+    page.close();
+  });
+  it('a broken OSC packet changes nothing', async () => {
+    const socket = createSocket('udp4');
+    for (const bytes of [[1, 2, 3], [0x2f], [0x2f, 0x61, 0, 0, 0x2c, 0x66, 0, 0], Array.from(Buffer.from('#bundle\0garbage'))]) {
+      socket.send(Uint8Array.from(bytes), pumice.oscPort, '127.0.0.1');
+    }
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    socket.close();
+    expect((await pumice.health()).ok).toBe(true);
+    await waitFor('the complaint in the log', () => pumice.output.includes('a broken OSC packet was left out'));
+  });
+});
+
+describe('bin/render.ts', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-render-'));
+  const run = (...args: string[]) => execFileSync(process.execPath, ['--import', 'tsx', 'bin/render.ts', ...args], { encoding: 'utf8', stdio: 'pipe' });
+  const samples = join(folder, 'samples.jsonl');
+
+  it('renders samples to a MIDI file and to messages, the same each time', () => {
+    const lines = Array.from({ length: 200 }, (_, i) => JSON.stringify({ signal: 'swell', timeMs: 1000 + i * 10, value: 0.5 - 0.5 * Math.cos(i / 20) }));
+    writeFileSync(samples, `${lines.join('\n')}\n`);
+    const [mid, one, two] = ['take.mid', 'one.jsonl', 'two.jsonl'].map((name) => join(folder, name)) as [string, string, string];
+    run('--rig', 'docs/examples/small-rig.json', '--samples', samples, '--out', mid, '--out', one);
+    run('--rig', 'docs/examples/small-rig.json', '--samples', samples, '--out', two);
+    expect(readFileSync(one, 'utf8')).toBe(readFileSync(two, 'utf8'));
+    const messages = readFileSync(one, 'utf8').trim().split('\n').map((line) => JSON.parse(line) as { output: string; bytes: string; mapping: string });
+    expect(messages[0]).toEqual({ timeMs: 1000, output: 'weather', bytes: 'B2 16 00', mapping: 'swell' });
+    const { tracks } = parseMidi(readFileSync(mid));
+    expect(tracks[1]!.filter(({ type }) => type === 'controller')).toHaveLength(messages.length);
+  });
+  it.each([
+    ['{"signal": "swell"', 'line 2: a sample must be JSON'],
+    ['{"signal": "swell", "timeMs": 5}', 'line 2: value is required'],
+    ['{"signal": "anchor", "timeMs": 5, "value": 1}', 'line 2: the rig has no signal "anchor"'],
+  ])('says which line is wrong and why: %s', (line, sentence) => {
+    writeFileSync(samples, `{"signal": "swell", "timeMs": 1, "value": 1}\n${line}\n`);
+    expect(() => run('--rig', 'docs/examples/small-rig.json', '--samples', samples, '--out', join(folder, 'bad.jsonl'))).toThrow(sentence);
+  });
+});
