@@ -76,12 +76,15 @@ interface Times {
 async function measureHub(pumice: Pumice): Promise<Times> {
   const times: Times = { toByte: [], toPage: [] };
   const sentAt = new Map<number, number>();
+  const onTheWay = new Map<number, number>();
   const key = (value: number) => Math.fround(value);
   const watcher = await openPage(pumice.hubPort, 'wheelhouse', (view) => {
     if (view.getUint8(0) !== FRAME.values) return;
     const frame = decodeValues(view)!;
-    const sent = sentAt.get(key(frame.values[0]!));
+    const value = key(frame.values[0]!);
+    const sent = onTheWay.get(value);
     if (sent !== undefined) times.toPage.push(nowMs() - sent);
+    onTheWay.delete(value);
   });
   watcher.socket.send(JSON.stringify({ kind: 'watch', watch: { signals: ['wheelhouse.fog'] } }));
   let entered = 0;
@@ -109,6 +112,7 @@ async function measureHub(pumice: Pumice): Promise<Times> {
     const value = key(((i * 37) % 997) / 997);
     const sent = nowMs();
     sentAt.set(value, sent);
+    onTheWay.set(value, sent);
     pages[0]!.socket.send(encodeSamples(i, 0, [{ signal: pages[0]!.numberOf('wheelhouse.fog'), value }]));
   });
   const others = atRate(RATE_HZ, TURN_MS, (i) => {

@@ -36,7 +36,7 @@ export class Watcher {
     private readonly maxFacts: number,
   ) {}
 
-  /** Watches exactly these from now on, and shows their present values. */
+  /** Watches exactly these from now on, and shows the present values of those that are new. */
   watchSignals(numbers: Iterable<number> | 'all'): void {
     this.signals.watch(numbers);
     this.schedule();
@@ -124,8 +124,10 @@ class Dirty {
   private changed = new Set<number>();
 
   watch(numbers: Iterable<number> | 'all'): void {
+    const before = this.watched;
     this.watched = numbers === 'all' ? 'all' : new Set(numbers);
-    this.changed = new Set(this.watched === 'all' ? [] : this.watched);
+    if (this.watched === 'all') return;
+    for (const number of this.watched) if (before === 'all' || !before.has(number)) this.changed.add(number);
   }
 
   mark(number: number): boolean {

@@ -4,8 +4,6 @@ import type { FromChild, ToChild } from '../protocol/supervision';
 
 const FIRST_RESTART_MS = 50;
 const LONGEST_RESTART_MS = 5000;
-/** A child that ran this long before it died is started again at once. */
-const STEADY_MS = 10_000;
 /** How long a child may take to end its notes and stop. */
 const STOP_MS = 3000;
 
@@ -18,7 +16,6 @@ export interface ChildEvents {
 /** One process that is kept running: started again when it dies, sooner or later depending on how often it does. */
 export class Child {
   private process: ChildProcess | null = null;
-  private startedMs = 0;
   private restartMs = FIRST_RESTART_MS;
   private stopping = false;
 
@@ -31,10 +28,13 @@ export class Child {
   ) {}
 
   start(): void {
-    this.startedMs = Date.now();
     const child = fork(this.script, { env: this.env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
     this.process = child;
-    child.on('message', (message) => this.events.message(message as FromChild));
+    child.on('message', (message) => {
+      // One that came up was well: when it dies it is started again at once. One that never comes up is given more time.
+      if ((message as FromChild).kind === 'ready') this.restartMs = FIRST_RESTART_MS;
+      this.events.message(message as FromChild);
+    });
     child.on('exit', (code, signal) => this.died(code, signal));
   }
 
@@ -56,12 +56,13 @@ export class Child {
 
   private died(code: number | null, signal: NodeJS.Signals | null): void {
     if (this.stopping) return;
-    this.restartMs = Date.now() - this.startedMs > STEADY_MS ? FIRST_RESTART_MS : Math.min(this.restartMs * 2, LONGEST_RESTART_MS);
-    this.log.error({ code, signal, restartMs: this.restartMs }, `the ${this.name} process died; starting it again`);
+    const { restartMs } = this;
+    this.restartMs = Math.min(restartMs * 2, LONGEST_RESTART_MS);
+    this.log.error({ code, signal, restartMs }, `the ${this.name} process died; starting it again`);
     setTimeout(() => {
       if (this.stopping) return;
       this.start();
       this.events.restarted((message) => this.send(message));
-    }, this.restartMs);
+    }, restartMs);
   }
 }

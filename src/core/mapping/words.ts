@@ -54,24 +54,27 @@ export function leaving(message: MessageSpec, level: number): number {
   }
 }
 
-/** Where `leaving` lies between nothing and the most that the message holds, for a meter. */
+/** How much of what the message can hold leaves at a level, for a meter or a picture. */
 export function fullness(message: MessageSpec, level: number): number {
-  const value = leaving(message, level);
   switch (message.kind) {
-    case 'controlChange14':
-    case 'pitchBend':
-      return message.kind === 'pitchBend' && message.unit === 'semitones' ? level : value / 16383;
-    case 'parameter':
-      return value / (message.bits === 14 ? 16383 : 127);
+    case 'note':
+      return level > 0 ? message.velocity / 127 : 0;
     case 'transport':
     case 'machine':
-      return value;
     case 'relative':
     case 'osc':
     case 'sysEx':
       return level;
+    case 'programChange':
+      return (rangeOut(level, message.range[0], message.range[1]) - 1) / 127;
+    case 'pitchBend':
+      return message.unit === 'semitones' ? level : rangeOut(level, message.range[0], message.range[1]) / 16383;
+    case 'controlChange14':
+      return rangeOut(level, message.range[0], message.range[1]) / 16383;
+    case 'parameter':
+      return rangeOut(level, message.range[0], message.range[1]) / (message.bits === 14 ? 16383 : 127);
     default:
-      return value / 127;
+      return rangeOut(level, message.range[0], message.range[1]) / 127;
   }
 }
 

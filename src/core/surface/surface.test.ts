@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { fitInto } from './fit';
-import { dialValue, faderValue, xyValue } from './touchValue';
+import { faderValue, xyValue } from './touchValue';
 
 const upright = { x: 24, y: 24, width: 114, height: 540 };
 
@@ -14,10 +14,6 @@ describe('a finger', () => {
   });
   it('on an XY pad gives x to the right and y upwards', () => {
     expect(xyValue({ x: 0, y: 0, width: 136, height: 136 }, { x: 43, y: 93 }, 18)).toEqual({ x: 0.25, y: 0.25 });
-  });
-  it('turns a dial by 220 px from end to end, up and right alike', () => {
-    expect(dialValue(0.5, { x: 0, y: 0 }, { x: 11, y: -11 })).toBeCloseTo(0.6, 12);
-    expect(dialValue(0.5, { x: 0, y: 0 }, { x: 0, y: 500 })).toBe(0);
   });
   it('on a control with no travel gives 0', () => expect(faderValue({ x: 0, y: 0, width: 10, height: 20 }, { x: 5, y: 5 }, 18)).toBe(0));
 });

@@ -24,11 +24,6 @@ export function xyValue(frame: Frame, finger: Point, inset: number): { x: UnitIn
 /** How far a finger must travel to turn a dial from end to end, in CSS pixels. */
 export const DIAL_TRAVEL = 220;
 
-/** A dial turns with the way the finger went since it touched: up or right is more. */
-export function dialValue(startValue: UnitInterval, start: Point, finger: Point): UnitInterval {
-  return clampUnit(startValue + (finger.x - start.x + (start.y - finger.y)) / DIAL_TRAVEL);
-}
-
 function along(distance: number, length: number, inset: number): UnitInterval {
   const travel = length - 2 * inset;
   return travel > 0 ? clampUnit((distance - inset) / travel) : 0;

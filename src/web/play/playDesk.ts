@@ -1,5 +1,6 @@
-import type { RigControl } from '../../core/rig/document';
-import { dialValue, faderValue, xyValue, type Point } from '../../core/surface/touchValue';
+import type { RigControl, TouchBehaviour } from '../../core/rig/document';
+import { beginTouch, touchValue, type Touch } from '../../core/surface/touchBehaviour';
+import { DIAL_TRAVEL, faderValue, xyValue, type Point } from '../../core/surface/touchValue';
 import type { LiveConnection } from '../live/connection';
 
 /** Room at both ends of a travel, in CSS pixels of the surface, so that a finger reaches 0 and 1 with certainty. */
@@ -11,11 +12,15 @@ const KEY_STEP_LARGE = 0.1;
 /** What a control shows: its values by role, and whether somebody holds it. */
 export type ControlPicture = (values: Readonly<Record<string, number>>, held: boolean) => void;
 
+/** A finger on a control, with what its touch behaviour remembers of each axis. */
 interface Held {
   control: RigControl;
-  start: Point;
-  startValue: number;
+  touches: Record<string, Touch>;
 }
+
+/** Without a behaviour of its own a control follows the finger; a dial turns by the way the finger goes. */
+const TRUE_TO_FINGER: TouchBehaviour = { kind: 'jump', sensitivity: 1 };
+const BY_THE_WAY: TouchBehaviour = { kind: 'relative', sensitivity: 1 };
 
 interface Placed {
   control: RigControl;
@@ -57,14 +62,18 @@ export class PlayDesk {
   down(finger: number, controlId: string, at: Point, eventMs: number): void {
     const entry = this.placed.get(controlId);
     if (!entry || this.isHeld(controlId)) return;
-    this.fingers.set(finger, { control: entry.control, start: at, startValue: entry.values.value ?? 0 });
+    const touches: Held['touches'] = {};
+    for (const [role, place] of Object.entries(fingerPlaces(entry.control, at))) {
+      touches[role] = beginTouch(behaviourOf(entry.control), place, entry.values[role] ?? 0);
+    }
+    this.fingers.set(finger, { control: entry.control, touches });
     this.touch(entry, true, at, eventMs);
   }
 
   move(finger: number, at: Point, eventMs: number): void {
     const held = this.fingers.get(finger);
     const entry = held && this.placed.get(held.control.id);
-    if (held && entry) this.change(entry, readValues(held, at), eventMs);
+    if (held && entry) this.change(entry, heldValues(held, entry, at), eventMs);
   }
 
   up(finger: number, eventMs: number): void {
@@ -109,7 +118,7 @@ export class PlayDesk {
   private touch(entry: Placed, on: boolean, at: Point | null, eventMs: number): void {
     const gate = entry.control.kind === 'push' ? 'gate' : 'touch';
     const held = [...this.fingers.values()].find(({ control }) => control.id === entry.control.id);
-    this.change(entry, { [gate]: on ? 1 : 0, ...(held && at ? readValues(held, at) : {}) }, eventMs);
+    this.change(entry, { [gate]: on ? 1 : 0, ...(held && at ? heldValues(held, entry, at) : {}) }, eventMs);
   }
 
   private change(entry: Placed, values: Record<string, number>, eventMs: number): void {
@@ -133,12 +142,26 @@ export class PlayDesk {
   }
 }
 
-function readValues({ control, start, startValue }: Held, at: Point): Record<string, number> {
+const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
+
+/** The values of a held control with the finger at a place, by its touch behaviour. */
+function heldValues({ control, touches }: Held, { values }: Placed, at: Point): Record<string, number> {
+  const result: Record<string, number> = {};
+  for (const [role, place] of Object.entries(fingerPlaces(control, at))) {
+    const touch = touches[role];
+    if (touch) result[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, false);
+  }
+  return result;
+}
+
+/** Where a finger is along each axis of a control, in whole travels. */
+function fingerPlaces(control: RigControl, at: Point): Record<string, number> {
   switch (control.kind) {
     case 'fader':
       return { value: faderValue(control.frame, at, INSET) };
     case 'dial':
-      return { value: dialValue(startValue, start, at) };
+      // Up and right alike; it may be beyond 0 and 1, since only the way counts.
+      return { value: (at.x - at.y) / DIAL_TRAVEL };
     case 'xy': {
       const { x, y } = xyValue(control.frame, at, INSET);
       return { x, y };
