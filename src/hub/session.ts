@@ -20,7 +20,9 @@ export class Session {
   private answered = true;
   private readonly badFrames = new BadFrames();
   private watch: Watch = {};
+  /** The signals that this page may send, and those of them that are gates. */
   private allowed = new Set<number>();
+  private gates = new Set<number>();
   private readonly heldGates = new Set<number>();
 
   constructor(
@@ -141,9 +143,7 @@ export class Session {
   }
 
   private play(number: number, timeMs: number, value: number): void {
-    const id = this.player.signals.ids[number];
-    const signal = this.player.rig?.signals.find((candidate) => candidate.id === id);
-    if (signal?.kind === 'gate') {
+    if (this.gates.has(number)) {
       if (value > 0) this.heldGates.add(number);
       else this.heldGates.delete(number);
     }
@@ -155,6 +155,8 @@ export class Session {
     const surface = rig?.surfaces.find((candidate) => candidate.id === this.surface);
     const ids = surface?.pages.flatMap((page) => page.controls.flatMap(controlSignals)).map(([, id]) => id) ?? [];
     this.allowed = new Set(numbersOf(signals, ids));
+    const gateIds = rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []));
+    this.gates = new Set(numbersOf(signals, gateIds));
   }
 
   private applyWatch(): void {

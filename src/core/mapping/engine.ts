@@ -1,16 +1,18 @@
-import type { Amount, NoteSpec, RigDocument } from '../rig/document';
+import type { RigDocument } from '../rig/document';
 import { STATUS } from '../midi/message';
 import { derive, freshDerived, type DerivedState } from '../signal/derive';
 import { rangeOut } from '../shaping/rangeOut';
-import { clamp, clampUnit } from '../units/unitInterval';
+import { clampUnit } from '../units/unitInterval';
 import { ActiveSet } from './activeSet';
 import { channelOf } from './address';
 import { carryOver } from './carryOver';
 import { merged } from './merge';
 import { moveMotion, startMotion } from './motion';
-import { CHORD_MOST, NoteBook, RELEASE_VELOCITY } from './noteBook';
+import { NoteBook } from './noteBook';
+import { NotePlayer } from './notePlayer';
 import { compile, NONE, type Plan } from './plan';
 import { PRESS, SMOOTH, type PlannedMapping } from './planMapping';
+import { sendRelative } from './relative';
 import { enter, leave, SILENCE_MS, smoothOn, smoothSample } from './shape';
 import type { MessageSink } from './sink';
 import { freshState, SLOT, SLOTS } from './slots';
@@ -19,8 +21,6 @@ import { Writer } from './writer';
 const CLOCKS_PER_BEAT = 24;
 /** A signal that stood still for longer is not what a gate was crossed with. */
 const SLOPE_MS = 200;
-/** From here a relative step is whole: levels are seldom numbers that binary can hold exactly. */
-const WHOLE_STEP = 1 - 1e-6;
 
 /**
  * Runs a rig: samples and ticks go in, messages come out of the sink in the same call. It has no clock and no chance of
@@ -39,6 +39,7 @@ export class Engine {
   private derivedState: DerivedState[];
   private writer: Writer;
   private notes: NoteBook;
+  private player: NotePlayer;
   /** Mappings that need ticks. */
   private active: ActiveSet;
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
@@ -65,6 +66,7 @@ export class Engine {
     this.derivedState = derived.map(freshDerived);
     this.writer = new Writer(this.plan.addresses.length, this.plan.slowOutput, sink);
     this.notes = this.newBook();
+    this.player = new NotePlayer(this.notes, this.state, this.values, rig.tempoBpm);
     this.active = new ActiveSet(mappings.length);
     this.movedMappings = new ActiveSet(mappings.length);
     this.movedSignals = new ActiveSet(signalIds.length);
@@ -103,6 +105,7 @@ export class Engine {
     this.writer.sent.set(next.sent);
     this.notes = this.newBook();
     for (const note of sounding) this.notes.adopt(...note);
+    this.player = new NotePlayer(this.notes, this.state, this.values, rig.tempoBpm);
     this.active = new ActiveSet(plan.mappings.length);
     this.movedMappings = new ActiveSet(plan.mappings.length);
     this.movedSignals = new ActiveSet(plan.signalIds.length);
@@ -142,7 +145,7 @@ export class Engine {
   /** Ends every note that sounds. */
   release(timeMs: number): void {
     this.advanceTo(timeMs);
-    for (let m = 0; m < this.plan.mappings.length; m++) this.silence(m);
+    for (let m = 0; m < this.plan.mappings.length; m++) this.player.silence(m);
   }
 
   /**
@@ -185,7 +188,7 @@ export class Engine {
     this.on[m] = Number(on);
     if (on) this.resend(m);
     else {
-      this.silence(m);
+      this.player.silence(m);
       this.active.delete(m);
     }
     this.mergeAgain(m);
@@ -292,7 +295,7 @@ export class Engine {
     const level = this.state[at + SLOT.level]!;
     this.levels[m] = level;
     this.movedMappings.add(m);
-    if (mapping.relative) return this.sendRelative(m, mapping, at, level);
+    if (mapping.relative) return sendRelative(mapping, m, this.state, at, mapping.fine !== NONE && this.values[mapping.fine]! > 0, this.writer);
     const exact = rangeOut(level, mapping.outLo, mapping.outHi);
     this.state[at + SLOT.exact] = exact;
     if (mapping.follows !== NONE) {
@@ -303,25 +306,6 @@ export class Engine {
     const address = this.plan.addresses[mapping.address]!;
     const value = address.merge === 'latest' ? exact : merged(address, this.state, this.on);
     this.writer.value(mapping, m, value);
-  }
-
-  private sendRelative(m: number, mapping: PlannedMapping, at: number, level: number): void {
-    const { message } = mapping.rig;
-    if (message.kind !== 'relative') return;
-    const { state } = this;
-    const before = state[at + SLOT.levelBefore]!;
-    state[at + SLOT.levelBefore] = level;
-    if (Number.isNaN(before)) return;
-    let way = level - before;
-    if (mapping.period > 0) way -= mapping.period * Math.round(way / mapping.period);
-    const fine = mapping.fine !== NONE && this.values[mapping.fine]! > 0 ? message.fine!.divideBy : 1;
-    let rest = state[at + SLOT.rest]! + (way * message.steps) / fine;
-    while (Math.abs(rest) >= WHOLE_STEP) {
-      const n = clamp(Math.sign(rest) * Math.max(1, Math.floor(Math.abs(rest) + 1 - WHOLE_STEP)), -message.most, message.most);
-      this.writer.relative(mapping, m, n);
-      rest -= n;
-    }
-    state[at + SLOT.rest] = rest;
   }
 
   /** On and off from a level, with thresholds and the shortest times, then what a press means. */
@@ -340,7 +324,7 @@ export class Engine {
       }
     }
     this.gateLevel(m, mapping, at, level);
-    if (mapping.gateMessage) this.keepNotes(m, mapping, at);
+    if (mapping.gateMessage) this.player.keep(m, mapping, this.nowMs);
   }
 
   private noteSlope(at: number, level: number): void {
@@ -363,7 +347,7 @@ export class Engine {
       if (down) this.releaseRadio(m, mapping);
     }
     state[at + SLOT.held] = Number(held);
-    if (mapping.gateMessage && held !== before) this.act(m, mapping, at, held, level);
+    if (mapping.gateMessage && held !== before) this.act(m, mapping, held, level);
     if (mapping.rig.motion && held !== before) {
       startMotion(mapping.rig.motion, state, at, this.nowMs, held);
       this.active.add(m);
@@ -376,8 +360,12 @@ export class Engine {
       const at = o * SLOTS;
       if (o === m || other.press !== PRESS.radio || other.radio !== radio || !(this.state[at + SLOT.held]! > 0)) return;
       this.state[at + SLOT.held] = 0;
-      if (other.gateMessage) this.act(o, other, at, false, 0);
-      else this.gateLevel(o, other, at, 0);
+      if (other.gateMessage) return this.act(o, other, false, 0);
+      if (other.rig.motion) {
+        startMotion(other.rig.motion, this.state, at, this.nowMs, false);
+        this.active.add(o);
+      }
+      this.gateLevel(o, other, at, 0);
     });
   }
 
@@ -404,94 +392,13 @@ export class Engine {
   }
 
   /** A note, program, transport or machine message begins or ends. */
-  private act(m: number, mapping: PlannedMapping, at: number, on: boolean, level: number): void {
+  private act(m: number, mapping: PlannedMapping, on: boolean, level: number): void {
     const { message } = mapping.rig;
     if (message.kind !== 'note') {
       if (on) this.writer.press(mapping, m);
       return;
     }
-    const { state, nowMs } = this;
-    if (message.length === 'untilPressedAgain') {
-      if (!on) return;
-      if (this.notes.soundingOf(m) >= 0) return this.endNotes(m, mapping, message);
-      return this.strike(m, mapping, at, message, level);
-    }
-    if (on) {
-      this.strike(m, mapping, at, message, level);
-      const everyMs = this.repeatEveryMs(mapping, message);
-      state[at + SLOT.repeatMs] = everyMs > 0 ? nowMs + everyMs : NaN;
-      if (everyMs > 0) this.active.add(m);
-      return;
-    }
-    state[at + SLOT.repeatMs] = NaN;
-    if (typeof message.length !== 'object') this.endNotes(m, mapping, message);
-  }
-
-  private strike(m: number, mapping: PlannedMapping, at: number, message: NoteSpec, level: number): void {
-    const { state } = this;
-    const velocity = velocityOf(message, level, state[at + SLOT.slope]!);
-    const { chord } = message;
-    const root = message.note + (message.transpose ?? 0);
-    const release = message.releaseVelocity ?? RELEASE_VELOCITY;
-    this.endNotes(m, mapping, message);
-    if (!chord) this.strikeOne(m, mapping, message, root, velocity, release);
-    else for (let i = 0; i < chord.length && i < CHORD_MOST; i++) this.strikeOne(m, mapping, message, root + chord[i]!, velocity, release);
-    if (typeof message.length === 'object') {
-      state[at + SLOT.offMs] = this.nowMs + message.length.ms;
-      this.active.add(m);
-    }
-  }
-
-  private strikeOne(m: number, mapping: PlannedMapping, { channel }: NoteSpec, note: number, velocity: number, release: number): void {
-    if (note >= 0 && note <= 127) this.notes.strike(mapping.output, m, channel, note, velocity, release);
-  }
-
-  private endNotes(m: number, mapping: PlannedMapping, message: NoteSpec): void {
-    this.state[m * SLOTS + SLOT.offMs] = NaN;
-    const release = message.releaseVelocity ?? RELEASE_VELOCITY;
-    const root = message.note + (message.transpose ?? 0);
-    const { chord } = message;
-    if (!chord) return this.endOne(m, mapping, message, root, release);
-    for (let i = 0; i < chord.length && i < CHORD_MOST; i++) this.endOne(m, mapping, message, root + chord[i]!, release);
-  }
-
-  private endOne(m: number, mapping: PlannedMapping, { channel }: NoteSpec, note: number, release: number): void {
-    if (note >= 0 && note <= 127) this.notes.end(mapping.output, m, channel, note, release);
-  }
-
-  /** Notes of fixed length end, repeated ones come again; called on samples and ticks. */
-  private keepNotes(m: number, mapping: PlannedMapping, at: number): void {
-    const { state, nowMs } = this;
-    const { message } = mapping.rig;
-    if (message.kind !== 'note') return;
-    if (nowMs >= state[at + SLOT.offMs]!) this.endNotes(m, mapping, message);
-    const dueMs = state[at + SLOT.repeatMs]!;
-    if (!(nowMs >= dueMs)) return;
-    this.strike(m, mapping, at, message, state[at + SLOT.levelBefore]!);
-    const everyMs = this.repeatEveryMs(mapping, message);
-    // From the time it was due, so that repeats do not drift; one that was missed is not made up for.
-    state[at + SLOT.repeatMs] = everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN;
-  }
-
-  private repeatEveryMs(mapping: PlannedMapping, { repeat }: NoteSpec): number {
-    if (!repeat) return 0;
-    if ('beats' in repeat) return (repeat.beats * 60_000) / this.plan.rig.tempoBpm;
-    const rateHz = this.amount(repeat.rateHz, mapping.repeatRate);
-    return rateHz > 0 ? 1000 / Math.min(rateHz, 100) : 0;
-  }
-
-  private amount(amount: Amount, signal: number): number {
-    return typeof amount === 'number' ? amount : this.values[signal]!;
-  }
-
-  /** Ends everything of a mapping that sounds or is still to come. */
-  private silence(m: number): void {
-    const at = m * SLOTS;
-    this.notes.endAll(m);
-    this.state[at + SLOT.offMs] = NaN;
-    this.state[at + SLOT.repeatMs] = NaN;
-    this.state[at + SLOT.gate] = 0;
-    this.state[at + SLOT.held] = 0;
+    if (this.player.press(m, mapping, message, on, level, this.nowMs)) this.active.add(m);
   }
 
   /** Sends the present value of a mapping after an edit. A press is not made again by an edit. */
@@ -531,10 +438,4 @@ export class Engine {
     }
     this.messageMs = this.nowMs;
   }
-}
-
-function velocityOf({ velocity, velocityFrom = 'fixed' }: NoteSpec, level: number, slopePerS: number): number {
-  if (velocityFrom === 'fixed') return velocity;
-  const share = velocityFrom === 'strength' ? level : slopePerS / velocityFrom.fullSpeedPerS;
-  return clamp(Math.round(share * velocity), 1, 127);
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { MessageSpec, RigDocument } from '../rig/document';
+import { KEEP } from './sink';
 import { play, playing } from './testPlay';
 import { testRig } from './testRig';
 
@@ -42,6 +43,23 @@ describe('registered and other parameters', () => {
     const { move, bytes } = playing({ message: { kind: 'parameter', channel: 1, registered: true, parameter: 6, bits: 7, range: [0, 15] } });
     move('fog', 0, 1);
     expect(bytes()).toEqual(['B0 65 00', 'B0 64 06', 'B0 06 0F']);
+  });
+});
+
+describe('on a slow output', () => {
+  it('every unit stands for itself, so that a newer one may take the place of one that still waits', () => {
+    const rig = testRig([{ message: { kind: 'controlChange14', channel: 1, controller: 20, range: [0, 16383] } }]);
+    rig.outputs[0]!.bytesPerS = 3125;
+    const { move, sent, bytes } = play(rig);
+    move('fog', 0, 8192 / 16383);
+    move('fog', 0, 8200 / 16383);
+    expect(new Set(sent.map(({ address }) => address))).toEqual(new Set([0]));
+    expect(bytes()).toEqual(['B0 14 40', 'B0 34 00', 'B0 14 40', 'B0 34 08']);
+  });
+  it('notes are kept and have no address to be replaced at', () => {
+    const { move, sent } = playing({ signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } });
+    move('bell', 0, 1);
+    expect(sent.map(({ address }) => address)).toEqual([KEEP]);
   });
 });
 

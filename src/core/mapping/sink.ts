@@ -1,7 +1,6 @@
 /** As the mapping of a message that no mapping asked for (panic, clock). */
 export const NO_MAPPING = -1;
-/** As the address of a message that must never be left out: notes, programs, transport, clock. */
-export const KEEP = -1;
+export { KEEP } from '../midi/keep';
 
 /**
  * Where the engine's messages go. The bytes are whole MIDI messages that belong together (one, or the several of a

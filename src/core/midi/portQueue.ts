@@ -1,11 +1,11 @@
+import { KEEP } from './keep';
+
 /** A unit of whole messages that waits for a slow port. */
 interface Waiting {
   bytes: Uint8Array;
   address: number;
 }
 
-/** As the address of a unit that is never left out. */
-const KEEP = -1;
 
 /**
  * What waits before a slow port (DIN: 31,250 baud, 10 bits a byte, so 3,125 bytes/s). Of values of one address only the

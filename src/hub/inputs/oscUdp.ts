@@ -1,7 +1,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import type { Logger } from 'pino';
-import { matchesAddress } from '../../core/osc/addressPattern';
-import type { RigSignal } from '../../core/rig/document';
+import { isPattern, matchesAddress } from '../../core/osc/addressPattern';
+import type { RigDocument } from '../../core/rig/document';
 import { isLoopback } from '../../protocol/origin';
 import { decodeOsc, type OscMessage } from '../osc/codec';
 import type { Player } from '../player';
@@ -12,9 +12,17 @@ const RECEIVE_BUFFER_BYTES = 4 * 1024 * 1024;
 /** Broken packets are counted, and said no more often than this. */
 const COMPLAIN_MS = 5000;
 
+/** A signal by its hub number, and which argument of its address it is. */
+interface OscSignal {
+  number: number;
+  argument: number;
+}
+
 /** Listens for OSC over UDP on this computer, and hands each argument that a signal of the rig names to the player. */
 export class OscInput {
   private readonly socket: Socket = createSocket('udp4');
+  private indexed: RigDocument | null = null;
+  private index = new Map<string, OscSignal[]>();
   private broken = 0;
   private complainedMs = 0;
 
@@ -56,15 +64,31 @@ export class OscInput {
   }
 
   private hear({ address, arguments: values }: OscMessage, timeMs: number): void {
-    for (const signal of this.player.rig?.signals ?? []) {
-      if (!signal.osc || !matchesAddress(address, signal.osc.address)) continue;
-      const value = toNumber(values[signal.osc.argument]);
-      if (value !== null) this.player.sample(this.numberOf(signal), timeMs, value, null);
+    const byAddress = this.signalsByAddress();
+    if (!isPattern(address)) return this.play(byAddress.get(address), values, timeMs);
+    for (const [known, signals] of byAddress) if (matchesAddress(address, known)) this.play(signals, values, timeMs);
+  }
+
+  private play(signals: readonly OscSignal[] | undefined, values: readonly unknown[], timeMs: number): void {
+    for (const { number, argument } of signals ?? []) {
+      const value = toNumber(values[argument]);
+      if (value !== null) this.player.sample(number, timeMs, value, null);
     }
   }
 
-  private numberOf({ id }: RigSignal): number {
-    return this.player.signals.find(id) ?? -1;
+  /** The signals of the rig that plays, by their address; worked out anew when it is another rig. */
+  private signalsByAddress(): ReadonlyMap<string, OscSignal[]> {
+    const { rig } = this.player;
+    if (rig !== this.indexed) {
+      this.indexed = rig;
+      this.index = new Map();
+      for (const { id, osc } of rig?.signals ?? []) {
+        const number = this.player.signals.find(id);
+        if (!osc || number === undefined) continue;
+        this.index.set(osc.address, [...(this.index.get(osc.address) ?? []), { number, argument: osc.argument }]);
+      }
+    }
+    return this.index;
   }
 
   private complain(error: Error): void {

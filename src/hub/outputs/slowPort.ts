@@ -1,3 +1,4 @@
+import { KEEP } from '../../core/midi/keep';
 import { PortQueue } from '../../core/midi/portQueue';
 import { hubTimeMs } from '../time';
 import type { OutputSink } from './sink';
@@ -26,12 +27,12 @@ export class SlowPort implements OutputSink {
   /** What still waits is written all the same: the last of it may be the ends of notes. */
   close(): void {
     if (this.timer) clearTimeout(this.timer);
-    for (let bytes = this.queue.take(Infinity); bytes; bytes = this.queue.take(Infinity)) this.port.send(bytes, hubTimeMs(), -1);
+    for (let bytes = this.queue.take(Infinity); bytes; bytes = this.queue.take(Infinity)) this.port.send(bytes, hubTimeMs(), KEEP);
     this.port.close();
   }
 
   private drain(nowMs: number): void {
-    for (let bytes = this.queue.take(nowMs); bytes; bytes = this.queue.take(nowMs)) this.port.send(bytes, nowMs, -1);
+    for (let bytes = this.queue.take(nowMs); bytes; bytes = this.queue.take(nowMs)) this.port.send(bytes, nowMs, KEEP);
     const { nextMs } = this.queue;
     if (nextMs === null || this.timer) return;
     this.timer = setTimeout(() => {
