@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'test/journeys',
   workers: 1,
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 25_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/journeys.json' }]],
   use: {

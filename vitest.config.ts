@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], setupFiles: ['test/helpers/seed.ts'] } },
+      { test: { name: 'unit', include: ['src/**/*.test.ts'], setupFiles: ['test/helpers/seed.ts'], testTimeout: 120_000 } },
       {
         // Against the built processes: `npm run build` first.
         test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 90_000, hookTimeout: 60_000, fileParallelism: false },

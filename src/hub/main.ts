@@ -47,7 +47,7 @@ server.on('upgrade', (request, socket, head) => {
   if (!isOwnHost(headers.host, environment.hubPort) || !isOwnOrigin(headers.origin, environment.port)) return refuse(socket, 403);
   if (request.url === '/link') {
     if (!linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
-    link.handleUpgrade(request, socket, head, (webSocket) => new WebLink(webSocket, player, log, onLoad));
+    link.handleUpgrade(request, socket, head, (webSocket) => new WebLink(webSocket, player, log, { loaded: onLoad, recalled: onRecall }));
   } else if (request.url === '/live') {
     if (sessions.size >= LIMITS.sessions) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
@@ -74,6 +74,10 @@ function onLoad(): void {
   for (const note of notesToEnd) tell({ kind: 'noteOff', note });
   notesToEnd = [];
   for (const session of sessions) session.rigChanged();
+}
+
+function onRecall(): void {
+  for (const session of sessions) session.showPage();
 }
 
 function tellSurfaces(): void {

@@ -36,6 +36,8 @@ export class Player implements LiveState, MessageSink {
   rig: RigDocument | null = null;
   revision = 0;
   stage = false;
+  /** By surface: the page that a scene turned to. */
+  readonly pages = new Map<string, string>();
   samplesIn = 0;
   messagesOut = 0;
 
@@ -123,6 +125,7 @@ export class Player implements LiveState, MessageSink {
     this.sampleTimeMs = 0;
     const recalled = this.engine?.recall(scene, hubTimeMs()) ?? false;
     if (!recalled) return false;
+    for (const [surface, page] of Object.entries(this.rig!.scenes.find(({ id }) => id === scene)!.pages)) this.pages.set(surface, page);
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine!.pending);
     return true;

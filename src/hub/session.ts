@@ -118,7 +118,14 @@ export class Session {
       revision: player.revision,
       stage: player.stage,
     });
+    this.showPage();
     this.onPresence();
+  }
+
+  /** Tells a play page which page of its surface to show. */
+  showPage(): void {
+    const page = this.surface === null ? undefined : this.player.pages.get(this.surface);
+    if (page !== undefined) this.send({ kind: 'page', page });
   }
 
   private receiveSamples(view: DataView): void {

@@ -5,6 +5,11 @@ import type { FromWeb, ToWeb } from '../protocol/live';
 import type { Player } from './player';
 import { Watcher } from './watcher';
 
+export interface WebLinkEvents {
+  loaded(): void;
+  recalled(): void;
+}
+
 /**
  * The line to the web process: it brings rigs and is told what changed. Both ends are ours and start with a common
  * secret, so what comes over it is trusted.
@@ -16,7 +21,7 @@ export class WebLink {
     private readonly socket: WebSocket,
     private readonly player: Player,
     private readonly log: Logger,
-    private readonly onLoad: () => void,
+    private readonly events: WebLinkEvents,
   ) {
     this.watcher = new Watcher(socket, player, LIMITS.monitorBacklog);
     player.watchers.add(this.watcher);
@@ -41,9 +46,10 @@ export class WebLink {
         player.load(message.rig, message.revision, message.stage, message.values);
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
         this.send({ kind: 'names', names: player.names });
-        return this.onLoad();
+        return this.events.loaded();
       case 'recall':
-        if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');
+        if (player.recall(message.scene)) this.events.recalled();
+        else this.log.warn({ scene: message.scene }, 'no such scene');
         return;
       case 'monitor':
         this.watcher.monitor = message.on;

@@ -63,6 +63,8 @@ export type ToPage =
   | { kind: 'rig'; revision: number; stage: boolean }
   | { kind: 'pong'; pageTimeMs: number; hubTimeMs: number }
   | { kind: 'activity'; activity: Activity }
+  /** Which page of its surface a play page shows; none said: the first. */
+  | { kind: 'page'; page: string }
   | { kind: 'surfaces'; playing: Record<string, number> }
   | { kind: 'problem'; problem: Problem };
 

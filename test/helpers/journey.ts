@@ -31,6 +31,12 @@ export class Tablet {
   }
 }
 
+/** Opens a screen of the bench and waits until it is live: what happens from then on is seen. */
+export async function openBench(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  await page.locator('.line-banner[data-line="open"]').waitFor({ state: 'attached' });
+}
+
 interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;

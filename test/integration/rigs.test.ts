@@ -98,6 +98,19 @@ describe('a rig document', () => {
     listener.close();
     page.close();
   });
+  it('turns the page of a surface where a scene says so, for pages that open later too', async () => {
+    const rig = example();
+    rig.surfaces[0]!.pages.push({ id: 'second', name: 'Second', controls: [] });
+    rig.scenes[0]!.pages = { deck: 'second' };
+    await open(rig);
+    const page = await TestPage.open(pumice.hubPort, 'deck');
+    await pumice.post('/api/scenes/calm/recall', {});
+    await waitFor('the page', () => page.messages.some((message) => message.kind === 'page' && message.page === 'second'));
+    const late = await TestPage.open(pumice.hubPort, 'deck');
+    await waitFor('the page again', () => late.messages.some((message) => message.kind === 'page' && message.page === 'second'));
+    page.close();
+    late.close();
+  });
   it('a broken OSC packet changes nothing', async () => {
     const socket = createSocket('udp4');
     for (const bytes of [[1, 2, 3], [0x2f], [0x2f, 0x61, 0, 0, 0x2c, 0x66, 0, 0], Array.from(Buffer.from('#bundle\0garbage'))]) {

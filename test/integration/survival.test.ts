@@ -25,7 +25,7 @@ describe('killing everything', () => {
     const set = { message: { kind: 'controlChange', channel: 5, controller: 33, range: [127, 0] }, shaping: { smoothing: { kind: 'onePole', timeConstantMs: 20 } } };
     expect((await pumice.edit('fog', set)).status).toBe(200);
     // Values are written down every half second.
-    await new Promise((resolve) => setTimeout(resolve, 700));
+    await new Promise((resolve) => setTimeout(resolve, 1500));
     await pumice.killAll();
 
     const again = await running(pumice.folder);
@@ -82,7 +82,7 @@ describe('killing the web process', () => {
       return health.ok && health.web.pid !== web.pid ? health : null;
     });
     expect(back.hub.pid).toBe(hub.pid);
-    await new Promise((resolve) => setTimeout(resolve, 700));
+    await new Promise((resolve) => setTimeout(resolve, 1500));
     await pumice.killAll();
     const again = await running(pumice.folder);
     const later = await TestPage.open(again.hubPort);

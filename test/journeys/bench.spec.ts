@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '../helpers/journey';
+import { expect, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 test('a mapping is changed on screen: heard at once, saved, there again after a kill', async ({ pumice, tablet, monitor, page }) => {
@@ -7,7 +7,7 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
   await tablet.fingers('touchEnd');
   await waitFor('the fog', () => monitor.sent.includes('weather B2 15 7F'));
 
-  await page.goto(`${pumice.url}/mappings`);
+  await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('button', { name: 'Shape Fog density' }).click();
   const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
   await panel.getByRole('spinbutton', { name: 'Channel' }).fill('5');
@@ -32,7 +32,7 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
 
   await pumice.killAll();
   expect(await pumice.start()).toBeNull();
-  await page.reload();
+  await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('button', { name: 'Shape Fog density' }).click();
   await expect(panel.getByRole('spinbutton', { name: 'Channel' })).toHaveValue('5');
   await expect(panel.getByRole('spinbutton', { name: 'Controller' })).toHaveValue('33');
@@ -42,9 +42,9 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
 });
 
 test('two windows on one rig stay in step', async ({ pumice, page, browser }) => {
-  await page.goto(`${pumice.url}/mappings`);
+  await openBench(page, `${pumice.url}/mappings`);
   const other = await browser.newPage();
-  await other.goto(`${pumice.url}/mappings`);
+  await openBench(other, `${pumice.url}/mappings`);
   await expect(other.getByRole('switch', { name: 'Rust is on' })).toBeChecked();
   await page.getByRole('switch', { name: 'Rust is on' }).click();
   await expect(other.getByRole('switch', { name: 'Rust is on' })).not.toBeChecked();
@@ -55,7 +55,7 @@ test('two windows on one rig stay in step', async ({ pumice, page, browser }) =>
 });
 
 test('Stage locks every edit and goes dark; a deliberate hold comes back, a short press does not', async ({ pumice, page }) => {
-  await page.goto(`${pumice.url}/mappings`);
+  await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('button', { name: 'Go on Stage' }).click();
   await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
   await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
@@ -69,9 +69,7 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
 });
 
 test('F8 is Panic: the note that sounds ends, and every channel in use is silenced', async ({ pumice, tablet, monitor, page }) => {
-  await page.goto(`${pumice.url}/outputs`);
-  await expect(page.getByText('Nothing yet.')).toBeVisible();
-  await page.waitForTimeout(300);
+  await openBench(page, `${pumice.url}/outputs`);
   await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
   await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
   await page.keyboard.press('F8');
@@ -81,7 +79,7 @@ test('F8 is Panic: the note that sounds ends, and every channel in use is silenc
 });
 
 test('a refused edit is said in a sentence and taken back on screen', async ({ pumice, page }) => {
-  await page.goto(`${pumice.url}/mappings`);
+  await openBench(page, `${pumice.url}/mappings`);
   await page.route('**/edits', (route) => route.fulfill({ status: 400, json: { problem: { code: 'invalid', field: 'x', message: 'The sea is too rough for that.' } } }));
   await page.getByRole('switch', { name: 'Rust is on' }).click();
   await expect(page.getByText('The sea is too rough for that.')).toBeVisible();
@@ -92,7 +90,8 @@ for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
     for (const stage of [false, true]) {
       await pumice.post('/api/stage', { stage });
-      await page.goto(pumice.url + path);
+      if (path.startsWith('/play')) await page.goto(pumice.url + path);
+      else await openBench(page, pumice.url + path);
       await page.waitForTimeout(400);
       if (path === '/mappings') await page.getByRole('button', { name: 'Shape Swell height' }).click();
       const { violations } = await new AxeBuilder({ page }).analyze();

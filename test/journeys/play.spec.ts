@@ -1,4 +1,4 @@
-import { expect, test, Tablet } from '../helpers/journey';
+import { expect, openBench, test, Tablet } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** On the tablet's 1180 x 820: the wells of the faders go from y 42 (1) to y 546 (0). */
@@ -6,9 +6,7 @@ const FOG = { x: 80 };
 const SWELL = { x: 340 };
 
 test('a finger on Fog moves Weather, and the monitor shows channel 3 · CC 21 · 87 with bytes, time and mapping', async ({ pumice, tablet, page }) => {
-  await page.goto(`${pumice.url}/outputs`);
-  await expect(page.getByText('Nothing yet.')).toBeVisible();
-  await page.waitForTimeout(300);
+  await openBench(page, `${pumice.url}/outputs`);
   await tablet.fingers('touchStart', { id: 1, ...FOG, y: 400 });
   await tablet.fingers('touchMove', { id: 1, ...FOG, y: 300 });
   await tablet.fingers('touchMove', { id: 1, ...FOG, y: 200 });

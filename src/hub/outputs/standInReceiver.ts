@@ -1,5 +1,5 @@
-import { decode } from '../../core/midi/decode';
 import type { MidiMessage } from '../../core/midi/message';
+import { StreamParser } from '../../core/midi/streamParser';
 import type { Heard } from '../../protocol/frames';
 import type { OutputSink } from './sink';
 
@@ -8,12 +8,12 @@ import type { OutputSink } from './sink';
  */
 export class StandInReceiver implements OutputSink {
   private readonly state = new Map<string, Heard>();
+  private readonly parser = new StreamParser((message) => this.hear(message));
 
   constructor(private readonly onHeard: (heard: Heard) => void) {}
 
   send(bytes: Uint8Array): void {
-    const message = decode(bytes);
-    if (message) this.hear(message);
+    this.parser.push(bytes);
   }
 
   heard(): ReadonlyMap<string, Heard> {

@@ -31,6 +31,8 @@ export class LiveConnection {
   status: LineStatus = 'connecting';
   revision = -1;
   stage = false;
+  /** The page of the surface to show, null for the first. */
+  page: string | null = null;
   playing: Record<string, number> = {};
   activity: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
   readonly clock = new ClockOffset();
@@ -194,6 +196,9 @@ export class LiveConnection {
       case 'activity':
         this.activity = message.activity;
         return this.changeListeners.tell('activity');
+      case 'page':
+        this.page = message.page;
+        return this.changeListeners.tell('page');
       case 'surfaces':
         this.playing = message.playing;
         return this.changeListeners.tell('surfaces');
@@ -293,4 +298,4 @@ export class LiveConnection {
 }
 
 /** What else can change on the line. */
-export type Change = 'status' | 'rig' | 'activity' | 'surfaces';
+export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces';

@@ -16,6 +16,7 @@ function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServe
 export const useLineStatus = (): LineStatus => useChanging('status', (live) => live.status, 'connecting');
 export const useRigRevision = (): number => useChanging('rig', (live) => live.revision, -1);
 export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);
+export const useShownPage = (): string | null => useChanging('page', (live) => live.page, null);
 export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
 export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
 

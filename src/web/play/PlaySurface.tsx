@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
 import { fitInto } from '../../core/surface/fit';
 import { LiveProvider, useLive } from '../live/LiveProvider';
-import { useLineStatus, useLiveStage } from '../live/useLiveFacts';
+import { useLineStatus, useLiveStage, useShownPage } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { Dial } from './controls/Dial';
 import { Fader } from './controls/Fader';
@@ -35,6 +35,8 @@ function Fitted({ surface: first, revision, stage: firstStage }: PlaySurfaceProp
   const surface = useFreshSurface(first, revision);
   const liveStage = useLiveStage();
   const stage = live.revision < 0 ? firstStage : liveStage;
+  const shown = useShownPage();
+  const page = surface.pages.find(({ id }) => id === shown) ?? surface.pages[0]!;
   const { scale, left, top } = useWindowFit(surface);
   const scaleNow = useRef(scale);
   useEffect(() => {
@@ -46,7 +48,7 @@ function Fitted({ surface: first, revision, stage: firstStage }: PlaySurfaceProp
   return (
     <main className="play" data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
       <div className="surface" style={{ left, top, width: surface.width * scale, height: surface.height * scale, fontSize: 17 * scale }}>
-        {surface.pages[0]!.controls.map((control) => (
+        {page.controls.map((control) => (
           <Control key={control.id} control={control} desk={desk} scale={scale} />
         ))}
       </div>

@@ -1,6 +1,7 @@
 import { Button, InputNumber, Segmented, Select } from 'antd';
 import type { ReactNode } from 'react';
 import { noteName } from '../../../core/midi/describe';
+import { noteToHz } from '../../../core/units/pitch';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { useEdit, useRig } from '../shell/useRig';
@@ -89,7 +90,7 @@ function MessageFields({ message, disabled, onChange }: MessageFieldsProps) {
         if (typeof value !== 'number') return null;
         const most = message.kind === 'controlChange14' && key === 'controller' ? 31 : max;
         return (
-          <Field key={key} label={key === 'note' ? `Note (${noteName(value)})` : label}>
+          <Field key={key} label={key === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
             <Whole label={label} min={min} max={most} disabled={disabled} value={value} onChange={(next) => set({ [key]: next })} />
           </Field>
         );

@@ -4,7 +4,7 @@ import { useLineStatus } from '../../live/useLiveFacts';
 export function LineBanner() {
   const status = useLineStatus();
   return (
-    <div role="status" className="line-banner">
+    <div role="status" className="line-banner" data-line={status}>
       {status === 'lost' && 'No connection to Pumice. What you see may be old. Trying again…'}
     </div>
   );
