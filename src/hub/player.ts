@@ -1,5 +1,6 @@
 import { Engine } from '../core/mapping/engine';
 import { KEEP, NO_MAPPING, type MessageSink } from '../core/mapping/sink';
+import { LoopGuard } from '../core/midi/loopGuard';
 import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigOutput } from '../core/rig/document';
@@ -30,6 +31,7 @@ export interface SoundingListener {
 export class Player implements LiveState, MessageSink {
   readonly watchers = new Set<Watcher>();
   readonly delay = new DelayMeter();
+  readonly loops = new LoopGuard();
   readonly signals = new Numbering();
   readonly mappings = new Numbering();
   readonly outputs = new Numbering();
@@ -200,7 +202,9 @@ export class Player implements LiveState, MessageSink {
   /** Writes whole messages that belong together, and tells the watchers of each. */
   private write(output: string, mapping: number, bytes: Uint8Array, address: number): void {
     const nowMs = hubTimeMs();
-    this.sinks.get(output)?.send(bytes, nowMs, address);
+    const sink = this.sinks.get(output);
+    sink?.send(bytes, nowMs, address);
+    if (sink?.mayComeBack) this.loops.sent(output, bytes, nowMs);
     if (this.sampleTimeMs > 0) this.delay.add(nowMs - this.sampleTimeMs);
     const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
     for (const message of splitMessages(bytes)) {

@@ -98,6 +98,20 @@ describe('a rig document', () => {
     listener.close();
     page.close();
   });
+  it('holds back what goes round from an OSC output to the OSC port, and says which', async () => {
+    const rig = example();
+    rig.outputs.push({ id: 'mirror', name: 'Mirror', kind: 'osc', host: '127.0.0.1', port: pumice.oscPort, receiver: 'weather' });
+    rig.scenes = [];
+    // Each round turns the value over, so the loop would never settle by itself.
+    rig.signals.find(({ id }) => id === 'rope')!.range = [0, 1];
+    rig.mappings = [{ ...rig.mappings[0]!, signal: 'rope', shaping: {}, output: 'mirror', message: { kind: 'osc', address: '/mooring/stretch', arguments: [{ type: 'f', value: 'value' }], range: [1, 0] } }];
+    await open(rig);
+    await sendOsc('/mooring/stretch', 1);
+    await waitFor('the report', () => pumice.output.includes('what mirror sends comes back at the OSC port and is held back'));
+    const before = monitor.facts.length;
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(monitor.facts.length).toBe(before);
+  });
   it('turns the page of a surface where a scene says so, for pages that open later too', async () => {
     const rig = example();
     rig.surfaces[0]!.pages.push({ id: 'second', name: 'Second', controls: [] });

@@ -6,7 +6,7 @@ export interface Claim {
   mapping: string;
   output: string;
   channel: number;
-  kind: 'controller' | 'parameter' | 'note' | 'bend' | 'pressure' | 'polyPressure' | 'program' | 'other';
+  kind: 'zone' | 'controller' | 'parameter' | 'note' | 'bend' | 'pressure' | 'polyPressure' | 'program' | 'other';
   number: number | null;
   /** What tells addresses apart; two claims with one key meet. */
   key: string;
@@ -35,8 +35,10 @@ function claimsOfMapping(mapping: RigMapping): Claim[] {
       return [claim('controller', message.controller)];
     case 'controlChange14':
       return [claim('controller', message.controller), claim('controller', message.controller + 32)];
-    case 'parameter':
-      return [claim('parameter', message.parameter + (message.registered ? 16384 : 0))];
+    case 'parameter': {
+      const parameter = claim('parameter', message.parameter + (message.registered ? 16384 : 0));
+      return [parameter, ...zoneChannels(message).map((channel): Claim => ({ ...claim('zone', null), channel, key: `${mapping.output} ${channel} zone` }))];
+    }
     case 'note':
       return notesOf(message).map((note) => claim('note', note));
     case 'pitchBend':
@@ -55,6 +57,16 @@ function claimsOfMapping(mapping: RigMapping): Claim[] {
     default:
       return message satisfies never;
   }
+}
+
+/**
+ * The channels that an MPE configuration message takes for its members: RPN 6 on channel 1 counts upwards, on channel 16
+ * downwards (MPE specification 1.0, RP-053). The largest number that the mapping can send counts.
+ */
+function zoneChannels({ registered, parameter, channel, range }: Extract<MessageSpec, { kind: 'parameter' }>): number[] {
+  if (!registered || parameter !== 6 || (channel !== 1 && channel !== 16)) return [];
+  const members = Math.min(15, Math.max(...range));
+  return Array.from({ length: members }, (_, i) => (channel === 1 ? 2 + i : 15 - i));
 }
 
 function notesOf({ note, chord = [0], transpose = 0 }: Extract<MessageSpec, { kind: 'note' }>): number[] {

@@ -14,6 +14,7 @@ describe('ledgerOf', () => {
     ['the same on two channels', [{ message: cc(20, 1) }, { message: cc(20, 2) }], 0],
     ['a controller on the LSB of a 14-bit one', [{ message: { kind: 'controlChange14', channel: 1, controller: 20, range: [0, 16383] } }, { message: cc(52) }], 1],
     ['two chords that share a note', [{ message: { kind: 'note', channel: 1, note: 60, velocity: 1, chord: [0, 4] } }, { message: { kind: 'note', channel: 1, note: 64, velocity: 1 } }], 1],
+    ['a controller on a member channel of an MPE zone', [{ message: { kind: 'parameter', channel: 1, registered: true, parameter: 6, bits: 7, range: [0, 4] } }, { message: cc(20, 5) }, { message: cc(20, 6) }], 1],
     ['RPN 0 and NRPN 0', [true, false].map((registered) => ({ message: { kind: 'parameter', channel: 1, registered, parameter: 0, bits: 7, range: [0, 127] } as MessageSpec })), 0],
   ])('%s: %#', (_, mappings, clashes) => expect(ledger(...mappings).clashes).toHaveLength(clashes));
 

@@ -29,6 +29,10 @@ export function ledgerOf(rig: RigDocument): Ledger {
     const several = new Set(sharing.map(({ mapping }) => mapping)).size > 1;
     return several && !chosen ? [{ key, claims: sharing }] : [];
   });
+  for (const zone of claims.filter(({ kind }) => kind === 'zone')) {
+    const others = claims.filter(({ kind, mapping, output, channel }) => kind !== 'zone' && mapping !== zone.mapping && output === zone.output && channel === zone.channel);
+    if (others.length > 0) clashes.push({ key: zone.key, claims: [zone, ...others] });
+  }
   const parameters = new Set(claims.flatMap(({ kind, output, channel }) => (kind === 'parameter' ? [`${output} ${channel}`] : [])));
   const warnings = claims.flatMap((claim) => {
     const reason = reasonAgainst(claim, parameters);

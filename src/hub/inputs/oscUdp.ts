@@ -9,7 +9,7 @@ import { hubTimeMs } from '../time';
 
 /** Asked of the system, so that a burst during a stall is kept; what it gave is in the log. */
 const RECEIVE_BUFFER_BYTES = 4 * 1024 * 1024;
-/** Broken packets are counted, and said no more often than this. */
+/** Packets that are left out are counted, and said no more often than this. */
 const COMPLAIN_MS = 5000;
 
 /** A signal by its hub number, and which argument of its address it is. */
@@ -23,7 +23,7 @@ export class OscInput {
   private readonly socket: Socket = createSocket('udp4');
   private indexed: RigDocument | null = null;
   private index = new Map<string, OscSignal[]>();
-  private broken = 0;
+  private leftOut = 0;
   private complainedMs = 0;
 
   constructor(
@@ -53,13 +53,15 @@ export class OscInput {
 
   private receive(packet: Uint8Array, sender: string): void {
     if (!isLoopback(sender)) return;
+    const timeMs = hubTimeMs();
+    const loop = this.player.loops.received('OSC', packet, timeMs);
+    if (loop) return this.complain(`what ${loop.output} sends comes back at the ${loop.input} port and is held back: send it elsewhere.`);
     let messages: OscMessage[];
     try {
       messages = decodeOsc(packet);
     } catch (error) {
-      return this.complain(error as Error);
+      return this.complain(`a broken OSC packet was left out: ${(error as Error).message}`);
     }
-    const timeMs = hubTimeMs();
     for (const message of messages) this.hear(message, timeMs);
   }
 
@@ -91,12 +93,12 @@ export class OscInput {
     return this.index;
   }
 
-  private complain(error: Error): void {
-    this.broken++;
+  private complain(sentence: string): void {
+    this.leftOut++;
     const nowMs = hubTimeMs();
     if (nowMs - this.complainedMs < COMPLAIN_MS) return;
     this.complainedMs = nowMs;
-    this.log.warn({ broken: this.broken }, `a broken OSC packet was left out: ${error.message}`);
+    this.log.warn({ leftOut: this.leftOut }, sentence);
   }
 }
 

@@ -3,6 +3,7 @@ import type { OutputSink } from './sink';
 
 /** Sends OSC packets to one place over UDP. MIDI bytes have no meaning there and are left out. */
 export class OscUdp implements OutputSink {
+  readonly mayComeBack = true;
   private readonly socket = createSocket('udp4');
 
   constructor(

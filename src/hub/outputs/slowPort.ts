@@ -20,6 +20,10 @@ export class SlowPort implements OutputSink {
     this.drain(nowMs);
   }
 
+  get mayComeBack() {
+    return this.port.mayComeBack;
+  }
+
   heard() {
     return this.port.heard?.() ?? new Map();
   }

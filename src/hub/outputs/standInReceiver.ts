@@ -7,6 +7,7 @@ import type { OutputSink } from './sink';
  * A simulated instrument: it reads the bytes as a real one would and remembers, per address, what it holds now.
  */
 export class StandInReceiver implements OutputSink {
+  readonly mayComeBack = false;
   private readonly state = new Map<string, Heard>();
   private readonly parser = new StreamParser((message) => this.hear(message));
 
