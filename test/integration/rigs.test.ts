@@ -108,6 +108,7 @@ describe('a rig document', () => {
     await open(rig);
     await sendOsc('/mooring/stretch', 1);
     await waitFor('the report', () => pumice.output.includes('what mirror sends comes back at the OSC port and is held back'));
+    await new Promise((resolve) => setTimeout(resolve, 500));
     const before = monitor.facts.length;
     await new Promise((resolve) => setTimeout(resolve, 300));
     expect(monitor.facts.length).toBe(before);

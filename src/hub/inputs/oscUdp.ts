@@ -24,7 +24,7 @@ export class OscInput {
   private indexed: RigDocument | null = null;
   private index = new Map<string, OscSignal[]>();
   private leftOut = 0;
-  private complainedMs = 0;
+  private readonly complainedMs = { loop: 0, broken: 0 };
 
   constructor(
     private readonly player: Player,
@@ -55,12 +55,12 @@ export class OscInput {
     if (!isLoopback(sender)) return;
     const timeMs = hubTimeMs();
     const loop = this.player.loops.received('OSC', packet, timeMs);
-    if (loop) return this.complain(`what ${loop.output} sends comes back at the ${loop.input} port and is held back: send it elsewhere.`);
+    if (loop) return this.complain('loop', `what ${loop.output} sends comes back at the ${loop.input} port and is held back: send it elsewhere.`);
     let messages: OscMessage[];
     try {
       messages = decodeOsc(packet);
     } catch (error) {
-      return this.complain(`a broken OSC packet was left out: ${(error as Error).message}`);
+      return this.complain('broken', `a broken OSC packet was left out: ${(error as Error).message}`);
     }
     for (const message of messages) this.hear(message, timeMs);
   }
@@ -93,11 +93,11 @@ export class OscInput {
     return this.index;
   }
 
-  private complain(sentence: string): void {
+  private complain(about: 'loop' | 'broken', sentence: string): void {
     this.leftOut++;
     const nowMs = hubTimeMs();
-    if (nowMs - this.complainedMs < COMPLAIN_MS) return;
-    this.complainedMs = nowMs;
+    if (nowMs - this.complainedMs[about] < COMPLAIN_MS) return;
+    this.complainedMs[about] = nowMs;
     this.log.warn({ leftOut: this.leftOut }, sentence);
   }
 }
