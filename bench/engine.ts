@@ -30,6 +30,13 @@ function engineOf(mappings: number) {
 
 const gc = globalThis.gc!;
 
+function allocated(work: () => void): number {
+  gc();
+  const before = process.memoryUsage().heapUsed;
+  work();
+  return process.memoryUsage().heapUsed - before;
+}
+
 /** Nanoseconds a sample through a rig of so many mappings, and bytes allocated a sample. */
 function throughput(mappings: number): { perSampleNs: number; bytesPerSample: number } {
   const { engine } = engineOf(mappings);
@@ -45,13 +52,13 @@ function throughput(mappings: number): { perSampleNs: number; bytesPerSample: nu
   };
   // Long enough for the compiler to have settled, or its own work would be measured.
   run(Math.ceil(WARM_UP_STEPS / mappings));
-  gc();
-  const before = process.memoryUsage().heapUsed;
   const start = process.hrtime.bigint();
   run(rounds);
   const ns = Number(process.hrtime.bigint() - start);
-  const bytes = Math.max(0, process.memoryUsage().heapUsed - before);
-  return { perSampleNs: ns / rounds, bytesPerSample: bytes / rounds };
+  // Measuring allocates a little itself, the same for any number of rounds: the difference is the engine's.
+  const few = allocated(() => run(rounds));
+  const many = allocated(() => run(3 * rounds));
+  return { perSampleNs: ns / rounds, bytesPerSample: Math.max(0, many - few) / (2 * rounds) };
 }
 
 /** The floor: reads the value and writes three bytes for each mapping. */

@@ -3,8 +3,10 @@ import { FRAME, encodeFacts, encodeHeard, encodeValues, type Fact, type Heard } 
 import { LIMITS } from '../protocol/limits';
 import { hubTimeMs } from './time';
 
-/** Pictures are made at most this often. */
+/** Pictures are made at most this often on average. */
 const FRAME_MS = 1000 / 60;
+/** So many may come early: a stream of 50 a second with some jitter is then never made to wait. */
+const EARLY_FRAMES = 2;
 
 /** Where a watcher reads what it shows, by number. */
 export interface LiveState {
@@ -26,6 +28,8 @@ export class Watcher {
   private facts: Fact[] = [];
   private dropped = 0;
   private lastFrameMs = 0;
+  /** When the next picture may be made. */
+  private nextFrameMs = 0;
   private timer: NodeJS.Timeout | NodeJS.Immediate | null = null;
   monitor = false;
   activity = false;
@@ -91,13 +95,14 @@ export class Watcher {
 
   private schedule(): void {
     if (this.timer) return;
-    const waitMs = this.lastFrameMs + FRAME_MS - hubTimeMs();
+    const waitMs = this.nextFrameMs - hubTimeMs();
     this.timer = waitMs > 0 ? setTimeout(this.flush, Math.ceil(waitMs)) : setImmediate(this.flush);
   }
 
   private readonly flush = (): void => {
     this.timer = null;
     this.lastFrameMs = hubTimeMs();
+    this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * FRAME_MS) + FRAME_MS;
     if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
     const signals = this.signals.take();
     const mappings = this.mappings.take();
