@@ -85,6 +85,20 @@ describe('smoothing', () => {
   });
 });
 
+describe('de-glitching', () => {
+  it.each<[string, Partial<RigMapping>]>([
+    ['median', { shaping: { deglitch: { median: 7 } } }],
+    ['jump gate', { shaping: { deglitch: { jump: { perS: 0.5, forMs: 80 } } } }],
+    ['both, with smoothing', { shaping: { deglitch: { median: 5, jump: { perS: 0.5, forMs: 80 } }, smoothing: { kind: 'onePole', timeConstantMs: 30 } } }],
+  ])('lets the last value of a movement through once the signal is silent: %s', (_, mapping) => {
+    const { engine, heard } = playing(mapping);
+    for (let i = 0; i <= 20; i++) engine.sample(FOG, i * 5, i / 20);
+    for (let timeMs = 104; timeMs < 1500; timeMs += 4) if (engine.pending) engine.tick(timeMs);
+    expect(heard().at(-1)).toBe('B2 15 7F');
+    expect(engine.pending).toBe(false);
+  });
+});
+
 describe('a note', () => {
   it('gets one note on and one note off for a press and its release', () => {
     const { engine, heard } = playing({ signal: 'bell', message: note });

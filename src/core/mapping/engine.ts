@@ -250,10 +250,8 @@ export class Engine {
     state[at + SLOT.nowMs] = this.nowMs;
     enter(mapping, state, at, this.values);
     if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = state[at + SLOT.entered]!;
-    else {
-      smoothSample(mapping, state, at);
-      this.active.add(m);
-    }
+    else smoothSample(mapping, state, at);
+    if (mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0) this.active.add(m);
     state[at + SLOT.target] = state[at + SLOT.entered]!;
     state[at + SLOT.sampleMs] = this.nowMs;
     this.leave(m, mapping, at);
@@ -266,12 +264,27 @@ export class Engine {
     const at = m * SLOTS;
     let busy = false;
     state[at + SLOT.nowMs] = this.nowMs;
-    if (mapping.smooth !== SMOOTH.none) {
-      const silent = this.nowMs - state[at + SLOT.sampleMs]! >= SILENCE_MS;
-      busy = silent ? !smoothOn(mapping, state, at) : true;
+    const silentMs = this.nowMs - state[at + SLOT.sampleMs]!;
+    if (silentMs < SILENCE_MS) busy = mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0;
+    else {
+      busy = this.settleGlitches(mapping, at, silentMs);
+      if (mapping.smooth !== SMOOTH.none && !smoothOn(mapping, state, at)) busy = true;
     }
     this.leave(m, mapping, at);
     if (!busy && !this.waits(mapping, at)) this.active.delete(m);
+  }
+
+  /**
+   * A signal that has come to rest says its value again and again, so that de-glitching lets the last value of a movement
+   * through. True while the jump gate may still hold it back.
+   */
+  private settleGlitches(mapping: PlannedMapping, at: number, silentMs: number): boolean {
+    if (mapping.median === 0 && mapping.jumpPerS === 0) return false;
+    const { state } = this;
+    for (let i = 0; i < Math.max(1, mapping.median); i++) enter(mapping, state, at, this.values);
+    state[at + SLOT.target] = state[at + SLOT.entered]!;
+    if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = state[at + SLOT.entered]!;
+    return mapping.jumpPerS > 0 && silentMs <= 2 * SILENCE_MS + mapping.jumpForMs;
   }
 
   /** Whether something of a gated mapping is still to come by itself. */
