@@ -49,8 +49,4 @@ export class PortQueue {
   get nextMs(): number | null {
     return this.waiting.length === 0 ? null : this.freeMs;
   }
-
-  get length(): number {
-    return this.waiting.length;
-  }
 }

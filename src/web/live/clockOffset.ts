@@ -28,10 +28,6 @@ export class ClockOffset {
     return best ? pageTimeMs + best.offsetMs : 0;
   }
 
-  get roundTripMs(): number | null {
-    return this.best()?.roundTripMs ?? null;
-  }
-
   private best(): Ping | undefined {
     return this.pings.reduce<Ping | undefined>((best, ping) => (best && best.roundTripMs <= ping.roundTripMs ? best : ping), undefined);
   }
