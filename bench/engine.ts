@@ -3,12 +3,16 @@ import { testRig } from '../src/core/mapping/testRig';
 import { compile } from '../src/core/mapping/plan';
 import { StreamParser } from '../src/core/midi/streamParser';
 import type { RigMapping } from '../src/core/rig/document';
+import { giveCompilerRoom } from '../src/hub/compilerRoom';
 import { decodeOsc, encodeOsc } from '../src/hub/osc/codec';
 import { figure, percentile, report, type Figure } from './report';
 
 /** The engine alone: One Euro, a points curve and 7-bit output, beside a loop that only reads and writes three bytes. */
 const SAMPLES = 2_000_000;
 const WARM_UP_STEPS = 6_000_000;
+
+// As the hub does at its start.
+giveCompilerRoom();
 
 const mapping = (i: number): Partial<RigMapping> => ({
   message: { kind: 'controlChange', channel: 1 + (i % 16), controller: Math.floor(i / 16) % 120, range: [0, 127] },

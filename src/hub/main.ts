@@ -7,6 +7,7 @@ import { LIMITS } from '../protocol/limits';
 import { isOwnHost, isOwnOrigin } from '../protocol/origin';
 import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
+import { giveCompilerRoom } from './compilerRoom';
 import { OscInput } from './inputs/oscUdp';
 import { Player } from './player';
 import { Session } from './session';
@@ -19,6 +20,7 @@ const ACTIVITY_MS = 500;
 const ALIVE_MS = 1000;
 const LAST_FRAME_MS = 40;
 
+giveCompilerRoom();
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
 const linkToken = process.env.PUMICE_LINK_TOKEN;

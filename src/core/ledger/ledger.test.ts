@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testRig } from '../mapping/testRig';
 import type { MessageSpec, RigMapping } from '../rig/document';
-import { freeControllers, ledgerOf } from './ledger';
+import { channelAdvice, freeControllers, ledgerOf } from './ledger';
 
 const cc = (controller: number, channel = 1): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });
 const ledger = (...mappings: Partial<RigMapping>[]) => ledgerOf(testRig(mappings));
@@ -40,3 +40,8 @@ describe('freeControllers', () => {
     expect(freeControllers(rig, 'weather', 3)).toHaveLength(39);
   });
 });
+
+it.each([[1, null], [10, 'often percussion'], [14, null], [15, 'seldom used by other gear'], [16, 'seldom used by other gear']])(
+  'advises on channel %i (common practice): %s',
+  (channel, advice) => expect(channelAdvice(channel)).toBe(advice),
+);

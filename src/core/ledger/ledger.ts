@@ -76,6 +76,12 @@ export function freeControllers(rig: RigDocument, output: string, channel: numbe
   return FREE_FIRST.filter((number) => !used.has(number));
 }
 
+/** What speaks for or against a channel (common practice, engine.md); null where nothing does. */
+export function channelAdvice(channel: number): string | null {
+  if (channel === 10) return 'often percussion';
+  return channel >= 15 ? 'seldom used by other gear' : null;
+}
+
 function span(from: number, to: number): number[] {
   return Array.from({ length: to - from + 1 }, (_, i) => from + i);
 }

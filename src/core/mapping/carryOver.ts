@@ -1,6 +1,6 @@
 import { freshDerived, type DerivedState } from '../signal/derive';
-import { NONE, type Plan } from './plan';
-import type { PlannedMapping } from './planMapping';
+import type { Plan } from './plan';
+import { NONE, type PlannedMapping } from './planMapping';
 import { freshState, SLOT, SLOTS } from './slots';
 
 /** Everything an engine remembers, laid out for one plan. */

@@ -1,7 +1,7 @@
 import type { NoteSpec } from '../rig/document';
 import { clamp } from '../units/unitInterval';
 import { CHORD_MOST, RELEASE_VELOCITY, type NoteBook } from './noteBook';
-import { NONE } from './plan';
+import { NONE } from './planMapping';
 import type { PlannedMapping } from './planMapping';
 import { SLOT, SLOTS } from './slots';
 

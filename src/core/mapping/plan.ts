@@ -2,9 +2,7 @@ import type { Formula, RigDocument, RigMapping, RigSignal } from '../rig/documen
 import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
 import type { PlannedDerived } from '../signal/derive';
 import { addressKey, isGateMessage } from './address';
-import { planMapping, type PlannedMapping } from './planMapping';
-
-export const NONE = -1;
+import { NONE, planMapping, type PlannedMapping } from './planMapping';
 
 /** One address that values are sent to, with the mappings that share it. */
 export interface PlannedAddress {

@@ -1,4 +1,4 @@
-import { BEND_CENTRE } from '../midi/message';
+import { BEND_CENTRE, STATUS } from '../midi/message';
 import type { MessageSpec, RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
@@ -11,7 +11,7 @@ export const SMOOTH = { none: 0, onePole: 1, attackRelease: 2, oneEuro: 3, slew:
 export const CURVE = { linear: 0, power: 1, s: 2, points: 3, stepped: 4 } as const;
 export const PRESS = { momentary: 0, toggle: 1, radio: 2 } as const;
 
-const NONE = -1;
+export const NONE = -1;
 
 /** One mapping, ready to run: references are indices of the plan, absent steps are filled in, all fields always there. */
 export interface PlannedMapping {
@@ -52,6 +52,10 @@ export interface PlannedMapping {
   /** The smallest and largest number that the message holds. */
   least: number;
   most: number;
+  /** Status byte and number of a plain controller; NONE for every other message. */
+  status: number;
+  controller: number;
+  isOsc: boolean;
   /** Whether the level is turned into on and off at all, and how. */
   gated: boolean;
   fromGate: boolean;
@@ -114,6 +118,9 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     outHi,
     least,
     most,
+    status: message.kind === 'controlChange' ? STATUS.controlChange | (message.channel - 1) : NONE,
+    controller: message.kind === 'controlChange' ? message.controller : NONE,
+    isOsc: message.kind === 'osc',
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,
     fromGate,
     relative: message.kind === 'relative',

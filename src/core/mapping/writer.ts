@@ -1,7 +1,7 @@
 import { STATUS } from '../midi/message';
 import { MACHINE_CODES } from '../midi/machineControl';
 import type { MessageSpec } from '../rig/document';
-import type { PlannedMapping } from './planMapping';
+import { NONE, type PlannedMapping } from './planMapping';
 import { KEEP, NO_MAPPING, type MessageSink } from './sink';
 
 /** A value changes only when the level is this far past the border, in steps (engine.md: 0.3). */
@@ -36,7 +36,7 @@ export class Writer {
   value(mapping: PlannedMapping, m: number, exact: number): void {
     const { address, output, rig } = mapping;
     const sent = this.sent[address]!;
-    if (rig.message.kind === 'osc') {
+    if (mapping.isOsc) {
       if (exact === sent) return;
       this.sent[address] = exact;
       return this.sink.osc(output, m, exact, address);
@@ -48,6 +48,14 @@ export class Writer {
     const atEnd = exact === mapping.outLo || exact === mapping.outHi;
     if (sent !== NOTHING && !atEnd && Math.abs(limited - sent) < 0.5 + HYSTERESIS_STEPS) return;
     this.sent[address] = value;
+    // Nearly all that leaves is a plain controller: its three bytes are written without looking at the message again.
+    if (mapping.status !== NONE) {
+      const { bytes } = this;
+      bytes[0] = mapping.status;
+      bytes[1] = mapping.controller;
+      bytes[2] = value;
+      return this.sink.midi(output, m, bytes, 3, address);
+    }
     this.encode(rig.message, output, value, this.slowOutput[output] ? NOTHING : sent);
     this.flush(output, m, address);
   }
@@ -108,8 +116,6 @@ export class Writer {
 
   private encode(message: MessageSpec, output: number, value: number, sent: number): void {
     switch (message.kind) {
-      case 'controlChange':
-        return this.three(STATUS.controlChange | (message.channel - 1), message.controller, value);
       case 'controlChange14': {
         const status = STATUS.controlChange | (message.channel - 1);
         // MSB first; a receiver clears the LSB when it hears one, so the LSB always follows (MIDI 1.0).

@@ -1,0 +1,60 @@
+import { expect, it } from 'vitest';
+import { seededNoise } from '../standIn/noise';
+import { fit } from './fit';
+import { noiseOf, percentile } from './statistics';
+
+const RATE_HZ = 100;
+const times = (count: number) => Float64Array.from({ length: count }, (_, i) => (i * 1000) / RATE_HZ);
+
+it('takes percentiles straight between the two values beside them', () => {
+  // Hyndman and Fan 1996, type 7 on 1..5: place 0.25 * 4 = 1.
+  expect(percentile([1, 2, 3, 4, 5], 0.25)).toBe(2);
+  expect(percentile([1, 2, 3, 4], 0.5)).toBe(2.5);
+  expect(percentile([], 0.5)).toBeNaN();
+});
+
+it('finds the noise under a movement', () => {
+  const noise = seededNoise(1);
+  const values = Array.from({ length: 4000 }, (_, i) => 300 + 200 * Math.sin(i / 40) + 5 * noise());
+  expect(noiseOf(values)).toBeGreaterThan(4.5);
+  expect(noiseOf(values)).toBeLessThan(5.6);
+});
+
+it('proposes the 2nd and 98th percentile, so that one wild value does not count', () => {
+  const values = Array.from({ length: 1000 }, (_, i) => i / 10);
+  values[500] = 9000;
+  const { gesture, rangeIn } = fit(times(1000), values)!;
+  expect(gesture.highest).toBe(9000);
+  expect(rangeIn.lo).toBeCloseTo(2, 0);
+  expect(rangeIn.hi).toBeCloseTo(98, 0);
+});
+
+it('leaves a quiet signal unsmoothed', () => {
+  const proposal = fit(times(1000), Array.from({ length: 1000 }, (_, i) => Math.sin(i / 50)))!;
+  expect(proposal.smoothing).toBeUndefined();
+  expect(proposal.deadZone).toBeUndefined();
+});
+
+it('smooths a noisy one more the noisier it is, and puts the dead zone where it rests', () => {
+  const noisy = (sigma: number) => {
+    const noise = seededNoise(7);
+    return Array.from({ length: 1000 }, (_, i) => Math.sin(i / 50) + sigma * noise());
+  };
+  const little = fit(times(1000), noisy(0.02))!;
+  const much = fit(times(1000), noisy(0.1), 0)!;
+  if (little.smoothing?.kind !== 'oneEuro' || much.smoothing?.kind !== 'oneEuro') throw new Error('no One Euro');
+  expect(much.smoothing.minCutoffHz).toBeLessThan(little.smoothing.minCutoffHz);
+  expect(little.deadZone?.kind).toBe('ends');
+  expect(much.deadZone?.kind).toBe('centre');
+});
+
+it.each([
+  ['too few samples', times(4), [0, 1, 2, 3]],
+  ['no time', new Float64Array(20), Array.from({ length: 20 }, (_, i) => i)],
+  ['no movement', times(20), Array.from({ length: 20 }, () => 5)],
+])('says nothing from %s', (_, timesMs, values) => expect(fit(timesMs, values)).toBeNull());
+
+it('says nothing from noise alone', () => {
+  const noise = seededNoise(3);
+  expect(fit(times(500), Array.from({ length: 500 }, () => noise()))).toBeNull();
+});

@@ -1,0 +1,103 @@
+import type { DeadZone, Smoothing } from '../rig/document';
+import { noiseOf, percentile } from './statistics';
+
+/** What a few seconds of a gesture were like. Values in the signal's unit, speeds in units a second. */
+export interface Gesture {
+  samples: number;
+  lowest: number;
+  highest: number;
+  /** 2nd and 98th percentile: the extremes without single outliers (engine.md, range in). */
+  lo: number;
+  hi: number;
+  /** Standard deviation of the noise. */
+  noise: number;
+  /** 95th percentile of the absolute speed. */
+  speedPerS: number;
+  rateHz: number;
+}
+
+export interface FitProposal {
+  gesture: Gesture;
+  rangeIn: { lo: number; hi: number };
+  /** Absent where the noise is too small to be seen at rest. */
+  deadZone?: DeadZone;
+  smoothing?: Smoothing;
+}
+
+const LOW = 0.02;
+const HIGH = 0.98;
+const FAST = 0.95;
+/** Noise at rest that no receiver can see: a quarter of one of 127 steps, as a share of the range. */
+const UNSEEN = 0.25 / 127;
+/** Noise stays within this many standard deviations nearly always. */
+const NOISE_WIDTH = 3;
+/** In motion the filter may be so much behind: its cutoff is then 1 / (2 pi lag). */
+const LAG_S = 0.016;
+const DERIVATIVE_CUTOFF_HZ = 1;
+const SLOWEST_CUTOFF_HZ = 0.1;
+
+/**
+ * Measures a gesture and proposes range, dead zone and smoothing for it. Null where there is nothing to go by: fewer than
+ * eight samples, no time between them, or no movement beyond the noise.
+ * @param timesMs rising, one for each value
+ * @param rest where the signal lies untouched, for a dead zone in the middle; absent: at the ends
+ */
+export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, rest?: number): FitProposal | null {
+  const count = values.length;
+  if (count < 8) return null;
+  const lastedMs = timesMs[count - 1]! - timesMs[0]!;
+  if (!(lastedMs > 0)) return null;
+  const sorted = Float64Array.from(values).sort();
+  const gesture: Gesture = {
+    samples: count,
+    lowest: sorted[0]!,
+    highest: sorted[count - 1]!,
+    lo: percentile(sorted, LOW),
+    hi: percentile(sorted, HIGH),
+    noise: noiseOf(values),
+    speedPerS: percentile(speeds(timesMs, values), FAST),
+    rateHz: ((count - 1) * 1000) / lastedMs,
+  };
+  const width = gesture.hi - gesture.lo;
+  if (!(width > 2 * NOISE_WIDTH * gesture.noise)) return null;
+  const noise = gesture.noise / width;
+  return {
+    gesture,
+    rangeIn: { lo: gesture.lo, hi: gesture.hi },
+    ...(noise > UNSEEN ? { deadZone: deadZoneFor(noise, gesture, rest), smoothing: smoothingFor(noise, gesture) } : {}),
+  };
+}
+
+function speeds(timesMs: ArrayLike<number>, values: ArrayLike<number>): Float64Array {
+  const found: number[] = [];
+  for (let i = 1; i < values.length; i++) {
+    const dtMs = timesMs[i]! - timesMs[i - 1]!;
+    if (dtMs > 0) found.push((Math.abs(values[i]! - values[i - 1]!) / dtMs) * 1000);
+  }
+  return Float64Array.from(found).sort();
+}
+
+/** So wide that noise at rest stays inside: around the middle where the signal rests there, else at both ends. */
+function deadZoneFor(noise: number, { lo, hi }: Gesture, rest: number | undefined): DeadZone {
+  const share = Math.min(0.2, NOISE_WIDTH * noise);
+  const place = rest === undefined ? 0 : (rest - lo) / (hi - lo);
+  if (place > 0.25 && place < 0.75) return { kind: 'centre', inner: Math.min(0.4, 2 * share + 2 * Math.abs(place - 0.5)), outer: 1 - share };
+  return { kind: 'ends', low: share, high: share };
+}
+
+/**
+ * One Euro: at rest a cutoff that brings the noise below what a receiver can see, at full speed one that keeps the lag
+ * within LAG_S. A one-pole with factor a leaves a / (2 - a) of the variance, and a / (1 - a) = 2 pi fc Te.
+ */
+function smoothingFor(noise: number, { speedPerS, rateHz, lo, hi }: Gesture): Smoothing {
+  const left = (UNSEEN / noise) ** 2;
+  const alpha = (2 * left) / (1 + left);
+  const minCutoffHz = Math.max(SLOWEST_CUTOFF_HZ, (alpha / (1 - alpha)) * (rateHz / (2 * Math.PI)));
+  const quickHz = 1 / (2 * Math.PI * LAG_S);
+  const levelsPerS = speedPerS / (hi - lo);
+  const beta = levelsPerS > 0 ? Math.max(0, quickHz - minCutoffHz) / levelsPerS : 0;
+  return { kind: 'oneEuro', minCutoffHz: rounded(minCutoffHz), beta: rounded(beta), derivativeCutoffHz: DERIVATIVE_CUTOFF_HZ };
+}
+
+/** To three figures, as people write such numbers. */
+const rounded = (x: number) => Number(x.toPrecision(3));
