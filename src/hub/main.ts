@@ -3,12 +3,13 @@ import type { Duplex } from 'node:stream';
 import { pino } from 'pino';
 import { WebSocketServer } from 'ws';
 import { readEnvironment } from '../protocol/environment';
+import { defaultInputSettings } from '../protocol/inputSettings';
 import { LIMITS } from '../protocol/limits';
 import { isOwnHost, isOwnOrigin } from '../protocol/origin';
 import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
 import { giveCompilerRoom } from './compilerRoom';
-import { OscInput } from './inputs/oscUdp';
+import { Inputs } from './inputs';
 import { Player } from './player';
 import { Session } from './session';
 import { WebLink } from './webLink';
@@ -31,13 +32,22 @@ const player = new Player(
   { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
   (pending) => (clock.running = pending),
 );
-const osc = new OscInput(player, log);
 const sessions = new Set<Session>();
+const links = new Set<WebLink>();
+const inputs: Inputs = new Inputs(player, log, {
+  found: (found) => {
+    for (const link of links) link.tell(found);
+  },
+  scene: (scene) => {
+    if (player.recall(scene)) onRecall();
+  },
+  heldBack: () => [...sessions].flatMap(({ heldBack }) => heldBack),
+});
 let notesToEnd: Sounding[] = [];
 
 const options = { noServer: true, perMessageDeflate: false } as const;
 const pages = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
-const link = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFrameBytes });
+const linkServer = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFrameBytes });
 
 const server = createServer((_request, response) => {
   response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n');
@@ -49,12 +59,16 @@ server.on('upgrade', (request, socket, head) => {
   if (!isOwnHost(headers.host, environment.hubPort) || !isOwnOrigin(headers.origin, environment.port)) return refuse(socket, 403);
   if (request.url === '/link') {
     if (!linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
-    link.handleUpgrade(request, socket, head, (webSocket) => new WebLink(webSocket, player, log, { loaded: onLoad, recalled: onRecall }));
+    linkServer.handleUpgrade(request, socket, head, (webSocket) => {
+      const link = new WebLink(webSocket, player, log, { loaded: onLoad, recalled: onRecall, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings) });
+      links.add(link);
+      webSocket.on('close', () => links.delete(link));
+    });
   } else if (request.url === '/live') {
     if (sessions.size >= LIMITS.sessions) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
       (socket as import('node:net').Socket).setNoDelay(true);
-      const session = new Session(webSocket, player, log, tellSurfaces);
+      const session = new Session(webSocket, player, inputs, log, tellSurfaces);
       sessions.add(session);
       // An oversized or broken frame ends in an error event; the close that follows does the tidying.
       webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
@@ -75,6 +89,7 @@ function onLoad(): void {
   player.endNotes(notesToEnd);
   for (const note of notesToEnd) tell({ kind: 'noteOff', note });
   notesToEnd = [];
+  inputs.rigChanged();
   for (const session of sessions) session.rigChanged();
 }
 
@@ -93,6 +108,9 @@ setInterval(() => {
   const activity = { in: player.samplesIn, out: player.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
   player.samplesIn = player.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
+  if (![...sessions].some(({ watcher }) => watcher.inputs)) return;
+  const { state } = inputs;
+  for (const session of sessions) if (session.watcher.inputs) session.send({ kind: 'inputs', inputs: state });
 }, ACTIVITY_MS);
 
 setInterval(() => {
@@ -103,12 +121,12 @@ let stopping = false;
 async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
+  inputs.close();
   player.stop();
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
-  for (const socket of [...pages.clients, ...link.clients]) socket.close(1001, 'Pumice is stopping');
+  for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
   server.close();
-  osc.close();
   await clock.stop();
   log.info('stopped');
   process.exit(0);
@@ -136,13 +154,11 @@ function fail(sentence: string): never {
   process.exit(1);
 }
 
-await osc.listen(environment.oscPort).catch((error: NodeJS.ErrnoException) =>
-  fail(
-    error.code === 'EADDRINUSE'
-      ? `UDP port ${environment.oscPort} is in use by another program: set PUMICE_OSC_PORT to a free one and start again.`
-      : `The hub cannot listen for OSC on port ${environment.oscPort}: ${error.message}`,
-  ),
-);
+await inputs.set(defaultInputSettings(environment.oscPort));
+const [oscPort] = inputs.osc.portStates;
+// The port that was asked for by name must be free; others, set on the Inputs screen, say there that they are not.
+if (oscPort?.problem) fail(`${oscPort.problem.replace(/:.*/, '')}: set PUMICE_OSC_PORT to a free one and start again.`);
+await inputs.start();
 server.listen(environment.hubPort, '127.0.0.1', () => {
   log.info({ port: environment.hubPort }, 'hub is listening');
   tell({ kind: 'ready' });

@@ -51,6 +51,8 @@ export class Player implements LiveState, MessageSink {
   private mappingNumber: number[] = [];
   private mappingIndex: number[] = [];
   private sampleTimeMs = 0;
+  private heldBack: ReadonlySet<number> = new Set();
+
   constructor(
     private readonly sounding: SoundingListener,
     private readonly onPending: (pending: boolean) => void,
@@ -82,7 +84,7 @@ export class Player implements LiveState, MessageSink {
       const index = this.engine.plan.signalIds.indexOf(id);
       // Gates are never restored, derived signals follow from the others.
       const restored = rig.signals[index]?.kind === 'continuous';
-      if (restored && Number.isNaN(this.engine.values[index]!)) this.feed(index, timeMs, value, null);
+      if (restored && Number.isNaN(this.engine.values[index]!)) this.engine.restore(index, timeMs, value);
     }
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine.pending);
@@ -136,12 +138,20 @@ export class Player implements LiveState, MessageSink {
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void {
     const id = this.engine!.plan.outputIds[output]!;
     this.write(id, mapping, bytes.slice(0, length), address);
-    const status = bytes[0]!;
-    const kind = status & 0xf0;
-    if (kind !== STATUS.noteOn && kind !== STATUS.noteOff) return;
-    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), bytes[1]!, 64];
-    if (kind === STATUS.noteOn && bytes[2]! > 0) this.sounding.noteOn({ output: id, off });
-    else this.sounding.noteOff({ output: id, off });
+    this.watchNote(id, bytes);
+  }
+
+  /** Writes a message that goes through as it came, past the mappings. Nothing where there is no such output. */
+  pass(output: string, bytes: Uint8Array): void {
+    if (!this.sinks.has(output)) return;
+    this.sampleTimeMs = 0;
+    this.write(output, NO_MAPPING, bytes, KEEP);
+    this.watchNote(output, bytes);
+  }
+
+  /** Signals that are not let through now; what was let through before stays as it is. */
+  holdBack(numbers: ReadonlySet<number>): void {
+    this.heldBack = numbers;
   }
 
   osc(output: number, mapping: number, value: number, address: number): void {
@@ -174,9 +184,20 @@ export class Player implements LiveState, MessageSink {
     return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
   }
 
+  private watchNote(output: string, bytes: Uint8Array): void {
+    const status = bytes[0]!;
+    const kind = status & 0xf0;
+    if (kind !== STATUS.noteOn && kind !== STATUS.noteOff) return;
+    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), bytes[1]!, 64];
+    if (kind === STATUS.noteOn && bytes[2]! > 0) this.sounding.noteOn({ output, off });
+    else this.sounding.noteOff({ output, off });
+  }
+
   private feed(index: number, timeMs: number, value: number, from: Watcher | null): void {
     const { engine } = this;
     const number = this.signalNumber[index]!;
+    for (const watcher of this.watchers) watcher.rawNumber(number, timeMs, value);
+    if (this.heldBack.has(number)) return;
     this.sampleTimeMs = timeMs;
     this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     engine!.sample(index, timeMs, value);

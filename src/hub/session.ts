@@ -2,11 +2,14 @@ import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
 import { controlSignals } from '../core/rig/references';
 import { check } from '../protocol/check';
-import { encodeHeard, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { decodeMidi, encodeHeard, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, fromPageSchema, type FromPage, type ToPage, type Watch } from '../protocol/live';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
+import type { Inputs } from './inputs';
+import { PageDevices } from './inputs/pageDevices';
+import { RawList } from './inputs/rawList';
 import type { Numbering } from './numbering';
 import type { Player } from './player';
 import { hubTimeMs } from './time';
@@ -24,13 +27,19 @@ export class Session {
   private allowed = new Set<number>();
   private gates = new Set<number>();
   private readonly heldGates = new Set<number>();
+  private readonly devices: PageDevices;
+  private raw: RawList | null = null;
+  /** Signals that this page wants held back. */
+  heldBack: string[] = [];
 
   constructor(
     private readonly socket: WebSocket,
     private readonly player: Player,
+    private readonly inputs: Inputs,
     private readonly log: Logger,
     private readonly onPresence: () => void,
   ) {
+    this.devices = new PageDevices(player, inputs.intake);
     this.watcher = new Watcher(socket, player, 500);
     player.watchers.add(this.watcher);
     socket.on('message', (data, isBinary) => this.receive(data, isBinary));
@@ -48,6 +57,7 @@ export class Session {
     this.allowSignals();
     this.send({ kind: 'names', names: player.names });
     this.send({ kind: 'rig', revision: player.revision, stage: player.stage });
+    this.devices.rigChanged();
     this.applyWatch();
   }
 
@@ -67,11 +77,19 @@ export class Session {
     this.watcher.close();
     for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
     this.heldGates.clear();
+    this.devices.close();
+    this.raw?.close();
+    this.heldBack = [];
+    this.inputs.heldBackChanged();
   }
 
   private receive(data: RawData, isBinary: boolean): void {
     const bytes = data as Buffer;
-    if (isBinary) return this.receiveSamples(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    if (isBinary) {
+      const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+      if (bytes[0] === FRAME.midi) return this.receiveMidi(view);
+      return bytes[0] === FRAME.sources ? this.receiveSources(view) : this.receiveSamples(view);
+    }
     let parsed: unknown;
     try {
       parsed = JSON.parse(bytes.toString('utf8'));
@@ -98,6 +116,22 @@ export class Session {
       case 'panic':
         this.log.info('panic');
         return this.player.panic();
+      case 'device': {
+        const numbered = this.devices.tell(message);
+        if (!numbered) return this.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices.`);
+        return this.send({ kind: 'device', device: message.device, ...numbered });
+      }
+      case 'deviceGone':
+        return this.devices.gone(message.device);
+      case 'holdBack':
+        this.heldBack = message.signals;
+        return this.inputs.heldBackChanged();
+      case 'standIn':
+        if (!this.inputs.standIns.set(message.standIn, message.on, message.settings ?? {})) this.refuse('not-found', 'standIn', `There is no stand-in "${message.standIn}".`);
+        return;
+      case 'knob':
+        if (!this.inputs.standIns.move(message.standIn, message.knob, message.value)) this.refuse('not-found', 'knob', `There is no knob "${message.knob}" on a stand-in "${message.standIn}".`);
+        return;
       default:
         return message satisfies never;
     }
@@ -142,11 +176,29 @@ export class Session {
         return this.refuse('not-finite', `samples[${i}].value`, `The value of ${this.player.signals.ids[number]} must be a finite number.`);
       }
     }
-    const nowMs = hubTimeMs();
-    const saidMs = sampleTimeMs(view);
-    // A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past.
-    const timeMs = saidMs > nowMs || saidMs < nowMs - LIMITS.sampleAgeMs ? nowMs : saidMs;
+    const timeMs = believable(sampleTimeMs(view));
     for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i));
+  }
+
+  /** Values of devices at this page, by source number. One that is not a number is left out and counted as bad. */
+  private receiveSources(view: DataView): void {
+    const fault = samplesFault(view);
+    if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
+    const timeMs = believable(sampleTimeMs(view));
+    for (let i = 0; i < sampleCount(view); i++) {
+      const value = sampleValue(view, i);
+      const source = this.devices.source(sampleSignal(view, i));
+      if (!source) return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has told of no source ${sampleSignal(view, i)}.`);
+      if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value, this.watcher);
+      else this.refuse('not-finite', `samples[${i}].value`, `The value of ${source.report.name} must be a finite number.`);
+    }
+  }
+
+  private receiveMidi(view: DataView): void {
+    const frame = decodeMidi(view);
+    const midi = frame && this.devices.midi(frame.device);
+    if (!frame || !midi) return this.refuse('malformed-frame', 'device', 'A MIDI frame names a MIDI device that this page has told of, and has a time.');
+    midi.push(frame.bytes, believable(frame.hubTimeMs));
   }
 
   private play(number: number, timeMs: number, value: number): void {
@@ -177,7 +229,17 @@ export class Session {
     watcher.watchOutputs(outputs);
     watcher.monitor = watch.monitor === true;
     watcher.activity = watch.activity === true;
+    watcher.inputs = watch.inputs === true;
+    watcher.capture(numbersOf(player.signals, watch.captured));
+    this.applyRaw(watch.raw ?? null);
     this.onPresence();
+  }
+
+  private applyRaw(input: string | null): void {
+    const device = input === null ? undefined : this.inputs.intake.deviceOfInput(input);
+    if (this.raw && this.raw.device === device && this.raw.input === input) return;
+    this.raw?.close();
+    this.raw = input !== null && device ? new RawList(input, device, (lines, dropped) => this.send({ kind: 'raw', input, lines, dropped })) : null;
   }
 
   private refuse(code: ProblemCode, field: string, message: string): void {
@@ -186,6 +248,12 @@ export class Session {
     if (close) return this.socket.close(1008, 'too many bad frames');
     this.send({ kind: 'problem', problem: { code, field, message } });
   }
+}
+
+/** A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past. */
+function believable(saidMs: number): number {
+  const nowMs = hubTimeMs();
+  return saidMs > nowMs || saidMs < nowMs - LIMITS.sampleAgeMs ? nowMs : saidMs;
 }
 
 function numbersOf(numbering: Numbering, ids: readonly string[] = []): number[] {

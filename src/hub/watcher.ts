@@ -1,5 +1,5 @@
 import type { WebSocket } from 'ws';
-import { FRAME, encodeFacts, encodeHeard, encodeValues, type Fact, type Heard } from '../protocol/frames';
+import { FRAME, encodeCaptured, encodeFacts, encodeHeard, encodeValues, type Captured, type Fact, type Heard } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { hubTimeMs } from './time';
 
@@ -27,12 +27,16 @@ export class Watcher {
   private readonly heard = new Map<number, Map<string, Heard>>();
   private facts: Fact[] = [];
   private dropped = 0;
+  private wanted: ReadonlySet<number> = new Set();
+  private captured: Captured[] = [];
+  private lostNumbers = 0;
   private lastFrameMs = 0;
   /** When the next picture may be made. */
   private nextFrameMs = 0;
   private timer: NodeJS.Timeout | NodeJS.Immediate | null = null;
   monitor = false;
   activity = false;
+  inputs = false;
 
   constructor(
     private readonly socket: WebSocket,
@@ -75,6 +79,21 @@ export class Watcher {
     this.schedule();
   }
 
+  /** Captures every raw number of exactly these signals from now on. */
+  capture(numbers: Iterable<number>): void {
+    this.wanted = new Set(numbers);
+  }
+
+  rawNumber(signal: number, timeMs: number, value: number): void {
+    if (this.wanted.size === 0 || !this.wanted.has(signal)) return;
+    if (this.captured.length >= LIMITS.captureBacklog) {
+      this.captured.shift();
+      this.lostNumbers++;
+    }
+    this.captured.push({ signal, timeMs, value });
+    this.schedule();
+  }
+
   fact(fact: Fact): void {
     if (!this.monitor) return;
     if (this.facts.length >= this.maxFacts) {
@@ -110,6 +129,11 @@ export class Watcher {
     if (mappings.length > 0) this.sendValues(FRAME.levels, mappings, (number) => this.state.mappingLevel(number));
     for (const [output, addresses] of this.heard) this.socket.send(encodeHeard(output, [...addresses.values()]));
     this.heard.clear();
+    if (this.captured.length > 0) {
+      this.socket.send(encodeCaptured(this.captured, this.lostNumbers));
+      this.captured = [];
+      this.lostNumbers = 0;
+    }
     if (this.facts.length > 0) {
       this.socket.send(encodeFacts(this.facts, this.dropped));
       this.facts = [];

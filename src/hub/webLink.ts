@@ -1,13 +1,18 @@
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { LIMITS } from '../protocol/limits';
+import type { Found } from '../core/rig/device';
+import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, ToWeb } from '../protocol/live';
+import type { Recording } from '../protocol/recording';
 import type { Player } from './player';
 import { Watcher } from './watcher';
 
 export interface WebLinkEvents {
   loaded(): void;
   recalled(): void;
+  settings(settings: InputSettings): void;
+  recordings(recordings: Record<string, Recording>): void;
 }
 
 /**
@@ -35,6 +40,11 @@ export class WebLink {
     });
   }
 
+  /** Tells the web process what arrived that the rig does not know. */
+  tell(found: Found[]): void {
+    this.send({ kind: 'found', found });
+  }
+
   private send(message: ToWeb): void {
     this.socket.send(JSON.stringify(message));
   }
@@ -54,6 +64,10 @@ export class WebLink {
       case 'monitor':
         this.watcher.monitor = message.on;
         return;
+      case 'settings':
+        return this.events.settings(message.settings);
+      case 'recordings':
+        return this.events.recordings(message.recordings);
       default:
         return message satisfies never;
     }

@@ -9,19 +9,27 @@
  * | 3 | mapping levels | hub to page |
  * | 4 | what a receiver hears | hub to page |
  * | 5 | monitor facts | hub to page and web process |
+ * | 6 | values of a page's devices, as samples are | page to hub |
+ * | 7 | MIDI bytes that a page heard | page to hub |
+ * | 8 | every raw number of some signals | hub to page |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8 } as const;
 
 const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
 
 /** Samples: u8 kind, u8 count, u16 zero, u32 sequence, f64 hubTimeMs; then count times u16 signal, u16 zero, f32 value. */
-export function encodeSamples(sequence: number, hubTimeMs: number, samples: readonly { signal: number; value: number }[]): ArrayBuffer {
+export function encodeSamples(
+  sequence: number,
+  hubTimeMs: number,
+  samples: readonly { signal: number; value: number }[],
+  kind: typeof FRAME.samples | typeof FRAME.sources = FRAME.samples,
+): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + SAMPLE_ENTRY * samples.length);
   const view = new DataView(buffer);
-  view.setUint8(0, FRAME.samples);
+  view.setUint8(0, kind);
   view.setUint8(1, samples.length);
   view.setUint32(4, sequence, true);
   view.setFloat64(8, hubTimeMs, true);
@@ -34,8 +42,8 @@ export function encodeSamples(sequence: number, hubTimeMs: number, samples: read
 
 /** Why a frame is not a legal samples frame, or null where it is one. Entries are read in place, see below. */
 export function samplesFault(view: DataView): { field: string; message: string } | null {
-  if (view.byteLength < 1 || view.getUint8(0) !== FRAME.samples) {
-    return { field: 'kind', message: 'A page may send samples frames only (first byte 1).' };
+  if (view.byteLength < 1 || (view.getUint8(0) !== FRAME.samples && view.getUint8(0) !== FRAME.sources)) {
+    return { field: 'kind', message: 'A page may send frames of samples, sources and MIDI only (first byte 1, 6 or 7).' };
   }
   if (view.byteLength < SAMPLE_HEADER) {
     return { field: 'length', message: `A samples frame has at least ${SAMPLE_HEADER} bytes, found ${view.byteLength}.` };
@@ -186,4 +194,58 @@ export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } 
     at += 14 + length;
   }
   return { facts, dropped: view.getUint32(4, true) };
+}
+
+const MIDI_HEADER = 12;
+
+/** MIDI bytes: u8 kind, u8 zero, u16 device number, f64 hubTimeMs; then the bytes, whole messages or pieces of them. */
+export function encodeMidi(device: number, hubTimeMs: number, bytes: ArrayLike<number>): ArrayBuffer {
+  const buffer = new ArrayBuffer(MIDI_HEADER + bytes.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.midi);
+  view.setUint16(2, device, true);
+  view.setFloat64(4, hubTimeMs, true);
+  new Uint8Array(buffer, MIDI_HEADER).set(bytes);
+  return buffer;
+}
+
+export function decodeMidi(view: DataView): { device: number; hubTimeMs: number; bytes: Uint8Array } | null {
+  if (view.byteLength < MIDI_HEADER || view.getUint8(0) !== FRAME.midi) return null;
+  const hubTimeMs = view.getFloat64(4, true);
+  if (!Number.isFinite(hubTimeMs)) return null;
+  return { device: view.getUint16(2, true), hubTimeMs, bytes: new Uint8Array(view.buffer, view.byteOffset + MIDI_HEADER, view.byteLength - MIDI_HEADER) };
+}
+
+/** A raw number as it arrived, before calibration. */
+export interface Captured {
+  signal: number;
+  timeMs: number;
+  value: number;
+}
+
+const CAPTURED_HEADER = 8;
+const CAPTURED_ENTRY = 18;
+
+/** Captured: u8 kind, 3 zero, u32 dropped; then per number u16 signal, f64 hubTimeMs, f64 value. */
+export function encodeCaptured(captured: readonly Captured[], dropped: number): ArrayBuffer {
+  const buffer = new ArrayBuffer(CAPTURED_HEADER + CAPTURED_ENTRY * captured.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.captured);
+  view.setUint32(4, dropped, true);
+  captured.forEach(({ signal, timeMs, value }, i) => {
+    const at = CAPTURED_HEADER + CAPTURED_ENTRY * i;
+    view.setUint16(at, signal, true);
+    view.setFloat64(at + 2, timeMs, true);
+    view.setFloat64(at + 10, value, true);
+  });
+  return buffer;
+}
+
+export function decodeCaptured(view: DataView): { captured: Captured[]; dropped: number } | null {
+  if (view.byteLength < CAPTURED_HEADER || (view.byteLength - CAPTURED_HEADER) % CAPTURED_ENTRY !== 0) return null;
+  const captured: Captured[] = [];
+  for (let at = CAPTURED_HEADER; at < view.byteLength; at += CAPTURED_ENTRY) {
+    captured.push({ signal: view.getUint16(at, true), timeMs: view.getFloat64(at + 2, true), value: view.getFloat64(at + 10, true) });
+  }
+  return { captured, dropped: view.getUint32(4, true) };
 }

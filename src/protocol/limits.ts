@@ -4,7 +4,11 @@ export const LIMITS = {
   nameLength: 80,
   /** Characters of an id. */
   idLength: 64,
+  /** Characters of what a device says of itself. */
+  reportLength: 200,
   mappings: 5000,
+  /** Things that one edit may put or take away. */
+  changes: 2000,
   signals: 5000,
   controlsPerPage: 500,
   pagesPerSurface: 64,
@@ -20,7 +24,7 @@ export const LIMITS = {
   /** Bytes of a body that is too large after which it is not even read any more. */
   bodyBytesRead: 64 * 1024 * 1024,
   /** Bytes of one live frame from a page. */
-  liveFrameBytes: 16 * 1024,
+  liveFrameBytes: 32 * 1024,
   /** Bytes of one frame between the web process and the hub, which carries whole rigs. */
   linkFrameBytes: 16 * 1024 * 1024,
   samplesPerFrame: 255,
@@ -33,6 +37,24 @@ export const LIMITS = {
   /** Bad frames in ten seconds after which a connection is closed. */
   badFramesPerTenSeconds: 200,
   sessions: 64,
+  /** Sources of one device, and devices of one page. */
+  sourcesPerDevice: 128,
+  devicesPerPage: 16,
+  /** OSC senders and addresses of each that are remembered; more are left out and counted. */
+  oscSenders: 256,
+  oscAddressesPerSender: 4096,
+  oscPorts: 8,
+  oscRules: 100,
+  /** A bundle may be meant for at most so long ahead, in ms. */
+  oscAheadMs: 10_000,
+  /** Bytes of a recording that is taken in, its samples, and the problems of a file that are listed one by one. */
+  recordingBytes: 16 * 1024 * 1024,
+  recordingSamples: 200_000,
+  recordingProblems: 20,
+  /** Raw numbers that may wait for one page before the oldest go (and are counted). */
+  captureBacklog: 5000,
+  /** Raw messages that wait for one page before the oldest go. */
+  rawLines: 400,
   /** How far in the past a page may say that a sample happened, in ms. */
   sampleAgeMs: 250,
 } as const;

@@ -1,7 +1,12 @@
 import Joi from 'joi';
-import type { RigDocument } from '../core/rig/document';
+import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/device';
+import { SIGNAL_UNITS, type RigDocument } from '../core/rig/document';
+import type { StandInSettings } from '../core/standIn/standIn';
+import type { InputSettings } from './inputSettings';
+import { LIMITS } from './limits';
 import type { Problem } from './problem';
-import { id } from './rig';
+import type { Recording } from './recording';
+import { finite, id, name, range } from './rig/pieces';
 
 /** Version of the live line; a page of another version is told to reload. */
 export const LIVE_VERSION = 1;
@@ -14,6 +19,12 @@ export interface Watch {
   outputs?: string[];
   monitor?: boolean;
   activity?: boolean;
+  /** How inputs and stand-ins are. */
+  inputs?: boolean;
+  /** Signals of which every single raw number is wanted, with its time. */
+  captured?: string[];
+  /** The input whose raw messages are listed. */
+  raw?: string;
 }
 
 /** JSON from a page to the hub. */
@@ -21,25 +32,71 @@ export type FromPage =
   | { kind: 'hello'; version: number; surface?: string }
   | { kind: 'watch'; watch: Watch }
   | { kind: 'ping'; pageTimeMs: number }
-  | { kind: 'panic' };
+  | { kind: 'panic' }
+  /** A device at this page, named by the page; told again when it knows more sources. */
+  | { kind: 'device'; device: string; report: DeviceReport; sources: SourceReport[] }
+  | { kind: 'deviceGone'; device: string }
+  /** Signals that are not let through as long as this page says so. */
+  | { kind: 'holdBack'; signals: string[] }
+  | { kind: 'standIn'; standIn: string; on?: boolean; settings?: Partial<StandInSettings> }
+  | { kind: 'knob'; standIn: string; knob: string; value: number };
+
+/** The kinds of devices that a page may bring. */
+export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
+
+const key = Joi.string().max(LIMITS.reportLength);
+const source = Joi.object<SourceReport>({
+  key: key.required(),
+  name: name.required(),
+  kind: Joi.valid('continuous', 'gate').required(),
+  unit: Joi.valid(...SIGNAL_UNITS).required(),
+  range: range.required(),
+  rest: finite,
+  period: Joi.number().positive().max(1e9),
+  group: name,
+  pair: key,
+});
+const share = Joi.number().min(0).max(1);
+const standInSettings = Joi.object<StandInSettings>({
+  byItself: Joi.boolean(),
+  noise: share,
+  drift: share,
+  rateHz: Joi.number().min(1).max(1000),
+  faults: share,
+});
 
 const ids = Joi.array().items(id).max(5000);
 
-export const fromPageSchema: Joi.Schema<FromPage> = Joi.alternatives<FromPage>().conditional('.kind', {
+export const fromPageSchema = Joi.alternatives().conditional('.kind', {
   switch: [
     { is: 'hello', then: Joi.object({ kind: Joi.string(), version: Joi.number().integer().required(), surface: id }) },
     {
       is: 'watch',
       then: Joi.object({
         kind: Joi.string(),
-        watch: Joi.object({ signals: ids, mappings: ids, outputs: ids, monitor: Joi.boolean(), activity: Joi.boolean() }).required(),
+        watch: Joi.object({ signals: ids, mappings: ids, outputs: ids, monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), captured: ids, raw: id }).required(),
       }),
     },
     { is: 'ping', then: Joi.object({ kind: Joi.string(), pageTimeMs: Joi.number().required() }) },
     { is: 'panic', then: Joi.object({ kind: Joi.string() }) },
+    {
+      is: 'device',
+      then: Joi.object({
+        kind: Joi.string(),
+        device: key.required(),
+        report: Joi.object({ kind: Joi.valid(...PAGE_DEVICES).required(), report: key.required(), name: name.required() }).required(),
+        sources: Joi.array().items(source).max(LIMITS.sourcesPerDevice).required(),
+      }),
+    },
+    { is: 'deviceGone', then: Joi.object({ kind: Joi.string(), device: key.required() }) },
+    { is: 'holdBack', then: Joi.object({ kind: Joi.string(), signals: ids.required() }) },
+    { is: 'standIn', then: Joi.object({ kind: Joi.string(), standIn: id.required(), on: Joi.boolean(), settings: standInSettings }) },
+    { is: 'knob', then: Joi.object({ kind: Joi.string(), standIn: id.required(), knob: key.required(), value: finite.required() }) },
   ],
-  otherwise: Joi.object({ kind: Joi.valid('hello', 'watch', 'ping', 'panic').required() }),
-});
+  otherwise: Joi.object({
+    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'device', 'deviceGone', 'holdBack', 'standIn', 'knob').required(),
+  }),
+}) as Joi.Schema<FromPage>;
 
 /** The numbers that binary frames use; an index in each list is the number. Numbers are never given twice. */
 export interface Names {
@@ -56,6 +113,62 @@ export interface Activity {
   delayP99Ms: number | null;
 }
 
+/** How one device is doing. */
+export interface DeviceState {
+  kind: DeviceKind;
+  report: string;
+  slot: number;
+  name: string;
+  /** The input of the rig that stands for it; null where there is none yet. */
+  input: string | null;
+  /** Silent: there, but nothing came for a while. */
+  state: 'live' | 'silent' | 'gone';
+  /** Where it is: a socket, a page, a stand-in. */
+  where: string;
+  rateHz: number;
+  /** Null before the first message. */
+  lastHeardMsAgo: number | null;
+  /** Messages since the hub began. */
+  count: number;
+  /** By signal of the rig: messages a second and when the last one came. */
+  signals: { id: string; rateHz: number; lastHeardMsAgo: number | null }[];
+  /** Sources that the rig does not know. */
+  unknown: number;
+}
+
+export interface OscPortState {
+  port: number;
+  /** One sentence where it cannot listen; null where it does. */
+  problem: string | null;
+  askedBufferBytes: number;
+  /** What the system gave, null before it listens. */
+  bufferBytes: number | null;
+}
+
+export interface StandInState {
+  id: string;
+  on: boolean;
+  settings: StandInSettings;
+}
+
+export interface InputsState {
+  listening: boolean;
+  devices: DeviceState[];
+  oscPorts: OscPortState[];
+  /** Packets that were left out since the hub began. */
+  leftOut: { broken: number; strangers: number; loops: number; tooMany: number; ignored: number };
+  standIns: StandInState[];
+  /** Why native MIDI ports cannot be used, null where they can. */
+  midiProblem: string | null;
+}
+
+/** One message as it arrived, in words. */
+export interface RawLine {
+  hubTimeMs: number;
+  text: string;
+  bytes?: string;
+}
+
 /** JSON from the hub to a page. */
 export type ToPage =
   | { kind: 'welcome'; version: number; hubTimeMs: number; names: Names; revision: number; stage: boolean }
@@ -66,13 +179,19 @@ export type ToPage =
   /** Which page of its surface a play page shows; none said: the first. */
   | { kind: 'page'; page: string }
   | { kind: 'surfaces'; playing: Record<string, number> }
+  /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes. */
+  | { kind: 'device'; device: string; sources: number[]; midi: number }
+  | { kind: 'inputs'; inputs: InputsState }
+  | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'problem'; problem: Problem };
 
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
   | { kind: 'load'; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
   | { kind: 'recall'; scene: string }
-  | { kind: 'monitor'; on: boolean };
+  | { kind: 'monitor'; on: boolean }
+  | { kind: 'settings'; settings: InputSettings }
+  | { kind: 'recordings'; recordings: Record<string, Recording> };
 
 /** JSON from the hub to the web process; signal values and monitor facts reach it as binary frames. */
-export type ToWeb = { kind: 'hello'; names: Names; pid: number } | { kind: 'names'; names: Names };
+export type ToWeb = { kind: 'hello'; names: Names; pid: number } | { kind: 'names'; names: Names } | { kind: 'found'; found: Found[] };

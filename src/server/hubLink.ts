@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { WebSocket } from 'ws';
 import { describeBytes, hexOf } from '../core/midi/describe';
+import type { Found } from '../core/rig/device';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import type { FromWeb, Names, ToWeb } from '../protocol/live';
@@ -21,6 +22,8 @@ export interface HubLinkEvents {
   /** The hub is there (again) and must be given its work. */
   connected(): void;
   value(signalId: string, value: number): void;
+  /** Something arrived that the rig does not know. */
+  found(found: Found[]): void;
   /** The input that a signal belongs to. */
   inputOf(signalId: string): string;
 }
@@ -84,6 +87,7 @@ export class HubLink {
   }
 
   private hear(message: ToWeb): void {
+    if (message.kind === 'found') return this.events.found(message.found);
     this.names = message.names;
     if (message.kind !== 'hello') return;
     this.hubPid = message.pid;

@@ -3,13 +3,16 @@ import next from 'next';
 import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
 import { isOwnHost } from '../protocol/origin';
+import type { RigDocument } from '../core/rig/document';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { setSecurityHeaders } from './http/headers';
 import { HubLink } from './hubLink';
+import { InputDesk } from './inputDesk';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
+import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
 
 const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
@@ -38,9 +41,15 @@ const database = await openDatabase(environment.dataFolder).catch((error: unknow
   throw error;
 });
 
-const desk = new RigDesk(new RigRepository(database), () => loadIntoHub(), Date.now);
+const repository = new RigRepository(database);
+const desk = new RigDesk(repository, () => loadIntoHub(), Date.now);
+const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
-  connected: () => loadIntoHub(),
+  connected: () => {
+    link.send({ kind: 'settings', settings: inputs.settings });
+    loadIntoHub();
+  },
+  found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   value: (signal, value) => desk.remember(signal, value),
   inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',
 });
@@ -48,10 +57,22 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
 function loadIntoHub(): void {
   const { document, revision, stage } = desk.current;
   link.send({ kind: 'load', rig: document, revision, stage, values: desk.lastValues });
+  void sendRecordings(document);
+}
+
+/** The recordings that inputs of the rig play, sent again only where they are others. */
+let sentRecordings = '';
+async function sendRecordings(document: RigDocument): Promise<void> {
+  const ids = [...new Set(document.inputs.flatMap((input) => (input.kind === 'recording' ? [input.recording] : [])))].sort();
+  const wanted = `${link.hubPid} ${ids.join(' ')}`;
+  if (wanted === sentRecordings) return;
+  sentRecordings = wanted;
+  link.send({ kind: 'recordings', recordings: await inputs.find(ids) });
 }
 
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
-provideServices({ environment, log, desk, link });
+await inputs.open();
+provideServices({ environment, log, desk, inputs, link });
 
 // Next would add an upgrade listener of its own to the server it is given; this one is never used.
 const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });

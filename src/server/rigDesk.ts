@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
+import type { Found } from '../core/rig/device';
 import { applyEdit, type RigEdit } from '../core/rig/edit';
+import { takeUp } from '../core/rig/found';
 import { problemOf } from '../protocol/check';
 import { ProblemError } from '../protocol/problem';
 import { checkRig } from '../protocol/rig';
@@ -62,15 +64,17 @@ export class RigDesk {
     return this.inTurn(async () => {
       this.mustBeOpen(rigId);
       if (this.stage) throw new ProblemError('locked', 'edit', 'Pumice is on Stage, where nothing can be edited: go back to the Bench first.');
-      const applied = applyEdit(this.rig.document, edit);
-      if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
-      const checked = checkRig(applied.document);
-      if (!checked.ok) throw problemOf(checked.problems);
-      const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
-      await this.repository.saveEdit(next, edit, applied.inverse);
-      this.rig = next;
-      this.onChange();
+      await this.apply(edit);
       return this.current;
+    });
+  }
+
+  /** Takes up what arrived and the rig does not know; nothing where it knows all of it or nothing can be edited now. */
+  takeUp(found: readonly Found[]): Promise<void> {
+    return this.inTurn(async () => {
+      if (this.stage) return;
+      const changes = takeUp(this.rig.document, found);
+      if (changes.length > 0) await this.apply({ kind: 'change', changes });
     });
   }
 
@@ -128,6 +132,17 @@ export class RigDesk {
     const values = this.unsaved;
     this.unsaved = new Map();
     await this.inTurn(() => this.repository.saveValues(this.rig.id, values));
+  }
+
+  private async apply(edit: RigEdit): Promise<void> {
+    const applied = applyEdit(this.rig.document, edit);
+    if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
+    const checked = checkRig(applied.document);
+    if (!checked.ok) throw problemOf(checked.problems);
+    const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
+    await this.repository.saveEdit(next, edit, applied.inverse);
+    this.rig = next;
+    this.onChange();
   }
 
   private mustBeOpen(rigId: string): void {

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Environment } from '../protocol/environment';
 import type { HubLink } from './hubLink';
+import type { InputDesk } from './inputDesk';
 import type { RigDesk } from './rigDesk';
 
 /** What the pages and route handlers may use. */
@@ -8,6 +9,7 @@ export interface Services {
   environment: Environment;
   log: Logger;
   desk: RigDesk;
+  inputs: InputDesk;
   link: HubLink;
 }
 

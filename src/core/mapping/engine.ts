@@ -1,5 +1,6 @@
 import type { RigDocument } from '../rig/document';
 import { STATUS } from '../midi/message';
+import { calibrated, withoutNoise } from '../signal/calibration';
 import { derive, freshDerived, type DerivedState } from '../signal/derive';
 import { rangeOut } from '../shaping/rangeOut';
 import { clampUnit } from '../units/unitInterval';
@@ -31,6 +32,8 @@ export class Engine {
   plan: Plan;
   /** The last value of each signal of the plan, NaN where none arrived. */
   values: Float64Array;
+  /** The raw number of each calibrated signal that its noise filter let through last. */
+  private letThrough: Float64Array;
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
   levels: Float64Array;
   /** Whether each mapping sends: as the document says, until a scene says otherwise. */
@@ -60,6 +63,7 @@ export class Engine {
     this.plan = compile(rig, seed);
     const { mappings, signalIds, derived } = this.plan;
     this.values = new Float64Array(signalIds.length).fill(NaN);
+    this.letThrough = new Float64Array(signalIds.length).fill(NaN);
     this.levels = new Float64Array(mappings.length).fill(NaN);
     this.on = Uint8Array.from(mappings, ({ rig: { on } }) => Number(on));
     this.state = freshState(mappings.length);
@@ -97,6 +101,7 @@ export class Engine {
 
     this.plan = plan;
     this.values = next.values;
+    this.letThrough = new Float64Array(plan.signalIds.length).fill(NaN);
     this.levels = next.levels;
     this.state = next.state;
     this.derivedState = next.derived;
@@ -123,8 +128,20 @@ export class Engine {
     this.advanceTo(timeMs);
     if (this.glides.size > 0) this.glides.delete(signal);
     const [lo, hi] = known.range;
-    this.set(signal, Number.isFinite(value) ? value : value > 0 ? Math.max(lo, hi) : Math.min(lo, hi));
+    const calibration = this.plan.calibrations[signal];
+    if (!Number.isFinite(value)) this.set(signal, value > 0 ? Math.max(lo, hi) : Math.min(lo, hi));
+    else if (!calibration) this.set(signal, value);
+    else {
+      this.letThrough[signal] = withoutNoise(calibration, value, this.letThrough[signal]!);
+      this.set(signal, calibrated(calibration, this.letThrough[signal]!));
+    }
     if (this.plan.springs.length > 0) this.touchSprings(signal, value);
+  }
+
+  /** Gives a signal the nominal value that it had in an earlier run; nothing is calibrated. */
+  restore(signal: number, timeMs: number, value: number): void {
+    this.advanceTo(timeMs);
+    this.set(signal, value);
   }
 
   /** Whether ticks are needed. */

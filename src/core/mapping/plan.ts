@@ -1,5 +1,6 @@
 import type { Formula, RigDocument, RigMapping, RigSignal } from '../rig/document';
 import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
+import type { PlannedCalibration } from '../signal/calibration';
 import type { PlannedDerived } from '../signal/derive';
 import { addressKey, isGateMessage } from './address';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
@@ -26,6 +27,8 @@ export interface Plan {
   signalIds: string[];
   signalIndex: Map<string, number>;
   signalRest: Float64Array;
+  /** By signal; null where its numbers are taken as they come. */
+  calibrations: (PlannedCalibration | null)[];
   derived: PlannedDerived[];
   /** Derived signals that move on without samples, as indices into `derived`. */
   selfMoving: number[];
@@ -99,6 +102,7 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     signalIds: all.map(({ id }) => id),
     signalIndex,
     signalRest: Float64Array.from(all, (signal) => signal.rest ?? signal.range[0]),
+    calibrations: all.map((signal) => calibrationOf(signal)),
     derived,
     selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
     mappings,
@@ -116,6 +120,10 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     curves: Float64Array.from(curves),
     seed,
   };
+}
+
+function calibrationOf({ calibration, range: [lo, hi], rest, period }: Omit<RigSignal, 'input'>): PlannedCalibration | null {
+  return calibration ? { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null } : null;
 }
 
 function amounts(formula: Formula, find: (id: string) => number): { rate: number; depth: number } {

@@ -21,8 +21,34 @@ export interface RigDocument {
 export const RIG_FORMAT = 'pumice-rig';
 export const RIG_VERSION = 1;
 
-/** Where signals come from: a surface of this rig, or OSC messages over UDP. */
-export type RigInput = { id: string; name: string } & ({ kind: 'surface'; surface: string } | { kind: 'osc' });
+/** Where signals come from. Hidden ones play on but are not listed. */
+export type RigInput = { id: string; name: string; hidden?: boolean } & (
+  | { kind: 'surface'; surface: string }
+  /** OSC over UDP; without a device, from any sender that is let in. */
+  | { kind: 'osc'; device?: DeviceIdentity }
+  | { kind: 'gamepad' | 'motion' | 'computer'; device: DeviceIdentity }
+  | { kind: 'midi'; device: DeviceIdentity; thru?: MidiThru }
+  /** Points of light in view, by OSC: `address` carries x, y, size of each point, in any order. */
+  | { kind: 'points'; address: string; lost: 'hold' | 'rest' }
+  /** A recording played as if its sensor were there. */
+  | { kind: 'recording'; recording: string; speed: number; loop: boolean }
+);
+
+/** How a device is known again: by what it says of itself, and among several that say the same by its place, from 1. */
+export interface DeviceIdentity {
+  report: string;
+  slot: number;
+}
+
+export const MIDI_THRU_KINDS = ['notes', 'controllers', 'programs', 'pressure', 'bend', 'clock'] as const;
+export type MidiThruKind = (typeof MIDI_THRU_KINDS)[number];
+
+/** What of a MIDI input goes straight on to an output. */
+export interface MidiThru {
+  output: string;
+  channels: number[];
+  kinds: MidiThruKind[];
+}
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;
 export type SignalUnit = (typeof SIGNAL_UNITS)[number];
@@ -49,8 +75,24 @@ export interface RigSignal extends SignalBase {
   pair?: string;
   /** For OSC inputs: the address and the place among its arguments, from 0. */
   osc?: { address: string; argument: number };
+  /** For other devices: which part of the device it is, in the words of its kind (`axis 0`, `cc 1 21`, `tilt pitch`). */
+  source?: string;
+  calibration?: Calibration;
+  /** A heading that it is listed under. */
+  group?: string;
+  hidden?: boolean;
   /** A spring: when the gate `released` ends, the signal goes to `to` (its unit) within `overMs`. */
   returns?: { to: number; overMs: number; released: string };
+}
+
+/** What turns the raw numbers of one specimen of a sensor into the nominal ones. All in the unit of the raw number. */
+export interface Calibration {
+  /** Changes smaller than this are noise and are left out; within it of the centre is the centre. */
+  noise?: number;
+  /** Raw ends and, where the signal has a rest, the raw middle: laid onto the range and the rest. */
+  travel?: { lo: number; hi: number; centre?: number };
+  /** Taken off, after the travel. */
+  zero?: number;
 }
 
 /** A signal made of others; they may themselves be derived, but not in a circle. */

@@ -1,9 +1,22 @@
-import type { RigDocument, RigMapping } from './document';
+import type { RigDocument, RigMapping, RigSignal } from './document';
+
+/** The lists of a rig whose things have an id. */
+export const RIG_LISTS = ['inputs', 'signals', 'derived', 'mappings', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
+export type RigList = (typeof RIG_LISTS)[number];
+
+/** Fields to be set; null takes an optional field away. */
+export type Fields<T> = { [K in keyof T]?: T[K] | null };
+
+/** One thing of a list as it shall be: put in the place of the one with this id or `at` a place, or with null taken away. */
+export type Change = { [List in RigList]: { list: List; id: string; to: RigDocument[List][number] | null; at?: number } }[RigList];
 
 /** A small named change of a rig. Plain data, and reversible: applying one gives the edit that takes it back. */
 export type RigEdit =
-  | { kind: 'setMapping'; mapping: string; set: Partial<Omit<RigMapping, 'id'>> }
-  | { kind: 'setRig'; set: { name?: string; tempoBpm?: number } };
+  | { kind: 'setMapping'; mapping: string; set: Fields<Omit<RigMapping, 'id'>> }
+  | { kind: 'setInput'; input: string; set: Record<string, unknown> }
+  | { kind: 'setSignal'; signal: string; set: Fields<Omit<RigSignal, 'id'>> }
+  | { kind: 'setRig'; set: { name?: string; tempoBpm?: number } }
+  | { kind: 'change'; changes: Change[] };
 
 export type EditResult =
   | { ok: true; document: RigDocument; inverse: RigEdit }
@@ -12,28 +25,46 @@ export type EditResult =
 /** The document after the edit; the one given is left as it is. */
 export function applyEdit(document: RigDocument, edit: RigEdit): EditResult {
   switch (edit.kind) {
-    case 'setMapping': {
-      const index = document.mappings.findIndex((mapping) => mapping.id === edit.mapping);
-      const before = document.mappings[index];
-      if (!before) {
-        return { ok: false, field: 'edit.mapping', message: `There is no mapping "${edit.mapping}" in this rig.` };
-      }
-      const mappings = document.mappings.with(index, { ...before, ...edit.set });
-      const inverse: RigEdit = { kind: 'setMapping', mapping: edit.mapping, set: formerValues(before, edit.set) };
-      return { ok: true, document: { ...document, mappings }, inverse };
-    }
+    case 'setMapping':
+      return setThing(document, 'mappings', 'mapping', edit.mapping, edit.set, (set) => ({ ...edit, set }));
+    case 'setInput':
+      return setThing(document, 'inputs', 'input', edit.input, edit.set, (set) => ({ ...edit, set }));
+    case 'setSignal':
+      return setThing(document, 'signals', 'signal', edit.signal, edit.set, (set) => ({ ...edit, set }));
     case 'setRig':
-      return {
-        ok: true,
-        document: { ...document, ...edit.set },
-        inverse: { kind: 'setRig', set: formerValues(document, edit.set) },
-      };
+      return { ok: true, document: { ...document, ...edit.set }, inverse: { kind: 'setRig', set: { name: document.name, tempoBpm: document.tempoBpm } } };
+    case 'change':
+      return change(document, edit.changes);
     default:
       return edit satisfies never;
   }
 }
 
-/** What `before` holds under the keys of `set`. */
-function formerValues<T extends object>(before: T, set: object): Partial<T> {
-  return Object.fromEntries(Object.keys(set).map((key) => [key, before[key as keyof T]])) as Partial<T>;
+function setThing(document: RigDocument, list: RigList, what: string, id: string, set: object, inverse: (set: Record<string, unknown>) => RigEdit): EditResult {
+  const things: { id: string }[] = document[list];
+  const index = things.findIndex((thing) => thing.id === id);
+  const before = things[index];
+  if (!before) return { ok: false, field: `edit.${what}`, message: `There is no ${what} "${id}" in this rig.` };
+  const after = Object.fromEntries(Object.entries({ ...before, ...set }).filter(([, value]) => value !== null));
+  return { ok: true, document: { ...document, [list]: things.with(index, after as { id: string }) }, inverse: inverse(formerFields(before, set)) };
+}
+
+function change(document: RigDocument, changes: readonly Change[]): EditResult {
+  let after = document;
+  const back: Change[] = [];
+  for (const [i, { list, id, to, at }] of changes.entries()) {
+    const things: { id: string }[] = after[list];
+    const index = things.findIndex((thing) => thing.id === id);
+    if (to === null && index < 0) return { ok: false, field: `edit.changes[${i}].id`, message: `There is no "${id}" among the ${list} of this rig.` };
+    back.unshift({ list, id, to: things[index] ?? null, ...(index >= 0 ? { at: index } : {}) } as Change);
+    const next = things.filter((thing) => thing.id !== id);
+    if (to) next.splice(at ?? (index >= 0 ? index : next.length), 0, to);
+    after = { ...after, [list]: next };
+  }
+  return { ok: true, document: after, inverse: { kind: 'change', changes: back } };
+}
+
+/** What `before` holds under the keys of `set`, null where it holds nothing. */
+function formerFields(before: object, set: object): Record<string, unknown> {
+  return Object.fromEntries(Object.keys(set).map((key) => [key, (before as Record<string, unknown>)[key] ?? null]));
 }

@@ -33,6 +33,7 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
 
   rig.inputs.forEach((input, i) => {
     if (input.kind === 'surface') refer(`inputs[${i}].surface`, 'surface', input.surface);
+    if (input.kind === 'midi' && input.thru) refer(`inputs[${i}].thru.output`, 'output', input.thru.output);
   });
   rig.signals.forEach((signal, i) => {
     refer(`signals[${i}].input`, 'input', signal.input);

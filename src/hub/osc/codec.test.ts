@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decodeOsc, encodeOsc, fillArguments } from './codec';
+import { decodeOsc, encodeOsc, fillArguments, type OscMessage } from './codec';
 
 const bytes = (hex: string) => Uint8Array.from(hex.trim().split(/\s+/), (byte) => parseInt(byte, 16));
 const hex = (data: Uint8Array) => Array.from(data, (byte) => byte.toString(16).padStart(2, '0')).join(' ');
@@ -13,15 +13,15 @@ describe('the OSC codec', () => {
     expect(hex(encodeOsc('/oscillator/4/frequency', [{ type: 'f', value: 440 }]))).toBe(FREQUENCY);
   });
   it('reads both: strings padded to four bytes, type tags, numbers big-endian', () => {
-    expect(decodeOsc(bytes(FREQUENCY))).toEqual([{ address: '/oscillator/4/frequency', arguments: [440] }]);
-    const [{ address, arguments: values }] = decodeOsc(bytes(FOO)) as [{ address: string; arguments: unknown[] }];
+    expect(decodeOsc(bytes(FREQUENCY))).toEqual([{ address: '/oscillator/4/frequency', arguments: [440], atMs: 0 }]);
+    const [{ address, arguments: values }] = decodeOsc(bytes(FOO)) as [OscMessage];
     expect([address, values.slice(0, 3)]).toEqual(['/foo', [1000, -1, 'hello']]);
     expect(values[3]).toBeCloseTo(1.234, 6);
     expect(values[4]).toBeCloseTo(5.678, 6);
   });
   it('opens a bundle whose time tag is 1, which means now', () => {
     const bundle = `23 62 75 6e 64 6c 65 00 00 00 00 00 00 00 00 01 00 00 00 20 ${FREQUENCY}`;
-    expect(decodeOsc(bytes(bundle))).toEqual([{ address: '/oscillator/4/frequency', arguments: [440] }]);
+    expect(decodeOsc(bytes(bundle))).toEqual([{ address: '/oscillator/4/frequency', arguments: [440], atMs: 0 }]);
   });
   it('refuses bundles in bundles without end', () => {
     let packet = bytes(FREQUENCY);

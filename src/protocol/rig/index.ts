@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
+import { RIG_LISTS } from '../../core/rig/edit';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
@@ -81,7 +82,29 @@ export function checkRig(candidate: unknown): Checked<RigDocument> {
 
 /** One edit of a rig, as a page sends it. */
 export const editSchema = tagged('kind', {
-  setMapping: { mapping: id.required(), set: Joi.object({ ...mappingFields, ...optionalFields }).min(1).required() },
+  setMapping: {
+    mapping: id.required(),
+    set: Joi.object({ ...mappingFields, ...Object.fromEntries(Object.entries(optionalFields).map(([field, schema]) => [field, schema.allow(null)])) })
+      .min(1)
+      .required(),
+  },
+  // What these make of the rig is checked as a whole once they are applied.
+  setInput: { input: id.required(), set: Joi.object({ id: Joi.forbidden(), kind: Joi.forbidden() }).unknown().min(1).required() },
+  setSignal: { signal: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
+  change: {
+    changes: Joi.array()
+      .items(
+        Joi.object({
+          list: Joi.valid(...RIG_LISTS).required(),
+          id: id.required(),
+          to: Joi.object({ id: Joi.valid(Joi.ref('...id')).required() }).unknown().allow(null).required(),
+          at: Joi.number().integer().min(0),
+        }),
+      )
+      .min(1)
+      .max(LIMITS.changes)
+      .required(),
+  },
   setRig: { set: Joi.object({ name, tempoBpm }).min(1).required() },
 });
 

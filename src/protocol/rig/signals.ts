@@ -1,7 +1,7 @@
 import Joi from 'joi';
-import { OSCILLATOR_SHAPES, SIGNAL_UNITS, type Formula, type RigInput } from '../../core/rig/document';
+import { MIDI_THRU_KINDS, OSCILLATOR_SHAPES, SIGNAL_UNITS, type Calibration, type DeviceIdentity, type Formula, type MidiThru, type RigInput } from '../../core/rig/document';
 import { LIMITS } from '../limits';
-import { amountOf, finite, id, milliseconds, name, range, tagged } from './pieces';
+import { amountOf, channel, finite, id, milliseconds, name, range, tagged } from './pieces';
 
 const base = {
   id: id.required(),
@@ -13,16 +13,41 @@ const base = {
   period: Joi.number().positive().max(1e9),
 };
 
+const inputBase = { id: id.required(), name: name.required(), hidden: Joi.boolean() };
+const device = Joi.object<DeviceIdentity>({ report: Joi.string().max(LIMITS.reportLength).required(), slot: Joi.number().integer().min(1).max(64).required() });
+const oscAddress = Joi.string().pattern(/^\//, 'an OSC address').max(200);
+const thru = Joi.object<MidiThru>({
+  output: id.required(),
+  channels: Joi.array().items(channel).unique().max(16).required(),
+  kinds: Joi.array().items(Joi.valid(...MIDI_THRU_KINDS)).unique().required(),
+});
+
 export const input = tagged<RigInput>('kind', {
-  surface: { id: id.required(), name: name.required(), surface: id.required() },
-  osc: { id: id.required(), name: name.required() },
+  surface: { ...inputBase, surface: id.required() },
+  osc: { ...inputBase, device },
+  gamepad: { ...inputBase, device: device.required() },
+  motion: { ...inputBase, device: device.required() },
+  computer: { ...inputBase, device: device.required() },
+  midi: { ...inputBase, device: device.required(), thru },
+  points: { ...inputBase, address: oscAddress.required(), lost: Joi.valid('hold', 'rest').required() },
+  recording: { ...inputBase, recording: id.required(), speed: Joi.number().min(0.05).max(20).required(), loop: Joi.boolean().required() },
+});
+
+const calibration = Joi.object<Calibration>({
+  noise: finite.min(0),
+  travel: Joi.object({ lo: finite.required(), hi: finite.required(), centre: finite }),
+  zero: finite,
 });
 
 export const signal = Joi.object({
   ...base,
   input: id.required(),
   pair: id,
-  osc: Joi.object({ address: Joi.string().pattern(/^\//, 'an OSC address').max(200).required(), argument: Joi.number().integer().min(0).max(255).required() }),
+  source: Joi.string().max(LIMITS.reportLength),
+  calibration,
+  group: name,
+  hidden: Joi.boolean(),
+  osc: Joi.object({ address: oscAddress.required(), argument: Joi.number().integer().min(0).max(255).required() }),
   returns: Joi.object({ to: finite.required(), overMs: milliseconds.required(), released: id.required() }),
 });
 

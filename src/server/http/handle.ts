@@ -37,7 +37,7 @@ export async function readBody<T>(request: Request, schema: Joi.Schema<T>): Prom
 
 /** The JSON body of a request, not checked yet. */
 export async function readJson(request: Request): Promise<unknown> {
-  const text = await readLimited(request);
+  const text = await readText(request);
   try {
     return JSON.parse(text);
   } catch {
@@ -45,8 +45,8 @@ export async function readJson(request: Request): Promise<unknown> {
   }
 }
 
-/** Too much is read to its end all the same, unkept, so that the sender gets the answer and not a broken line. */
-async function readLimited(request: Request): Promise<string> {
+/** The body as text. Too much is read to its end all the same, unkept, so that the sender gets the answer and not a broken line. */
+export async function readText(request: Request, mostBytes: number = LIMITS.bodyBytes): Promise<string> {
   const reader = request.body?.getReader();
   if (!reader) throw new ProblemError('malformed-json', 'body', 'The body is empty; it must be JSON.');
   const pieces: Uint8Array[] = [];
@@ -55,11 +55,11 @@ async function readLimited(request: Request): Promise<string> {
     const { done, value } = await reader.read();
     if (done) break;
     size += value.byteLength;
-    if (size <= LIMITS.bodyBytes) pieces.push(value);
+    if (size <= mostBytes) pieces.push(value);
     else pieces.length = 0;
     if (size > LIMITS.bodyBytesRead) await reader.cancel();
   }
-  if (size > LIMITS.bodyBytes) throw new ProblemError('too-large', 'body', `The body is larger than ${LIMITS.bodyBytes / 1024 / 1024} MB.`);
+  if (size > mostBytes) throw new ProblemError('too-large', 'body', `The body is larger than ${mostBytes / 1024 / 1024} MB.`);
   return Buffer.concat(pieces).toString('utf8');
 }
 

@@ -31,6 +31,14 @@ export class SettingRow extends Model<InferAttributes<SettingRow>, InferCreation
   declare value: string;
 }
 
+/** Recorded signals; the content is the recording as compressed JSON. */
+export class RecordingRow extends Model<InferAttributes<RecordingRow>, InferCreationAttributes<RecordingRow>> {
+  declare id: string;
+  declare name: string;
+  declare madeAtMs: number;
+  declare content: Buffer;
+}
+
 export function defineModels(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   RigRow.init(
@@ -68,5 +76,14 @@ export function defineModels(sequelize: Sequelize): void {
       value: { type: DataTypes.STRING, allowNull: false },
     },
     { ...options, tableName: 'settings' },
+  );
+  RecordingRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      name: { type: DataTypes.STRING, allowNull: false },
+      madeAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+      content: { type: DataTypes.BLOB, allowNull: false },
+    },
+    { ...options, tableName: 'recordings' },
   );
 }

@@ -1,5 +1,5 @@
-import { decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Fact, type Heard } from '../../protocol/frames';
-import { LIVE_VERSION, type Activity, type FromPage, type Names, type ToPage } from '../../protocol/live';
+import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
+import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type Names, type RawLine, type ToPage } from '../../protocol/live';
 import type { Problem } from '../../protocol/problem';
 import { ClockOffset } from './clockOffset';
 import { Subscribers } from './subscribers';
@@ -35,6 +35,8 @@ export class LiveConnection {
   page: string | null = null;
   playing: Record<string, number> = {};
   activity: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
+  /** How inputs are; null before the hub said so. */
+  inputs: InputsState | null = null;
   readonly clock = new ClockOffset();
   private socket: WebSocket | null = null;
   private names: Names = { signals: [], mappings: [], outputs: [] };
@@ -44,6 +46,7 @@ export class LiveConnection {
   private everOpen = false;
   private timers: ReturnType<typeof setTimeout>[] = [];
   private watchScheduled = false;
+  private held: readonly string[] = [];
   private readonly signalValues = new Map<string, number>();
   private readonly mappingLevels = new Map<string, number>();
   private readonly heard = new Map<string, Map<string, Heard>>();
@@ -52,6 +55,9 @@ export class LiveConnection {
   private readonly heardListeners = new Subscribers<string, [heard: ReadonlyMap<string, Heard>]>();
   private readonly factListeners = new Subscribers<'facts', [facts: NamedFact[], dropped: number]>();
   private readonly changeListeners = new Subscribers<Change, []>();
+  private readonly capturedListeners = new Subscribers<string, [timeMs: number, value: number]>();
+  private readonly rawListeners = new Subscribers<string, [lines: RawLine[], dropped: number]>();
+  private readonly deviceListeners = new Subscribers<'device', [device: string, sources: number[], midi: number]>();
   private readonly problemListeners = new Subscribers<'problem', [problem: Problem]>();
 
   constructor(
@@ -117,6 +123,21 @@ export class LiveConnection {
     return this.problemListeners.add('problem', listener);
   }
 
+  /** Every single raw number of a signal, with the time at which it happened. */
+  onCaptured(signal: string, listener: (timeMs: number, value: number) => void): () => void {
+    return this.watching(this.capturedListeners.add(signal, listener));
+  }
+
+  /** The raw messages of an input; the hub lists one input at a time for each page. */
+  onRaw(input: string, listener: (lines: RawLine[], dropped: number) => void): () => void {
+    return this.watching(this.rawListeners.add(input, listener));
+  }
+
+  /** Under which numbers the hub wants the sources of a device of this page. */
+  onDeviceNumbered(listener: (device: string, sources: number[], midi: number) => void): () => void {
+    return this.deviceListeners.add('device', listener);
+  }
+
   onChange(what: Change, listener: () => void): () => void {
     return this.watching(this.changeListeners.add(what, listener));
   }
@@ -172,7 +193,26 @@ export class LiveConnection {
     this.timers = [];
   }
 
-  private tell(message: FromPage): boolean {
+  /** Signals that this page wants held back, so that something else can be moved alone. */
+  get heldBack(): readonly string[] {
+    return this.held;
+  }
+
+  holdBack(signals: readonly string[]): void {
+    this.held = signals;
+    this.tell({ kind: 'holdBack', signals: [...signals] });
+    this.changeListeners.tell('heldBack');
+  }
+
+  /** Sends a binary frame of this page's devices. False where the line is down. */
+  sendFrame(frame: (sequence: number, toHubMs: (pageTimeMs: number) => number) => ArrayBuffer): boolean {
+    if (this.status !== 'open') return false;
+    this.socket!.send(frame(this.sequence++ >>> 0, (pageTimeMs) => this.clock.toHub(pageTimeMs)));
+    return true;
+  }
+
+  /** Sends a message; false where the line is down. */
+  tell(message: FromPage): boolean {
     if (this.socket?.readyState !== WebSocket.OPEN) return false;
     this.socket.send(JSON.stringify(message));
     return true;
@@ -185,6 +225,7 @@ export class LiveConnection {
         this.setNames(message.names);
         this.setRig(message.revision, message.stage);
         this.sendWatch();
+        if (this.held.length > 0) this.holdBack(this.held);
         return this.setStatus('open');
       case 'names':
         return this.setNames(message.names);
@@ -199,6 +240,13 @@ export class LiveConnection {
       case 'page':
         this.page = message.page;
         return this.changeListeners.tell('page');
+      case 'device':
+        return this.deviceListeners.tell('device', message.device, message.sources, message.midi);
+      case 'inputs':
+        this.inputs = message.inputs;
+        return this.changeListeners.tell('inputs');
+      case 'raw':
+        return this.rawListeners.tell(message.input, message.lines, message.dropped);
       case 'surfaces':
         this.playing = message.playing;
         return this.changeListeners.tell('surfaces');
@@ -217,6 +265,8 @@ export class LiveConnection {
         return this.hearValues(view, this.names.mappings, this.mappingLevels, this.mappingListeners);
       case FRAME.heard:
         return this.hearReceiver(view);
+      case FRAME.captured:
+        return this.hearCaptured(decodeCaptured(view)?.captured ?? []);
       case FRAME.facts: {
         const frame = decodeFacts(view);
         if (frame) this.factListeners.tell('facts', frame.facts.map((fact) => this.named(fact)), frame.dropped);
@@ -232,6 +282,13 @@ export class LiveConnection {
       values.set(id, frame.values[i]!);
       listeners.tell(id, frame.values[i]!);
     });
+  }
+
+  private hearCaptured(captured: readonly Captured[]): void {
+    for (const { signal, timeMs, value } of captured) {
+      const id = this.names.signals[signal];
+      if (id !== undefined) this.capturedListeners.tell(id, timeMs, value);
+    }
   }
 
   private hearReceiver(view: DataView): void {
@@ -284,6 +341,7 @@ export class LiveConnection {
   }
 
   private sendWatch(): void {
+    const [rawInput] = this.rawListeners.keys();
     this.tell({
       kind: 'watch',
       watch: {
@@ -292,10 +350,13 @@ export class LiveConnection {
         outputs: this.heardListeners.keys(),
         monitor: this.factListeners.has('facts'),
         activity: this.changeListeners.has('activity') || this.changeListeners.has('surfaces'),
+        inputs: this.changeListeners.has('inputs'),
+        captured: this.capturedListeners.keys(),
+        ...(rawInput === undefined ? {} : { raw: rawInput }),
       },
     });
   }
 }
 
 /** What else can change on the line. */
-export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces';
+export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack';

@@ -1,6 +1,8 @@
 import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
+import type { InputSettings } from '../../protocol/inputSettings';
 import type { Problem } from '../../protocol/problem';
+import type { TakenRecording } from '../../protocol/recording';
 
 /** The open rig as the web process answers it. */
 export interface RigAnswer {
@@ -30,10 +32,25 @@ export function postStage(stage: boolean): Promise<RigAnswer> {
   return ask('/api/stage', { stage });
 }
 
-async function ask(path: string, body?: unknown): Promise<RigAnswer> {
-  const init = body === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
+export function fetchInputSettings(): Promise<InputSettings> {
+  return ask('/api/settings/inputs');
+}
+
+export function putInputSettings(settings: InputSettings): Promise<InputSettings> {
+  return ask('/api/settings/inputs', settings, 'PUT');
+}
+
+export function postRecording(name: string, text: string): Promise<TakenRecording> {
+  return send(`/api/recordings?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'content-type': 'text/plain' }, body: text });
+}
+
+function ask<T = RigAnswer>(path: string, body?: unknown, method = 'POST'): Promise<T> {
+  return send(path, body === undefined ? {} : { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+}
+
+async function send<T>(path: string, init: RequestInit): Promise<T> {
   const response = await fetch(path, init);
-  const answer = (await response.json()) as RigAnswer | { problem: Problem };
-  if ('problem' in answer) throw new RefusedError(answer.problem);
-  return answer;
+  const answer = (await response.json()) as object;
+  if ('problem' in answer) throw new RefusedError(answer.problem as Problem);
+  return answer as T;
 }

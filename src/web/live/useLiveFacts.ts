@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from 'react';
-import type { Activity } from '../../protocol/live';
+import type { Activity, InputsState } from '../../protocol/live';
 import type { Change, LineStatus, LiveConnection } from './connection';
 import { useLive } from './LiveProvider';
 
@@ -20,5 +20,9 @@ export const useShownPage = (): string | null => useChanging('page', (live) => l
 export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
 export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
 
+export const useInputsState = (): InputsState | null => useChanging('inputs', (live) => live.inputs, null);
+export const useHeldBack = (): readonly string[] => useChanging('heldBack', (live) => live.heldBack, NONE);
+
+const NONE: readonly string[] = [];
 const QUIET: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
 const NOBODY: Record<string, number> = {};

@@ -1,8 +1,9 @@
 import type { QueryInterface } from 'sequelize';
 import type { RunnableMigration } from 'umzug';
 import { rigs } from './0001-rigs';
+import { recordings } from './0002-recordings';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs];
+export const migrations: Migration[] = [rigs, recordings];

@@ -3,6 +3,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import type { RigAnswer } from '../../live/fetchRig';
+import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { LineBanner } from './LineBanner';
@@ -41,7 +42,7 @@ function Themed({ children }: { children: ReactNode }) {
       <Spine />
       <main className="screen">
         <LineBanner />
-        {children}
+        <DevicesProvider>{children}</DevicesProvider>
       </main>
     </BenchTheme>
   );

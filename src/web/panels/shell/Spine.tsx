@@ -3,6 +3,7 @@ import { usePathname } from 'next/navigation';
 
 /** The screens in the order of the job, each with a small drawing of what it holds. */
 const SCREENS = [
+  { path: '/inputs', name: 'Inputs', drawing: 'M4 5h3v14H4M11 12h9M14 8l-4 4 4 4' },
   { path: '/mappings', name: 'Mappings', drawing: 'M3 17c4 0 4-10 9-10s5 6 9 6' },
   { path: '/surfaces', name: 'Surfaces', drawing: 'M4 5h16v14H4zM9 5v14M9 12h11' },
   { path: '/outputs', name: 'Outputs', drawing: 'M4 12h9M10 8l4 4-4 4M17 5h3v14h-3' },

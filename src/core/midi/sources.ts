@@ -1,0 +1,190 @@
+import type { SourceReport } from '../rig/device';
+import { noteName } from './describe';
+import { BEND_CENTRE, type MidiMessage } from './message';
+
+/** A second half that comes this soon belongs to the first. */
+const PAIR_MS = 10;
+/** After so many halves that stayed alone a controller counts as plain and waits no more. */
+const LONE = 3;
+/** Two clocks further apart belong to different stretches of playing. */
+const CLOCK_GAP_MS = 500;
+const CLOCKS_PER_BEAT = 24;
+const NO_PARAMETER = -1;
+
+export type SourceListener = (source: SourceReport, timeMs: number, value: number) => void;
+
+/** A coarse half that waits for its fine one. */
+interface Waiting {
+  msb: number;
+  timeMs: number;
+}
+
+/** One controller or parameter whose value may come in one half or two. */
+interface Halves {
+  source: (fine: boolean) => SourceReport;
+  msb: number;
+  msbMs: number;
+  waiting: Waiting | null;
+  /** Whether a partner was ever seen, and how many halves in a row stayed alone. */
+  fine: boolean;
+  lone: number;
+}
+
+/**
+ * Turns the messages of a MIDI input into sources and their values: notes, controllers, bends, pressures, programs, tempo
+ * and transport. A controller 0-31 that is followed by its partner 32 higher counts as one of 14 bits, and 99/98 or
+ * 101/100 with data entry 6/38 as a parameter (MIDI 1.0 Detailed Specification, control change messages). Because the
+ * first half of a pair could also be a whole value, it waits a moment for its partner: call `settle` until nothing waits.
+ */
+export class MidiSources {
+  private readonly halves = new Map<string, Halves>();
+  /** By channel: the parameter that data entry is for, registered ones 16384 higher. */
+  private readonly parameters = new Map<number, { msb: number; lsb: number; registered: boolean }>();
+  private clockMs = NaN;
+  private tempoBpm = NaN;
+
+  constructor(private readonly listener: SourceListener) {}
+
+  message(message: MidiMessage, timeMs: number): void {
+    switch (message.kind) {
+      case 'noteOn':
+        return this.note(message.channel, message.note, message.velocity, timeMs);
+      case 'noteOff':
+        return this.note(message.channel, message.note, 0, timeMs);
+      case 'controlChange':
+        return this.controller(message.channel, message.controller, message.value, timeMs);
+      case 'pitchBend':
+        return this.emit({ key: `bend ${message.channel}`, name: `Bend, channel ${message.channel}`, ...continuous(-1, 1), rest: 0 }, timeMs, bendLevel(message.bend));
+      case 'channelPressure':
+        return this.emit({ key: `pressure ${message.channel}`, name: `Pressure, channel ${message.channel}`, ...continuous(0, 127) }, timeMs, message.pressure);
+      case 'polyPressure': {
+        const { channel, note, pressure } = message;
+        return this.emit({ key: `poly ${channel} ${note}`, name: `Pressure of ${noteName(note)}, channel ${channel}`, ...continuous(0, 127) }, timeMs, pressure);
+      }
+      case 'programChange':
+        return this.emit({ key: `program ${message.channel}`, name: `Program, channel ${message.channel}`, ...continuous(1, 128) }, timeMs, message.program + 1);
+      case 'clock':
+        return this.clock(timeMs);
+      case 'start':
+      case 'continue':
+        return this.emit(RUNNING, timeMs, 1);
+      case 'stop':
+        return this.emit(RUNNING, timeMs, 0);
+      default:
+        return;
+    }
+  }
+
+  /** Lets go of halves whose partner did not come. True while some still wait. */
+  settle(timeMs: number): boolean {
+    let waits = false;
+    for (const halves of this.halves.values()) {
+      const { waiting } = halves;
+      if (!waiting) continue;
+      if (timeMs - waiting.timeMs < PAIR_MS) waits = true;
+      else this.release(halves);
+    }
+    return waits;
+  }
+
+  private note(channel: number, note: number, velocity: number, timeMs: number): void {
+    if (velocity > 0) this.emit({ key: `number ${channel}`, name: `Last note, channel ${channel}`, ...continuous(0, 127) }, timeMs, note);
+    this.emit({ key: `note ${channel} ${note}`, name: `${noteName(note)}, channel ${channel}`, ...GATE }, timeMs, velocity / 127);
+  }
+
+  private controller(channel: number, controller: number, value: number, timeMs: number): void {
+    const parameter = this.parameters.get(channel);
+    switch (controller) {
+      case 101:
+      case 99:
+        this.parameters.set(channel, { msb: value, lsb: parameter?.lsb ?? NO_PARAMETER, registered: controller === 101 });
+        return;
+      case 100:
+      case 98:
+        this.parameters.set(channel, { msb: parameter?.msb ?? NO_PARAMETER, lsb: value, registered: controller === 100 });
+        return;
+    }
+    const selected = parameter && parameter.msb >= 0 && parameter.lsb >= 0 && !(parameter.msb === 127 && parameter.lsb === 127);
+    if (selected && (controller === 6 || controller === 38)) {
+      const number = (parameter.msb << 7) | parameter.lsb;
+      const kind = parameter.registered ? 'rpn' : 'nrpn';
+      const source = (): SourceReport => ({ key: `${kind} ${channel} ${number}`, name: `${kind.toUpperCase()} ${number}, channel ${channel}`, ...continuous(0, 16383) });
+      return this.half(`${kind} ${channel} ${number}`, source, controller === 6, value, timeMs);
+    }
+    if (controller >= 64) return this.emit(plain(channel, controller), timeMs, value);
+    const coarse = controller & 31;
+    this.half(`cc ${channel} ${coarse}`, (fine) => (fine ? wide(channel, coarse) : plain(channel, coarse)), controller < 32, value, timeMs, () =>
+      this.emit(plain(channel, controller), timeMs, value),
+    );
+  }
+
+  /** One half of a value. `alone` is told of a fine half that no coarse one went before. */
+  private half(key: string, source: Halves['source'], isCoarse: boolean, value: number, timeMs: number, alone?: () => void): void {
+    let halves = this.halves.get(key);
+    if (!halves) {
+      if (!isCoarse) return alone?.();
+      halves = { source, msb: value, msbMs: timeMs, waiting: null, fine: false, lone: 0 };
+      this.halves.set(key, halves);
+    }
+    if (isCoarse) {
+      if (halves.waiting) this.release(halves);
+      halves.msb = value;
+      halves.msbMs = timeMs;
+      halves.waiting = { msb: value, timeMs };
+      if (!halves.fine && halves.lone >= LONE) this.release(halves);
+      return;
+    }
+    // The fine half alone moves a value of 14 bits on; without one it is a controller of its own.
+    if (!halves.fine && timeMs - halves.msbMs >= PAIR_MS) return alone?.();
+    halves.waiting = null;
+    halves.fine = true;
+    this.emit(source(true), timeMs, (halves.msb << 7) | value);
+  }
+
+  private release(halves: Halves): void {
+    const { waiting, source, fine } = halves;
+    if (!waiting) return;
+    halves.waiting = null;
+    halves.lone++;
+    const report = source(fine);
+    // A coarse half alone stands for a fine one of 0 (MIDI 1.0).
+    this.emit(report, waiting.timeMs, report.range[1] > 127 ? waiting.msb << 7 : waiting.msb);
+  }
+
+  private clock(timeMs: number): void {
+    const gapMs = timeMs - this.clockMs;
+    this.clockMs = timeMs;
+    if (!(gapMs > 0 && gapMs < CLOCK_GAP_MS)) {
+      this.tempoBpm = NaN;
+      return;
+    }
+    const now = 60_000 / (gapMs * CLOCKS_PER_BEAT);
+    // Single clocks jitter by a millisecond or two; the tempo is their average over about a beat.
+    this.tempoBpm = Number.isNaN(this.tempoBpm) ? now : this.tempoBpm + (now - this.tempoBpm) / CLOCKS_PER_BEAT;
+    this.emit({ key: 'tempo', name: 'Tempo of the clock', ...continuous(20, 400) }, timeMs, this.tempoBpm);
+  }
+
+  private emit(source: SourceReport, timeMs: number, value: number): void {
+    this.listener(source, timeMs, value);
+  }
+}
+
+const GATE = { kind: 'gate', unit: 'unit', range: [0, 1] } satisfies Partial<SourceReport>;
+const RUNNING: SourceReport = { key: 'running', name: 'Running', kind: 'gate', unit: 'unit', range: [0, 1] };
+
+function continuous(lo: number, hi: number): Pick<SourceReport, 'kind' | 'unit' | 'range'> {
+  return { kind: 'continuous', unit: hi > 1 ? 'count' : 'unit', range: [lo, hi] };
+}
+
+const plain = (channel: number, controller: number): SourceReport => ({ key: `cc ${channel} ${controller}`, name: `CC ${controller}, channel ${channel}`, ...continuous(0, 127) });
+const wide = (channel: number, controller: number): SourceReport => ({
+  key: `cc14 ${channel} ${controller}`,
+  name: `CC ${controller} and ${controller + 32}, channel ${channel}`,
+  ...continuous(0, 16383),
+});
+
+/** -1 to 1 with the centre at 0: there are 8192 steps below it and 8191 above. */
+function bendLevel(bend: number): number {
+  const away = bend - BEND_CENTRE;
+  return away < 0 ? away / BEND_CENTRE : away / (BEND_CENTRE - 1);
+}

@@ -1,0 +1,23 @@
+import { controlSignals } from '../rig/references';
+import type { RigDocument, RigSignal } from '../rig/document';
+
+/** Something of Pumice itself that an OSC message can move. */
+export type OwnAddress = { address: string; description: string } & ({ kind: 'signal'; signal: RigSignal } | { kind: 'scene'; scene: string });
+
+/** Every address of Pumice's own: each part of each control of each surface, and each scene. */
+export function ownAddresses(rig: RigDocument): OwnAddress[] {
+  const signals = new Map(rig.signals.map((signal) => [signal.id, signal]));
+  const controls = rig.surfaces.flatMap((surface) =>
+    surface.pages.flatMap(({ controls: onPage }) =>
+      onPage.flatMap((control) =>
+        controlSignals(control).flatMap(([role, id]): OwnAddress[] => {
+          const signal = signals.get(id);
+          const description = `${surface.name}: ${control.label}, ${role}`;
+          return signal ? [{ kind: 'signal', address: `/pumice/surface/${surface.id}/${control.id}/${role}`, description, signal }] : [];
+        }),
+      ),
+    ),
+  );
+  const scenes = rig.scenes.map(({ id, name }): OwnAddress => ({ kind: 'scene', address: `/pumice/scene/${id}`, description: `Recalls the scene ${name}`, scene: id }));
+  return [...controls, ...scenes];
+}

@@ -1,0 +1,38 @@
+import type { RigDocument, RigOutput } from './document';
+import type { Change } from './edit';
+import { freeId } from './naming';
+
+export interface MirrorTarget {
+  host: string;
+  port: number;
+  address: string;
+}
+
+/**
+ * Sends a signal on over OSC, in its own unit: a mapping with an OSC message, on the output for that target, which is made
+ * where the rig has none. Null where there is no such signal.
+ */
+export function addMirror(rig: RigDocument, signalId: string, { host, port, address }: MirrorTarget): Change[] | null {
+  const signal = [...rig.signals, ...rig.derived].find(({ id }) => id === signalId);
+  if (!signal) return null;
+  const ids = new Set([...rig.outputs, ...rig.receivers, ...rig.mappings].map(({ id }) => id));
+  const known = rig.outputs.find((output) => output.kind === 'osc' && output.host === host && output.port === port);
+  const changes: Change[] = [];
+  let output = known?.id;
+  if (output === undefined) {
+    const name = `OSC to ${host}:${port}`;
+    const receiver = freeId(`osc-${host}-${port}`, ids);
+    changes.push({ list: 'receivers', id: receiver, to: { id: receiver, name, about: 'Hears signals over OSC', bendRangeSemitones: 2 } });
+    const made: RigOutput = { id: freeId(`${receiver}-out`, ids), name, receiver, kind: 'osc', host, port };
+    changes.push({ list: 'outputs', id: made.id, to: made });
+    output = made.id;
+  }
+  const id = freeId(`${signalId}-mirror`, ids);
+  const [lo, hi] = signal.range;
+  changes.push({
+    list: 'mappings',
+    id,
+    to: { id, name: `${signal.name} mirrored`, on: true, signal: signalId, shaping: {}, message: { kind: 'osc', address, arguments: [{ type: 'f', value: 'value' }], range: [lo, hi] }, output },
+  });
+  return changes;
+}

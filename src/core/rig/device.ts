@@ -1,0 +1,43 @@
+import type { RigInput, RigSignal } from './document';
+
+/** Kinds of inputs that report themselves. */
+export type DeviceKind = Exclude<RigInput['kind'], 'surface'>;
+
+/** What a device says of itself; the same again when it comes back. */
+export interface DeviceReport {
+  kind: DeviceKind;
+  /** Its identity: of two devices with the same report only the order of their coming tells them apart. */
+  report: string;
+  name: string;
+}
+
+/** One stream of numbers of a device, before the rig knows it: what a signal is made from. */
+export interface SourceReport extends Pick<RigSignal, 'name' | 'kind' | 'unit' | 'range' | 'rest' | 'period' | 'group' | 'osc'> {
+  /** Names it within the device; for OSC the address and the place of the argument. */
+  key: string;
+  /** The key of the source that it makes a pair with. */
+  pair?: string;
+}
+
+/** Something that arrived and that the rig does not know yet. */
+export interface Found {
+  device: DeviceReport & { slot: number };
+  /** The input that stands for the device already, where only some of its sources are new. */
+  input?: string;
+  sources: SourceReport[];
+}
+
+/** Whether an input of a rig stands for a device. */
+export function isInputOf(input: RigInput, { kind, report, slot }: DeviceReport & { slot: number }): boolean {
+  return input.kind === kind && 'device' in input && input.device !== undefined && input.device.report === report && input.device.slot === slot;
+}
+
+/** Whether a signal stands for a source of its input's device. */
+export function isSignalOf(signal: RigSignal, { key, osc }: Pick<SourceReport, 'key' | 'osc'>): boolean {
+  return osc ? signal.osc?.address === osc.address && signal.osc.argument === osc.argument : signal.source === key;
+}
+
+/** The key of an OSC source. */
+export function oscKey(address: string, argument: number): string {
+  return `${address} ${argument}`;
+}

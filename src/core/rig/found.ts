@@ -1,0 +1,75 @@
+import type { DeviceKind, Found, SourceReport } from './device';
+import { isInputOf, isSignalOf } from './device';
+import type { RigDocument, RigInput, RigSignal } from './document';
+import type { Change } from './edit';
+import { readyGamepad } from './readyGamepad';
+import { freeId, freeName } from './naming';
+
+/** So many signals of one input are taken up by themselves; a flood of addresses stops there. */
+const SIGNALS_OF_AN_INPUT = 256;
+
+/**
+ * What to change in a rig so that it knows what arrived: inputs and signals that it does not have yet, and for a gamepad
+ * that was never seen, mappings that make it sound at once. Empty where everything is known.
+ */
+export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
+  const changes: Change[] = [];
+  const ids = new Set([...rig.inputs, ...rig.signals, ...rig.derived, ...rig.mappings].map(({ id }) => id));
+  const inputs = [...rig.inputs];
+  const signals = [...rig.signals];
+  for (const { device, input: standsFor, sources } of found) {
+    let input = inputs.find((known) => known.id === standsFor || isInputOf(known, device));
+    const fresh = !input;
+    if (!input) {
+      const name = freeName(device.name, inputs.map((known) => known.name));
+      input = inputOf(device.kind, freeId(name, ids), name, { report: device.report, slot: device.slot });
+      if (!input) continue;
+      inputs.push(input);
+      changes.push({ list: 'inputs', id: input.id, to: input });
+    }
+    const { id } = input;
+    const own = signals.filter((signal) => signal.input === id);
+    const made: RigSignal[] = [];
+    for (const source of sources) {
+      if (own.length + made.length >= SIGNALS_OF_AN_INPUT) break;
+      if (own.some((known) => isSignalOf(known, source)) || made.some((known) => isSignalOf(known, source))) continue;
+      made.push(signalOf(source, id, freeId(`${id}.${source.key}`, ids)));
+    }
+    for (const signal of made) {
+      const pairKey = sources.find(({ key, osc }) => isSignalOf(signal, { key, ...(osc ? { osc } : {}) }))?.pair;
+      const pair = pairKey === undefined ? undefined : [...own, ...made].find(({ source }) => source === pairKey);
+      if (pair) signal.pair = pair.id;
+    }
+    signals.push(...made);
+    changes.push(...made.map((to): Change => ({ list: 'signals', id: to.id, to })));
+    if (fresh && device.kind === 'gamepad') changes.push(...readyGamepad(rig, input, made, ids));
+  }
+  return changes;
+}
+
+function inputOf(kind: DeviceKind, id: string, name: string, device: { report: string; slot: number }): RigInput | undefined {
+  switch (kind) {
+    case 'osc':
+    case 'gamepad':
+    case 'motion':
+    case 'computer':
+    case 'midi':
+      return { id, name, kind, device };
+    // These are made by a person, not found.
+    case 'points':
+    case 'recording':
+      return undefined;
+    default:
+      return kind satisfies never;
+  }
+}
+
+function signalOf(source: SourceReport, input: string, id: string): RigSignal {
+  const { key, name, kind, unit, range, rest, period, group, osc } = source;
+  return {
+    ...{ id, input, name, kind, unit, range, ...(osc ? { osc } : { source: key }) },
+    ...(rest === undefined ? {} : { rest }),
+    ...(period === undefined ? {} : { period }),
+    ...(group === undefined ? {} : { group }),
+  };
+}

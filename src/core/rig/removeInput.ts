@@ -1,0 +1,45 @@
+import { sourcesOf } from '../signal/order';
+import type { MessageSpec, RigDocument } from './document';
+import type { Change } from './edit';
+
+/**
+ * What to change so that an input is gone with everything that hangs on it: its signals, what is derived from them, the
+ * mappings of both, and what scenes say of any of these.
+ */
+export function removeInput(rig: RigDocument, input: string): Change[] {
+  const gone = new Set(rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : [])));
+  // Derived signals of derived signals follow, until no more do.
+  for (let before = -1; before !== gone.size; ) {
+    before = gone.size;
+    for (const { id, formula } of rig.derived) if (sourcesOf(formula).some((source) => gone.has(source))) gone.add(id);
+  }
+  const mappings = new Set(rig.mappings.flatMap(({ id, signal, message }) => (gone.has(signal) || signalsIn(message).some((used) => gone.has(used)) ? [id] : [])));
+  for (const { id, message } of rig.mappings) {
+    if (message.kind === 'polyPressure' && typeof message.note === 'object' && mappings.has(message.note.of)) mappings.add(id);
+  }
+  const without = <T>(record: Record<string, T>, ids: ReadonlySet<string>) => Object.fromEntries(Object.entries(record).filter(([id]) => !ids.has(id)));
+  const kept = rig.scenes.map((scene) => ({ ...scene, mappings: without(scene.mappings, mappings), values: without(scene.values, gone) }));
+  const away = (list: Change['list'], things: readonly { id: string }[], ids: ReadonlySet<string>) =>
+    things.flatMap(({ id }) => (ids.has(id) ? [{ list, id, to: null } as Change] : []));
+  const pairs = rig.signals.filter(({ id, pair, returns }) => !gone.has(id) && ((pair !== undefined && gone.has(pair)) || (returns && gone.has(returns.released))));
+  return [
+    ...kept.flatMap((scene, i): Change[] => (JSON.stringify(scene) === JSON.stringify(rig.scenes[i]) ? [] : [{ list: 'scenes', id: scene.id, to: scene }])),
+    ...away('mappings', rig.mappings, mappings),
+    ...away('derived', rig.derived, gone),
+    ...pairs.map((signal): Change => {
+      const to = { ...signal };
+      if (to.pair !== undefined && gone.has(to.pair)) delete to.pair;
+      if (to.returns && gone.has(to.returns.released)) delete to.returns;
+      return { list: 'signals', id: to.id, to };
+    }),
+    ...away('signals', rig.signals, gone),
+    { list: 'inputs', id: input, to: null },
+  ];
+}
+
+/** Signals that a message names besides the one that moves it. */
+function signalsIn(message: MessageSpec): string[] {
+  if (message.kind === 'relative' && message.fine) return [message.fine.signal];
+  if (message.kind === 'note' && message.repeat && 'rateHz' in message.repeat && typeof message.repeat.rateHz === 'object') return [message.repeat.rateHz.signal];
+  return [];
+}

@@ -1,0 +1,42 @@
+import type { Calibration } from '../rig/document';
+
+/** A signal's calibration with what it is laid onto, ready to run. */
+export interface PlannedCalibration extends Calibration {
+  /** The nominal range and, where the signal has one, the rest. */
+  lo: number;
+  hi: number;
+  rest: number | null;
+  /** For angles, so that a zero taken off does not leave the circle. */
+  period: number | null;
+}
+
+/**
+ * From the raw number of a device to the nominal one: noise is left out, the travel of this specimen is laid onto the
+ * nominal range (in two straight pieces where the middle is known), the zero is taken off.
+ * @param held the raw number that was let through last, NaN before the first
+ * @returns the raw number that is let through now; give it to `calibrated`
+ */
+export function withoutNoise({ noise, travel }: PlannedCalibration, raw: number, held: number): number {
+  if (noise === undefined) return raw;
+  if (travel?.centre !== undefined && Math.abs(raw - travel.centre) <= noise) return travel.centre;
+  return Math.abs(raw - held) < noise ? held : raw;
+}
+
+export function calibrated({ travel, zero, lo, hi, rest, period }: PlannedCalibration, raw: number): number {
+  const value = (travel ? laidOut(travel, raw, lo, hi, rest) : raw) - (zero ?? 0);
+  if (zero === undefined || period === null) return value;
+  const low = Math.min(lo, hi);
+  return low + (((value - low) % period) + period) % period;
+}
+
+function laidOut({ lo: rawLo, hi: rawHi, centre }: NonNullable<Calibration['travel']>, raw: number, lo: number, hi: number, rest: number | null): number {
+  if (centre === undefined || rest === null) return piece(raw, rawLo, rawHi, lo, hi);
+  return (raw - centre) * (rawHi - rawLo) < 0 ? piece(raw, rawLo, centre, lo, rest) : piece(raw, centre, rawHi, rest, hi);
+}
+
+/** `raw` from one range onto another, never beyond its ends; a range of no width gives its end. */
+function piece(raw: number, rawLo: number, rawHi: number, lo: number, hi: number): number {
+  if (rawHi === rawLo) return hi;
+  const part = (raw - rawLo) / (rawHi - rawLo);
+  return part <= 0 ? lo : part >= 1 ? hi : lo + part * (hi - lo);
+}

@@ -1,0 +1,87 @@
+import type { Logger } from 'pino';
+import type { Found } from '../core/rig/device';
+import type { InputSettings } from '../protocol/inputSettings';
+import type { InputsState } from '../protocol/live';
+import { Intake } from './inputs/intake';
+import { NativeMidi } from './inputs/nativeMidi';
+import { OscInput } from './inputs/oscUdp';
+import { PointsInputs } from './inputs/points';
+import { Replays } from './inputs/replay';
+import { StandIns } from './inputs/standIns';
+import type { Player } from './player';
+
+export interface InputsEvents {
+  found(found: Found[]): void;
+  scene(scene: string): void;
+  /** The signals that some page wants held back. */
+  heldBack(): string[];
+}
+
+/** Everything that comes in besides the fingers on surfaces. */
+export class Inputs {
+  readonly intake: Intake;
+  readonly standIns: StandIns;
+  readonly replays: Replays;
+  readonly osc: OscInput;
+  private readonly points: PointsInputs;
+  private readonly nativeMidi: NativeMidi;
+  private oscPort = 0;
+  private setting: Promise<void> = Promise.resolve();
+
+  constructor(
+    private readonly player: Player,
+    log: Logger,
+    private readonly events: InputsEvents,
+  ) {
+    this.intake = new Intake(player, events.found);
+    this.points = new PointsInputs(player, this.intake);
+    this.osc = new OscInput(player, this.intake, this.points, log, events.scene);
+    this.standIns = new StandIns(player, this.intake, () => this.oscPort);
+    this.replays = new Replays(player, this.intake);
+    this.nativeMidi = new NativeMidi(player, this.intake, log);
+  }
+
+  async start(): Promise<void> {
+    await this.nativeMidi.start();
+  }
+
+  /** Settings come into force one after another, however quickly they follow. */
+  set(settings: InputSettings): Promise<void> {
+    this.intake.listening = settings.listening;
+    this.oscPort = settings.oscPorts[0]!;
+    return (this.setting = this.setting.then(() => this.osc.set(settings)));
+  }
+
+  rigChanged(): void {
+    this.points.rigChanged();
+    this.intake.rigChanged();
+    this.replays.rigChanged();
+    this.standIns.rigChanged();
+    this.nativeMidi.rigChanged();
+    this.heldBackChanged();
+  }
+
+  heldBackChanged(): void {
+    const numbers = this.events.heldBack().map((id) => this.player.signals.find(id));
+    this.player.holdBack(new Set(numbers.filter((number) => number !== undefined)));
+  }
+
+  get state(): InputsState {
+    return {
+      listening: this.intake.listening,
+      devices: this.intake.state(),
+      oscPorts: this.osc.portStates,
+      leftOut: this.osc.leftOutCounts,
+      standIns: this.standIns.states,
+      midiProblem: this.nativeMidi.problem,
+    };
+  }
+
+  close(): void {
+    this.standIns.close();
+    this.replays.close();
+    this.nativeMidi.close();
+    this.osc.close();
+    this.intake.close();
+  }
+}

@@ -1,0 +1,274 @@
+import type { DeviceReport, Found, SourceReport } from '../../core/rig/device';
+import { isInputOf, isSignalOf, oscKey } from '../../core/rig/device';
+import type { RigDocument, RigSignal } from '../../core/rig/document';
+import type { DeviceState, RawLine } from '../../protocol/live';
+import type { Player } from '../player';
+import { hubTimeMs } from '../time';
+import type { Watcher } from '../watcher';
+
+/** What arrives new is told together this often. */
+const TELL_MS = 250;
+/** What was told and is still unknown (no web process, on Stage) is told again after this. */
+const TELL_AGAIN_MS = 3000;
+/** A device that was heard before and not for this long is silent. */
+const SILENT_MS = 2000;
+/** Rates are smoothed over about this long. */
+const RATE_MS = 1000;
+/** A gone device is remembered, so that its input can say so. */
+const REMEMBERED_GONE = 64;
+
+/** One stream of numbers of a device, and the signal that stands for it, by hub number. */
+export interface Source {
+  readonly number: number;
+  readonly device: Device;
+  readonly report: SourceReport;
+  signal: number | null;
+  lastMs: number;
+  value: number;
+  toldMs: number;
+  beat: Beat;
+}
+
+/** Counts what came, for a rate that does not jump. */
+class Beat {
+  count = 0;
+  rateHz = 0;
+  private before = 0;
+
+  measure(overMs: number): void {
+    const now = ((this.count - this.before) * 1000) / overMs;
+    this.before = this.count;
+    this.rateHz += (now - this.rateHz) * Math.min(1, (2 * overMs) / RATE_MS);
+    if (this.rateHz < 0.05) this.rateHz = 0;
+  }
+}
+
+export interface DeviceWhereabouts {
+  /** Tells two connections apart that say the same of themselves. */
+  connection: string;
+  /** In words, for a person. */
+  where: string;
+  /** For devices that stand for one input whatever they report (a recording, points of light). */
+  input?: string;
+}
+
+/** A device that is or was connected. */
+export class Device {
+  readonly sources = new Map<string, Source>();
+  readonly beat = new Beat();
+  readonly rawListeners = new Set<(line: RawLine) => void>();
+  lastMs = NaN;
+  gone = false;
+  /** The input of the rig that stands for it. */
+  input: string | null = null;
+
+  constructor(
+    readonly report: DeviceReport & { slot: number },
+    readonly whereabouts: DeviceWhereabouts,
+    readonly number: number,
+  ) {}
+
+  /** Shows a message to whoever lists them; `line` is only made where somebody does. */
+  showRaw(line: () => RawLine): void {
+    if (this.rawListeners.size === 0) return;
+    const made = line();
+    for (const listener of this.rawListeners) listener(made);
+  }
+}
+
+/**
+ * Where everything but surfaces comes in: knows the devices that are there, which inputs and signals of the rig stand for
+ * them, and passes their numbers on. What the rig does not know is told to the web process, which takes it up.
+ */
+export class Intake {
+  listening = true;
+  private readonly sources: Source[] = [];
+  private readonly devices = new Map<string, Device>();
+  private nextDevice = 0;
+  private found = new Set<Source>();
+  private timer: NodeJS.Timeout | null = null;
+  private measuredMs = hubTimeMs();
+  private indexed: RigDocument | null = null;
+  /** The signals of the rig by the key of the source that they stand for. */
+  private signalsByKey = new Map<string, RigSignal[]>();
+
+  constructor(
+    private readonly player: Player,
+    private readonly onFound: (found: Found[]) => void,
+  ) {}
+
+  /**
+   * A device is there (again). The place among devices that say the same is the lowest that no other one holds now, so
+   * that one that comes back on another socket takes up its own again.
+   */
+  connect(report: DeviceReport, whereabouts: DeviceWhereabouts): Device {
+    const key = `${report.kind} ${whereabouts.connection} ${report.report}`;
+    const known = this.devices.get(key);
+    if (known && !known.gone) return known;
+    const same = [...this.devices.values()].filter((device) => device.report.kind === report.kind && device.report.report === report.report);
+    const held = new Set(same.filter((device) => isHere(device)).map(({ report: { slot } }) => slot));
+    let slot = 1;
+    while (held.has(slot)) slot++;
+    for (const before of same) if (before.report.slot === slot) this.forget(before);
+    const device = new Device({ ...report, slot }, whereabouts, this.nextDevice++);
+    this.devices.set(key, device);
+    this.resolveDevice(device);
+    return device;
+  }
+
+  /** The source of this key, made where the device had none of it. */
+  source(device: Device, report: SourceReport): Source {
+    const known = device.sources.get(report.key);
+    if (known) return known;
+    const source: Source = { number: this.sources.length, device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, beat: new Beat() };
+    this.sources.push(source);
+    device.sources.set(report.key, source);
+    this.resolveSource(source);
+    return source;
+  }
+
+  byNumber(number: number): Source | undefined {
+    return this.sources[number];
+  }
+
+  /** A raw number arrived. */
+  value(source: Source, timeMs: number, value: number, from: Watcher | null = null): void {
+    const { device } = source;
+    source.lastMs = device.lastMs = timeMs;
+    source.beat.count++;
+    device.beat.count++;
+    source.value = value;
+    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, from);
+    else if (this.listening) this.tellOf(source, timeMs);
+  }
+
+  /** Something else than a number arrived from a device. */
+  heard(device: Device, timeMs: number): void {
+    device.lastMs = timeMs;
+    device.beat.count++;
+  }
+
+  /** The device left: gates that it held are let go of. */
+  disconnect(device: Device): void {
+    if (device.gone) return;
+    device.gone = true;
+    const timeMs = hubTimeMs();
+    for (const { report, signal, value } of device.sources.values()) {
+      if (report.kind === 'gate' && signal !== null && value > 0) this.player.sample(signal, timeMs, 0, null);
+    }
+    const gone = [...this.devices].filter(([, other]) => other.gone);
+    for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.devices.delete(key);
+  }
+
+  /** After the rig changed: which inputs and signals stand for what is here. New ones hear the present value at once. */
+  rigChanged(): void {
+    if (this.player.rig === this.indexed) return;
+    this.indexed = this.player.rig;
+    this.signalsByKey = new Map();
+    for (const signal of this.indexed?.signals ?? []) {
+      const key = signal.osc ? oscKey(signal.osc.address, signal.osc.argument) : signal.source;
+      if (key !== undefined) this.signalsByKey.set(key, [...(this.signalsByKey.get(key) ?? []), signal]);
+    }
+    const timeMs = hubTimeMs();
+    for (const device of this.devices.values()) {
+      this.resolveDevice(device);
+      for (const source of device.sources.values()) {
+        const before = source.signal;
+        this.resolveSource(source);
+        const fresh = before === null && source.signal !== null && source.report.kind === 'continuous';
+        if (fresh && !device.gone && Number.isFinite(source.value)) this.player.sample(source.signal!, timeMs, source.value, null);
+      }
+    }
+  }
+
+  deviceOfInput(input: string): Device | undefined {
+    const own = [...this.devices.values()].filter((device) => device.input === input);
+    return own.find(({ gone }) => !gone) ?? own[0];
+  }
+
+  /** How everything is; rates are measured from one call to the next. */
+  state(): DeviceState[] {
+    const nowMs = hubTimeMs();
+    const overMs = Math.max(1, nowMs - this.measuredMs);
+    this.measuredMs = nowMs;
+    const ago = (lastMs: number) => (Number.isNaN(lastMs) ? null : Math.max(0, Math.round(nowMs - lastMs)));
+    return [...this.devices.values()].map((device) => {
+      device.beat.measure(overMs);
+      let unknown = 0;
+      const signals = [...device.sources.values()].flatMap(({ signal, beat, lastMs }) => {
+        beat.measure(overMs);
+        if (signal === null) {
+          unknown++;
+          return [];
+        }
+        return [{ id: this.player.signals.ids[signal]!, rateHz: rounded(beat.rateHz), lastHeardMsAgo: ago(lastMs) }];
+      });
+      const { report, whereabouts, beat, lastMs, gone, input } = device;
+      return {
+        ...report,
+        input,
+        state: gone ? 'gone' : nowMs - lastMs > SILENT_MS ? 'silent' : 'live',
+        where: whereabouts.where,
+        rateHz: rounded(beat.rateHz),
+        lastHeardMsAgo: ago(lastMs),
+        count: beat.count,
+        signals,
+        unknown,
+      };
+    });
+  }
+
+  close(): void {
+    if (this.timer) clearTimeout(this.timer);
+  }
+
+  private forget(device: Device): void {
+    for (const [key, other] of this.devices) if (other === device) this.devices.delete(key);
+  }
+
+  private resolveDevice(device: Device): void {
+    const inputs = this.player.rig?.inputs ?? [];
+    const { report, whereabouts } = device;
+    device.input = inputs.find((input) => (whereabouts.input === undefined ? isInputOf(input, report) : input.id === whereabouts.input))?.id ?? null;
+  }
+
+  private resolveSource(source: Source): void {
+    const { rig, signals } = this.player;
+    const { device, report } = source;
+    const { osc } = report;
+    const candidates = (this.signalsByKey.get(report.key) ?? []).filter((signal) => isSignalOf(signal, report));
+    const own = device.input === null ? undefined : candidates.find(({ input }) => input === device.input);
+    // An OSC input that names no device takes its addresses from any sender.
+    const open = own ?? (osc && candidates.find(({ input }) => rig?.inputs.some((known) => known.id === input && known.kind === 'osc' && !known.device)));
+    source.signal = open ? (signals.find(open.id) ?? null) : null;
+    if (open && device.input === null) device.input = open.input;
+  }
+
+  private tellOf(source: Source, timeMs: number): void {
+    if (timeMs - source.toldMs < TELL_AGAIN_MS) return;
+    source.toldMs = timeMs;
+    this.found.add(source);
+    this.timer ??= setTimeout(() => this.tell(), TELL_MS);
+  }
+
+  private tell(): void {
+    this.timer = null;
+    const byDevice = new Map<Device, SourceReport[]>();
+    for (const source of this.found) {
+      if (source.signal !== null) continue;
+      // A device that says at once all that it has is taken up whole; others grow as they are heard.
+      const whole = source.device.report.kind === 'gamepad' || source.device.report.kind === 'motion';
+      byDevice.set(source.device, whole ? [...source.device.sources.values()].map(({ report }) => report) : [...(byDevice.get(source.device) ?? []), source.report]);
+    }
+    this.found.clear();
+    if (byDevice.size > 0 && this.listening) this.onFound([...byDevice].map(([{ report, input }, sources]) => ({ device: report, ...(input === null ? {} : { input }), sources })));
+  }
+}
+
+/** Whether a device holds its place: one that spoke lately, or that never said goodbye and has no clock to go by. */
+function isHere(device: Device): boolean {
+  if (device.gone) return false;
+  return device.report.kind !== 'osc' || hubTimeMs() - device.lastMs <= SILENT_MS;
+}
+
+const rounded = (rateHz: number) => Math.round(rateHz * 10) / 10;

@@ -1,0 +1,71 @@
+import type { SourceReport } from '../../core/rig/device';
+import { lightPointSources } from '../../core/rig/lightPoints';
+import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
+import type { OscValue } from '../osc/codec';
+import type { Player } from '../player';
+import type { Device, Intake } from './intake';
+
+const NUMBERS_PER_POINT = 3;
+
+interface PointsInput {
+  device: Device;
+  tracker: PointTracker;
+  lost: 'hold' | 'rest';
+}
+
+/** The rig's inputs for points of light: each takes one OSC address, whose numbers are x, y, size of each point. */
+export class PointsInputs {
+  private readonly byAddress = new Map<string, PointsInput>();
+  private readonly sources: SourceReport[] = lightPointSources();
+
+  constructor(
+    private readonly player: Player,
+    private readonly intake: Intake,
+  ) {}
+
+  rigChanged(): void {
+    const wanted = new Map((this.player.rig?.inputs ?? []).flatMap((input) => (input.kind === 'points' ? [[input.address, input] as const] : [])));
+    for (const [address, { device }] of this.byAddress) {
+      if (wanted.get(address)?.id === device.whereabouts.input) continue;
+      this.intake.disconnect(device);
+      this.byAddress.delete(address);
+    }
+    for (const [address, { id, name, lost }] of wanted) {
+      const known = this.byAddress.get(address);
+      if (known) {
+        known.lost = lost;
+        continue;
+      }
+      const device = this.intake.connect({ kind: 'points', report: address, name }, { connection: id, where: address, input: id });
+      this.byAddress.set(address, { device, tracker: new PointTracker(), lost });
+    }
+  }
+
+  /** Whether the address is one of points of light; then the picture is taken. */
+  take(address: string, values: readonly OscValue[], timeMs: number): boolean {
+    const input = this.byAddress.get(address);
+    if (!input) return false;
+    const points: LightPoint[] = [];
+    for (let i = 0; i + NUMBERS_PER_POINT <= values.length; i += NUMBERS_PER_POINT) {
+      const [x, y, size] = values.slice(i, i + NUMBERS_PER_POINT);
+      if (typeof x === 'number' && typeof y === 'number' && typeof size === 'number') points.push({ x, y, size });
+    }
+    const tracked = input.tracker.see(points, timeMs);
+    for (let t = 0; t < MOST_POINTS; t++) this.show(input, t, tracked[t] ?? null, timeMs);
+    return true;
+  }
+
+  private show({ device, lost }: PointsInput, t: number, point: LightPoint | null, timeMs: number): void {
+    const sources = this.sources.slice(t * 4, t * 4 + 4).map((report) => this.intake.source(device, report));
+    const [x, y, size, seen] = sources as [(typeof sources)[0], (typeof sources)[0], (typeof sources)[0], (typeof sources)[0]];
+    const wasSeen = seen.value > 0;
+    if (point) {
+      this.intake.value(x, timeMs, point.x);
+      this.intake.value(y, timeMs, point.y);
+      this.intake.value(size, timeMs, point.size);
+    } else if (wasSeen && lost === 'rest') {
+      for (const source of [x, y, size]) this.intake.value(source, timeMs, source.report.rest!);
+    }
+    if (wasSeen !== (point !== null)) this.intake.value(seen, timeMs, Number(point !== null));
+  }
+}

@@ -1,0 +1,72 @@
+'use client';
+
+import { App } from 'antd';
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useLive } from '../LiveProvider';
+import { BrowserMidi } from './browserMidi';
+import { ComputerReader } from './computer';
+import { DeviceLine } from './deviceLine';
+import { GamepadReader } from './gamepads';
+
+interface Devices {
+  /** Whether keyboard and pointer of this computer are an input now. */
+  computer: boolean;
+  setComputer(on: boolean): void;
+  /** Names of the MIDI ports that this browser brings, null while it brings none. */
+  midiPorts: string[] | null;
+  bringMidi(): Promise<void>;
+}
+
+const DevicesContext = createContext<Devices | null>(null);
+
+/** What this page brings besides its screen: gamepads always, keyboard, pointer and MIDI ports when asked to. */
+export function DevicesProvider({ children }: { children: ReactNode }) {
+  const live = useLive();
+  const { notification, message } = App.useApp();
+  const [computer, setComputer] = useState(false);
+  const [midiPorts, setMidiPorts] = useState<string[] | null>(null);
+  const line = useRef<DeviceLine>(null);
+  const midi = useRef<BrowserMidi>(null);
+
+  useEffect(() => {
+    const opened = new DeviceLine(live);
+    line.current = opened;
+    const gamepads = new GamepadReader(opened, (stoppedMs) =>
+      notification.warning({
+        message: 'Gamepads were not read',
+        description: `This browser read no gamepad for ${Math.round(stoppedMs / 1000)} s while the page was hidden: keep a page of Pumice in view, in a window of its own.`,
+        duration: 0,
+      }),
+    );
+    gamepads.start();
+    return () => {
+      gamepads.stop();
+      midi.current?.stop();
+      opened.close();
+      line.current = null;
+    };
+  }, [live, notification]);
+
+  useEffect(() => {
+    if (!computer || !line.current) return;
+    const reader = new ComputerReader(line.current);
+    reader.start();
+    return () => reader.stop();
+  }, [computer, live]);
+
+  const bringMidi = useCallback(async () => {
+    if (!line.current) return;
+    midi.current ??= new BrowserMidi(line.current, setMidiPorts);
+    const problem = await midi.current.start();
+    if (problem) void message.error(problem);
+  }, [message]);
+
+  const devices = useMemo(() => ({ computer, setComputer, midiPorts, bringMidi }), [computer, midiPorts, bringMidi]);
+  return <DevicesContext value={devices}>{children}</DevicesContext>;
+}
+
+export function useDevices(): Devices {
+  const devices = useContext(DevicesContext);
+  if (!devices) throw new Error('useDevices needs a DevicesProvider above it');
+  return devices;
+}

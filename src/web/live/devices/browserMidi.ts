@@ -1,0 +1,53 @@
+import type { DeviceLine } from './deviceLine';
+
+/** The MIDI ports of this browser. Returns one sentence where it cannot or may not have them. */
+export class BrowserMidi {
+  private access: MIDIAccess | null = null;
+  private readonly inputs = new Map<string, MIDIInput>();
+
+  constructor(
+    private readonly line: DeviceLine,
+    private readonly onPorts: (names: string[]) => void,
+  ) {}
+
+  async start(): Promise<string | null> {
+    if (!window.isSecureContext) return 'The browser gives MIDI to secure pages only: open Pumice on this computer as localhost, or by its https address.';
+    if (!navigator.requestMIDIAccess) return 'This browser knows no MIDI: try one that does, or use the ports of the computer that runs Pumice.';
+    try {
+      this.access = await navigator.requestMIDIAccess({ sysex: false });
+    } catch {
+      return 'The browser was not allowed to use MIDI: allow it beside the address of this page, then try again.';
+    }
+    this.access.onstatechange = () => this.look();
+    this.look();
+    return null;
+  }
+
+  stop(): void {
+    if (this.access) this.access.onstatechange = null;
+    for (const [id, input] of this.inputs) this.close(id, input);
+  }
+
+  private look(): void {
+    const here = new Set<string>();
+    this.access!.inputs.forEach((input) => {
+      if (input.state !== 'connected') return;
+      here.add(input.id);
+      if (this.inputs.has(input.id)) return;
+      const name = (input.name ?? 'MIDI').slice(0, 80) || 'MIDI';
+      this.inputs.set(input.id, input);
+      this.line.add(input.id, { kind: 'midi', report: `${input.manufacturer ?? ''} ${name}`.trim().slice(0, 200), name }, []);
+      input.onmidimessage = ({ data, timeStamp }) => {
+        if (data) this.line.sendMidi(input.id, data, performance.timeOrigin + timeStamp);
+      };
+    });
+    for (const [id, input] of this.inputs) if (!here.has(id)) this.close(id, input);
+    this.onPorts([...this.inputs.values()].map(({ name }) => name ?? 'MIDI'));
+  }
+
+  private close(id: string, input: MIDIInput): void {
+    input.onmidimessage = null;
+    this.inputs.delete(id);
+    this.line.remove(id);
+  }
+}

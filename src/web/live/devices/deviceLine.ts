@@ -1,0 +1,69 @@
+import type { DeviceReport, SourceReport } from '../../../core/rig/device';
+import { encodeMidi, encodeSamples, FRAME } from '../../../protocol/frames';
+import type { LiveConnection } from '../connection';
+
+interface Told {
+  report: DeviceReport;
+  sources: SourceReport[];
+  /** By source key, once the hub has numbered them. */
+  numbers: Map<string, number>;
+  midi: number | null;
+}
+
+/** What the devices of this page say, on its way to the hub: told again whenever the line is there again. */
+export class DeviceLine {
+  private readonly devices = new Map<string, Told>();
+  private readonly stops: (() => void)[];
+
+  constructor(private readonly live: LiveConnection) {
+    this.stops = [
+      live.onChange('status', () => this.retell()),
+      live.onDeviceNumbered((name, sources, midi) => {
+        const told = this.devices.get(name);
+        if (!told) return;
+        told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));
+        told.midi = midi;
+      }),
+    ];
+  }
+
+  add(name: string, report: DeviceReport, sources: SourceReport[]): void {
+    this.devices.set(name, { report, sources, numbers: new Map(), midi: null });
+    this.tell(name);
+  }
+
+  remove(name: string): void {
+    if (this.devices.delete(name)) this.live.tell({ kind: 'deviceGone', device: name });
+  }
+
+  /** Sends values of a device that happened at one moment. False where the hub does not know them (yet). */
+  send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number): boolean {
+    const numbers = this.devices.get(name)?.numbers;
+    if (!numbers || numbers.size === 0) return false;
+    const numbered = values.flatMap(({ key, value }) => {
+      const signal = numbers.get(key);
+      return signal === undefined ? [] : [{ signal, value }];
+    });
+    return numbered.length > 0 && this.live.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.sources));
+  }
+
+  sendMidi(name: string, bytes: ArrayLike<number>, pageTimeMs: number): boolean {
+    const midi = this.devices.get(name)?.midi;
+    return midi !== null && midi !== undefined && this.live.sendFrame((_, toHubMs) => encodeMidi(midi, toHubMs(pageTimeMs), bytes));
+  }
+
+  close(): void {
+    for (const stop of this.stops) stop();
+    for (const name of [...this.devices.keys()]) this.remove(name);
+  }
+
+  private retell(): void {
+    if (this.live.status === 'open') for (const name of this.devices.keys()) this.tell(name);
+    else for (const told of this.devices.values()) told.numbers = new Map();
+  }
+
+  private tell(name: string): void {
+    const told = this.devices.get(name);
+    if (told) this.live.tell({ kind: 'device', device: name, report: told.report, sources: told.sources });
+  }
+}

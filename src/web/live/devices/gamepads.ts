@@ -1,0 +1,104 @@
+import { gamepadSources } from '../../../core/rig/gamepadSources';
+import type { DeviceLine } from './deviceLine';
+
+/** A change smaller than this is the converter's own unrest. */
+const LEAST_CHANGE = 1 / 4096;
+/** Hidden for longer than this without a reading is worth saying. */
+const STOPPED_MS = 1000;
+
+interface Pad {
+  name: string;
+  values: number[];
+  timestamp: number;
+}
+
+/**
+ * Reads gamepads in step with the display, and by a worker's timer while the page is hidden. Each pad is a device of its
+ * own; one that is unplugged leaves, which lets go of what it held.
+ */
+export class GamepadReader {
+  private readonly pads = new Map<number, Pad>();
+  private frame = 0;
+  private worker: Worker | null = null;
+  private hiddenSinceMs: number | null = null;
+  private readWhileHidden = false;
+
+  constructor(
+    private readonly line: DeviceLine,
+    /** Told how long the browser read nothing while the page was hidden. */
+    private readonly onStopped: (stoppedMs: number) => void,
+  ) {}
+
+  start(): void {
+    document.addEventListener('visibilitychange', this.visibility);
+    this.frame = requestAnimationFrame(this.step);
+  }
+
+  stop(): void {
+    document.removeEventListener('visibilitychange', this.visibility);
+    cancelAnimationFrame(this.frame);
+    this.worker?.terminate();
+    for (const { name } of this.pads.values()) this.line.remove(name);
+    this.pads.clear();
+  }
+
+  private readonly step = (): void => {
+    this.frame = requestAnimationFrame(this.step);
+    this.read();
+  };
+
+  private readonly visibility = (): void => {
+    if (document.hidden) {
+      this.hiddenSinceMs = performance.now();
+      this.readWhileHidden = false;
+      if (this.pads.size === 0) return;
+      this.worker ??= new Worker(new URL('./tick.worker.ts', import.meta.url));
+      this.worker.onmessage = () => this.read();
+      return;
+    }
+    this.worker?.terminate();
+    this.worker = null;
+    const hiddenMs = this.hiddenSinceMs === null ? 0 : performance.now() - this.hiddenSinceMs;
+    this.hiddenSinceMs = null;
+    if (this.pads.size > 0 && hiddenMs > STOPPED_MS && !this.readWhileHidden) this.onStopped(hiddenMs);
+  };
+
+  private read(): void {
+    const nowMs = performance.timeOrigin + performance.now();
+    const seen = new Set<number>();
+    for (const gamepad of navigator.getGamepads?.() ?? []) {
+      if (!gamepad?.connected) continue;
+      seen.add(gamepad.index);
+      this.readPad(gamepad, nowMs);
+    }
+    for (const [index, { name }] of this.pads) {
+      if (seen.has(index)) continue;
+      this.line.remove(name);
+      this.pads.delete(index);
+    }
+  }
+
+  private readPad(gamepad: Gamepad, nowMs: number): void {
+    let pad = this.pads.get(gamepad.index);
+    if (!pad) {
+      pad = { name: `gamepad ${gamepad.index}`, values: [], timestamp: NaN };
+      this.pads.set(gamepad.index, pad);
+      this.line.add(pad.name, { kind: 'gamepad', report: gamepad.id.slice(0, 200), name: shortName(gamepad.id) }, gamepadSources(gamepad.axes.length, gamepad.buttons.length));
+    }
+    if (gamepad.timestamp === pad.timestamp && pad.values.length > 0) return;
+    const values = [...gamepad.axes, ...gamepad.buttons.map(({ value }) => value)];
+    const { values: before } = pad;
+    const changed = values.flatMap((value, i) => (Math.abs(value - (before[i] ?? NaN)) < LEAST_CHANGE ? [] : [{ key: keyOf(i, gamepad.axes.length), value }]));
+    if (changed.length > 0 && !this.line.send(pad.name, changed, nowMs)) return;
+    pad.values = values;
+    pad.timestamp = gamepad.timestamp;
+    if (document.hidden && before.length > 0) this.readWhileHidden = true;
+  }
+}
+
+const keyOf = (i: number, axes: number) => (i < axes ? `axis ${i}` : `button ${i - axes}`);
+
+/** Browsers put vendor numbers in brackets behind the name. */
+function shortName(id: string): string {
+  return id.replace(/\s*\(.*$/, '').trim().slice(0, 40) || 'Gamepad';
+}

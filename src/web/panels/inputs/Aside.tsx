@@ -1,0 +1,27 @@
+import { Button } from 'antd';
+import type { ReactNode } from 'react';
+
+/** What opens beside the list of inputs. */
+export function Aside({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
+  return (
+    <aside className="beside" aria-label={title}>
+      <header>
+        <h2>{title}</h2>
+        <Button type="text" aria-label="Close" onClick={onClose}>
+          ✕
+        </Button>
+      </header>
+      {children}
+    </aside>
+  );
+}
+
+/** A label with its field. */
+export function Field({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <label className="field">
+      <span>{label}</span>
+      {children}
+    </label>
+  );
+}

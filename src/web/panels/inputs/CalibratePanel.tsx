@@ -1,0 +1,169 @@
+import { Button, Checkbox, Progress } from 'antd';
+import { useEffect, useState } from 'react';
+import { measureRest, proposeCalibration, type CalibrationKind, type Resting } from '../../../core/gesture/calibrate';
+import type { Calibration, RigInput, RigSignal } from '../../../core/rig/document';
+import type { RigEdit } from '../../../core/rig/edit';
+import { useEdit, useRig } from '../shell/useRig';
+import { Aside } from './Aside';
+import { CalibrationPicture } from './CalibrationPicture';
+import { useCapture, type Captured } from './useCapture';
+
+const REST_MS = 3000;
+const TRAVEL_MS = 6000;
+
+type Step = 'begin' | 'resting' | 'between' | 'moving' | 'result' | 'done';
+
+/** What is proposed for one signal, and whether it is wanted. */
+interface Proposal {
+  signal: RigSignal;
+  calibration: Calibration;
+  moved: readonly number[];
+  wanted: boolean;
+}
+
+/** A guided few seconds: untouched, then all the way; the result before and after; undo. */
+export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const [step, setStep] = useState<Step>('begin');
+  const [resting, setResting] = useState<ReadonlyMap<string, Resting>>(new Map());
+  const [proposals, setProposals] = useState<Proposal[]>([]);
+  const [undo, setUndo] = useState<RigEdit | null>(null);
+  const signals = rig.signals.filter((signal) => signal.input === input.id && signal.kind === 'continuous');
+  const { count, take } = useCapture(signals.map(({ id }) => id), step === 'resting' || step === 'moving');
+
+  const measured = () => {
+    const found = [...take()].flatMap(([id, { values }]) => {
+      const rest = measureRest(values);
+      return rest ? [[id, rest] as const] : [];
+    });
+    setResting(new Map(found));
+    setStep('between');
+  };
+  const propose = (captured: Captured) => {
+    setProposals(
+      signals.flatMap((signal): Proposal[] => {
+        const moved = captured.get(signal.id)?.values ?? [];
+        const calibration = proposeCalibration(kindOf(signal), resting.get(signal.id) ?? null, moved);
+        return calibration ? [{ signal, calibration, moved, wanted: true }] : [];
+      }),
+    );
+    setStep('result');
+  };
+  const apply = () => {
+    const wanted = proposals.filter((proposal) => proposal.wanted);
+    setUndo({ kind: 'change', changes: wanted.map(({ signal }) => ({ list: 'signals', id: signal.id, to: signal })) });
+    edit({ kind: 'change', changes: wanted.map(({ signal, calibration }) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration } })) });
+    setStep('done');
+  };
+
+  return (
+    <Aside title={`Calibrate ${input.name}`} onClose={onClose}>
+      {signals.length === 0 && <p className="empty">This input has no signals that move.</p>}
+      {step === 'begin' && signals.length > 0 && (
+        <>
+          <p>First leave it alone for {REST_MS / 1000} seconds: that shows its centre, its drift and its noise.</p>
+          <Button type="primary" onClick={() => setStep('resting')}>
+            I am not touching it
+          </Button>
+        </>
+      )}
+      {step === 'resting' && <Countdown key="rest" forMs={REST_MS} says="Leave it alone…" count={count} onEnd={measured} />}
+      {step === 'between' && (
+        <>
+          <p>
+            {resting.size === 0
+              ? 'Nothing arrived while it lay still, so there is no noise to take away.'
+              : `${resting.size} ${resting.size === 1 ? 'signal' : 'signals'} measured at rest.`}{' '}
+            Now move everything all the way, to every end, a few times.
+          </p>
+          <Button type="primary" onClick={() => setStep('moving')}>
+            I am moving it
+          </Button>
+          <Button onClick={() => propose(new Map())}>Keep the travel as it is</Button>
+        </>
+      )}
+      {step === 'moving' && <Countdown key="move" forMs={TRAVEL_MS} says="All the way, to every end…" count={count} onEnd={() => propose(take())} />}
+      {step === 'result' && (
+        <>
+          {proposals.length === 0 && <p className="empty">Nothing arrived: see that it is switched on, then begin again.</p>}
+          <ul className="proposals">
+            {proposals.map((proposal, i) => (
+              <li key={proposal.signal.id}>
+                <Checkbox checked={proposal.wanted} onChange={({ target }) => setProposals(proposals.with(i, { ...proposal, wanted: target.checked }))}>
+                  {proposal.signal.name}
+                </Checkbox>
+                <CalibrationPicture signal={proposal.signal} calibration={proposal.calibration} raw={proposal.moved} />
+                <span>{inWords(proposal.calibration)}</span>
+              </li>
+            ))}
+          </ul>
+          <div className="actions">
+            <Button type="primary" disabled={!proposals.some(({ wanted }) => wanted)} onClick={apply}>
+              Use this
+            </Button>
+            <Button onClick={() => setStep('begin')}>Again</Button>
+          </div>
+        </>
+      )}
+      {step === 'done' && (
+        <>
+          <p>Calibrated. It is kept with the rig and is there again tomorrow.</p>
+          <div className="actions">
+            <Button
+              onClick={() => {
+                edit(undo!);
+                setStep('result');
+              }}
+            >
+              Undo
+            </Button>
+            <Button onClick={() => setStep('begin')}>Again</Button>
+          </div>
+        </>
+      )}
+    </Aside>
+  );
+}
+
+/** A stick springs back to the middle of its range; a tilt has a zero; the rest has ends. */
+function kindOf({ unit, rest, range: [lo, hi] }: RigSignal): CalibrationKind {
+  if (unit === 'deg') return 'zeroed';
+  return rest !== undefined && rest > Math.min(lo, hi) && rest < Math.max(lo, hi) ? 'centred' : 'ends';
+}
+
+function inWords({ noise, travel, zero }: Calibration): string {
+  const figure = (x: number) => Number(x.toPrecision(3)).toString();
+  return [
+    travel && `from ${figure(travel.lo)} to ${figure(travel.hi)}`,
+    travel?.centre !== undefined && `centre ${figure(travel.centre)}`,
+    zero !== undefined && `zero at ${figure(zero)}`,
+    noise !== undefined && `still within ${figure(noise)}`,
+  ]
+    .filter((part) => typeof part === 'string')
+    .join(', ');
+}
+
+function Countdown({ forMs, says, count, onEnd }: { forMs: number; says: string; count: number; onEnd: () => void }) {
+  const [part, setPart] = useState(0);
+  useEffect(() => {
+    const startMs = performance.now();
+    const timer = setInterval(() => {
+      const now = (performance.now() - startMs) / forMs;
+      setPart(Math.min(1, now));
+      if (now < 1) return;
+      clearInterval(timer);
+      onEnd();
+    }, 100);
+    return () => clearInterval(timer);
+    // It runs once, from when it appears.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  return (
+    <div role="status">
+      <p>{says}</p>
+      <Progress percent={Math.round(part * 100)} showInfo={false} />
+      <p className="missed">{count} numbers so far</p>
+    </div>
+  );
+}

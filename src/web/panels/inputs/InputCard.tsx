@@ -1,0 +1,114 @@
+import { Button, Dropdown, type MenuProps } from 'antd';
+import { useState } from 'react';
+import type { RigInput, RigSignal } from '../../../core/rig/document';
+import type { DeviceState } from '../../../protocol/live';
+import { usePlaying } from '../../live/useLiveFacts';
+import { useEdit, useRig } from '../shell/useRig';
+import { SignalRow } from './SignalRow';
+import { kindInWords, stateInWords } from './words';
+
+/** What can be opened beside the list. */
+export type Opened =
+  | { kind: 'signal'; id: string }
+  | { kind: 'input'; id: string }
+  | { kind: 'calibrate'; id: string }
+  | { kind: 'raw'; id: string }
+  | { kind: 'osc' };
+
+interface InputCardProps {
+  input: RigInput;
+  signals: RigSignal[];
+  device: DeviceState | undefined;
+  opened: Opened | null;
+  showHidden: boolean;
+  onOpen: (opened: Opened) => void;
+}
+
+/** One input with its signals. */
+export function InputCard({ input, signals, device, opened, showHidden, onOpen }: InputCardProps) {
+  const { stage } = useRig();
+  const [folded, setFolded] = useState(input.kind === 'surface');
+  const shown = signals.filter((signal) => showHidden || !signal.hidden);
+  const facts = new Map(device?.signals.map((signal) => [signal.id, signal]));
+  const groups = [...new Set(shown.map(({ group }) => group))];
+  const actions: MenuProps['items'] = [
+    { key: 'input', label: 'Name and settings', onClick: () => onOpen({ kind: 'input', id: input.id }) },
+    { key: 'raw', label: 'Raw messages', disabled: input.kind !== 'osc' && input.kind !== 'midi', onClick: () => onOpen({ kind: 'raw', id: input.id }) },
+  ];
+  return (
+    <article className="input-card" aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (device?.state ?? 'absent')} data-hidden={input.hidden === true}>
+      <header>
+        <button type="button" className="fold" aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
+          {folded ? '▸' : '▾'}
+        </button>
+        <InputName input={input} />
+        <span className="input-kind">{kindInWords(input)}</span>
+        <span className="input-state">
+          {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
+          {device && device.unknown > 0 && ` · ${device.unknown} more not taken up`}
+        </span>
+        {input.kind !== 'surface' && (
+          <Button disabled={stage} onClick={() => onOpen({ kind: 'calibrate', id: input.id })}>
+            Calibrate
+          </Button>
+        )}
+        <Dropdown menu={{ items: actions }} trigger={['click']}>
+          <Button aria-label={`More for ${input.name}`}>⋯</Button>
+        </Dropdown>
+      </header>
+      {!folded &&
+        groups.map((group) => (
+          <section key={group ?? ''} aria-label={group ?? 'Signals'}>
+            {group !== undefined && <h3>{group}</h3>}
+            <ul className="signal-rows">
+              {shown
+                .filter((signal) => signal.group === group)
+                .map((signal) => (
+                  <SignalRow
+                    key={signal.id}
+                    signal={signal}
+                    rateHz={facts.get(signal.id)?.rateHz ?? null}
+                    lastHeardMsAgo={facts.get(signal.id)?.lastHeardMsAgo ?? null}
+                    selected={opened?.kind === 'signal' && opened.id === signal.id}
+                    onSelect={(id) => onOpen({ kind: 'signal', id })}
+                  />
+                ))}
+            </ul>
+          </section>
+        ))}
+      {!folded && shown.length === 0 && <p className="empty">No signals yet. Switch on “Listen for new” and move it.</p>}
+    </article>
+  );
+}
+
+/** The name, to be written over. */
+function InputName({ input }: { input: RigInput }) {
+  const { stage } = useRig();
+  const edit = useEdit();
+  const [draft, setDraft] = useState<string | null>(null);
+  const finish = () => {
+    const name = draft?.trim();
+    if (name && name !== input.name) edit({ kind: 'setInput', input: input.id, set: { name } });
+    setDraft(null);
+  };
+  return (
+    <input
+      className="input-name"
+      aria-label={`Name of the input ${input.name}`}
+      maxLength={80}
+      readOnly={stage}
+      value={draft ?? input.name}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={finish}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') setDraft(null);
+      }}
+    />
+  );
+}
+
+function SurfaceState({ surface }: { surface: string }) {
+  const count = usePlaying()[surface] ?? 0;
+  return <>{count === 0 ? 'no page open' : `open on ${count} ${count === 1 ? 'page' : 'pages'}`}</>;
+}

@@ -1,0 +1,179 @@
+import { App, Button, Input, InputNumber, Select, Switch } from 'antd';
+import { useState } from 'react';
+import { MIDI_THRU_KINDS, type DeviceIdentity, type MidiThru, type RigInput } from '../../../core/rig/document';
+import { removeInput } from '../../../core/rig/removeInput';
+import { writeRecordingCsv } from '../../../protocol/recordingFile';
+import { useEdit, useRig } from '../shell/useRig';
+import { Aside, Field } from './Aside';
+import { download } from './download';
+import { useCapture } from './useCapture';
+import { kindInWords } from './words';
+
+const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
+
+/** One input: hidden, swapped, recorded, removed, and what its kind can do. */
+export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const { modal } = App.useApp();
+  const set = (fields: Record<string, unknown>) => edit({ kind: 'setInput', input: input.id, set: fields });
+  const remove = () => {
+    const changes = removeInput(rig, input.id);
+    const count = (list: string) => changes.filter((change) => change.list === list && change.to === null).length;
+    modal.confirm({
+      title: `Remove ${input.name}?`,
+      content: `${count('signals')} signals, ${count('derived')} derived signals and ${count('mappings')} mappings go with it.`,
+      okText: 'Remove',
+      onOk: () => {
+        edit({ kind: 'change', changes });
+        onClose();
+      },
+    });
+  };
+  return (
+    <Aside title={input.name} onClose={onClose}>
+      <p className="empty">{kindInWords(input)}</p>
+      <Field label="Hidden">
+        <Switch disabled={stage} checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
+      </Field>
+      {input.kind === 'recording' && (
+        <>
+          <Field label="Speed">
+            <InputNumber min={0.05} max={20} step={0.25} disabled={stage} value={input.speed} onChange={(speed) => speed !== null && set({ speed })} />
+          </Field>
+          <Field label="Again and again">
+            <Switch disabled={stage} checked={input.loop} onChange={(loop) => set({ loop })} />
+          </Field>
+        </>
+      )}
+      {input.kind === 'points' && (
+        <>
+          <Field label="OSC address">
+            <Input
+              key={input.address}
+              defaultValue={input.address}
+              disabled={stage}
+              onBlur={({ target }) => target.value.trim() !== input.address && set({ address: target.value.trim() })}
+              onPressEnter={({ currentTarget }) => currentTarget.blur()}
+            />
+          </Field>
+          <Field label="A lost point">
+            <Select
+              aria-label="A lost point"
+              disabled={stage}
+              value={input.lost}
+              options={[
+                { value: 'hold', label: 'stays where it was' },
+                { value: 'rest', label: 'returns to rest' },
+              ]}
+              onChange={(lost) => set({ lost })}
+            />
+          </Field>
+        </>
+      )}
+      {input.kind === 'midi' && <Thru thru={input.thru} onChange={(thru) => set({ thru })} />}
+      <Swap input={input} />
+      <Recorder input={input} />
+      {input.kind !== 'surface' && (
+        <>
+          <h3>Remove</h3>
+          <Button danger disabled={stage} onClick={remove}>
+            Remove {input.name}
+          </Button>
+        </>
+      )}
+    </Aside>
+  );
+}
+
+/** What goes straight through to an output. */
+function Thru({ thru, onChange }: { thru: MidiThru | undefined; onChange: (thru: MidiThru | null) => void }) {
+  const { document: rig, stage } = useRig();
+  const midiOutputs = rig.outputs.filter(({ kind }) => kind !== 'osc');
+  const [first] = midiOutputs;
+  if (!first) return null;
+  return (
+    <>
+      <h3>Thru</h3>
+      <Field label="Straight through">
+        <Switch disabled={stage} checked={thru !== undefined} onChange={(on) => onChange(on ? { output: first.id, channels: CHANNELS, kinds: ['notes', 'controllers', 'bend', 'pressure'] } : null)} />
+      </Field>
+      {thru && (
+        <>
+          <Field label="To">
+            <Select aria-label="Thru to" disabled={stage} value={thru.output} options={midiOutputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => onChange({ ...thru, output })} />
+          </Field>
+          <Field label="Channels">
+            <Select aria-label="Thru channels" mode="multiple" maxTagCount="responsive" disabled={stage} value={thru.channels} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => onChange({ ...thru, channels })} />
+          </Field>
+          <Field label="What">
+            <Select aria-label="Thru kinds" mode="multiple" disabled={stage} value={thru.kinds} options={MIDI_THRU_KINDS.map((value) => ({ value, label: value }))} onChange={(kinds) => onChange({ ...thru, kinds })} />
+          </Field>
+        </>
+      )}
+    </>
+  );
+}
+
+function identityOf(input: RigInput): DeviceIdentity | undefined {
+  return 'device' in input ? input.device : undefined;
+}
+
+/** Exchanges this input's device with that of another of the same kind. */
+function Swap({ input }: { input: RigInput }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const mine = identityOf(input);
+  const others = rig.inputs.filter((other) => other.id !== input.id && other.kind === input.kind && identityOf(other));
+  if (!mine || others.length === 0) return null;
+  const swap = (id: string) => {
+    const other = others.find((candidate) => candidate.id === id)!;
+    const theirs = identityOf(other)!;
+    edit({
+      kind: 'change',
+      changes: [
+        { list: 'inputs', id: input.id, to: { ...input, device: theirs } as RigInput },
+        { list: 'inputs', id: other.id, to: { ...other, device: mine } as RigInput },
+      ],
+    });
+  };
+  return (
+    <>
+      <h3>Swap</h3>
+      <Field label="Change places with">
+        <Select aria-label="Change places with" placeholder="another" disabled={stage} value={null} options={others.map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string | null) => id !== null && swap(id)} />
+      </Field>
+    </>
+  );
+}
+
+/** Records everything that the input says, as a file that can be played as an input later. */
+function Recorder({ input }: { input: RigInput }) {
+  const { document: rig } = useRig();
+  const [on, setOn] = useState(false);
+  const names = new Map(rig.signals.filter((signal) => signal.input === input.id).map(({ id, name }) => [id, name]));
+  const { count, take } = useCapture([...names.keys()], on);
+  const rows = () => {
+    const all = [...take()].flatMap(([id, { timesMs, values }]) => timesMs.map((timeMs, i) => ({ timeMs, signal: names.get(id) ?? id, value: values[i]! })));
+    all.sort((a, b) => a.timeMs - b.timeMs);
+    const startMs = all[0]?.timeMs ?? 0;
+    return all.map((row) => ({ ...row, timeMs: Math.round((row.timeMs - startMs) * 1000) / 1000 }));
+  };
+  return (
+    <>
+      <h3>Record</h3>
+      <div className="actions">
+        <Button aria-pressed={on} onClick={() => setOn(!on)}>
+          {on ? 'Stop recording' : 'Record this input'}
+        </Button>
+        <Button disabled={on || count === 0} onClick={() => download(`${input.name}.csv`, writeRecordingCsv(rows()), 'text/csv')}>
+          CSV
+        </Button>
+        <Button disabled={on || count === 0} onClick={() => download(`${input.name}.jsonl`, rows().map((row) => `${JSON.stringify(row)}\n`).join(''), 'application/jsonl')}>
+          JSON lines
+        </Button>
+      </div>
+      <p className="missed">{count > 0 && `${count} numbers`}</p>
+    </>
+  );
+}

@@ -1,0 +1,206 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { App, Button, Dropdown, Switch, type MenuProps } from 'antd';
+import { useRef, useState } from 'react';
+import { addLightPoints } from '../../../core/rig/lightPoints';
+import { addRecording } from '../../../core/rig/addRecording';
+import type { InputSettings } from '../../../protocol/inputSettings';
+import { useDevices } from '../../live/devices/DevicesProvider';
+import { fetchInputSettings, postRecording, putInputSettings } from '../../live/fetchRig';
+import { useInputsState } from '../../live/useLiveFacts';
+import { useEdit, useRig } from '../shell/useRig';
+import { CalibratePanel } from './CalibratePanel';
+import { InputCard, type Opened } from './InputCard';
+import { InputSettingsPanel } from './InputSettingsPanel';
+import { OscPanel } from './OscPanel';
+import { RawPanel } from './RawPanel';
+import { SignalPanel } from './SignalPanel';
+import { StandIns } from './StandIns';
+
+const SETTINGS = ['inputSettings'] as const;
+const POINTS_ADDRESS = '/lamps/points';
+
+/** The settings of this computer's inputs, and how they are changed. */
+export function useInputSettings(): { settings: InputSettings | undefined; change: (set: Partial<InputSettings>) => Promise<void> } {
+  const client = useQueryClient();
+  const { message } = App.useApp();
+  const { data: settings } = useQuery({ queryKey: SETTINGS, queryFn: fetchInputSettings, staleTime: Infinity });
+  const change = async (set: Partial<InputSettings>) => {
+    try {
+      const before = client.getQueryData<InputSettings>(SETTINGS) ?? (await fetchInputSettings());
+      client.setQueryData(SETTINGS, await putInputSettings({ ...before, ...set }));
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  return { settings, change };
+}
+
+/** Everything that moves: one card an input, its signals beneath, stand-ins at the end. */
+export function InputsPanel() {
+  const { document: rig, stage } = useRig();
+  const state = useInputsState();
+  const [opened, open] = useState<Opened | null>(null);
+  const [showHidden, setShowHidden] = useState(false);
+  const { settings, change } = useInputSettings();
+  const hidden = rig.inputs.filter((input) => input.hidden).length + rig.signals.filter((signal) => signal.hidden).length;
+  // Devices come before surfaces: surfaces have a screen of their own.
+  const inputs = [...rig.inputs].filter((input) => showHidden || !input.hidden).sort((a, b) => Number(a.kind === 'surface') - Number(b.kind === 'surface'));
+  const waiting = (state?.devices ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
+  const toggle = (next: Opened) => open(JSON.stringify(next) === JSON.stringify(opened) ? null : next);
+  return (
+    <div className="inputs" data-open={opened !== null}>
+      <section aria-labelledby="inputs-title">
+        <div className="inputs-head">
+          <h1 id="inputs-title">Inputs</h1>
+          <label className="switch-label">
+            <Switch disabled={stage || !settings} checked={settings?.listening ?? false} onChange={(listening) => void change({ listening })} />
+            Listen for new
+          </label>
+          {hidden > 0 && (
+            <label className="switch-label">
+              <Switch checked={showHidden} onChange={setShowHidden} />
+              Show {hidden} hidden
+            </label>
+          )}
+          <AddInput />
+        </div>
+        <OscLine onOpen={() => toggle({ kind: 'osc' })} />
+        {waiting.length > 0 && !settings?.listening && (
+          <p className="hint">
+            {waiting.map(({ name, where }) => `${name} (${where})`).join(', ')} {waiting.length === 1 ? 'speaks and is' : 'speak and are'} not part of this rig: switch on “Listen for new” to take{' '}
+            {waiting.length === 1 ? 'it' : 'them'} up.
+          </p>
+        )}
+        {inputs.length === 0 && <p className="empty">Nothing here yet. Plug something in and move it, or start a stand-in below.</p>}
+        {inputs.map((input) => (
+          <InputCard
+            key={input.id}
+            input={input}
+            signals={rig.signals.filter((signal) => signal.input === input.id)}
+            device={state?.devices.filter((device) => device.input === input.id).sort((a, b) => Number(a.state === 'gone') - Number(b.state === 'gone'))[0]}
+            opened={opened}
+            showHidden={showHidden}
+            onOpen={toggle}
+          />
+        ))}
+        <StandIns states={state?.standIns ?? []} />
+      </section>
+      {opened && <Beside opened={opened} onClose={() => open(null)} />}
+    </div>
+  );
+}
+
+/** What is opened beside the list. An input that is removed meanwhile closes it. */
+function Beside({ opened, onClose }: { opened: Opened; onClose: () => void }) {
+  const { document: rig } = useRig();
+  if (opened.kind === 'osc') return <OscPanel onClose={onClose} />;
+  if (opened.kind === 'signal') {
+    const signal = rig.signals.find(({ id }) => id === opened.id);
+    return signal ? <SignalPanel key={signal.id} signal={signal} onClose={onClose} /> : null;
+  }
+  const input = rig.inputs.find(({ id }) => id === opened.id);
+  if (!input) return null;
+  switch (opened.kind) {
+    case 'calibrate':
+      return <CalibratePanel key={input.id} input={input} onClose={onClose} />;
+    case 'raw':
+      return <RawPanel key={input.id} input={input} onClose={onClose} />;
+    case 'input':
+      return <InputSettingsPanel key={input.id} input={input} onClose={onClose} />;
+    default:
+      return opened satisfies never;
+  }
+}
+
+/** One line about OSC: where it is listened for, and what is wrong with that. */
+function OscLine({ onOpen }: { onOpen: () => void }) {
+  const state = useInputsState();
+  if (!state) return null;
+  const { broken, strangers, loops, tooMany } = state.leftOut;
+  const left = [
+    broken > 0 && `${broken} broken`,
+    strangers > 0 && `${strangers} from strangers`,
+    loops > 0 && `${loops} in loops`,
+    tooMany > 0 && `${tooMany} too many`,
+  ].filter((part) => part !== false);
+  return (
+    <p className="osc-line">
+      <span>
+        OSC on UDP {state.oscPorts.map(({ port }) => port).join(', ')}
+        {state.oscPorts.map(({ port, problem, bufferBytes, askedBufferBytes }) =>
+          problem ? (
+            <em key={port}> · {problem}</em>
+          ) : bufferBytes !== null && bufferBytes < askedBufferBytes ? (
+            <span key={port}>
+              {' '}
+              · the system gave {Math.round(bufferBytes / 1024)} kB of {askedBufferBytes / 1024 / 1024} MB buffer
+            </span>
+          ) : null,
+        )}
+        {left.length > 0 && <em> · left out: {left.join(', ')}</em>}
+      </span>
+      <button type="button" className="link" onClick={onOpen}>
+        OSC settings
+      </button>
+    </p>
+  );
+}
+
+/** Inputs that do not report themselves. */
+function AddInput() {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const { message, modal } = App.useApp();
+  const { computer, setComputer, midiPorts, bringMidi } = useDevices();
+  const file = useRef<HTMLInputElement>(null);
+  const takeFile = async (chosen: File) => {
+    try {
+      const taken = await postRecording(chosen.name.replace(/\.[^.]+$/, ''), await chosen.text());
+      edit({ kind: 'change', changes: addRecording(rig, taken) });
+      if (taken.badLines === 0) return void message.success(`${taken.name}: ${taken.samples} samples of ${taken.signals.length} signals.`);
+      modal.warning({
+        title: `${taken.badLines} ${taken.badLines === 1 ? 'line was' : 'lines were'} left out of ${taken.name}`,
+        content: (
+          <ul>
+            {taken.problems.map(({ line, message: what }) => (
+              <li key={line}>
+                Line {line}: {what}
+              </li>
+            ))}
+            {taken.badLines > taken.problems.length && <li>… and {taken.badLines - taken.problems.length} more.</li>}
+            <li>{taken.samples} good samples were taken.</li>
+          </ul>
+        ),
+      });
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  const items: MenuProps['items'] = [
+    { key: 'file', label: 'Recorded signals, from a file…', onClick: () => file.current?.click() },
+    { key: 'points', label: 'Light points, over OSC', onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold') }) },
+    { key: 'computer', label: computer ? 'Stop using keyboard and pointer' : 'Keyboard and pointer of this computer', onClick: () => setComputer(!computer) },
+    { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.length === 0 ? 'no ports' : midiPorts.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
+  ];
+  return (
+    <>
+      <Dropdown menu={{ items }} trigger={['click']} disabled={stage}>
+        <Button>Add an input</Button>
+      </Dropdown>
+      <input
+        ref={file}
+        type="file"
+        accept=".csv,.jsonl,.json,.txt"
+        aria-label="File of recorded signals"
+        hidden
+        onChange={({ target }) => {
+          const [chosen] = target.files ?? [];
+          target.value = '';
+          if (chosen) void takeFile(chosen);
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,37 @@
+import { useEffect, useRef } from 'react';
+import type { RigDerived, RigSignal } from '../../../core/rig/document';
+import { useLive } from '../../live/LiveProvider';
+import { addPainter } from '../../live/painter';
+
+/** Decimals that tell two positions of a hand apart over this range. */
+function decimalsFor([lo, hi]: readonly [number, number]): number {
+  const width = Math.abs(hi - lo);
+  return width >= 500 ? 0 : width >= 20 ? 1 : width >= 5 ? 2 : 3;
+}
+
+/** The value of a signal in its unit, in figures of one width; written past React, once a frame at most. */
+export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
+  const live = useLive();
+  const ref = useRef<HTMLSpanElement>(null);
+  const decimals = decimalsFor(signal.range);
+  const isGate = signal.kind === 'gate';
+  useEffect(() => {
+    let latest = live.signalValue(signal.id);
+    const painter = addPainter(() => {
+      if (ref.current && latest !== undefined) ref.current.textContent = isGate ? (latest > 0 ? `on ${latest.toFixed(2)}` : 'off') : latest.toFixed(decimals);
+    });
+    const remove = live.onSignal(signal.id, (value) => {
+      latest = value;
+      painter.wake();
+    });
+    return () => {
+      remove();
+      painter.remove();
+    };
+  }, [live, signal.id, decimals, isGate]);
+  return (
+    <span className="value" ref={ref}>
+      –
+    </span>
+  );
+}

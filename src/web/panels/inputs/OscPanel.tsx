@@ -1,0 +1,124 @@
+import { Button, Input, InputNumber, Select } from 'antd';
+import { useState } from 'react';
+import type { OscRule } from '../../../protocol/inputSettings';
+import { useInputsState } from '../../live/useLiveFacts';
+import { useRig } from '../shell/useRig';
+import { Aside, Field } from './Aside';
+import { useInputSettings } from './InputsPanel';
+
+/** Ports, senders and rules for OSC; and where Pumice's own addresses are described. */
+export function OscPanel({ onClose }: { onClose: () => void }) {
+  const { stage } = useRig();
+  const { settings, change } = useInputSettings();
+  const state = useInputsState();
+  if (!settings) return null;
+  const { oscPorts, oscSenders, oscRules } = settings;
+  return (
+    <Aside title="OSC settings" onClose={onClose}>
+      <h3>Ports</h3>
+      <ul className="editable">
+        {oscPorts.map((port, i) => (
+          <li key={port}>
+            <span className="value">{port}</span>
+            <span>{state?.oscPorts.find((one) => one.port === port)?.problem ?? (i === 0 ? 'set when Pumice starts' : '')}</span>
+            {i > 0 && <Remove what={`port ${port}`} disabled={stage} onClick={() => void change({ oscPorts: oscPorts.filter((other) => other !== port) })} />}
+          </li>
+        ))}
+      </ul>
+      <AddNumber label="One more port" disabled={stage} onAdd={(port) => change({ oscPorts: [...oscPorts, port] })} />
+      <h3>Senders besides this computer</h3>
+      {oscSenders.length === 0 && <p className="empty">None: only this computer is listened to.</p>}
+      <ul className="editable">
+        {oscSenders.map((sender) => (
+          <li key={sender}>
+            <span className="value">{sender}</span>
+            <Remove what={`sender ${sender}`} disabled={stage} onClick={() => void change({ oscSenders: oscSenders.filter((other) => other !== sender) })} />
+          </li>
+        ))}
+      </ul>
+      <AddText label="Let in, by IP address" disabled={stage} onAdd={(sender) => change({ oscSenders: [...oscSenders, sender] })} />
+      <h3>Address patterns</h3>
+      <ul className="editable">
+        {oscRules.map((rule, i) => (
+          <li key={`${i} ${rule.pattern}`}>
+            <span className="value">{rule.pattern}</span>
+            <span>{rule.action === 'ignore' ? 'ignored' : `input ${rule.name}`}</span>
+            <Remove what={`rule ${rule.pattern}`} disabled={stage} onClick={() => void change({ oscRules: oscRules.filter((_, other) => other !== i) })} />
+          </li>
+        ))}
+      </ul>
+      <AddRule disabled={stage} onAdd={(rule) => change({ oscRules: [...oscRules, rule] })} />
+      <h3>Driving Pumice</h3>
+      <p>
+        Every control and scene has an OSC address of its own: <a href="/api/osc">the list</a>.
+      </p>
+    </Aside>
+  );
+}
+
+function Remove({ what, disabled, onClick }: { what: string; disabled: boolean; onClick: () => void }) {
+  return (
+    <Button type="text" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
+      ✕
+    </Button>
+  );
+}
+
+function AddNumber({ label, disabled, onAdd }: { label: string; disabled: boolean; onAdd: (value: number) => Promise<void> }) {
+  const [draft, setDraft] = useState<number | null>(null);
+  const add = () => {
+    if (draft === null) return;
+    void onAdd(draft);
+    setDraft(null);
+  };
+  return (
+    <Field label={label}>
+      <InputNumber min={1024} max={65535} precision={0} disabled={disabled} value={draft} onChange={setDraft} onPressEnter={add} onBlur={add} />
+    </Field>
+  );
+}
+
+function AddText({ label, disabled, onAdd }: { label: string; disabled: boolean; onAdd: (value: string) => Promise<void> }) {
+  const [draft, setDraft] = useState('');
+  const add = () => {
+    if (draft.trim() === '') return;
+    void onAdd(draft.trim());
+    setDraft('');
+  };
+  return (
+    <Field label={label}>
+      <Input disabled={disabled} value={draft} onChange={({ target }) => setDraft(target.value)} onPressEnter={add} onBlur={add} />
+    </Field>
+  );
+}
+
+function AddRule({ disabled, onAdd }: { disabled: boolean; onAdd: (rule: OscRule) => Promise<void> }) {
+  const [pattern, setPattern] = useState('');
+  const [action, setAction] = useState<OscRule['action']>('ignore');
+  const [name, setName] = useState('');
+  const add = () => {
+    if (pattern === '' || (action === 'group' && name.trim() === '')) return;
+    void onAdd(action === 'ignore' ? { pattern, action } : { pattern, action, name: name.trim() });
+    setPattern('');
+    setName('');
+  };
+  return (
+    <div className="add-rule">
+      <Input aria-label="Address pattern" placeholder="/rail/*" disabled={disabled} value={pattern} onChange={({ target }) => setPattern(target.value.trim())} />
+      <Select
+        aria-label="What to do with it"
+        disabled={disabled}
+        value={action}
+        onChange={setAction}
+        options={[
+          { value: 'ignore', label: 'ignore' },
+          { value: 'group', label: 'one input' },
+        ]}
+      />
+      {action === 'group' && <Input aria-label="Name of the input" placeholder="Name" disabled={disabled} value={name} onChange={({ target }) => setName(target.value)} />}
+      <Button disabled={disabled || pattern === ''} onClick={add}>
+        Add
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,118 @@
+import { Button, Input, InputNumber, Select, Switch } from 'antd';
+import { useState } from 'react';
+import { addMirror } from '../../../core/rig/addMirror';
+import { SIGNAL_UNITS, type RigSignal } from '../../../core/rig/document';
+import type { Fields } from '../../../core/rig/edit';
+import { useLive } from '../../live/LiveProvider';
+import { useHeldBack } from '../../live/useLiveFacts';
+import { TraceCanvas } from '../shared/TraceCanvas';
+import { useEdit, useRig } from '../shell/useRig';
+import { Aside, Field } from './Aside';
+import { LiveNumber } from './LiveNumber';
+
+/** One signal: name, unit, range, group; hidden or held back; its calibration; sent on over OSC. */
+export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: () => void }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const live = useLive();
+  const held = useHeldBack();
+  const set = (fields: Fields<Omit<RigSignal, 'id'>>) => edit({ kind: 'setSignal', signal: signal.id, set: fields });
+  const [lo, hi] = signal.range;
+  const used = rig.mappings.filter((mapping) => mapping.signal === signal.id);
+  return (
+    <Aside title={signal.name} onClose={onClose}>
+      <div className="big-value">
+        <LiveNumber signal={signal} /> <span className="unit">{signal.unit === 'unit' ? '' : signal.unit}</span>
+      </div>
+      <TraceCanvas signal={signal} />
+      <Field label="Name">
+        <Input
+          key={signal.name}
+          defaultValue={signal.name}
+          maxLength={80}
+          disabled={stage}
+          onBlur={({ target }) => target.value.trim() !== '' && target.value.trim() !== signal.name && set({ name: target.value.trim() })}
+          onPressEnter={({ currentTarget }) => currentTarget.blur()}
+        />
+      </Field>
+      <Field label="Unit">
+        <Select aria-label="Unit" disabled={stage} value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
+      </Field>
+      <div className="field">
+        <span>Range</span>
+        <span className="pair">
+          <InputNumber aria-label="Range from" disabled={stage} value={lo} onChange={(value) => value !== null && set({ range: [value, hi] })} />
+          to
+          <InputNumber aria-label="Range to" disabled={stage} value={hi} onChange={(value) => value !== null && set({ range: [lo, value] })} />
+        </span>
+      </div>
+      <Field label="Listed under">
+        <Input
+          key={signal.group ?? ''}
+          defaultValue={signal.group}
+          maxLength={80}
+          disabled={stage}
+          onBlur={({ target }) => (target.value.trim() || undefined) !== signal.group && set({ group: target.value.trim() || null })}
+          onPressEnter={({ currentTarget }) => currentTarget.blur()}
+        />
+      </Field>
+      <Field label="Hidden">
+        <Switch disabled={stage} checked={signal.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
+      </Field>
+      <Field label="Hold back">
+        <Switch checked={held.includes(signal.id)} onChange={(on) => live.holdBack(on ? [...held, signal.id] : held.filter((id) => id !== signal.id))} />
+      </Field>
+      {held.includes(signal.id) && <p className="hint">Held back as long as this page is open: nothing that it drives moves.</p>}
+      {signal.calibration && (
+        <Button disabled={stage} onClick={() => set({ calibration: null })}>
+          Take the calibration away
+        </Button>
+      )}
+      <h3>Drives</h3>
+      {used.length === 0 ? (
+        <p className="empty">Nothing yet.</p>
+      ) : (
+        <ul>
+          {used.map(({ id, name }) => (
+            <li key={id}>{name}</li>
+          ))}
+        </ul>
+      )}
+      <Mirror signal={signal} />
+    </Aside>
+  );
+}
+
+/** Sends the signal on to another program or device. */
+function Mirror({ signal }: { signal: RigSignal }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const [host, setHost] = useState('127.0.0.1');
+  const [port, setPort] = useState<number | null>(9500);
+  const [address, setAddress] = useState(`/pumice/${signal.id.replace(/[.]/g, '/')}`);
+  const isAddress = /^\/\S+$/.test(address);
+  return (
+    <>
+      <h3>Mirror over OSC</h3>
+      <div className="field">
+        <span>To</span>
+        <span className="pair">
+          <Input aria-label="Host" disabled={stage} value={host} onChange={({ target }) => setHost(target.value.trim())} />:
+          <InputNumber aria-label="Port" min={1} max={65535} precision={0} disabled={stage} value={port} onChange={setPort} />
+        </span>
+      </div>
+      <Field label="Address">
+        <Input disabled={stage} status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+      </Field>
+      <Button
+        disabled={stage || !isAddress || port === null || host === ''}
+        onClick={() => {
+          const changes = addMirror(rig, signal.id, { host, port: port!, address });
+          if (changes) edit({ kind: 'change', changes });
+        }}
+      >
+        Mirror it
+      </Button>
+    </>
+  );
+}
