@@ -44,8 +44,8 @@ export function readyGamepad(rig: RigDocument, input: RigInput, signals: readonl
   map(bySource('axis 3'), controller(), { shaping: STICK });
   map(bySource('button 6'), controller());
   map(bySource('button 0'), note(48, { chord: [0, 7, 12] }));
-  map(bySource('button 1'), note(55), { gate: { press: 'toggle' } });
-  map(bySource('button 3'), note(60));
+  map(bySource('button 1'), note(57), { gate: { press: 'toggle' } });
+  map(bySource('button 3'), note(64));
   const trigger = bySource('button 7');
   if (trigger && bySource('button 2')) {
     const [slow, fast] = REPEAT_HZ;

@@ -17,6 +17,14 @@ export function removeInput(rig: RigDocument, input: string): Change[] {
   for (const { id, message } of rig.mappings) {
     if (message.kind === 'polyPressure' && typeof message.note === 'object' && mappings.has(message.note.of)) mappings.add(id);
   }
+  // A constant or an oscillator that only served what is gone serves nobody now.
+  for (const { id, formula } of rig.derived) {
+    const users = [
+      ...rig.derived.flatMap((other) => (sourcesOf(other.formula).includes(id) ? [gone.has(other.id)] : [])),
+      ...rig.mappings.flatMap((mapping) => (mapping.signal === id || signalsIn(mapping.message).includes(id) ? [mappings.has(mapping.id)] : [])),
+    ];
+    if (sourcesOf(formula).length === 0 && users.length > 0 && users.every(Boolean)) gone.add(id);
+  }
   const without = <T>(record: Record<string, T>, ids: ReadonlySet<string>) => Object.fromEntries(Object.entries(record).filter(([id]) => !ids.has(id)));
   const kept = rig.scenes.map((scene) => ({ ...scene, mappings: without(scene.mappings, mappings), values: without(scene.values, gone) }));
   const away = (list: Change['list'], things: readonly { id: string }[], ids: ReadonlySet<string>) =>

@@ -40,3 +40,8 @@ function piece(raw: number, rawLo: number, rawHi: number, lo: number, hi: number
   const part = (raw - rawLo) / (rawHi - rawLo);
   return part <= 0 ? lo : part >= 1 ? hi : lo + part * (hi - lo);
 }
+
+/** The calibration with its zero moved to where the signal lies now; `value` is the calibrated one. */
+export function zeroedAt(calibration: Calibration | undefined, value: number): Calibration {
+  return { ...calibration, zero: (calibration?.zero ?? 0) + value };
+}

@@ -60,7 +60,7 @@ export class OscSenders {
     const isGate = typeof value === 'boolean';
     const source = this.intake.source(place.device, {
       key: oscKey(address, argument),
-      name: `${address.split('/').slice(2).join(' ') || address.slice(1)}${several}`.slice(0, LIMITS.nameLength) || 'OSC',
+      name: nameOf(`${address.split('/').slice(2).join(' ') || address.slice(1)}${several}`),
       kind: isGate ? 'gate' : 'continuous',
       unit: 'unit',
       range: rangeAround(value),

@@ -1,8 +1,10 @@
 import { App, Button, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
 import { MIDI_THRU_KINDS, type DeviceIdentity, type MidiThru, type RigInput } from '../../../core/rig/document';
+import { zeroedAt } from '../../../core/signal/calibration';
 import { removeInput } from '../../../core/rig/removeInput';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
+import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
 import { download } from './download';
@@ -71,6 +73,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
           </Field>
         </>
       )}
+      {input.kind === 'motion' && <SetToZero input={input} />}
       {input.kind === 'midi' && <Thru thru={input.thru} onChange={(thru) => set({ thru })} />}
       <Swap input={input} />
       <Recorder input={input} />
@@ -83,6 +86,24 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
         </>
       )}
     </Aside>
+  );
+}
+
+/** How the device is held now is level from now on. */
+function SetToZero({ input }: { input: RigInput }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const live = useLive();
+  const angles = rig.signals.filter((signal) => signal.input === input.id && signal.unit === 'deg');
+  const zero = () =>
+    edit({
+      kind: 'change',
+      changes: angles.map((signal) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, live.signalValue(signal.id) ?? 0) } })),
+    });
+  return (
+    <Button disabled={stage || angles.length === 0} onClick={zero}>
+      As it is held now is level
+    </Button>
   );
 }
 

@@ -2,6 +2,7 @@ import { Button, Input, InputNumber, Select, Switch } from 'antd';
 import { useState } from 'react';
 import { addMirror } from '../../../core/rig/addMirror';
 import { SIGNAL_UNITS, type RigSignal } from '../../../core/rig/document';
+import { zeroedAt } from '../../../core/signal/calibration';
 import type { Fields } from '../../../core/rig/edit';
 import { useLive } from '../../live/LiveProvider';
 import { useHeldBack } from '../../live/useLiveFacts';
@@ -63,6 +64,11 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
         <Switch checked={held.includes(signal.id)} onChange={(on) => live.holdBack(on ? [...held, signal.id] : held.filter((id) => id !== signal.id))} />
       </Field>
       {held.includes(signal.id) && <p className="hint">Held back as long as this page is open: nothing that it drives moves.</p>}
+      {signal.unit === 'deg' && (
+        <Button disabled={stage} onClick={() => set({ calibration: zeroedAt(signal.calibration, live.signalValue(signal.id) ?? 0) })}>
+          This is zero
+        </Button>
+      )}
       {signal.calibration && (
         <Button disabled={stage} onClick={() => set({ calibration: null })}>
           Take the calibration away
@@ -89,7 +95,7 @@ function Mirror({ signal }: { signal: RigSignal }) {
   const edit = useEdit();
   const [host, setHost] = useState('127.0.0.1');
   const [port, setPort] = useState<number | null>(9500);
-  const [address, setAddress] = useState(`/pumice/${signal.id.replace(/[.]/g, '/')}`);
+  const [address, setAddress] = useState(`/out/${signal.id.replace(/[.]/g, '/')}`);
   const isAddress = /^\/\S+$/.test(address);
   return (
     <>

@@ -1,0 +1,16 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
+import type { Metadata, Viewport } from 'next';
+import type { ReactNode } from 'react';
+import './motion.css';
+
+export const metadata: Metadata = { title: 'Pumice: motion', description: 'This device moves the rig' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
+
+export default function MotionLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>{children}</body>
+    </html>
+  );
+}

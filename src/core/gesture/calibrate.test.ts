@@ -1,0 +1,39 @@
+import { expect, it } from 'vitest';
+import { seededNoise } from '../standIn/noise';
+import { measureRest, proposeCalibration } from './calibrate';
+
+const noise = seededNoise(5);
+const resting = (mean: number, sigma: number) => Array.from({ length: 300 }, () => mean + sigma * noise());
+const sweep = (lo: number, hi: number) => Array.from({ length: 400 }, (_, i) => (lo + hi) / 2 + ((hi - lo) / 2) * Math.sin(i / 20));
+
+it('finds the centre, the drift and the travel of a stick', () => {
+  const rest = measureRest(resting(0.07, 0.01))!;
+  expect(rest.mean).toBeCloseTo(0.07, 2);
+  const { travel, noise: still } = proposeCalibration('centred', rest, sweep(-0.85, 0.9))!;
+  expect(travel!.centre).toBeCloseTo(0.07, 2);
+  expect(travel!.lo).toBeCloseTo(-0.85, 1);
+  expect(travel!.hi).toBeCloseTo(0.9, 1);
+  // As far as it strayed in 300 numbers, and a quarter more.
+  expect(still).toBeGreaterThan(rest.strays);
+});
+
+it('finds the zero of a tilt from the rest alone', () => {
+  expect(proposeCalibration('zeroed', measureRest(resting(-4, 0.2)), [])!.zero).toBeCloseTo(-4, 1);
+});
+
+it('finds the noise floor: three standard deviations', () => {
+  const { noise: floor, travel } = proposeCalibration('ends', measureRest(resting(300, 5)), [])!;
+  expect(floor).toBeGreaterThan(11);
+  expect(floor).toBeLessThan(19);
+  expect(travel).toBeUndefined();
+});
+
+it.each([
+  ['nothing', [], []],
+  ['three numbers and no movement', [1, 1, 1], [2, 2]],
+])('proposes nothing from %s', (_, rest, moving) => expect(proposeCalibration('ends', measureRest(rest), moving)).toBeNull());
+
+it('takes noise for no travel', () => {
+  const rest = resting(10, 1);
+  expect(proposeCalibration('ends', measureRest(rest), resting(10, 1))!.travel).toBeUndefined();
+});

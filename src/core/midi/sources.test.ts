@@ -1,0 +1,100 @@
+import { describe, expect, it } from 'vitest';
+import { StreamParser } from './streamParser';
+import { MidiSources } from './sources';
+
+function listen() {
+  const heard: string[] = [];
+  let timeMs = 0;
+  const sources = new MidiSources(({ key }, _timeMs, value) => heard.push(`${key} = ${Number(value.toFixed(3))}`));
+  const parser = new StreamParser((message) => sources.message(message, timeMs));
+  return {
+    heard,
+    sources,
+    at(ms: number, ...bytes: number[]) {
+      timeMs = ms;
+      sources.settle(ms);
+      parser.push(bytes);
+    },
+  };
+}
+
+describe('controllers of 14 bits (MIDI 1.0: 0-31 coarse, 32 higher fine)', () => {
+  it('are one value when both halves come', () => {
+    const it = listen();
+    it.at(0, 0xb0, 1, 64, 33, 5);
+    expect(it.heard).toEqual([`cc14 1 1 = ${64 * 128 + 5}`]);
+  });
+  it('move on by the fine half alone', () => {
+    const it = listen();
+    it.at(0, 0xb0, 1, 64, 33, 5);
+    it.at(50, 0xb0, 33, 9);
+    expect(it.heard.at(-1)).toBe(`cc14 1 1 = ${64 * 128 + 9}`);
+  });
+  it('a coarse half without its partner is a whole controller, after a moment', () => {
+    const it = listen();
+    it.at(0, 0xb0, 7, 100);
+    expect(it.heard).toEqual([]);
+    expect(it.sources.settle(5)).toBe(true);
+    expect(it.sources.settle(10)).toBe(false);
+    expect(it.heard).toEqual(['cc 1 7 = 100']);
+  });
+  it('a controller that was always alone waits no more', () => {
+    const it = listen();
+    for (let i = 0; i < 3; i++) it.at(i * 20, 0xb0, 7, i);
+    it.at(100, 0xb0, 7, 3);
+    it.at(120, 0xb0, 7, 4);
+    expect(it.heard.at(-1)).toBe('cc 1 7 = 4');
+  });
+  it('a fine number that no coarse one went before is a controller of its own', () => {
+    const it = listen();
+    it.at(0, 0xb0, 40, 3);
+    expect(it.heard).toEqual(['cc 1 40 = 3']);
+  });
+});
+
+describe('parameters (99/98 and 101/100, data entry 6 and 38)', () => {
+  it('NRPN 1234 of two halves', () => {
+    const it = listen();
+    it.at(0, 0xb2, 99, 1234 >> 7, 98, 1234 & 127, 6, 10, 38, 20);
+    expect(it.heard).toEqual([`nrpn 3 1234 = ${10 * 128 + 20}`]);
+  });
+  it('RPN 0 with the coarse half alone', () => {
+    const it = listen();
+    it.at(0, 0xb0, 101, 0, 100, 0, 6, 12);
+    it.sources.settle(20);
+    expect(it.heard).toEqual([`rpn 1 0 = ${12 * 128}`]);
+  });
+  it('after the null function data entry is a plain controller again', () => {
+    const it = listen();
+    it.at(0, 0xb0, 101, 127, 100, 127, 6, 12);
+    it.sources.settle(20);
+    expect(it.heard).toEqual(['cc 1 6 = 12']);
+  });
+});
+
+it('notes are gates with the velocity as strength; velocity 0 is the end', () => {
+  const it = listen();
+  it.at(0, 0x91, 60, 127, 60, 0);
+  expect(it.heard).toEqual(['number 2 = 60', 'note 2 60 = 1', 'note 2 60 = 0']);
+});
+
+it.each([
+  [[0xe0, 0, 64], 'bend 1 = 0'],
+  [[0xe0, 0, 0], 'bend 1 = -1'],
+  [[0xe0, 127, 127], 'bend 1 = 1'],
+  [[0xd0, 90], 'pressure 1 = 90'],
+  [[0xa0, 60, 33], 'poly 1 60 = 33'],
+  [[0xc4, 9], 'program 5 = 10'],
+  [[0xfa], 'running = 1'],
+  [[0xfc], 'running = 0'],
+])('%j is %s', (bytes, expected) => {
+  const it = listen();
+  it.at(0, ...bytes);
+  expect(it.heard).toEqual([expected]);
+});
+
+it('24 clocks a beat: one every 20.833 ms is 120 beats a minute (MIDI 1.0)', () => {
+  const it = listen();
+  for (let i = 0; i < 200; i++) it.at(i * 20.8333, 0xf8);
+  expect(Number(it.heard.at(-1)!.split('= ')[1])).toBeCloseTo(120, 1);
+});

@@ -1,0 +1,149 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { DeviceLine } from '../live/devices/deviceLine';
+import { askForMotion, MotionReader, motionObstacle } from '../live/devices/motion';
+import { LiveProvider, useLive } from '../live/LiveProvider';
+import { addPainter } from '../live/painter';
+import { useLineStatus } from '../live/useLiveFacts';
+import { cssVariables, STAGE } from '../theme/tokens';
+
+const NAME = 'pumice.motion.name';
+const REPORT = 'pumice.motion.report';
+/** Sensors that say nothing for so long are not there. */
+const NOTHING_MS = 2500;
+
+/** What this device calls itself; made once and kept by the browser, so that it is known again tomorrow. */
+function ownReport(): string {
+  const kept = localStorage.getItem(REPORT);
+  if (kept) return kept;
+  const made = `motion of device ${crypto.getRandomValues(new Uint32Array(2)).join('-')}`;
+  localStorage.setItem(REPORT, made);
+  return made;
+}
+
+export function MotionPage({ hubPort }: { hubPort: number }) {
+  return (
+    <LiveProvider hubPort={hubPort}>
+      <main className="motion" style={cssVariables(STAGE)}>
+        <Motion />
+      </main>
+    </LiveProvider>
+  );
+}
+
+/** Asks once, then shows what is sent: a level that tilts, and the numbers. */
+function Motion() {
+  const live = useLive();
+  const status = useLineStatus();
+  const [name, setName] = useState('Lantern');
+  const [problem, setProblem] = useState<string | null>(null);
+  const [running, setRunning] = useState(false);
+  const reader = useRef<MotionReader>(null);
+  const stop = useRef<() => void>(undefined);
+  const values = useRef(new Map<string, number>());
+
+  useEffect(() => {
+    const kept = localStorage.getItem(NAME);
+    // What the browser kept is known only here, after the server's picture was taken over.
+     
+    if (kept) setName(kept);
+    return () => stop.current?.();
+  }, []);
+
+  const start = async () => {
+    const obstacle = motionObstacle() ?? (await askForMotion());
+    setProblem(obstacle);
+    if (obstacle) return;
+    localStorage.setItem(NAME, name);
+    const line = new DeviceLine(live);
+    const made = new MotionReader(line, (key, value) => values.current.set(key, value));
+    made.start(ownReport(), name.trim() || 'Motion');
+    reader.current = made;
+    const timer = setTimeout(() => {
+      if (made.lastMs === -Infinity) setProblem('The sensors of this device say nothing: it may have none, or its browser keeps them back in its settings.');
+    }, NOTHING_MS);
+    stop.current = () => {
+      clearTimeout(timer);
+      made.stop();
+      line.close();
+    };
+    setRunning(true);
+  };
+
+  return (
+    <>
+      <h1>Motion</h1>
+      {problem && <p role="alert">{problem}</p>}
+      {status !== 'open' && <p role="status">No connection to Pumice. Trying again…</p>}
+      {running ? (
+        <>
+          <p>{name} is on. Keep this page in view.</p>
+          <Level values={values.current} />
+          <button
+            type="button"
+            onClick={() => {
+              stop.current?.();
+              setRunning(false);
+            }}
+          >
+            Stop
+          </button>
+        </>
+      ) : (
+        <>
+          <p>Tilt, swing and shake this device to move the rig.</p>
+          <label>
+            Its name
+            <input maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
+          </label>
+          <button type="button" className="go" onClick={() => void start()}>
+            Use the motion of this device
+          </button>
+        </>
+      )}
+    </>
+  );
+}
+
+const SHOWN = [
+  ['tilt pitch', 'Forward', '°'],
+  ['tilt roll', 'Sideways', '°'],
+  ['turn z', 'Turn', '°/s'],
+] as const;
+
+/** A round level whose bubble goes where the device leans. */
+function Level({ values }: { values: ReadonlyMap<string, number> }) {
+  const level = useRef<HTMLDivElement>(null);
+  const numbers = useRef<HTMLDListElement>(null);
+  useEffect(() => {
+    const painter = addPainter(() => {
+      const bubble = level.current?.firstElementChild as HTMLElement | null;
+      const size = level.current?.clientWidth ?? 0;
+      const share = (key: string) => (Math.max(-90, Math.min(90, values.get(key) ?? 0)) / 90) * 0.42 * size;
+      bubble?.style.setProperty('transform', `translate(${share('tilt roll').toFixed(1)}px, ${(-share('tilt pitch')).toFixed(1)}px)`);
+      level.current?.setAttribute('data-alive', String(values.size > 0));
+      numbers.current?.querySelectorAll('dd').forEach((dd, i) => {
+        const [key, , unit] = SHOWN[i]!;
+        dd.textContent = `${(values.get(key) ?? 0).toFixed(0)}${unit}`;
+      });
+      painter.wake(1000);
+    });
+    return () => painter.remove();
+  }, [values]);
+  return (
+    <>
+      <div className="level" ref={level} aria-hidden>
+        <span />
+      </div>
+      <dl ref={numbers}>
+        {SHOWN.map(([key, label]) => (
+          <div key={key}>
+            <dt>{label}</dt>
+            <dd>0</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
