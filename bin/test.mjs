@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { ensureBuilt } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensureInstalled } from './setup/install.mjs';
+import { ensureOscTools } from './setup/liblo.mjs';
 import { ROOT, run } from './setup/run.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -63,6 +64,7 @@ await step('Types', () => run(process.execPath, ['node_modules/typescript/bin/ts
 await step('Lint', () => run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
 await runner('Unit tests', vitest('unit'), 'unit.json', vitestCounts);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
+  await ensureOscTools();
   await runner('Integration tests', vitest('integration'), 'integration.json', vitestCounts);
   if (await step('Chromium', async () => (await ensureChromium()) ?? 0)) {
     await runner('Journeys', ['node_modules/@playwright/test/cli.js', 'test'], 'journeys.json', journeyCounts);

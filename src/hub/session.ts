@@ -236,10 +236,9 @@ export class Session {
   }
 
   private applyRaw(input: string | null): void {
-    const device = input === null ? undefined : this.inputs.intake.deviceOfInput(input);
-    if (this.raw && this.raw.device === device && this.raw.input === input) return;
+    if ((this.raw?.input ?? null) === input) return;
     this.raw?.close();
-    this.raw = input !== null && device ? new RawList(input, device, (lines, dropped) => this.send({ kind: 'raw', input, lines, dropped })) : null;
+    this.raw = input !== null ? new RawList(input, this.inputs.intake, (lines, dropped) => this.send({ kind: 'raw', input, lines, dropped })) : null;
   }
 
   private refuse(code: ProblemCode, field: string, message: string): void {

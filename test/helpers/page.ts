@@ -1,6 +1,7 @@
 import { WebSocket } from 'ws';
-import { decodeHeard, decodeValues, encodeSamples, FRAME } from '../../src/protocol/frames';
-import { LIVE_VERSION, type FromPage, type Names, type ToPage, type Watch } from '../../src/protocol/live';
+import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, FRAME } from '../../src/protocol/frames';
+import type { DeviceReport, SourceReport } from '../../src/core/rig/device';
+import { LIVE_VERSION, type FromPage, type InputsState, type Names, type ToPage, type Watch } from '../../src/protocol/live';
 import { waitFor } from './pumice';
 
 /** A page on the live line without a browser. */
@@ -9,6 +10,8 @@ export class TestPage {
   readonly values = new Map<string, number>();
   /** What receivers were heard to hold, as `output kind channel number value`. */
   readonly heard: string[] = [];
+  /** Raw numbers of captured signals, as they came. */
+  readonly captured: { signal: string; value: number }[] = [];
   closedWith: number | null = null;
   private names: Names = { signals: [], mappings: [], outputs: [] };
   private sequence = 0;
@@ -53,6 +56,31 @@ export class TestPage {
     return this.names.signals.indexOf(signal);
   }
 
+  /** Brings a device; gives the numbers of its sources, and of its MIDI. */
+  async bring(device: string, report: DeviceReport, sources: SourceReport[]): Promise<{ sources: number[]; midi: number }> {
+    this.tell({ kind: 'device', device, report, sources } as FromPage);
+    const answer = await waitFor('the numbers of the device', () => this.messages.find((message) => message.kind === 'device' && message.device === device));
+    return answer as unknown as { sources: number[]; midi: number };
+  }
+
+  /** Sends a value of a source by its number. */
+  say(source: number, value: number): void {
+    this.socket.send(encodeSamples(this.sequence++, 0, [{ signal: source, value }], FRAME.sources));
+  }
+
+  midi(device: number, ...bytes: number[]): void {
+    this.socket.send(encodeMidi(device, 0, bytes));
+  }
+
+  /** How inputs are, as last told; needs a watch of them. */
+  get inputs(): InputsState | undefined {
+    return this.messages.flatMap((message) => (message.kind === 'inputs' ? [message.inputs] : [])).at(-1);
+  }
+
+  get raw(): string[] {
+    return this.messages.flatMap((message) => (message.kind === 'raw' ? message.lines.map(({ text }) => text) : []));
+  }
+
   get problems() {
     return this.messages.flatMap((message) => (message.kind === 'problem' ? [message.problem] : []));
   }
@@ -65,6 +93,9 @@ export class TestPage {
     if (view.getUint8(0) === FRAME.heard) {
       const { output, heard } = decodeHeard(view)!;
       for (const { kind, channel, number, value } of heard) this.heard.push([this.names.outputs[output], kind, channel, number, value].join(' '));
+    }
+    if (view.getUint8(0) === FRAME.captured) {
+      for (const { signal, value } of decodeCaptured(view)!.captured) this.captured.push({ signal: this.names.signals[signal]!, value });
     }
     if (view.getUint8(0) !== FRAME.values) return;
     const frame = decodeValues(view)!;

@@ -45,10 +45,10 @@ export class StandInPlayer {
     const knobs = this.standIn.knobs.map(({ kind, range: [lo, hi] }, k) => {
       const at = still[k] ?? 0;
       if (kind === 'gate') return at;
-      // A walk that is pulled back, so that its width stays about `settings.drift` (Ornstein-Uhlenbeck process).
+      // A walk that is pulled back, so that its width stays about 1 (Ornstein-Uhlenbeck process).
       const pull = Math.min(1, dtMs / DRIFT_MS);
-      this.drift[k] = this.drift[k]! * (1 - pull) + Math.sqrt(2 * pull) * settings.drift * this.noise();
-      return Math.min(hi, Math.max(lo, at + (hi - lo) * (this.drift[k] + settings.noise * this.noise())));
+      this.drift[k] = this.drift[k]! * (1 - pull) + Math.sqrt(2 * pull) * this.noise();
+      return Math.min(hi, Math.max(lo, at + (hi - lo) * (settings.drift * this.drift[k] + settings.noise * this.noise())));
     });
     return this.specimen.read({ timeMs, dtMs, knobs, settings, random });
   }

@@ -56,25 +56,21 @@ export interface DeviceWhereabouts {
 export class Device {
   readonly sources = new Map<string, Source>();
   readonly beat = new Beat();
-  readonly rawListeners = new Set<(line: RawLine) => void>();
   lastMs = NaN;
   gone = false;
   /** The input of the rig that stands for it. */
   input: string | null = null;
+  /** The one that took over its place, as long as this one keeps silent. */
+  successor: Device | null = null;
 
   constructor(
-    readonly report: DeviceReport & { slot: number },
+    public report: DeviceReport & { slot: number },
     readonly whereabouts: DeviceWhereabouts,
     readonly number: number,
   ) {}
-
-  /** Shows a message to whoever lists them; `line` is only made where somebody does. */
-  showRaw(line: () => RawLine): void {
-    if (this.rawListeners.size === 0) return;
-    const made = line();
-    for (const listener of this.rawListeners) listener(made);
-  }
 }
+
+type RawListener = (line: RawLine) => void;
 
 /**
  * Where everything but surfaces comes in: knows the devices that are there, which inputs and signals of the rig stand for
@@ -84,6 +80,7 @@ export class Intake {
   listening = true;
   private readonly sources: Source[] = [];
   private readonly devices = new Map<string, Device>();
+  private readonly rawListeners = new Map<string, Set<RawListener>>();
   private nextDevice = 0;
   private found = new Set<Source>();
   private timer: NodeJS.Timeout | null = null;
@@ -98,19 +95,20 @@ export class Intake {
   ) {}
 
   /**
-   * A device is there (again). The place among devices that say the same is the lowest that no other one holds now, so
-   * that one that comes back on another socket takes up its own again.
+   * A device is there (again). Its place among devices that say the same is the lowest that no other one holds now. An OSC
+   * sender that comes on another socket first takes the place of the one that spoke last, as most that change sockets are
+   * the same thing; if that one speaks again there are two, and the newcomer moves on.
    */
   connect(report: DeviceReport, whereabouts: DeviceWhereabouts): Device {
     const key = `${report.kind} ${whereabouts.connection} ${report.report}`;
     const known = this.devices.get(key);
     if (known && !known.gone) return known;
-    const same = [...this.devices.values()].filter((device) => device.report.kind === report.kind && device.report.report === report.report);
-    const held = new Set(same.filter((device) => isHere(device)).map(({ report: { slot } }) => slot));
-    let slot = 1;
-    while (held.has(slot)) slot++;
-    for (const before of same) if (before.report.slot === slot) this.forget(before);
+    const same = this.alike(report);
+    const before = report.kind === 'osc' ? same.filter((device) => isHere(device) && !device.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
+    const slot = before ? before.report.slot : lowestFree(same);
+    for (const other of same) if (other.report.slot === slot && !isHere(other)) this.forget(other);
     const device = new Device({ ...report, slot }, whereabouts, this.nextDevice++);
+    if (before) before.successor = device;
     this.devices.set(key, device);
     this.resolveDevice(device);
     return device;
@@ -134,16 +132,17 @@ export class Intake {
   /** A raw number arrived. */
   value(source: Source, timeMs: number, value: number, from: Watcher | null = null): void {
     const { device } = source;
-    source.lastMs = device.lastMs = timeMs;
+    this.heard(device, timeMs);
+    source.lastMs = timeMs;
     source.beat.count++;
-    device.beat.count++;
     source.value = value;
     if (source.signal !== null) this.player.sample(source.signal, timeMs, value, from);
     else if (this.listening) this.tellOf(source, timeMs);
   }
 
-  /** Something else than a number arrived from a device. */
+  /** Something arrived from a device. */
   heard(device: Device, timeMs: number): void {
+    if (device.successor) this.part(device, device.successor);
     device.lastMs = timeMs;
     device.beat.count++;
   }
@@ -181,9 +180,23 @@ export class Intake {
     }
   }
 
-  deviceOfInput(input: string): Device | undefined {
-    const own = [...this.devices.values()].filter((device) => device.input === input);
-    return own.find(({ gone }) => !gone) ?? own[0];
+  /** Lists the raw messages of an input until the returned function is called. */
+  listRaw(input: string, listener: RawListener): () => void {
+    const listeners = this.rawListeners.get(input) ?? new Set();
+    this.rawListeners.set(input, listeners.add(listener));
+    return () => {
+      listeners.delete(listener);
+      if (listeners.size === 0) this.rawListeners.delete(input);
+    };
+  }
+
+  /** Shows a message to whoever lists those of its input; `line` is only made where somebody does. */
+  showRaw(device: Device, line: () => RawLine): void {
+    if (this.rawListeners.size === 0 || device.input === null) return;
+    const listeners = this.rawListeners.get(device.input);
+    if (!listeners) return;
+    const made = line();
+    for (const listener of listeners) listener(made);
   }
 
   /** How everything is; rates are measured from one call to the next. */
@@ -192,7 +205,7 @@ export class Intake {
     const overMs = Math.max(1, nowMs - this.measuredMs);
     this.measuredMs = nowMs;
     const ago = (lastMs: number) => (Number.isNaN(lastMs) ? null : Math.max(0, Math.round(nowMs - lastMs)));
-    return [...this.devices.values()].map((device) => {
+    return [...this.devices.values()].filter(({ successor }) => !successor).map((device) => {
       device.beat.measure(overMs);
       let unknown = 0;
       const signals = [...device.sources.values()].flatMap(({ signal, beat, lastMs }) => {
@@ -220,6 +233,19 @@ export class Intake {
 
   close(): void {
     if (this.timer) clearTimeout(this.timer);
+  }
+
+  private alike({ kind, report }: DeviceReport): Device[] {
+    return [...this.devices.values()].filter((device) => device.report.kind === kind && device.report.report === report);
+  }
+
+  /** Two that were taken for one both speak: the later one gets a place of its own. */
+  private part(first: Device, second: Device): void {
+    first.successor = null;
+    if (second.gone || second.report.slot !== first.report.slot) return;
+    second.report = { ...second.report, slot: lowestFree(this.alike(second.report)) };
+    this.resolveDevice(second);
+    for (const source of second.sources.values()) this.resolveSource(source);
   }
 
   private forget(device: Device): void {
@@ -263,6 +289,13 @@ export class Intake {
     this.found.clear();
     if (byDevice.size > 0 && this.listening) this.onFound([...byDevice].map(([{ report, input }, sources]) => ({ device: report, ...(input === null ? {} : { input }), sources })));
   }
+}
+
+function lowestFree(same: readonly Device[]): number {
+  const held = new Set(same.filter(isHere).map(({ report: { slot } }) => slot));
+  let slot = 1;
+  while (held.has(slot)) slot++;
+  return slot;
 }
 
 /** Whether a device holds its place: one that spoke lately, or that never said goodbye and has no clock to go by. */

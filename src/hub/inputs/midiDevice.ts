@@ -64,7 +64,7 @@ export class MidiDevice {
     const { device, timeMs } = this;
     const bytes = encode(message);
     if (this.player.loops.received(device.report.name, bytes, timeMs)) return;
-    device.showRaw(() => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
+    this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
     this.intake.heard(device, timeMs);
     this.sources.message(message, timeMs);
     this.passOn(message, bytes);

@@ -146,7 +146,7 @@ export class OscInput {
       return;
     }
     const { device } = place;
-    device.showRaw(() => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
+    this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
     if (this.points.take(address, values, timeMs)) return this.intake.heard(device, timeMs);
     let numbers = 0;
     for (let i = 0; i < values.length; i++) {

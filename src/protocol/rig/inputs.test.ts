@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { checkRig } from '../../protocol/rig';
-import { ledgerOf } from '../ledger/ledger';
-import { play } from '../mapping/testPlay';
-import { testRig } from '../mapping/testRig';
-import { addMirror } from './addMirror';
-import { addRecording } from './addRecording';
-import type { Found } from './device';
-import type { RigDocument } from './document';
-import { applyEdit, type Change } from './edit';
-import { takeUp } from './found';
-import { gamepadSources } from './gamepadSources';
-import { addLightPoints } from './lightPoints';
-import { removeInput } from './removeInput';
+import { checkRig } from './index';
+import { ledgerOf } from '../../core/ledger/ledger';
+import { play } from '../../core/mapping/testPlay';
+import { testRig } from '../../core/mapping/testRig';
+import { addMirror } from '../../core/rig/addMirror';
+import { addRecording } from '../../core/rig/addRecording';
+import type { Found } from '../../core/rig/device';
+import type { RigDocument } from '../../core/rig/document';
+import { applyEdit, type Change } from '../../core/rig/edit';
+import { takeUp } from '../../core/rig/found';
+import { gamepadSources } from '../../core/rig/gamepadSources';
+import { addLightPoints } from '../../core/rig/lightPoints';
+import { removeInput } from '../../core/rig/removeInput';
 
 const after = (rig: RigDocument, changes: Change[]): RigDocument => {
   const applied = applyEdit(rig, { kind: 'change', changes });
