@@ -189,7 +189,7 @@ export class Session {
       const value = sampleValue(view, i);
       const source = this.devices.source(sampleSignal(view, i));
       if (!source) return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has told of no source ${sampleSignal(view, i)}.`);
-      if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value, this.watcher);
+      if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value);
       else this.refuse('not-finite', `samples[${i}].value`, `The value of ${source.report.name} must be a finite number.`);
     }
   }

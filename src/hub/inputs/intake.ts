@@ -4,7 +4,6 @@ import type { RigDocument, RigSignal } from '../../core/rig/document';
 import type { DeviceState, RawLine } from '../../protocol/live';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
-import type { Watcher } from '../watcher';
 
 /** What arrives new is told together this often. */
 const TELL_MS = 250;
@@ -130,13 +129,13 @@ export class Intake {
   }
 
   /** A raw number arrived. */
-  value(source: Source, timeMs: number, value: number, from: Watcher | null = null): void {
+  value(source: Source, timeMs: number, value: number): void {
     const { device } = source;
     this.heard(device, timeMs);
     source.lastMs = timeMs;
     source.beat.count++;
     source.value = value;
-    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, from);
+    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null);
     else if (this.listening) this.tellOf(source, timeMs);
   }
 

@@ -44,6 +44,6 @@ function antTheme(stage: boolean): ThemeConfig {
       controlHeight: 36,
       wireframe: false,
     },
-    components: { InputNumber: { fontFamily: MONO }, Table: { headerBg: palette.sunken } },
+    components: { Button: { primaryColor: palette.onAccent }, InputNumber: { fontFamily: MONO }, Table: { headerBg: palette.sunken } },
   };
 }

@@ -1,0 +1,178 @@
+import AxeBuilder from '@axe-core/playwright';
+import { withGamepads, withMidi } from '../helpers/devices';
+import { expect, openBench, test } from '../helpers/journey';
+import { waitFor } from '../helpers/pumice';
+
+const card = (name: string) => `article[aria-label="Input ${name}"]`;
+
+test('a sensor arrives, is calibrated, leaves, and is known again after a restart', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  const tile = page.getByRole('article', { name: 'Stand-in Gangway' });
+  await tile.getByRole('button', { name: 'Start' }).click();
+  const gangway = page.locator(card('Gangway'));
+  await expect(gangway).toContainText('live');
+  await expect(gangway.locator('.signal-row')).toHaveCount(4);
+  await expect(gangway.locator('.signal-row .value').first()).toHaveText(/^\d+/);
+
+  // Its sensors see from 200 to 700 mm only: by hand to the rest, then by itself through the whole travel.
+  await tile.getByText('By hand').click();
+  await gangway.getByRole('button', { name: 'Calibrate' }).click();
+  const beside = page.getByRole('complementary', { name: 'Calibrate Gangway' });
+  await beside.getByRole('button', { name: 'I am not touching it' }).click();
+  await tile.getByText('By itself').waitFor();
+  await beside.getByRole('button', { name: 'I am moving it' }).waitFor();
+  await tile.getByText('By itself').click();
+  await beside.getByRole('button', { name: 'I am moving it' }).click();
+  await beside.getByRole('button', { name: 'Use this' }).click();
+  await expect(beside).toContainText('Calibrated');
+  const calibrations = async () => {
+    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { signals: { input: string; calibration?: object }[] } };
+    return document.signals.flatMap(({ input, calibration }) => (input === 'gangway' && calibration ? [calibration] : []));
+  };
+  await waitFor('the calibrations to be kept', async () => (await calibrations()).length === 4);
+  await beside.getByRole('button', { name: 'Undo' }).click();
+  await waitFor('them to be gone again', async () => (await calibrations()).length === 0);
+  await beside.getByRole('button', { name: 'Use this' }).click();
+  await waitFor('them to be there again', async () => (await calibrations()).length === 4);
+
+  await page.getByRole('textbox', { name: 'Name of the input Gangway' }).fill('Ramp');
+  await page.keyboard.press('Enter');
+  await tile.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.locator(card('Ramp'))).toContainText('silent');
+
+  await pumice.killAll();
+  expect(await pumice.start()).toBeNull();
+  await openBench(page, `${pumice.url}/inputs`);
+  await expect(page.locator(card('Ramp'))).toContainText('not here');
+  await page.getByRole('article', { name: 'Stand-in Gangway' }).getByRole('button', { name: 'Start' }).click();
+  await expect(page.locator(card('Ramp'))).toContainText('live');
+  expect(await calibrations()).toHaveLength(4);
+});
+
+test('a gamepad sounds at once; two are told apart; unplugged with a button down it lets go', async ({ pumice, monitor, page }) => {
+  await withGamepads(page.context());
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.evaluate(() => window.testPads.plug(0, 'Deck pad (Vendor: 0000)'));
+  await page.evaluate(() => window.testPads.set(0, { 0: 0.4 }));
+  const pad = page.locator(card('Deck pad'));
+  await expect(pad).toContainText('live');
+  await expect(pad.locator('.signal-row')).toHaveCount(21);
+  await page.evaluate(() => window.testPads.set(0, {}, { 3: 1 }));
+  await waitFor('its note', () => monitor.sent.some((line) => line.endsWith('90 40 60')));
+  await page.evaluate(() => window.testPads.unplug(0));
+  await waitFor('the end of its note', () => monitor.sent.some((line) => line.endsWith('80 40 40')));
+  await expect(pad).toContainText('gone');
+
+  await page.evaluate(() => {
+    window.testPads.plug(0, 'Deck pad (Vendor: 0000)');
+    window.testPads.plug(1, 'Deck pad (Vendor: 0000)');
+  });
+  await page.evaluate(() => {
+    window.testPads.set(0, { 0: 0.5 });
+    window.testPads.set(1, { 0: -0.5 });
+  });
+  await expect(page.locator(card('Deck pad 2'))).toContainText('live');
+  await expect(pad).toContainText('live');
+});
+
+test('MIDI of the browser joins the rig; its raw messages are listed in words and bytes', async ({ pumice, page }) => {
+  await withMidi(page.context());
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('button', { name: 'Add an input' }).click();
+  await page.getByText('MIDI ports of this browser').click();
+  const keys = page.locator(card('Test keys'));
+  await waitFor('the input', async () => {
+    await page.evaluate(() => window.testMidi.say(0x92, 60, 100, 0x82, 60, 64));
+    return keys.isVisible();
+  });
+  await expect(keys).toContainText('C4, channel 3');
+  await keys.getByRole('button', { name: 'More for Test keys' }).click();
+  await page.getByText('Raw messages').click();
+  const raw = page.getByRole('complementary', { name: 'Test keys: raw messages' });
+  await waitFor('the line', async () => {
+    await page.evaluate(() => window.testMidi.say(0x92, 62, 99));
+    return raw.getByText('channel 3 · note D4 on · 99').first().isVisible();
+  });
+  await expect(raw.getByText('92 3E 63').first()).toBeVisible();
+  await raw.getByRole('textbox', { name: 'Filter raw messages' }).fill('nothing like it');
+  await expect(raw.locator('li')).toHaveCount(0);
+  await page.evaluate(() => window.testMidi.unplug());
+  await expect(keys).toContainText('gone');
+});
+
+test('the keyboard of the computer is an input, and typing into a field is not', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('button', { name: 'Add an input' }).click();
+  await page.getByText('Keyboard and pointer of this computer').click();
+  const computer = page.locator(card('Keyboard and pointer'));
+  await page.mouse.move(600, 400);
+  await expect(computer).toBeVisible();
+  const q = computer.locator('.signal-row', { has: page.getByText('Q', { exact: true }) });
+  await waitFor('the key', async () => {
+    await page.keyboard.down('q');
+    await page.waitForTimeout(100);
+    const on = (await q.count()) > 0 && /on/.test((await q.locator('.value').textContent()) ?? '');
+    await page.keyboard.up('q');
+    return on;
+  });
+  await page.getByRole('textbox', { name: 'Name of the input Mooring' }).focus();
+  await page.keyboard.down('w');
+  await expect(q.locator('.value')).toHaveText('off');
+});
+
+test('a phone becomes an input by the way it is held: tilt, turn and zero', async ({ pumice, page, browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const phone = await context.newPage();
+  const cdp = await context.newCDPSession(phone);
+  for (const type of ['accelerometer', 'linear-acceleration', 'gyroscope', 'gravity'] as const) {
+    await cdp.send('Emulation.setSensorOverrideEnabled', { enabled: true, type, metadata: { available: true } });
+  }
+  // Rolled by 30 degrees to the right, as gravity shows it: x = g sin 30.
+  const rolled = { x: 4.903, y: 0, z: 8.493 };
+  await phone.goto(`${pumice.url}/motion`);
+  await phone.getByRole('textbox', { name: 'Its name' }).fill('Lantern');
+  await phone.getByRole('button', { name: 'Use the motion of this device' }).click();
+  await openBench(page, `${pumice.url}/inputs`);
+  const lantern = page.locator(card('Lantern'));
+  await waitFor('its tilt', async () => {
+    await cdp.send('Emulation.setSensorOverrideReadings', { type: 'accelerometer', reading: { xyz: { ...rolled, z: rolled.z + Math.random() / 1000 } } });
+    await cdp.send('Emulation.setSensorOverrideReadings', { type: 'linear-acceleration', reading: { xyz: { x: 0, y: 0, z: 0 } } });
+    await cdp.send('Emulation.setSensorOverrideReadings', { type: 'gyroscope', reading: { xyz: { x: 0, y: 0, z: 1 } } });
+    const value = lantern.locator('.signal-row', { hasText: 'Tilt sideways' }).locator('.value');
+    return (await value.count()) > 0 && Math.abs(Number(await value.textContent()) - 30) < 0.2;
+  });
+  await lantern.getByRole('button', { name: 'More for Lantern' }).click();
+  await page.getByText('Name and settings').click();
+  await page.getByRole('button', { name: 'As it is held now is level' }).click();
+  await waitFor('level', async () => {
+    await cdp.send('Emulation.setSensorOverrideReadings', { type: 'accelerometer', reading: { xyz: { ...rolled, z: rolled.z + Math.random() / 1000 } } });
+    const text = await lantern.locator('.signal-row', { hasText: 'Tilt sideways' }).locator('.value').textContent();
+    return Math.abs(Number(text)) < 0.2;
+  });
+  await context.close();
+  await expect(lantern).toContainText('gone');
+});
+
+test('a file of recorded signals plays as an input; its broken line is named', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByLabel('File of recorded signals').setInputFiles({ name: 'Old rope.csv', mimeType: 'text/csv', buffer: Buffer.from('time,signal,value\n0,stretch,0\nbroken\n40,stretch,1\n') });
+  await expect(page.getByText('Line 3: its time is not a number of milliseconds.')).toBeVisible();
+  await page.getByRole('button', { name: 'OK' }).click();
+  await expect(page.locator(card('Old rope'))).toContainText('live');
+});
+
+test('the Inputs screen and the motion page are accessible, on Bench and on Stage', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('article', { name: 'Stand-in Mooring' }).getByRole('button', { name: 'Start' }).click();
+  await page.getByRole('button', { name: 'Signal Stretch' }).click();
+  const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`);
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'OSC settings' }).click();
+  expect(await faults()).toEqual([]);
+  await pumice.post('/api/stage', { stage: true });
+  await page.locator('.program[data-mode="stage"]').waitFor();
+  expect(await faults()).toEqual([]);
+  await page.goto(`${pumice.url}/motion`);
+  await expect(page.getByRole('button', { name: 'Use the motion of this device' })).toBeVisible();
+  expect(await faults()).toEqual([]);
+});
