@@ -17,6 +17,8 @@ import type { LiveState, Watcher } from './watcher';
 
 /** As the number of a signal where no page sent one. */
 const NOBODY_SENT = -1;
+/** So few bytes are never two messages: every channel message takes at least two. */
+const SHORTEST_TWO = 3;
 
 /** Told when a note begins or ends, so that it can be ended even where this process dies. */
 export interface SoundingListener {
@@ -30,6 +32,9 @@ export interface SoundingListener {
  */
 export class Player implements LiveState, MessageSink {
   readonly watchers = new Set<Watcher>();
+  /** Those of them that want every message, and every raw number of some signals: few, and asked for every sample. */
+  private monitors: Watcher[] = [];
+  private capturers: Watcher[] = [];
   readonly delay = new DelayMeter();
   readonly loops = new LoopGuard();
   readonly signals = new Numbering();
@@ -57,6 +62,12 @@ export class Player implements LiveState, MessageSink {
     private readonly sounding: SoundingListener,
     private readonly onPending: (pending: boolean) => void,
   ) {}
+
+  /** A watcher came, went, or wants to see something else. */
+  watchersChanged(): void {
+    this.monitors = [...this.watchers].filter(({ monitor }) => monitor);
+    this.capturers = [...this.watchers].filter(({ captures }) => captures);
+  }
 
   get names(): Names {
     return { signals: this.signals.ids, mappings: this.mappings.ids, outputs: this.outputs.ids };
@@ -196,10 +207,10 @@ export class Player implements LiveState, MessageSink {
   private feed(index: number, timeMs: number, value: number, from: Watcher | null): void {
     const { engine } = this;
     const number = this.signalNumber[index]!;
-    for (const watcher of this.watchers) watcher.rawNumber(number, timeMs, value);
-    if (this.heldBack.has(number)) return;
+    for (const watcher of this.capturers) watcher.rawNumber(number, timeMs, value);
+    if (this.heldBack.size > 0 && this.heldBack.has(number)) return;
     this.sampleTimeMs = timeMs;
-    this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
+    if (this.monitors.length > 0) this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     engine!.sample(index, timeMs, value);
     this.showMoved(number, from);
   }
@@ -227,6 +238,10 @@ export class Player implements LiveState, MessageSink {
     sink?.send(bytes, nowMs, address);
     if (sink?.mayComeBack) this.loops.sent(output, bytes, nowMs);
     if (this.sampleTimeMs > 0) this.delay.add(nowMs - this.sampleTimeMs);
+    if (this.monitors.length === 0 && bytes.length <= SHORTEST_TWO) {
+      this.messagesOut++;
+      return;
+    }
     const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
     for (const message of splitMessages(bytes)) {
       this.messagesOut++;
@@ -235,9 +250,7 @@ export class Player implements LiveState, MessageSink {
   }
 
   private tell(fact: Fact): void {
-    for (const watcher of this.watchers) {
-      if (watcher.monitor) watcher.fact(fact);
-    }
+    for (const watcher of this.monitors) watcher.fact(fact);
   }
 
   /** Opens what is new; an output that is another now, under the same id, is opened again. */

@@ -74,6 +74,7 @@ export class Session {
   /** The page went away: the gates it held are released. */
   close(): void {
     this.player.watchers.delete(this.watcher);
+    this.player.watchersChanged();
     this.watcher.close();
     for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
     this.heldGates.clear();
@@ -231,6 +232,7 @@ export class Session {
     watcher.activity = watch.activity === true;
     watcher.inputs = watch.inputs === true;
     watcher.capture(numbersOf(player.signals, watch.captured));
+    player.watchersChanged();
     this.applyRaw(watch.raw ?? null);
     this.onPresence();
   }

@@ -84,8 +84,12 @@ export class Watcher {
     this.wanted = new Set(numbers);
   }
 
+  get captures(): boolean {
+    return this.wanted.size > 0;
+  }
+
   rawNumber(signal: number, timeMs: number, value: number): void {
-    if (this.wanted.size === 0 || !this.wanted.has(signal)) return;
+    if (!this.wanted.has(signal)) return;
     if (this.captured.length >= LIMITS.captureBacklog) {
       this.captured.shift();
       this.lostNumbers++;

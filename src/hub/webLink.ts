@@ -36,6 +36,7 @@ export class WebLink {
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
     socket.on('close', () => {
       player.watchers.delete(this.watcher);
+      player.watchersChanged();
       this.watcher.close();
     });
   }
@@ -63,7 +64,7 @@ export class WebLink {
         return;
       case 'monitor':
         this.watcher.monitor = message.on;
-        return;
+        return player.watchersChanged();
       case 'settings':
         return this.events.settings(message.settings);
       case 'recordings':

@@ -37,6 +37,7 @@ export class LoopGuard {
 
   /** Whether a message that arrived must be held back: then the loop it is in, else null. */
   received(input: string, bytes: Uint8Array, timeMs: number): Loop | null {
+    if (this.trips.size === 0) return null;
     const trip = this.trips.get(bytes.join(' '));
     if (!trip || timeMs - trip.sentMs > BACK_WITHIN_MS) return null;
     trip.rounds++;

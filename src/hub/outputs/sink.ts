@@ -10,6 +10,6 @@ export interface OutputSink {
    */
   send(bytes: Uint8Array, hubTimeMs: number, address: number): void;
   /** What each address holds now, by a key of the sink's own, for outputs that can tell. */
-  heard?(): ReadonlyMap<string, Heard>;
+  heard?(): ReadonlyMap<number, Heard>;
   close(): void;
 }

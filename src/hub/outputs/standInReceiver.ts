@@ -3,12 +3,14 @@ import { StreamParser } from '../../core/midi/streamParser';
 import type { Heard } from '../../protocol/frames';
 import type { OutputSink } from './sink';
 
+const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
+
 /**
  * A simulated instrument: it reads the bytes as a real one would and remembers, per address, what it holds now.
  */
 export class StandInReceiver implements OutputSink {
   readonly mayComeBack = false;
-  private readonly state = new Map<string, Heard>();
+  private readonly state = new Map<number, Heard>();
   private readonly parser = new StreamParser((message) => this.hear(message));
 
   constructor(private readonly onHeard: (heard: Heard) => void) {}
@@ -17,7 +19,7 @@ export class StandInReceiver implements OutputSink {
     this.parser.push(bytes);
   }
 
-  heard(): ReadonlyMap<string, Heard> {
+  heard(): ReadonlyMap<number, Heard> {
     return this.state;
   }
 
@@ -50,8 +52,10 @@ export class StandInReceiver implements OutputSink {
   }
 
   private set(kind: Heard['kind'], channel: number, number: number, value: number): void {
-    const heard: Heard = { kind, channel, number, value };
-    this.state.set(`${kind} ${channel} ${number}`, heard);
+    const key = (KINDS.indexOf(kind) << 12) | (channel << 7) | number;
+    let heard = this.state.get(key);
+    if (heard) heard.value = value;
+    else this.state.set(key, (heard = { kind, channel, number, value }));
     this.onHeard(heard);
   }
 }
