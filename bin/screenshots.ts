@@ -47,6 +47,18 @@ for (const [path, name] of [['mappings', 'mappings'], ['surfaces', 'surfaces']] 
   await bench.screenshot({ path: `${FOLDER}/${name}.png` });
 }
 
+await bench.goto(`${pumice.url}/inputs`);
+for (const name of ['Mooring', 'Deck hand', 'Gangway']) await bench.getByRole('article', { name: `Stand-in ${name}` }).getByRole('button', { name: 'Start' }).click();
+await bench.waitForTimeout(5000);
+await bench.locator('.inputs > section').evaluate((section) => section.scrollTo(0, 0));
+await bench.screenshot({ path: `${FOLDER}/inputs.png` });
+await bench.getByRole('article', { name: 'Input Deck hand' }).getByRole('button', { name: 'Calibrate' }).click();
+await bench.getByRole('button', { name: 'I am not touching it' }).click();
+await bench.getByRole('button', { name: 'I am moving it' }).click();
+await bench.getByRole('button', { name: 'Use this' }).waitFor();
+await bench.screenshot({ path: `${FOLDER}/inputs-calibrate.png` });
+await bench.getByRole('button', { name: 'Close' }).click();
+
 await pumice.post('/api/stage', { stage: true });
 await bench.goto(`${pumice.url}/mappings`);
 await bench.waitForTimeout(600);

@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import type { Found } from '../core/rig/device';
 import { testRig } from '../core/mapping/testRig';
 import { RigDesk } from './rigDesk';
 import { openDatabase } from './storage/database';
@@ -38,6 +39,51 @@ describe('RigDesk', () => {
     await it.setStage(true);
     await expect(it.edit('test', off)).rejects.toThrow('Pumice is on Stage');
     expect(it.current.revision).toBe(0);
+    await close();
+  });
+  it('takes edits back and makes them again, across a restart; quick edits of one number are one step', async () => {
+    const first = await desk();
+    await first.desk.edit('test', { kind: 'setRig', set: { tempoBpm: 90 } });
+    await first.desk.edit('test', { kind: 'setRig', set: { tempoBpm: 91 } });
+    await first.desk.edit('test', off);
+    expect([first.desk.current.undo, first.desk.current.redo]).toEqual(['Mapping 0: on or off', null]);
+    await first.desk.step('test', 'undo');
+    expect(first.desk.current.document.mappings[0]!.on).toBe(true);
+    await first.close();
+
+    const second = await desk(first.folder);
+    const { desk: it } = second;
+    expect([it.current.undo, it.current.redo]).toEqual(['the rig: tempo', 'Mapping 0: on or off']);
+    await it.step('test', 'undo');
+    expect([it.current.document, it.current.undo]).toEqual([testRig([{}]), null]);
+    await it.step('test', 'undo');
+    await it.step('test', 'redo');
+    await it.step('test', 'redo');
+    expect([it.current.document.tempoBpm, it.current.document.mappings[0]!.on, it.current.redo]).toEqual([91, false, null]);
+    expect(it.steps.map(({ words, takenBack }) => [words, takenBack])).toEqual([['Mapping 0: on or off', false], ['the rig: tempo', false]]);
+    await it.setStage(true);
+    await expect(it.step('test', 'undo')).rejects.toThrow('Pumice is on Stage');
+    await second.close();
+  });
+  it('deletes a rig that is not open, and gives it back so that it can be taken in again', async () => {
+    const { desk: it, close } = await desk();
+    const { id } = await it.take(testRig([{}, {}]));
+    await expect(it.remove('test')).rejects.toThrow('Test rig is open');
+    const removed = await it.remove(id);
+    expect((await it.list()).map((rig) => rig.id)).toEqual(['test']);
+    expect(removed.document).toEqual(testRig([{}, {}]));
+    await expect(it.remove(id)).rejects.toThrow('There is no rig');
+    await close();
+  });
+  it('takes up what arrived once, and nothing on Stage', async () => {
+    const { desk: it, close } = await desk();
+    const found = [{ device: { kind: 'osc', report: 'here /rope', name: 'Rope', slot: 1 }, sources: [{ key: '/rope/a 0', name: 'A', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/a', argument: 0 } }] }] satisfies Found[];
+    await it.setStage(true);
+    await it.takeUp(found);
+    expect(it.current.document.inputs).toHaveLength(1);
+    await it.setStage(false);
+    await Promise.all([it.takeUp(found), it.takeUp(found)]);
+    expect([it.current.document.inputs.length, it.current.revision]).toEqual([2, 1]);
     await close();
   });
   it('runs many edits at once one after another, none lost', async () => {

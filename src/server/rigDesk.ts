@@ -2,11 +2,13 @@ import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
 import type { Found } from '../core/rig/device';
 import { applyEdit, type RigEdit } from '../core/rig/edit';
+import { editInWords } from '../core/rig/editWords';
 import { takeUp } from '../core/rig/found';
+import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';
 import { ProblemError } from '../protocol/problem';
 import { checkRig } from '../protocol/rig';
-import type { RigRepository, StoredRig } from './storage/rigRepository';
+import type { HistoryEntry, RigRepository, RigSummary, StoredRig } from './storage/rigRepository';
 
 /** How often the last values of signals are written down. */
 const VALUES_MS = 500;
@@ -14,9 +16,17 @@ const VALUES_MS = 500;
 const OPEN_RIG = 'openRig';
 const STAGE = 'stage';
 
+/** Edits of one thing that follow each other so quickly are one step of the history. */
+const ONE_STEP_MS = 1000;
+/** So many steps can be taken back. */
+const HISTORY_MOST = 500;
+
 export interface OpenRig extends StoredRig {
   /** On Stage nothing can be edited. */
   stage: boolean;
+  /** What would be taken back and made again, in words; null where there is nothing. */
+  undo: string | null;
+  redo: string | null;
 }
 
 /**
@@ -29,6 +39,7 @@ export class RigDesk {
   private values = new Map<string, number>();
   private unsaved = new Map<string, number>();
   private timer: NodeJS.Timeout | null = null;
+  private history: HistoryEntry[] = [];
 
   constructor(
     private readonly repository: RigRepository,
@@ -48,11 +59,23 @@ export class RigDesk {
     if (!rig) throw new Error(`The rig "${id}" that was open last is not in the database.`);
     this.rig = rig;
     this.stage = (await repository.setting(STAGE)) === 'true';
-    this.values = new Map(Object.entries(await repository.values(id)));
+    await this.opened();
   }
 
   get current(): OpenRig {
-    return { ...this.rig, stage: this.stage };
+    const { undo, redo } = undoStacks(this.history);
+    const words = (number: number | undefined) => {
+      const entry = this.history.find((candidate) => candidate.number === number);
+      return entry ? editInWords(entry.edit, this.rig.document) : null;
+    };
+    return { ...this.rig, stage: this.stage, undo: words(undo.at(-1)), redo: words(redo.at(-1)) };
+  }
+
+  /** The latest edits, newest first, in words; those that were taken back say so. */
+  get steps(): { number: number; madeAtMs: number; words: string; takenBack: boolean }[] {
+    const { redo } = undoStacks(this.history);
+    const own = this.history.filter(({ undoes, redoes }) => undoes === null && redoes === null);
+    return own.map(({ number, madeAtMs, edit }) => ({ number, madeAtMs, words: editInWords(edit, this.rig.document), takenBack: redo.includes(number) })).reverse();
   }
 
   get lastValues(): Record<string, number> {
@@ -63,9 +86,39 @@ export class RigDesk {
   edit(rigId: string, edit: RigEdit): Promise<OpenRig> {
     return this.inTurn(async () => {
       this.mustBeOpen(rigId);
-      if (this.stage) throw new ProblemError('locked', 'edit', 'Pumice is on Stage, where nothing can be edited: go back to the Bench first.');
+      this.mustBeOnBench('edit');
       await this.apply(edit);
       return this.current;
+    });
+  }
+
+  /** Takes the last edit back, or makes the one again that was taken back last. Nothing where there is none. */
+  step(rigId: string, way: 'undo' | 'redo'): Promise<OpenRig> {
+    return this.inTurn(async () => {
+      this.mustBeOpen(rigId);
+      this.mustBeOnBench(way);
+      const number = undoStacks(this.history)[way].at(-1);
+      const revision = number === undefined ? null : await this.repository.revision(rigId, number);
+      if (number === undefined || !revision) return this.current;
+      if (way === 'undo') await this.apply(revision.inverse, { undoes: number });
+      else await this.apply(revision.edit, { redoes: number });
+      return this.current;
+    });
+  }
+
+  /** All rigs, the one saved last first. */
+  list(): Promise<RigSummary[]> {
+    return this.repository.list();
+  }
+
+  /** Takes a rig out for good and gives it back, so that it can be taken in again. The open one stays. */
+  remove(id: string): Promise<StoredRig> {
+    return this.inTurn(async () => {
+      this.mustBeOnBench('id');
+      if (id === this.rig.id) throw new ProblemError('invalid', 'id', `${this.rig.document.name} is open: open another rig before you delete this one.`);
+      const rig = await this.find(id);
+      await this.repository.remove(id);
+      return rig;
     });
   }
 
@@ -100,10 +153,10 @@ export class RigDesk {
   async switchTo(id: string): Promise<OpenRig> {
     await this.flush();
     return this.inTurn(async () => {
-      if (this.stage) throw new ProblemError('locked', 'id', 'Pumice is on Stage, where nothing can be edited: go back to the Bench first.');
+      this.mustBeOnBench('id');
       this.rig = await this.find(id);
       await this.repository.saveSetting(OPEN_RIG, id);
-      this.values = new Map(Object.entries(await this.repository.values(id)));
+      await this.opened();
       this.onChange();
       return this.current;
     });
@@ -134,15 +187,34 @@ export class RigDesk {
     await this.inTurn(() => this.repository.saveValues(this.rig.id, values));
   }
 
-  private async apply(edit: RigEdit): Promise<void> {
+  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}): Promise<void> {
     const applied = applyEdit(this.rig.document, edit);
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
     const checked = checkRig(applied.document);
     if (!checked.ok) throw problemOf(checked.problems);
     const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
-    await this.repository.saveEdit(next, edit, applied.inverse);
+    const last = this.history.at(-1);
+    const replaces = last && of.undoes === undefined && of.redoes === undefined && this.isOneStep(last, edit, next.savedAtMs) ? last.number : undefined;
+    const inverse = (replaces !== undefined && (await this.repository.revision(next.id, replaces))?.inverse) || applied.inverse;
+    await this.repository.saveEdit(next, { edit, inverse, ...of, ...(replaces === undefined ? {} : { replaces }) });
     this.rig = next;
+    if (replaces !== undefined) this.history.pop();
+    this.history.push({ number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null });
     this.onChange();
+  }
+
+  private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {
+    const target = editTarget(edit);
+    return last.undoes === null && last.redoes === null && target !== null && target === editTarget(last.edit) && nowMs - last.madeAtMs < ONE_STEP_MS;
+  }
+
+  private async opened(): Promise<void> {
+    this.values = new Map(Object.entries(await this.repository.values(this.rig.id)));
+    this.history = await this.repository.history(this.rig.id, HISTORY_MOST);
+  }
+
+  private mustBeOnBench(field: string): void {
+    if (this.stage) throw new ProblemError('locked', field, 'Pumice is on Stage, where nothing can be edited: go back to the Bench first.');
   }
 
   private mustBeOpen(rigId: string): void {

@@ -17,6 +17,8 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare madeAtMs: number;
   declare edit: string;
   declare inverse: string;
+  declare undoes: CreationOptional<number | null>;
+  declare redoes: CreationOptional<number | null>;
 }
 
 /** The last value of a signal, so that tomorrow's surfaces show it. */
@@ -59,6 +61,8 @@ export function defineModels(sequelize: Sequelize): void {
       madeAtMs: { type: DataTypes.DOUBLE, allowNull: false },
       edit: { type: DataTypes.TEXT, allowNull: false },
       inverse: { type: DataTypes.TEXT, allowNull: false },
+      undoes: { type: DataTypes.INTEGER, allowNull: true },
+      redoes: { type: DataTypes.INTEGER, allowNull: true },
     },
     { ...options, tableName: 'revisions' },
   );

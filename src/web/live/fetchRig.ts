@@ -11,6 +11,9 @@ export interface RigAnswer {
   revision: number;
   savedAtMs: number;
   stage: boolean;
+  /** What would be taken back and made again, in words. */
+  undo: string | null;
+  redo: string | null;
 }
 
 /** A request that the server refused, with its reason in words for a person. */
@@ -26,6 +29,10 @@ export function fetchRig(): Promise<RigAnswer> {
 
 export function postEdit(rigId: string, edit: RigEdit): Promise<RigAnswer> {
   return ask(`/api/rigs/${encodeURIComponent(rigId)}/edits`, { edit });
+}
+
+export function postStep(rigId: string, way: 'undo' | 'redo'): Promise<RigAnswer> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/${way}`, {});
 }
 
 export function postStage(stage: boolean): Promise<RigAnswer> {

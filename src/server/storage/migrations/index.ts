@@ -2,8 +2,9 @@ import type { QueryInterface } from 'sequelize';
 import type { RunnableMigration } from 'umzug';
 import { rigs } from './0001-rigs';
 import { recordings } from './0002-recordings';
+import { undo } from './0003-undo';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs, recordings];
+export const migrations: Migration[] = [rigs, recordings, undo];

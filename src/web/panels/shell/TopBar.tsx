@@ -4,6 +4,7 @@ import { useLive } from '../../live/LiveProvider';
 import { useActivity } from '../../live/useLiveFacts';
 import { ModeSwitch } from './ModeSwitch';
 import { RigName } from './RigName';
+import { UndoButtons } from './UndoButtons';
 import { useEdit, useRig } from './useRig';
 
 /** The key that silences everything, wherever the focus is. */
@@ -16,6 +17,7 @@ export function TopBar() {
   return (
     <header className="top-bar">
       <RigName />
+      <UndoButtons />
       <ModeSwitch />
       <label className="tempo">
         Tempo

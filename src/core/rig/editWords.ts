@@ -1,0 +1,47 @@
+import type { RigDocument } from './document';
+import type { Change, RigEdit } from './edit';
+
+const FIELD_WORDS: Record<string, string> = { on: 'on or off', rangeIn: 'range', tempoBpm: 'tempo' };
+
+/** An edit in a few words, for the history and the undo button. `rig` gives names; what it no longer has goes by its id. */
+export function editInWords(edit: RigEdit, rig: RigDocument): string {
+  const fields = (set: object) => Object.keys(set).map((key) => FIELD_WORDS[key] ?? key).join(', ');
+  const nameIn = (things: readonly { id: string; name: string }[], id: string) => things.find((thing) => thing.id === id)?.name ?? id;
+  switch (edit.kind) {
+    case 'setMapping':
+      return `${nameIn(rig.mappings, edit.mapping)}: ${fields(edit.set)}`;
+    case 'setInput':
+      return `${nameIn(rig.inputs, edit.input)}: ${fields(edit.set)}`;
+    case 'setSignal':
+      return `${nameIn(rig.signals, edit.signal)}: ${fields(edit.set)}`;
+    case 'setRig':
+      return `the rig: ${fields(edit.set)}`;
+    case 'change':
+      return changesInWords(edit.changes);
+    default:
+      return edit satisfies never;
+  }
+}
+
+const SINGULAR: Record<Change['list'], string> = {
+  inputs: 'input',
+  signals: 'signal',
+  derived: 'derived signal',
+  mappings: 'mapping',
+  outputs: 'output',
+  receivers: 'receiver',
+  surfaces: 'surface',
+  scenes: 'scene',
+};
+
+function changesInWords(changes: readonly Change[]): string {
+  const [first] = changes;
+  if (changes.length === 1 && first) return `${SINGULAR[first.list]} ${first.to?.name ?? first.id}${first.to ? '' : ' removed'}`;
+  const lists = [...new Set(changes.map(({ list }) => list))];
+  return lists
+    .map((list) => {
+      const count = changes.filter((change) => change.list === list).length;
+      return `${count} ${count === 1 ? SINGULAR[list] : list === 'derived' ? 'derived signals' : list}`;
+    })
+    .join(', ');
+}
