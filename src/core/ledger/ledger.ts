@@ -76,6 +76,9 @@ export function freeControllers(rig: RigDocument, output: string, channel: numbe
   return FREE_FIRST.filter((number) => !used.has(number));
 }
 
+/** Channel mode messages (MIDI 1.0): no controllers at all. */
+export const reservedController = (number: number): boolean => number >= 120;
+
 /** What speaks for or against a channel (common practice, engine.md); null where nothing does. */
 export function channelAdvice(channel: number): string | null {
   if (channel === 10) return 'often percussion';

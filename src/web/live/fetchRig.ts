@@ -2,6 +2,7 @@ import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { InputSettings } from '../../protocol/inputSettings';
 import type { Problem } from '../../protocol/problem';
+import type { RigPreview } from '../../protocol/rigPreview';
 import type { TakenRecording } from '../../protocol/recording';
 
 /** The open rig as the web process answers it. */
@@ -37,6 +38,42 @@ export function postStep(rigId: string, way: 'undo' | 'redo'): Promise<RigAnswer
 
 export function postStage(stage: boolean): Promise<RigAnswer> {
   return ask('/api/stage', { stage });
+}
+
+/** A stored rig, as the list has it. */
+export interface RigLine {
+  id: string;
+  name: string;
+  revision: number;
+  savedAtMs: number;
+}
+
+export function fetchRigs(): Promise<RigLine[]> {
+  return ask('/api/rigs');
+}
+
+export function fetchDocument(rigId: string): Promise<RigDocument> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/document`);
+}
+
+export function fetchHistory(rigId: string): Promise<{ number: number; madeAtMs: number; words: string; takenBack: boolean }[]> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/history`);
+}
+
+export function openRig(rigId: string): Promise<RigAnswer> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/open`, {});
+}
+
+export function takeRig(document: unknown): Promise<{ id: string }> {
+  return ask('/api/rigs', document);
+}
+
+export function checkRigFile(document: unknown): Promise<RigPreview> {
+  return ask('/api/rigs/check', document);
+}
+
+export function deleteRig(rigId: string): Promise<RigDocument> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}`, {}, 'DELETE');
 }
 
 export function fetchInputSettings(): Promise<InputSettings> {

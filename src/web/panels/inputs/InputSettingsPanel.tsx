@@ -7,7 +7,7 @@ import { writeRecordingCsv } from '../../../protocol/recordingFile';
 import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
-import { download } from './download';
+import { download } from '../shared/download';
 import { useCapture } from './useCapture';
 import { kindInWords } from './words';
 

@@ -4,7 +4,7 @@ import type { RigInput } from '../../../core/rig/document';
 import type { RawLine } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
 import { Aside } from './Aside';
-import { download } from './download';
+import { download } from '../shared/download';
 
 /** Lines that are kept for the export, and that are shown. */
 const KEPT = 5000;

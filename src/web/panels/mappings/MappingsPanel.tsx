@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useRig } from '../shell/useRig';
 import { MappingBand } from './MappingBand';
 import { ShapingPanel } from './ShapingPanel';
@@ -8,6 +8,16 @@ import { ShapingPanel } from './ShapingPanel';
 export function MappingsPanel() {
   const { document: rig } = useRig();
   const [selectedId, select] = useState<string | null>(null);
+  // The ledger and others lead here with the mapping behind the #.
+  useEffect(() => {
+    const follow = () => {
+      const id = decodeURIComponent(window.location.hash.slice(1));
+      if (id !== '') select(id);
+    };
+    follow();
+    addEventListener('hashchange', follow);
+    return () => removeEventListener('hashchange', follow);
+  }, []);
   const selected = rig.mappings.find(({ id }) => id === selectedId);
   const on = rig.mappings.filter((mapping) => mapping.on).length;
   return (

@@ -7,6 +7,8 @@ const SCREENS = [
   { path: '/mappings', name: 'Mappings', drawing: 'M3 17c4 0 4-10 9-10s5 6 9 6' },
   { path: '/surfaces', name: 'Surfaces', drawing: 'M4 5h16v14H4zM9 5v14M9 12h11' },
   { path: '/outputs', name: 'Outputs', drawing: 'M4 12h9M10 8l4 4-4 4M17 5h3v14h-3' },
+  { path: '/ledger', name: 'Ledger', drawing: 'M4 5h16M4 10h16M4 15h16M4 20h16M9 3v19' },
+  { path: '/rigs', name: 'Rigs', drawing: 'M4 7h7l2 2h7v10H4zM4 7V5h6' },
 ];
 
 export function Spine() {

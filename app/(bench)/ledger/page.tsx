@@ -1,0 +1,5 @@
+import { LedgerPanel } from '../../../src/web/panels/ledger/LedgerPanel';
+
+export default function LedgerPage() {
+  return <LedgerPanel />;
+}

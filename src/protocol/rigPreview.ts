@@ -1,0 +1,11 @@
+import type { DeviceKind } from '../core/rig/device';
+
+/** What a rig document holds, to be shown before it is taken in. */
+export interface RigPreview {
+  name: string;
+  counts: Record<'inputs' | 'signals' | 'mappings' | 'surfaces' | 'outputs' | 'scenes', number>;
+  /** Clashes of addresses, each in words. */
+  clashes: string[];
+  /** The devices that its inputs stand for. */
+  devices: { name: string; kind: DeviceKind; report: string; slot: number }[];
+}

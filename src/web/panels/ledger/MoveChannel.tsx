@@ -1,0 +1,45 @@
+import { Button, InputNumber, Popover } from 'antd';
+import { useState } from 'react';
+import { ledgerOf } from '../../../core/ledger/ledger';
+import { moveChannel } from '../../../core/ledger/moveChannel';
+import { applyEdit } from '../../../core/rig/edit';
+import { useEdit, useRig } from '../shell/useRig';
+
+/** Moves everything of one channel to another, after showing what would move and what it would meet. */
+export function MoveChannel({ output }: { output: string }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const [open, setOpen] = useState(false);
+  const [from, setFrom] = useState(1);
+  const [to, setTo] = useState(15);
+  const changes = from === to ? [] : moveChannel(rig, { output, from, to });
+  const after = applyEdit(rig, { kind: 'change', changes });
+  const clashes = after.ok ? ledgerOf(after.document).clashes.length - ledgerOf(rig).clashes.length : 0;
+  const names = changes.map(({ id }) => rig.mappings.find((mapping) => mapping.id === id)!.name);
+  const form = (
+    <div className="move-channel">
+      <div className="pair">
+        <InputNumber aria-label="From channel" min={1} max={16} precision={0} value={from} onChange={(value) => value !== null && setFrom(value)} />
+        to
+        <InputNumber aria-label="To channel" min={1} max={16} precision={0} value={to} onChange={(value) => value !== null && setTo(value)} />
+      </div>
+      <p>{names.length === 0 ? 'Nothing is on this channel.' : `${names.length} ${names.length === 1 ? 'mapping moves' : 'mappings move'}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ' …' : ''}.`}</p>
+      {clashes > 0 && <p data-state="clash">✕ {clashes === 1 ? 'One new clash would come of it.' : `${clashes} new clashes would come of it.`}</p>}
+      <Button
+        type="primary"
+        disabled={changes.length === 0}
+        onClick={() => {
+          edit({ kind: 'change', changes });
+          setOpen(false);
+        }}
+      >
+        Move them
+      </Button>
+    </div>
+  );
+  return (
+    <Popover open={open} onOpenChange={setOpen} trigger="click" placement="bottomRight" title="Move a whole channel" content={form}>
+      <Button disabled={stage}>Move a channel</Button>
+    </Popover>
+  );
+}

@@ -1,0 +1,45 @@
+import { Button } from 'antd';
+import type { RigPreview } from '../../../protocol/rigPreview';
+import { useInputsState } from '../../live/useLiveFacts';
+
+interface ImportPreviewProps {
+  file: string;
+  preview: RigPreview;
+  locked: boolean;
+  onTake: (thenOpen: boolean) => void;
+  onLeave: () => void;
+}
+
+/** What a file holds, its clashes, and which of its devices are not here, before anything changes. */
+export function ImportPreview({ file, preview, locked, onTake, onLeave }: ImportPreviewProps) {
+  const state = useInputsState();
+  const missing = preview.devices.filter(({ kind, report }) => !state?.devices.some((device) => device.kind === kind && device.report === report && device.state !== 'gone'));
+  const counts = Object.entries(preview.counts).map(([what, count]) => `${count} ${count === 1 ? what.replace(/s$/, '') : what}`);
+  return (
+    <section className="import" aria-label={`Import of ${file}`}>
+      <h2>
+        {preview.name} <small>from {file}</small>
+      </h2>
+      <p>{counts.join(', ')}.</p>
+      {preview.clashes.length > 0 && (
+        <>
+          <p data-state="clash">✕ {preview.clashes.length === 1 ? 'One mapping is' : `${preview.clashes.length} mappings are`} in a clash:</p>
+          <ul>
+            {preview.clashes.slice(0, 6).map((clash) => (
+              <li key={clash}>{clash}</li>
+            ))}
+            {preview.clashes.length > 6 && <li>… and {preview.clashes.length - 6} more.</li>}
+          </ul>
+        </>
+      )}
+      {missing.length > 0 && <p>Not here now: {missing.map(({ name, kind }) => `${name} (${kind})`).join(', ')}. They join as soon as they are heard.</p>}
+      <div className="actions">
+        <Button type="primary" disabled={locked} onClick={() => onTake(true)}>
+          Take it in and open it
+        </Button>
+        <Button onClick={() => onTake(false)}>Take it in</Button>
+        <Button onClick={onLeave}>Leave it</Button>
+      </div>
+    </section>
+  );
+}

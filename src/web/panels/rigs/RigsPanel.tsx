@@ -1,0 +1,146 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { App, Button } from 'antd';
+import { useRef, useState } from 'react';
+import { LIMITS } from '../../../protocol/limits';
+import type { RigPreview } from '../../../protocol/rigPreview';
+import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigAnswer, type RigLine } from '../../live/fetchRig';
+import { download } from '../shared/download';
+import { useRig } from '../shell/useRig';
+import { ImportPreview } from './ImportPreview';
+
+const RIGS = ['rigs'] as const;
+const BYTES_IN_MB = 1024 * 1024;
+
+/** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
+export function RigsPanel() {
+  const { id: openId, document: rig, stage, revision } = useRig();
+  const client = useQueryClient();
+  const { message, notification } = App.useApp();
+  const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const { data: rigs = [] } = useQuery({ queryKey: [...RIGS, revision, openId], queryFn: fetchRigs, placeholderData: (before) => before });
+  const { data: steps = [] } = useQuery({ queryKey: ['history', openId, revision], queryFn: () => fetchHistory(openId), placeholderData: (before) => before });
+
+  const attempt = (work: () => Promise<void>) =>
+    void work()
+      .catch((error: Error) => message.error(sentenceOf(error), 8))
+      .finally(() => client.invalidateQueries({ queryKey: RIGS }));
+  const show = (answer: RigAnswer) => void client.setQueryData<RigAnswer>(['rig'], answer);
+  const open = (id: string) => attempt(async () => show(await openRig(id)));
+  const duplicate = ({ id, name }: RigLine) => attempt(async () => void (await takeRig({ ...(await fetchDocument(id)), name: `${name} copy`.slice(0, LIMITS.nameLength) })));
+  const exportRig = ({ id, name }: RigLine) => attempt(async () => download(`${name}.json`, `${JSON.stringify(await fetchDocument(id), null, 2)}\n`, 'application/json'));
+  const remove = ({ id, name }: RigLine) =>
+    attempt(async () => {
+      const document = await deleteRig(id);
+      notification.info({
+        key: id,
+        message: `${name} was deleted`,
+        duration: 20,
+        actions: (
+          <Button
+            onClick={() => {
+              notification.destroy(id);
+              attempt(async () => void (await takeRig(document)));
+            }}
+          >
+            Undo
+          </Button>
+        ),
+      });
+    });
+  const look = (chosen: File) =>
+    attempt(async () => {
+      if (chosen.size > LIMITS.bodyBytes) throw new Error(`${chosen.name} has ${Math.round(chosen.size / BYTES_IN_MB)} MB, and a rig has at most ${LIMITS.bodyBytes / BYTES_IN_MB} MB: it is another kind of file.`);
+      let document: unknown;
+      try {
+        document = JSON.parse(await chosen.text());
+      } catch {
+        throw new Error(`${chosen.name} is not a whole JSON file: export the rig again and take that one.`);
+      }
+      setPreview({ preview: await checkRigFile(document), document, file: chosen.name });
+    });
+  const take = (thenOpen: boolean) =>
+    attempt(async () => {
+      const { id } = await takeRig(preview!.document);
+      setPreview(null);
+      if (thenOpen) show(await openRig(id));
+    });
+
+  return (
+    <div className="rigs">
+      <section aria-labelledby="rigs-title">
+        <div className="inputs-head">
+          <h1 id="rigs-title">Rigs</h1>
+          <Button onClick={() => file.current?.click()}>Import a rig</Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            aria-label="Rig file"
+            hidden
+            onChange={({ target }) => {
+              const [chosen] = target.files ?? [];
+              target.value = '';
+              if (chosen) look(chosen);
+            }}
+          />
+        </div>
+        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onLeave={() => setPreview(null)} />}
+        <ul className="rig-list">
+          {rigs.map((line) => (
+            <li key={line.id} data-open={line.id === openId} aria-label={`Rig ${line.name}`}>
+              <span className="rig-title">
+                <strong>{line.id === openId ? rig.name : line.name}</strong>
+                <span>
+                  {line.id === openId ? 'open, ' : ''}saved <time suppressHydrationWarning>{when(line.savedAtMs)}</time>
+                </span>
+              </span>
+              {line.id !== openId && (
+                <Button type="primary" disabled={stage} onClick={() => open(line.id)}>
+                  Open
+                </Button>
+              )}
+              <Button onClick={() => duplicate(line)}>Duplicate</Button>
+              <Button onClick={() => exportRig(line)}>Export</Button>
+              <Button danger disabled={stage || line.id === openId} onClick={() => remove(line)}>
+                Delete
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <aside className="beside" aria-label="History">
+        <header>
+          <h2>History of {rig.name}</h2>
+        </header>
+        {steps.length === 0 && <p className="empty">No edits yet. Every edit will be listed here and can be undone.</p>}
+        <ol className="history">
+          {steps.map(({ number, madeAtMs, words, takenBack }) => (
+            <li key={number} data-taken-back={takenBack}>
+              <time>{when(madeAtMs)}</time>
+              <span>
+                {words}
+                {takenBack && ' (taken back)'}
+              </span>
+            </li>
+          ))}
+        </ol>
+      </aside>
+    </div>
+  );
+}
+
+/** Today by the clock, earlier days by their date. */
+function when(timeMs: number): string {
+  const then = new Date(timeMs);
+  return then.toDateString() === new Date().toDateString() ? then.toLocaleTimeString('en-GB') : then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+}
+
+/** The first few problems of a refusal are enough to see what kind of file it is. */
+function sentenceOf(error: Error): string {
+  const most = 400;
+  const text = error instanceof RefusedError ? error.problem.message : error.message;
+  return text.length > most ? `${text.slice(0, most)} …` : text;
+}
