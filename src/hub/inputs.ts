@@ -15,6 +15,8 @@ export interface InputsEvents {
   scene(scene: string): void;
   /** The signals that some page wants held back. */
   heldBack(): string[];
+  /** A mapping is introduced, or no longer. */
+  introduction(): void;
 }
 
 /** Everything that comes in besides the fingers on surfaces. */
@@ -64,6 +66,10 @@ export class Inputs {
   heldBackChanged(): void {
     const numbers = this.events.heldBack().map((id) => this.player.signals.find(id));
     this.player.holdBack(new Set(numbers.filter((number) => number !== undefined)));
+  }
+
+  introductionChanged(): void {
+    this.events.introduction();
   }
 
   get state(): InputsState {

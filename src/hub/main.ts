@@ -31,6 +31,7 @@ const clock: Clock = new Clock(TICK_MS, () => player.tick());
 const player = new Player(
   { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
   (pending) => (clock.running = pending),
+  showIntroduction,
 );
 const sessions = new Set<Session>();
 const links = new Set<WebLink>();
@@ -41,6 +42,7 @@ const inputs: Inputs = new Inputs(player, log, {
   scene: (scene) => {
     if (player.recall(scene)) onRecall();
   },
+  introduction: showIntroduction,
   heldBack: () => [...sessions].flatMap(({ heldBack }) => heldBack),
 });
 let notesToEnd: Sounding[] = [];
@@ -91,6 +93,10 @@ function onLoad(): void {
   notesToEnd = [];
   inputs.rigChanged();
   for (const session of sessions) session.rigChanged();
+}
+
+function showIntroduction(): void {
+  for (const session of sessions) session.showIntroduction();
 }
 
 function onRecall(): void {

@@ -5,9 +5,10 @@ import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigOutput } from '../core/rig/document';
 import type { Fact, Heard } from '../protocol/frames';
-import type { Names } from '../protocol/live';
+import type { IntroduceHow, Names } from '../protocol/live';
 import type { Sounding } from '../protocol/supervision';
 import { DelayMeter } from './delayMeter';
+import { Introduction } from './introduction';
 import { Numbering } from './numbering';
 import { openOutput } from './outputs/open';
 import type { OutputSink } from './outputs/sink';
@@ -56,11 +57,14 @@ export class Player implements LiveState, MessageSink {
   private mappingNumber: number[] = [];
   private mappingIndex: number[] = [];
   private sampleTimeMs = 0;
+  introduction: Introduction | null = null;
   private heldBack: ReadonlySet<number> = new Set();
 
   constructor(
     private readonly sounding: SoundingListener,
     private readonly onPending: (pending: boolean) => void,
+    /** Told when an introduction ends by itself. */
+    private readonly onIntroduced: () => void = () => undefined,
   ) {}
 
   /** A watcher came, went, or wants to see something else. */
@@ -78,6 +82,7 @@ export class Player implements LiveState, MessageSink {
    * mappings send them, so that receivers agree with what the surfaces show.
    */
   load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>): void {
+    if (this.endIntroduction()) this.onIntroduced();
     const timeMs = hubTimeMs();
     this.sampleTimeMs = 0;
     this.openOutputs(rig);
@@ -115,8 +120,21 @@ export class Player implements LiveState, MessageSink {
     if (!this.engine) return;
     this.sampleTimeMs = 0;
     this.engine.tick(hubTimeMs());
+    this.tickIntroduction();
     this.showMoved(NOBODY_SENT, null);
-    this.onPending(this.engine.pending);
+    this.onPending(this.engine.pending || this.introduction !== null);
+  }
+
+  private tickIntroduction(): void {
+    const { introduction, engine } = this;
+    if (!introduction) return;
+    const nowMs = hubTimeMs();
+    if (introduction.isOver(nowMs)) {
+      this.endIntroduction();
+      return this.onIntroduced();
+    }
+    const { mapping } = introduction;
+    if (introduction.how === 'sweep') engine!.show(mapping, introduction.level(nowMs, engine!.plan.mappings[mapping]!.gateMessage), nowMs);
   }
 
   panic(): void {
@@ -146,7 +164,35 @@ export class Player implements LiveState, MessageSink {
     return true;
   }
 
+  /**
+   * Sends one mapping alone from now on; everything else is held back. False where the rig has no such mapping or it is on
+   * Stage.
+   */
+  introduce(mappingId: string, how: IntroduceHow): boolean {
+    const m = this.engine?.plan.mappings.findIndex(({ rig }) => rig.id === mappingId) ?? -1;
+    if (m < 0 || this.stage) return false;
+    this.endIntroduction();
+    this.introduction = new Introduction(m, mappingId, how, hubTimeMs());
+    this.onPending(true);
+    return true;
+  }
+
+  /** Ends an introduction; what was held back is sent at its present value. True where there was one. */
+  endIntroduction(): boolean {
+    const { introduction, engine } = this;
+    if (!introduction || !engine) return false;
+    this.introduction = null;
+    this.sampleTimeMs = 0;
+    const timeMs = hubTimeMs();
+    const { mapping, withheld } = introduction;
+    if (engine.plan.mappings[mapping]!.gateMessage) engine.show(mapping, 0, timeMs);
+    engine.sayAgain([mapping, ...withheld], timeMs);
+    this.showMoved(NOBODY_SENT, null);
+    return true;
+  }
+
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void {
+    if (this.holdsBack(mapping) && (bytes[0]! & 0xf0) !== STATUS.noteOff) return;
     const id = this.engine!.plan.outputIds[output]!;
     this.write(id, mapping, bytes.slice(0, length), address);
     this.watchNote(id, bytes);
@@ -167,7 +213,7 @@ export class Player implements LiveState, MessageSink {
 
   osc(output: number, mapping: number, value: number, address: number): void {
     const { message } = this.engine!.plan.mappings[mapping]!.rig;
-    if (message.kind !== 'osc') return;
+    if (message.kind !== 'osc' || this.holdsBack(mapping)) return;
     this.write(this.engine!.plan.outputIds[output]!, mapping, encodeOsc(message.address, fillArguments(message.arguments, value)), address);
   }
 
@@ -193,6 +239,14 @@ export class Player implements LiveState, MessageSink {
   mappingLevel(number: number): number {
     const index = this.mappingIndex[number];
     return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
+  }
+
+  /** Whether a mapping is silent because another one is introduced; it is remembered for the end of that. */
+  private holdsBack(mapping: number): boolean {
+    const { introduction } = this;
+    if (!introduction || mapping === NO_MAPPING || mapping === introduction.mapping) return false;
+    introduction.withheld.add(mapping);
+    return true;
   }
 
   private watchNote(output: string, bytes: Uint8Array): void {

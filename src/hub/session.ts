@@ -4,7 +4,7 @@ import { controlSignals } from '../core/rig/references';
 import { check } from '../protocol/check';
 import { decodeMidi, encodeHeard, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
-import { LIVE_VERSION, fromPageSchema, type FromPage, type ToPage, type Watch } from '../protocol/live';
+import { LIVE_VERSION, fromPageSchema, type FromPage, type IntroduceHow, type ToPage, type Watch } from '../protocol/live';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
@@ -29,6 +29,7 @@ export class Session {
   private readonly heldGates = new Set<number>();
   private readonly devices: PageDevices;
   private raw: RawList | null = null;
+  private introduces = false;
   /** Signals that this page wants held back. */
   heldBack: string[] = [];
 
@@ -82,6 +83,8 @@ export class Session {
     this.raw?.close();
     this.heldBack = [];
     this.inputs.heldBackChanged();
+    // Whoever introduces a mapping and leaves ends it.
+    if (this.introduces && this.player.endIntroduction()) this.inputs.introductionChanged();
   }
 
   private receive(data: RawData, isBinary: boolean): void {
@@ -127,6 +130,8 @@ export class Session {
       case 'holdBack':
         this.heldBack = message.signals;
         return this.inputs.heldBackChanged();
+      case 'introduce':
+        return this.introduce(message.mapping, message.how ?? 'sweep');
       case 'standIn':
         if (!this.inputs.standIns.set(message.standIn, message.on, message.settings ?? {})) this.refuse('not-found', 'standIn', `There is no stand-in "${message.standIn}".`);
         return;
@@ -136,6 +141,14 @@ export class Session {
       default:
         return message satisfies never;
     }
+  }
+
+  private introduce(mapping: string | null, how: IntroduceHow): void {
+    const { player } = this;
+    this.introduces = mapping !== null && player.introduce(mapping, how);
+    if (mapping !== null && !this.introduces) return this.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
+    if (mapping === null) player.endIntroduction();
+    this.inputs.introductionChanged();
   }
 
   private welcome(version: number, surface: string | undefined): void {
@@ -154,7 +167,14 @@ export class Session {
       stage: player.stage,
     });
     this.showPage();
+    if (player.introduction) this.showIntroduction();
     this.onPresence();
+  }
+
+  /** Tells which mapping is introduced. */
+  showIntroduction(): void {
+    const { introduction } = this.player;
+    this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0 });
   }
 
   /** Tells a play page which page of its surface to show. */

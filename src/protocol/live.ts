@@ -38,8 +38,13 @@ export type FromPage =
   | { kind: 'deviceGone'; device: string }
   /** Signals that are not let through as long as this page says so. */
   | { kind: 'holdBack'; signals: string[] }
+  /** Sends one mapping alone, as a slow sweep or following the hand; null ends it. */
+  | { kind: 'introduce'; mapping: string | null; how?: IntroduceHow }
   | { kind: 'standIn'; standIn: string; on?: boolean; settings?: Partial<StandInSettings> }
   | { kind: 'knob'; standIn: string; knob: string; value: number };
+
+export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
+export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 
 /** The kinds of devices that a page may bring. */
 export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
@@ -90,11 +95,12 @@ export const fromPageSchema = Joi.alternatives().conditional('.kind', {
     },
     { is: 'deviceGone', then: Joi.object({ kind: Joi.string(), device: key.required() }) },
     { is: 'holdBack', then: Joi.object({ kind: Joi.string(), signals: ids.required() }) },
+    { is: 'introduce', then: Joi.object({ kind: Joi.string(), mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) }) },
     { is: 'standIn', then: Joi.object({ kind: Joi.string(), standIn: id.required(), on: Joi.boolean(), settings: standInSettings }) },
     { is: 'knob', then: Joi.object({ kind: Joi.string(), standIn: id.required(), knob: key.required(), value: finite.required() }) },
   ],
   otherwise: Joi.object({
-    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'device', 'deviceGone', 'holdBack', 'standIn', 'knob').required(),
+    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'device', 'deviceGone', 'holdBack', 'introduce', 'standIn', 'knob').required(),
   }),
 }) as Joi.Schema<FromPage>;
 
@@ -181,6 +187,8 @@ export type ToPage =
   | { kind: 'surfaces'; playing: Record<string, number> }
   /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes. */
   | { kind: 'device'; device: string; sources: number[]; midi: number }
+  /** Which mapping is introduced now, alone; null when that ended. */
+  | { kind: 'introducing'; mapping: string | null; untilHubMs: number }
   | { kind: 'inputs'; inputs: InputsState }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'problem'; problem: Problem };

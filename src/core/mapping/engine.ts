@@ -144,6 +144,31 @@ export class Engine {
     this.set(signal, value);
   }
 
+  /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. */
+  show(m: number, level: number, timeMs: number): void {
+    this.advanceTo(timeMs);
+    const mapping = this.plan.mappings[m]!;
+    const at = m * SLOTS;
+    if (!mapping.gateMessage) {
+      this.state[at + SLOT.level] = level;
+      this.send(m, mapping, at);
+    } else if (level > 0 !== this.state[at + SLOT.held]! > 0) {
+      this.state[at + SLOT.held] = Number(level > 0);
+      this.act(m, mapping, level > 0, level);
+    }
+  }
+
+  /** Sends the present values of mappings once more, whatever the receiver was sent before. */
+  sayAgain(mappings: Iterable<number>, timeMs: number): void {
+    this.advanceTo(timeMs);
+    for (const m of mappings) {
+      const { address } = this.plan.mappings[m]!;
+      if (address !== NONE) this.writer.forget(address);
+      this.resend(m);
+      this.mergeAgain(m);
+    }
+  }
+
   /** Whether ticks are needed. */
   get pending(): boolean {
     const { selfMoving, clockOutputs } = this.plan;

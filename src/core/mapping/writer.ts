@@ -60,6 +60,12 @@ export class Writer {
     this.flush(output, m, address);
   }
 
+  /** As if an address had never been sent to, and no parameter been selected. */
+  forget(address: number): void {
+    this.sent[address] = NOTHING;
+    this.selected.fill(NOTHING);
+  }
+
   polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number): void {
     const { message } = mapping.rig;
     if (message.kind !== 'polyPressure') return;

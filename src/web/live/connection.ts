@@ -35,6 +35,8 @@ export class LiveConnection {
   page: string | null = null;
   playing: Record<string, number> = {};
   activity: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
+  /** The mapping that is sent alone now. */
+  introducing: string | null = null;
   /** How inputs are; null before the hub said so. */
   inputs: InputsState | null = null;
   readonly clock = new ClockOffset();
@@ -222,6 +224,9 @@ export class LiveConnection {
     switch (message.kind) {
       case 'welcome':
         this.everOpen = true;
+        // The hub says so right after where one is introduced.
+        this.introducing = null;
+        this.changeListeners.tell('introducing');
         this.setNames(message.names);
         this.setRig(message.revision, message.stage);
         this.sendWatch();
@@ -242,6 +247,9 @@ export class LiveConnection {
         return this.changeListeners.tell('page');
       case 'device':
         return this.deviceListeners.tell('device', message.device, message.sources, message.midi);
+      case 'introducing':
+        this.introducing = message.mapping;
+        return this.changeListeners.tell('introducing');
       case 'inputs':
         this.inputs = message.inputs;
         return this.changeListeners.tell('inputs');
@@ -359,4 +367,4 @@ export class LiveConnection {
 }
 
 /** What else can change on the line. */
-export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack';
+export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing';

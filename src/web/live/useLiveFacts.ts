@@ -21,6 +21,7 @@ export const useActivity = (): Activity => useChanging('activity', (live) => liv
 export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
 
 export const useInputsState = (): InputsState | null => useChanging('inputs', (live) => live.inputs, null);
+export const useIntroducing = (): string | null => useChanging('introducing', (live) => live.introducing, null);
 export const useHeldBack = (): readonly string[] => useChanging('heldBack', (live) => live.heldBack, NONE);
 
 const NONE: readonly string[] = [];

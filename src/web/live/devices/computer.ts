@@ -1,4 +1,5 @@
 import type { SourceReport } from '../../../core/rig/device';
+import { isTyping } from '../isTyping';
 import type { DeviceLine } from './deviceLine';
 
 const DEVICE = 'computer';
@@ -68,8 +69,4 @@ export class ComputerReader {
   private send(values: readonly [key: string, value: number][], timeStamp: number): void {
     this.line.send(DEVICE, values.map(([key, value]) => ({ key, value })), performance.timeOrigin + timeStamp);
   }
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 }

@@ -9,7 +9,7 @@ import { useHeldBack } from '../../live/useLiveFacts';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
-import { LiveNumber } from './LiveNumber';
+import { LiveNumber } from '../shared/LiveNumber';
 
 /** One signal: name, unit, range, group; hidden or held back; its calibration; sent on over OSC. */
 export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: () => void }) {

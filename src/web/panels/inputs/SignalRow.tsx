@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import type { RigSignal } from '../../../core/rig/document';
 import { TraceCanvas } from '../shared/TraceCanvas';
-import { LiveNumber } from './LiveNumber';
+import { LiveNumber } from '../shared/LiveNumber';
 import { agoInWords } from './words';
 
 interface SignalRowProps {

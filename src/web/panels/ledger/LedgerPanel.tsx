@@ -12,6 +12,9 @@ import { useRig } from '../shell/useRig';
 import { ChannelStrip } from './ChannelStrip';
 import { MoveChannel } from './MoveChannel';
 
+/** Controller numbers that are written above the cells. */
+const SCALE = [0, 16, 32, 48, 64, 80, 96, 112, 127];
+
 const STATE_WORDS: Record<LedgerRow['state'], string> = { used: '', warned: '△ ', clash: '✕ ' };
 
 const COLUMNS: TableProps<LedgerRow>['columns'] = [
@@ -71,6 +74,13 @@ export function LedgerPanel() {
               <li data-state="refused">refused</li>
             </ul>
             <MoveChannel output={output} />
+          </div>
+          <div className="scale" aria-hidden>
+            {SCALE.map((controller) => (
+              <span key={controller} style={{ left: `${((controller + 0.5) / 128) * 100}%` }}>
+                {controller}
+              </span>
+            ))}
           </div>
           <ol className="channels" aria-label="Channels">
             {cells.map((channel) => (

@@ -7,6 +7,7 @@ import { findSignal } from '../../../core/rig/find';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
 import { ShapingPicture } from './ShapingPicture';
+import { Introduce } from './Introduce';
 import { SmoothingFields } from './SmoothingFields';
 
 interface ShapingPanelProps {
@@ -29,6 +30,7 @@ export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
     <aside className="shaping" aria-label={`Shaping of ${mapping.name}`}>
       <header>
         <h2>{mapping.name}</h2>
+        <Introduce mapping={mapping.id} />
         <Button type="text" aria-label="Close the shaping panel" onClick={onClose}>
           Close
         </Button>

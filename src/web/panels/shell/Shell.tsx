@@ -6,6 +6,7 @@ import type { RigAnswer } from '../../live/fetchRig';
 import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
+import { IntroduceBanner } from './IntroduceBanner';
 import { LineBanner } from './LineBanner';
 import { Spine } from './Spine';
 import { TopBar } from './TopBar';
@@ -42,6 +43,7 @@ function Themed({ children }: { children: ReactNode }) {
       <Spine />
       <main className="screen">
         <LineBanner />
+        <IntroduceBanner />
         <DevicesProvider>{children}</DevicesProvider>
       </main>
     </BenchTheme>

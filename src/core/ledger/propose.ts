@@ -1,0 +1,74 @@
+import { isGateMessage } from '../mapping/address';
+import type { MessageSpec, RigDerived, RigDocument, RigMapping, RigSignal } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { freeId } from '../rig/naming';
+import { claimsOf, type Claim } from './claims';
+import { freeControllers } from './ledger';
+
+/** A message that makes sense for a signal, with a channel and number that nothing else uses. */
+export interface Proposal {
+  kind: 'controller' | 'fine controller' | 'bend' | 'pressure' | 'note' | 'program' | 'start' | 'stop';
+  message: MessageSpec;
+}
+
+/** Notes are proposed from here up: C2, where drum and key ranges of most receivers begin (common practice). */
+const LOWEST_NOTE = 36;
+const VELOCITY = 100;
+
+/**
+ * What a signal could send to an output, the most usual first. The channel is the one that most mappings of the same input
+ * use there, else of any, else 1; numbers are the next free of that channel.
+ */
+export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived, output: string): Proposal[] {
+  const channel = channelFor(rig, signal, output);
+  const claims = claimsOf(rig).filter((claim) => claim.output === output && claim.channel === channel);
+  const has = (kind: Claim['kind']) => claims.some((claim) => claim.kind === kind);
+  const free = freeControllers(rig, output, channel);
+  const proposals: Proposal[] = [];
+  const isGate = signal.kind === 'gate';
+  if (isGate) {
+    const note = freeNote(claims);
+    if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
+  }
+  const [controller] = free;
+  if (controller !== undefined) proposals.push({ kind: 'controller', message: { kind: 'controlChange', channel, controller, range: [0, 127] } });
+  if (isGate) {
+    if (!has('program')) proposals.push({ kind: 'program', message: { kind: 'programChange', channel, range: [1, 1] } });
+    for (const action of ['start', 'stop'] as const) proposals.push({ kind: action, message: { kind: 'transport', action } });
+    return proposals;
+  }
+  const taken = new Set(claims.flatMap(({ kind, number }) => (kind === 'controller' && number !== null ? [number] : [])));
+  const fine = free.find((number) => number < 32 && !taken.has(number + 32));
+  if (fine !== undefined) proposals.push({ kind: 'fine controller', message: { kind: 'controlChange14', channel, controller: fine, range: [0, 16383] } });
+  if (!has('bend')) proposals.push({ kind: 'bend', message: { kind: 'pitchBend', channel, range: [0, 16383] } });
+  if (!has('pressure')) proposals.push({ kind: 'pressure', message: { kind: 'channelPressure', channel, range: [0, 127] } });
+  const note = freeNote(claims);
+  if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
+  return proposals;
+}
+
+/** A mapping of a signal with a proposed message, named after the signal. */
+export function addMapping(rig: RigDocument, signal: RigSignal | RigDerived, output: string, message: MessageSpec): { change: Change; id: string } {
+  const ids = new Set(rig.mappings.map(({ id }) => id));
+  const id = freeId(signal.name, ids);
+  const to: RigMapping = { id, name: signal.name, on: true, signal: signal.id, shaping: {}, message, output };
+  // A note from something that slides needs to know where it begins and ends.
+  if (isGateMessage(message, signal.kind) && signal.kind === 'continuous') to.gate = { on: 0.5, off: 0.4 };
+  return { change: { list: 'mappings', id, to }, id };
+}
+
+function channelFor(rig: RigDocument, signal: RigSignal | RigDerived, output: string): number {
+  const input = 'input' in signal ? signal.input : null;
+  const inputOf = new Map(rig.signals.map(({ id, input: from }) => [id, from]));
+  const there = rig.mappings.filter((mapping) => mapping.output === output && 'channel' in mapping.message);
+  const same = there.filter((mapping) => inputOf.get(mapping.signal) === input);
+  const counts = new Map<number, number>();
+  for (const { message } of same.length > 0 ? same : there) if ('channel' in message) counts.set(message.channel, (counts.get(message.channel) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? 1;
+}
+
+function freeNote(claims: readonly Claim[]): number | null {
+  const taken = new Set(claims.flatMap(({ kind, number }) => (kind === 'note' ? [number] : [])));
+  for (let note = LOWEST_NOTE; note < 128; note++) if (!taken.has(note)) return note;
+  return null;
+}

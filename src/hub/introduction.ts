@@ -1,0 +1,37 @@
+import type { IntroduceHow } from '../protocol/live';
+
+/** It always ends, at the latest after this. */
+export const LONGEST_MS = 30_000;
+/** One sweep from end to end and back. */
+const SWEEP_MS = 4000;
+/** Presses of a note or another message that happens at once: on for half of this. */
+const PRESS_MS = 1000;
+
+/** One mapping that is sent alone, so that a receiver learns it and nothing else. */
+export class Introduction {
+  /** Mappings whose messages were held back meanwhile, by index in the plan. */
+  readonly withheld = new Set<number>();
+
+  constructor(
+    readonly mapping: number,
+    readonly id: string,
+    readonly how: IntroduceHow,
+    private readonly startMs: number,
+  ) {}
+
+  isOver(nowMs: number): boolean {
+    return nowMs - this.startMs >= LONGEST_MS;
+  }
+
+  get untilHubMs(): number {
+    return this.startMs + LONGEST_MS;
+  }
+
+  /** The level to send now: up and down slowly, or pressed and let go of. */
+  level(nowMs: number, isPress: boolean): number {
+    const passedMs = nowMs - this.startMs;
+    if (isPress) return passedMs % PRESS_MS < PRESS_MS / 2 ? 1 : 0;
+    const part = (passedMs % SWEEP_MS) / SWEEP_MS;
+    return part < 0.5 ? 2 * part : 2 - 2 * part;
+  }
+}

@@ -1,0 +1,137 @@
+import { Button, Radio, Select } from 'antd';
+import { useEffect, useState } from 'react';
+import { MovedFinder } from '../../../core/gesture/moved';
+import { addMapping, proposeMessages, type Proposal } from '../../../core/ledger/propose';
+import { addressInWords } from '../../../core/mapping/words';
+import type { RigDerived, RigSignal } from '../../../core/rig/document';
+import { findSignal } from '../../../core/rig/find';
+import { useLive } from '../../live/LiveProvider';
+import { LiveNumber } from '../shared/LiveNumber';
+import { TraceCanvas } from '../shared/TraceCanvas';
+import { useEdit, useRig } from '../shell/useRig';
+
+const LOOK_MS = 50;
+
+const KIND_WORDS: Record<Proposal['kind'], string> = {
+  controller: 'Controller',
+  'fine controller': 'Controller of 14 bits',
+  bend: 'Pitch bend',
+  pressure: 'Pressure',
+  note: 'Note',
+  program: 'Program change',
+  start: 'Start',
+  stop: 'Stop',
+};
+
+interface MapByMovingProps {
+  onDone: (mapping: string) => void;
+  onClose: () => void;
+}
+
+/** Move the thing, choose what it sends, done. */
+export function MapByMoving({ onDone, onClose }: MapByMovingProps) {
+  const { document: rig } = useRig();
+  const [signalId, setSignalId] = useState<string | null>(null);
+  const found = signalId === null ? undefined : findSignal(rig, signalId);
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => event.key === 'Escape' && onClose();
+    addEventListener('keydown', press);
+    return () => removeEventListener('keydown', press);
+  }, [onClose]);
+  return (
+    <aside className="shaping map-by-moving" aria-label="Map by moving">
+      <header>
+        <h2>Map by moving</h2>
+        <Button type="text" aria-label="Close" onClick={onClose}>
+          ✕
+        </Button>
+      </header>
+      {found ? (
+        <Choose signal={found.signal} from={found.from} onDone={onDone} onAgain={() => setSignalId(null)} />
+      ) : (
+        <Listen onMoved={setSignalId} />
+      )}
+    </aside>
+  );
+}
+
+function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
+  const live = useLive();
+  const { document: rig } = useRig();
+  useEffect(() => {
+    const signals = [...rig.signals.filter((signal) => !signal.hidden)];
+    const finder = new MovedFinder(new Map(signals.map((signal) => [signal.id, signal])));
+    const removes = signals.map((signal) => {
+      // Where it lies now; what was never heard lies at its rest.
+      finder.value(signal.id, live.signalValue(signal.id) ?? (signal.kind === 'gate' ? 0 : (signal.rest ?? signal.range[0])), performance.now());
+      return live.onSignal(signal.id, (value) => finder.value(signal.id, value, performance.now()));
+    });
+    const timer = setInterval(() => {
+      const found = finder.found(performance.now());
+      if (found !== null) onMoved(found);
+    }, LOOK_MS);
+    return () => {
+      clearInterval(timer);
+      for (const remove of removes) remove();
+    };
+    // It listens from when it appears, whatever is edited meanwhile.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [live]);
+  return (
+    <p className="move-it" role="status">
+      Move the thing that you want to map. <span>Escape leaves.</span>
+    </p>
+  );
+}
+
+interface ChooseProps {
+  signal: RigSignal | RigDerived;
+  from: string;
+  onDone: (mapping: string) => void;
+  onAgain: () => void;
+}
+
+function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const before = rig.mappings.filter((mapping) => mapping.signal === signal.id);
+  const sibling = 'input' in signal ? rig.mappings.find((mapping) => rig.signals.find(({ id }) => id === mapping.signal)?.input === signal.input) : undefined;
+  const [output, setOutput] = useState(sibling?.output ?? rig.outputs[0]?.id ?? '');
+  const proposals = proposeMessages(rig, signal, output);
+  const [kind, setKind] = useState<Proposal['kind'] | null>(null);
+  const chosen = proposals.find((proposal) => proposal.kind === kind) ?? proposals[0];
+  const map = () => {
+    if (!chosen) return;
+    const { change, id } = addMapping(rig, signal, output, chosen.message);
+    edit({ kind: 'change', changes: [change] });
+    onDone(id);
+  };
+  return (
+    <>
+      <div className="moved">
+        <strong>{signal.name}</strong>
+        <span>{from}</span>
+        <LiveNumber signal={signal} />
+      </div>
+      <TraceCanvas signal={signal} />
+      {before.length > 0 && <p className="hint">It drives {before.map(({ name }) => name).join(', ')} already; this is one more.</p>}
+      <label className="field">
+        <span>To</span>
+        <Select aria-label="Output" value={output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={setOutput} />
+      </label>
+      <Radio.Group className="proposed" aria-label="Message" value={chosen?.kind} onChange={({ target }) => setKind(target.value as Proposal['kind'])}>
+        {proposals.map((proposal) => (
+          <Radio key={proposal.kind} value={proposal.kind}>
+            <span>{KIND_WORDS[proposal.kind]}</span> <small>{addressInWords(proposal.message)}</small>
+          </Radio>
+        ))}
+      </Radio.Group>
+      <div className="actions">
+        <Button type="primary" autoFocus disabled={stage || !chosen} onClick={map}>
+          Map it
+        </Button>
+        <Button onClick={onAgain}>Something else</Button>
+      </div>
+    </>
+  );
+}

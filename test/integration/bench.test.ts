@@ -1,0 +1,117 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { RigDocument } from '../../src/core/rig/document';
+import { Monitor } from '../helpers/monitor';
+import { TestPage } from '../helpers/page';
+import { Pumice, waitFor } from '../helpers/pumice';
+
+let pumice: Pumice;
+let surface: TestPage;
+let monitor: Monitor;
+
+beforeAll(async () => {
+  pumice = await Pumice.fresh();
+  if ((await pumice.start()) !== null) throw new Error(pumice.output);
+  await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+  surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  monitor = await Monitor.open(pumice.url);
+}, 60_000);
+afterAll(async () => {
+  surface.close();
+  monitor.close();
+  await pumice.stop();
+});
+
+const get = async <T>(path: string) => (await (await fetch(`${pumice.url}${path}`)).json()) as T;
+const rig = async () => (await get<{ document: RigDocument }>('/api/rig')).document;
+
+describe('introducing a mapping', () => {
+  const begin = async (mapping: string, how: 'sweep' | 'follow') => {
+    const page = await TestPage.open(pumice.hubPort);
+    page.tell({ kind: 'introduce', mapping, how });
+    await waitFor('it to be said', () => page.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping));
+    return page;
+  };
+  it('sweeps it alone; what was held back comes at its present value when the page leaves', async () => {
+    surface.move('wheelhouse.swell', 0);
+    await waitFor('the swell at rest', () => monitor.sent.includes('weather B2 16 00'));
+    const page = await begin('fog', 'sweep');
+    monitor.facts.length = 0;
+    for (let i = 1; i <= 20; i++) surface.move('wheelhouse.swell', i / 20);
+    await waitFor('the sweep', () => new Set(monitor.sent.filter((line) => line.startsWith('weather B2 15'))).size > 20);
+    expect(monitor.sent.filter((line) => !line.startsWith('weather B2 15'))).toEqual([]);
+    page.socket.terminate();
+    await waitFor('the swell where it is now', () => monitor.sent.includes('weather B2 16 7F'));
+  });
+  it('follows the hand alone, and ends when asked', async () => {
+    const page = await begin('fog', 'follow');
+    monitor.facts.length = 0;
+    surface.move('wheelhouse.swell', 0.25);
+    surface.move('wheelhouse.fog', 0.9);
+    await waitFor('the fog', () => monitor.sent.includes('weather B2 15 72'));
+    expect(monitor.sent.some((line) => line.startsWith('weather B2 16'))).toBe(false);
+    page.tell({ kind: 'introduce', mapping: null });
+    await waitFor('the swell', () => monitor.sent.includes('weather B2 16 20'));
+    page.close();
+  });
+  it('presses and lets go of a note, and none is left sounding', async () => {
+    const page = await begin('bell', 'sweep');
+    monitor.facts.length = 0;
+    await waitFor('two strokes', () => monitor.sent.filter((line) => line.startsWith('bell-and-rigging 99')).length >= 2);
+    page.tell({ kind: 'introduce', mapping: null });
+    await waitFor('as many ends as beginnings', () => {
+      const count = (status: string) => monitor.sent.filter((line) => line.startsWith(`bell-and-rigging ${status}`)).length;
+      return count('99') === count('89');
+    });
+    page.close();
+  });
+  it('is refused for a mapping that there is not, and on Stage', async () => {
+    const page = await TestPage.open(pumice.hubPort);
+    page.tell({ kind: 'introduce', mapping: 'moon' });
+    expect((await waitFor('the refusal', () => page.problems[0])).field).toBe('mapping');
+    await pumice.post('/api/stage', { stage: true });
+    await waitFor('the Stage', () => page.messages.some((message) => message.kind === 'rig' && message.stage));
+    page.tell({ kind: 'introduce', mapping: 'fog' });
+    await waitFor('the second refusal', () => page.problems.length === 2);
+    await pumice.post('/api/stage', { stage: false });
+    page.close();
+  });
+});
+
+describe('undo and redo over HTTP', () => {
+  it('are heard like any edit, and survive a restart', async () => {
+    const before = await rig();
+    await pumice.edit('fog', { on: false });
+    const { answer } = await pumice.post('/api/rigs/night-ferry/undo', {});
+    const stepped = answer as unknown as { undo: string | null; redo: string | null };
+    expect([stepped.undo, stepped.redo]).toEqual([null, 'Fog density: on or off']);
+    expect(await rig()).toEqual(before);
+    surface.close();
+    monitor.close();
+    await pumice.killAll();
+    expect(await pumice.start()).toBeNull();
+    await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    monitor = await Monitor.open(pumice.url);
+    await pumice.post('/api/rigs/night-ferry/redo', {});
+    expect((await rig()).mappings.find(({ id }) => id === 'fog')?.on).toBe(false);
+    expect((await get<{ words: string }[]>('/api/rigs/night-ferry/history')).map(({ words }) => words)).toEqual(['Fog density: on or off']);
+    await pumice.post('/api/rigs/night-ferry/undo', {});
+  });
+});
+
+describe('rigs over HTTP', () => {
+  it('are looked at before they are taken in, listed, and deleted', async () => {
+    const document = await rig();
+    document.name = 'Night Ferry 2';
+    document.mappings[1]!.message = document.mappings[0]!.message;
+    const { answer } = await pumice.post('/api/rigs/check', document);
+    expect(answer).toMatchObject({ name: 'Night Ferry 2', counts: { mappings: document.mappings.length } });
+    expect((answer as unknown as { clashes: string[] }).clashes.length).toBeGreaterThan(0);
+    expect(await get<unknown[]>('/api/rigs')).toHaveLength(1);
+    const taken = (await pumice.post('/api/rigs', document)).answer as unknown as { id: string };
+    expect((await get<{ name: string }[]>('/api/rigs')).map(({ name }) => name).sort()).toEqual(['Night Ferry', 'Night Ferry 2']);
+    const removed = await fetch(`${pumice.url}/api/rigs/${taken.id}`, { method: 'DELETE' });
+    expect([removed.status, ((await removed.json()) as RigDocument).name]).toEqual([200, 'Night Ferry 2']);
+    expect((await fetch(`${pumice.url}/api/rigs/night-ferry`, { method: 'DELETE' })).status).toBe(400);
+  });
+});

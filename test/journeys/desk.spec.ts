@@ -1,0 +1,97 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, openBench, test } from '../helpers/journey';
+import { waitFor } from '../helpers/pumice';
+
+test('map by moving: press a key, move the thing, take the proposed number, hear it; undo takes it back', async ({ pumice, tablet, monitor, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.keyboard.press('m');
+  const beside = page.getByRole('complementary', { name: 'Map by moving' });
+  await expect(beside).toContainText('Move the thing');
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 500 });
+  for (let y = 480; y >= 120; y -= 20) await tablet.fingers('touchMove', { id: 1, x: 80, y });
+  await tablet.fingers('touchEnd');
+  await expect(beside.getByText('Fog', { exact: true })).toBeVisible();
+  await expect(beside).toContainText('It drives Fog density already');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'Shaping of Fog' })).toBeVisible();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the new controller beside the old one', () => monitor.sent.includes('weather B2 15 7F') && monitor.sent.some((line) => /^weather B2 (1[4-9A-F]|6[6-9A-F]) 7F$/.test(line) && line !== 'weather B2 15 7F'));
+  await page.getByRole('button', { name: 'Close the shaping panel' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toHaveCount(0);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toBeVisible();
+});
+
+test('introduce: a banner on every screen while it is on, Escape ends it', async ({ pumice, monitor, page }) => {
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  await panel.getByRole('button', { name: 'Introduce' }).click();
+  await page.getByText('As a slow sweep').click();
+  await expect(page.getByText('Introducing Fog density alone')).toBeVisible();
+  await waitFor('the sweep', () => new Set(monitor.sent.filter((line) => line.startsWith('weather B2 15'))).size > 10);
+  await page.getByRole('link', { name: 'Outputs' }).click();
+  await expect(page.getByText('Introducing Fog density alone')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('Introducing Fog density alone')).toHaveCount(0);
+});
+
+test('the ledger shows a clash, leads to its mapping, and moves a channel with a look before', async ({ pumice, page }) => {
+  await pumice.edit('fog', { message: { kind: 'controlChange', channel: 3, controller: 22, range: [0, 127] } });
+  await openBench(page, `${pumice.url}/ledger`);
+  await expect(page.getByRole('heading', { name: /Ledger 2 in clashes/ })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Output' }).click();
+  await page.getByTitle('Weather').click();
+  await page.getByRole('slider', { name: 'Controllers of channel 3' }).focus();
+  await page.keyboard.press('PageDown');
+  for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('CC 22: in a clash')).toBeVisible();
+  await page.getByRole('button', { name: 'Move a channel' }).click();
+  await page.getByRole('spinbutton', { name: 'From channel' }).fill('3');
+  await expect(page.getByText(/mappings move: Fog density, Swell height/)).toBeVisible();
+  await page.getByRole('button', { name: 'Move them' }).click();
+  await expect(page.getByRole('list', { name: 'Clashes and warnings' })).toContainText('channel 15 · CC 22');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export CSV' }).click();
+  expect((await download).suggestedFilename()).toBe('Night Ferry ledger.csv');
+  await page.getByRole('link', { name: 'Fog density' }).first().click();
+  await expect(page.getByRole('complementary', { name: 'Shaping of Fog density' })).toBeVisible();
+});
+
+test('rigs: half a file and a clash are said, a copy is opened, deleted and brought back', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/rigs`);
+  const file = page.getByLabel('Rig file');
+  const give = (name: string, text: string) => file.setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
+  const document = await (await fetch(`${pumice.url}/api/rigs/night-ferry/document`)).text();
+  await give('half.json', document.slice(0, 500));
+  await expect(page.getByText('half.json is not a whole JSON file: export the rig again and take that one.')).toBeVisible();
+  await give('newer.json', document.replace('"version":1', '"version":99'));
+  await expect(page.getByText(/this rig was made by a newer Pumice/)).toBeVisible();
+  await give('huge.json', 'x'.repeat(5 * 1024 * 1024));
+  await expect(page.getByText(/huge\.json has 5 MB/)).toBeVisible();
+  await give('Night Ferry.json', document.replace('"name":"Night Ferry"', '"name":"Second Ferry"'));
+  const preview = page.getByRole('region', { name: 'Import of Night Ferry.json' });
+  await expect(preview).toContainText('21 mappings');
+  await preview.getByRole('button', { name: 'Take it in and open it' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Second Ferry');
+  await page.getByLabel('Rig Night Ferry').getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('Night Ferry was deleted')).toBeVisible();
+  await expect(page.getByLabel('Rig Night Ferry')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect(page.getByLabel('Rig Night Ferry')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Name of the rig' }).fill('Third Ferry');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'History' })).toContainText('the rig: name');
+});
+
+for (const path of ['/ledger', '/rigs']) {
+  test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
+    await openBench(page, `${pumice.url}${path}`);
+    const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`);
+    expect(await faults()).toEqual([]);
+    await pumice.post('/api/stage', { stage: true });
+    await page.locator('.program[data-mode="stage"]').waitFor();
+    expect(await faults()).toEqual([]);
+  });
+}
