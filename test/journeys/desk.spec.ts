@@ -7,6 +7,7 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await page.keyboard.press('m');
   const beside = page.getByRole('complementary', { name: 'Map by moving' });
   await expect(beside).toContainText('Move the thing');
+  await page.waitForTimeout(600);
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 500 });
   for (let y = 480; y >= 120; y -= 20) await tablet.fingers('touchMove', { id: 1, x: 80, y });
   await tablet.fingers('touchEnd');
@@ -22,6 +23,35 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toHaveCount(0);
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toBeVisible();
+});
+
+test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; the picture of a curve is moved by hand', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('article', { name: 'Stand-in Mooring' }).getByRole('button', { name: 'Start' }).click();
+  await page.getByRole('link', { name: 'Mappings' }).click();
+  await page.getByRole('button', { name: 'Shape Rope groan' }).click();
+  const panel = page.getByRole('complementary', { name: 'Shaping of Rope groan' });
+  await panel.getByRole('button', { name: 'Fit to a gesture' }).click();
+  await panel.getByRole('button', { name: 'Use this' }).click();
+  const shaping = async () => {
+    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { mappings: { name: string; shaping: { rangeIn?: { lo: number }; deadZone?: object; smoothing?: { kind: string }; curve?: { points: number[][] } } }[] } };
+    return document.mappings.find(({ name }) => name === 'Rope groan')!.shaping;
+  };
+  await waitFor('the fitted shaping', async () => {
+    const { rangeIn, deadZone, smoothing } = await shaping();
+    return rangeIn !== undefined && rangeIn.lo > 0 && deadZone !== undefined && smoothing?.kind === 'oneEuro';
+  });
+  await panel.getByRole('combobox', { name: 'Curve' }).click();
+  await page.getByTitle('Through points').click();
+  await panel.getByRole('button', { name: 'Point 2 at 0.5, 0.5' }).focus();
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(panel.getByRole('button', { name: 'Point 2 at 0.5, 0.6' })).toBeVisible();
+  const point = (await panel.getByRole('button', { name: 'Point 2 at 0.5, 0.6' }).boundingBox())!;
+  await page.mouse.move(point.x + point.width / 2, point.y + point.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(point.x + 60, point.y - 10, { steps: 4 });
+  await page.mouse.up();
+  await waitFor('the point where it was dropped', async () => ((await shaping()).curve?.points[1]?.[0] ?? 0) > 0.6);
 });
 
 test('introduce: a banner on every screen while it is on, Escape ends it', async ({ pumice, monitor, page }) => {
@@ -44,7 +74,7 @@ test('the ledger shows a clash, leads to its mapping, and moves a channel with a
   await page.getByRole('combobox', { name: 'Output' }).click();
   await page.getByTitle('Weather').click();
   await page.getByRole('slider', { name: 'Controllers of channel 3' }).focus();
-  await page.keyboard.press('PageDown');
+  await page.keyboard.press('PageUp');
   for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
   await expect(page.getByText('CC 22: in a clash')).toBeVisible();
   await page.getByRole('button', { name: 'Move a channel' }).click();

@@ -6,7 +6,7 @@ import type { RigEdit } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside } from './Aside';
 import { CalibrationPicture } from './CalibrationPicture';
-import { useCapture, type Captured } from './useCapture';
+import { useCapture, type Captured } from '../shared/useCapture';
 
 const REST_MS = 3000;
 const TRAVEL_MS = 6000;

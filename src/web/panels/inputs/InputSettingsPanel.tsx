@@ -8,7 +8,7 @@ import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
 import { download } from '../shared/download';
-import { useCapture } from './useCapture';
+import { useCapture } from '../shared/useCapture';
 import { kindInWords } from './words';
 
 const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);

@@ -11,6 +11,8 @@ import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 
 const LOOK_MS = 50;
+/** Until the present values of everything are here. */
+const STILL_MS = 250;
 
 const KIND_WORDS: Record<Proposal['kind'], string> = {
   controller: 'Controller',
@@ -59,18 +61,24 @@ function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
   const live = useLive();
   const { document: rig } = useRig();
   useEffect(() => {
-    const signals = [...rig.signals.filter((signal) => !signal.hidden)];
+    const signals = rig.signals.filter((signal) => !signal.hidden);
     const finder = new MovedFinder(new Map(signals.map((signal) => [signal.id, signal])));
-    const removes = signals.map((signal) => {
-      // Where it lies now; what was never heard lies at its rest.
-      finder.value(signal.id, live.signalValue(signal.id) ?? (signal.kind === 'gate' ? 0 : (signal.rest ?? signal.range[0])), performance.now());
-      return live.onSignal(signal.id, (value) => finder.value(signal.id, value, performance.now()));
-    });
+    let listening = false;
+    const removes = signals.map((signal) => live.onSignal(signal.id, (value) => listening && finder.value(signal.id, value, performance.now())));
+    // The hub shows where everything lies once it is watched; movement counts from there.
+    const begin = setTimeout(() => {
+      for (const { id } of signals) {
+        const value = live.signalValue(id);
+        if (value !== undefined) finder.value(id, value, performance.now());
+      }
+      listening = true;
+    }, STILL_MS);
     const timer = setInterval(() => {
       const found = finder.found(performance.now());
       if (found !== null) onMoved(found);
     }, LOOK_MS);
     return () => {
+      clearTimeout(begin);
       clearInterval(timer);
       for (const remove of removes) remove();
     };

@@ -1,14 +1,15 @@
 import { Button, InputNumber, Segmented, Select } from 'antd';
-import type { ReactNode } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
-import { ShapingPicture } from './ShapingPicture';
+import { Field, Pair } from './Field';
+import { Fit } from './Fit';
 import { Introduce } from './Introduce';
-import { SmoothingFields } from './SmoothingFields';
+import { ShapingPicture } from './ShapingPicture';
+import { ShapingSteps } from './ShapingSteps';
 
 interface ShapingPanelProps {
   mapping: RigMapping;
@@ -24,7 +25,6 @@ export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
   const set = (change: Partial<RigMapping>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
   const setMessage = (message: MessageSpec) => set({ message });
   const setShaping = (shaping: Shaping) => set({ shaping });
-  const rangeIn = mapping.shaping.rangeIn ?? { lo: signal.range[0], hi: signal.range[1] };
 
   return (
     <aside className="shaping" aria-label={`Shaping of ${mapping.name}`}>
@@ -52,16 +52,8 @@ export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
       </fieldset>
       <fieldset disabled={stage}>
         <legend>Shaping</legend>
-        <Field label={`Range in (${signal.unit})`}>
-          <Pair
-            label="Range in"
-            disabled={stage}
-            values={[rangeIn.lo, rangeIn.hi]}
-            step={(signal.range[1] - signal.range[0]) / 100}
-            onChange={([lo, hi]) => setShaping({ ...mapping.shaping, rangeIn: { lo, hi } })}
-          />
-        </Field>
-        <SmoothingFields shaping={mapping.shaping} disabled={stage} onChange={setShaping} />
+        {'input' in signal && signal.kind === 'continuous' && <Fit mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />}
+        <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
       </fieldset>
     </aside>
   );
@@ -150,16 +142,6 @@ function rangeLimits(message: MessageSpec): [min: number, max: number] {
   }
 }
 
-/** A label and what it names, side by side. */
-export function Field({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <div className="field">
-      <span>{label}</span>
-      {children}
-    </div>
-  );
-}
-
 interface WholeProps {
   label: string;
   min: number;
@@ -171,24 +153,4 @@ interface WholeProps {
 
 function Whole({ label, onChange, ...rest }: WholeProps) {
   return <InputNumber aria-label={label} precision={0} {...rest} onChange={(next) => next !== null && onChange(next)} />;
-}
-
-interface PairProps {
-  label: string;
-  min?: number;
-  max?: number;
-  step: number;
-  values: [number, number];
-  disabled: boolean;
-  onChange: (values: [number, number]) => void;
-}
-
-function Pair({ label, values: [lo, hi], onChange, ...rest }: PairProps) {
-  return (
-    <span className="pair">
-      <InputNumber aria-label={`${label}, from`} {...rest} value={lo} onChange={(next) => next !== null && onChange([next, hi])} />
-      <span aria-hidden>to</span>
-      <InputNumber aria-label={`${label}, to`} {...rest} value={hi} onChange={(next) => next !== null && onChange([lo, next])} />
-    </span>
-  );
 }

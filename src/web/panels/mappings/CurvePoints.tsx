@@ -1,0 +1,100 @@
+import { InputNumber } from 'antd';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Curve } from '../../../core/rig/document';
+import { monotoneSegments, pointsCurve, SEGMENT, steppedCurve } from '../../../core/shaping/curve';
+import { addPoint, movePoint, removePoint, type CurvePoint } from '../../../core/shaping/curvePoints';
+
+const SIZE = 300;
+const HEIGHT = 170;
+const EDGE = 10;
+const DRAWN = 100;
+const NUDGE = 0.01;
+
+type PointsCurve = Extract<Curve, { kind: 'points' | 'stepped' }>;
+
+interface CurvePointsProps {
+  curve: PointsCurve;
+  disabled: boolean;
+  onChange: (points: CurvePoint[]) => void;
+}
+
+/** The points of a curve, moved by hand, by arrow keys or by number; a double click makes one, Delete takes one away. */
+export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [dragged, setDragged] = useState<{ i: number; points: CurvePoint[] } | null>(null);
+  const [chosen, choose] = useState(0);
+  const lastAtEnd = curve.kind === 'points';
+  const points = dragged?.points ?? curve.points;
+  const at = ([x, y]: CurvePoint) => ({ cx: EDGE + x * (SIZE - 2 * EDGE), cy: HEIGHT - EDGE - y * (HEIGHT - 2 * EDGE) });
+  const under = ({ clientX, clientY }: { clientX: number; clientY: number }): CurvePoint => {
+    const { left, top, width, height } = svg.current!.getBoundingClientRect();
+    return [(((clientX - left) / width) * SIZE - EDGE) / (SIZE - 2 * EDGE), 1 - (((clientY - top) / height) * HEIGHT - EDGE) / (HEIGHT - 2 * EDGE)];
+  };
+  const drag = (event: PointerEvent) => dragged && setDragged({ i: dragged.i, points: movePoint(dragged.points, dragged.i, under(event), lastAtEnd) });
+  const drop = () => {
+    if (dragged) onChange(dragged.points);
+    setDragged(null);
+  };
+  const keys = (event: KeyboardEvent, i: number) => {
+    const step = event.shiftKey ? 10 * NUDGE : NUDGE;
+    const [x, y] = curve.points[i]!;
+    const moves: Record<string, CurvePoint> = { ArrowLeft: [x - step, y], ArrowRight: [x + step, y], ArrowUp: [x, y + step], ArrowDown: [x, y - step] };
+    const to = moves[event.key];
+    if (to) onChange(movePoint(curve.points, i, to, lastAtEnd));
+    else if (event.key === 'Delete' || event.key === 'Backspace') onChange(removePoint(curve.points, i, lastAtEnd));
+    else return;
+    event.preventDefault();
+  };
+  const [px, py] = curve.points[Math.min(chosen, curve.points.length - 1)]!;
+  return (
+    <div className="curve-points">
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${SIZE} ${HEIGHT}`}
+        role="group"
+        aria-label="Points of the curve"
+        onDoubleClick={(event) => !disabled && onChange(addPoint(curve.points, under(event)))}
+        onPointerMove={drag}
+        onPointerUp={drop}
+        onPointerCancel={() => setDragged(null)}
+      >
+        <polyline points={drawn(curve.kind, points).map((point) => Object.values(at(point)).join(',')).join(' ')} />
+        {points.map((point, i) => (
+          <circle
+            key={i}
+            {...at(point)}
+            r={8}
+            tabIndex={disabled ? -1 : 0}
+            role="button"
+            aria-label={`Point ${i + 1} at ${point[0]}, ${point[1]}`}
+            data-chosen={i === chosen}
+            onFocus={() => choose(i)}
+            onKeyDown={(event) => !disabled && keys(event, i)}
+            onPointerDown={(event) => {
+              if (disabled) return;
+              svg.current?.setPointerCapture(event.pointerId);
+              choose(i);
+              setDragged({ i, points: curve.points });
+            }}
+          />
+        ))}
+      </svg>
+      <span className="pair">
+        <InputNumber aria-label="Point, across" min={0} max={1} step={NUDGE} disabled={disabled} value={px} onChange={(x) => x !== null && onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
+        ,
+        <InputNumber aria-label="Point, up" min={0} max={1} step={NUDGE} disabled={disabled} value={py} onChange={(y) => y !== null && onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
+      </span>
+    </div>
+  );
+}
+
+/** The line of the curve, as the engine would play it. */
+function drawn(kind: PointsCurve['kind'], points: readonly CurvePoint[]): CurvePoint[] {
+  if (kind === 'stepped') {
+    const flat = Float64Array.from(points.flat());
+    return Array.from({ length: 4 * DRAWN + 1 }, (_, i) => [i / (4 * DRAWN), steppedCurve(flat, 0, points.length, i / (4 * DRAWN))]);
+  }
+  const coefficients = new Float64Array((points.length - 1) * SEGMENT);
+  monotoneSegments(points, coefficients, 0);
+  return Array.from({ length: DRAWN + 1 }, (_, i) => [i / DRAWN, pointsCurve(coefficients, 0, points.length - 1, i / DRAWN)]);
+}

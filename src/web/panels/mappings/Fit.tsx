@@ -1,0 +1,90 @@
+import { Button } from 'antd';
+import { useEffect, useState } from 'react';
+import { fit, type FitProposal } from '../../../core/gesture/fit';
+import type { RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
+import { calibrated, withoutNoise } from '../../../core/signal/calibration';
+import { useCapture, type CapturedSignal } from '../shared/useCapture';
+
+/** A gesture is moved through for so long. */
+const LASTS_MS = 5000;
+
+interface FitProps {
+  mapping: RigMapping;
+  signal: RigSignal;
+  disabled: boolean;
+  onChange: (shaping: Shaping) => void;
+}
+
+/** Measures a few seconds of a gesture and proposes range, dead zone and smoothing; undo takes them back like any edit. */
+export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
+  const [on, setOn] = useState(false);
+  const [proposal, setProposal] = useState<FitProposal | null | 'nothing'>(null);
+  const { count, take } = useCapture([signal.id], on);
+  useEffect(() => {
+    if (!on) return;
+    const timer = setTimeout(() => {
+      const captured = take().get(signal.id);
+      setProposal((captured && fit(captured.timesMs, nominal(signal, captured), signal.rest)) ?? 'nothing');
+      setOn(false);
+    }, LASTS_MS);
+    return () => clearTimeout(timer);
+  }, [on, signal, take]);
+
+  if (on) {
+    return (
+      <p className="fit" role="status">
+        Move through the whole gesture, as you will play it… {count} numbers
+      </p>
+    );
+  }
+  return (
+    <div className="fit">
+      <Button disabled={disabled} onClick={() => setOn(true)}>
+        Fit to a gesture
+      </Button>
+      {proposal === 'nothing' && <p role="alert">Too little moved to go by: move further, for the whole five seconds.</p>}
+      {proposal !== null && proposal !== 'nothing' && (
+        <>
+          <p>{inWords(proposal, signal.unit === 'unit' ? '' : ` ${signal.unit}`)}</p>
+          <div className="actions">
+            <Button
+              type="primary"
+              disabled={disabled}
+              onClick={() => {
+                onChange(fitted(mapping.shaping, proposal));
+                setProposal(null);
+              }}
+            >
+              Use this
+            </Button>
+            <Button onClick={() => setProposal(null)}>Leave it</Button>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** What was captured raw, as the engine sees it. */
+function nominal({ calibration, range: [lo, hi], rest, period }: RigSignal, { values }: CapturedSignal): number[] {
+  if (!calibration) return values;
+  const planned = { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null };
+  let held = NaN;
+  return values.map((value) => calibrated(planned, (held = withoutNoise(planned, value, held))));
+}
+
+function fitted(shaping: Shaping, { rangeIn, deadZone, smoothing }: FitProposal): Shaping {
+  const kept = { ...shaping };
+  delete kept.deadZone;
+  delete kept.smoothing;
+  return { ...kept, rangeIn: { ...shaping.rangeIn, ...rangeIn }, ...(deadZone ? { deadZone } : {}), ...(smoothing ? { smoothing } : {}) };
+}
+
+const figure = (x: number) => String(Number(x.toPrecision(3)));
+
+function inWords({ gesture, rangeIn, deadZone, smoothing }: FitProposal, unit: string): string {
+  const { lowest, highest, noise, speedPerS, rateHz } = gesture;
+  const measured = `From ${figure(lowest)} to ${figure(highest)}${unit}, noise ${figure(noise)}, up to ${figure(speedPerS)}${unit} a second, ${figure(rateHz)} numbers a second.`;
+  const proposed = [`range ${figure(rangeIn.lo)} to ${figure(rangeIn.hi)}`, deadZone && `dead zone ${deadZone.kind === 'centre' ? figure(deadZone.inner) : figure(deadZone.low)}`, smoothing?.kind === 'oneEuro' && `smoothing from ${figure(smoothing.minCutoffHz)} Hz`];
+  return `${measured} Proposed: ${proposed.filter((part) => typeof part === 'string').join(', ')}${deadZone ? '' : '; it is quiet enough as it is'}.`;
+}
