@@ -53,11 +53,27 @@ await bench.waitForTimeout(5000);
 await bench.locator('.inputs > section').evaluate((section) => section.scrollTo(0, 0));
 await bench.screenshot({ path: `${FOLDER}/inputs.png` });
 await bench.getByRole('article', { name: 'Input Deck hand' }).getByRole('button', { name: 'Calibrate' }).click();
+const deckHand = bench.getByRole('article', { name: 'Stand-in Deck hand' });
+await deckHand.getByText('By hand').click();
 await bench.getByRole('button', { name: 'I am not touching it' }).click();
+await bench.getByRole('button', { name: 'I am moving it' }).waitFor();
+await deckHand.getByText('By itself').click();
 await bench.getByRole('button', { name: 'I am moving it' }).click();
 await bench.getByRole('button', { name: 'Use this' }).waitFor();
+await bench.locator('.inputs > section').evaluate((section) => section.scrollTo(0, 0));
 await bench.screenshot({ path: `${FOLDER}/inputs-calibrate.png` });
 await bench.getByRole('button', { name: 'Close' }).click();
+
+await pumice.edit('spray', { message: { kind: 'controlChange', channel: 3, controller: 24, range: [0, 127] } });
+await bench.goto(`${pumice.url}/ledger`);
+await bench.getByRole('combobox', { name: 'Output' }).click();
+await bench.getByTitle('Weather').click();
+await bench.waitForTimeout(600);
+await bench.screenshot({ path: `${FOLDER}/ledger.png` });
+await bench.goto(`${pumice.url}/rigs`);
+await bench.getByRole('button', { name: 'Duplicate' }).click();
+await bench.waitForTimeout(900);
+await bench.screenshot({ path: `${FOLDER}/rigs.png` });
 
 await pumice.post('/api/stage', { stage: true });
 await bench.goto(`${pumice.url}/mappings`);

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { seededNoise } from '../standIn/noise';
-import { measureRest, proposeCalibration } from './calibrate';
+import { measureRest, proposeCalibration, wasMoved } from './calibrate';
 
 const noise = seededNoise(5);
 const resting = (mean: number, sigma: number) => Array.from({ length: 300 }, () => mean + sigma * noise());
@@ -36,4 +36,9 @@ it.each([
 it('takes noise for no travel', () => {
   const rest = resting(10, 1);
   expect(proposeCalibration('ends', measureRest(rest), resting(10, 1))!.travel).toBeUndefined();
+});
+
+it('knows a sensor that was moved while it should have been left alone', () => {
+  expect(wasMoved(measureRest(sweep(-0.9, 0.9))!, [-1, 1])).toBe(true);
+  expect(wasMoved(measureRest(resting(0.1, 0.02))!, [-1, 1])).toBe(false);
 });

@@ -11,6 +11,8 @@ export interface Resting {
   strays: number;
 }
 
+/** What strays further than this share of its range was not left alone. */
+const MOVED = 0.2;
 /** Drift goes on after the few seconds that were watched. */
 const DRIFT_MARGIN = 1.25;
 /** Noise stays within so many standard deviations nearly always. */
@@ -27,6 +29,11 @@ export function measureRest(values: ArrayLike<number>): Resting | null {
   let strays = 0;
   for (let i = 0; i < values.length; i++) strays = Math.max(strays, Math.abs(values[i]! - mean));
   return { samples: values.length, mean, noise: noiseOf(values), strays };
+}
+
+/** Whether a sensor was moved while it should have been left alone: then nothing can be said of its rest. */
+export function wasMoved({ strays }: Resting, [lo, hi]: readonly [number, number]): boolean {
+  return strays > MOVED * Math.abs(hi - lo);
 }
 
 /** How a sensor is to be calibrated: a stick springs back, a tilt has a zero, anything else has ends and noise. */

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Progress } from 'antd';
 import { useEffect, useState } from 'react';
-import { measureRest, proposeCalibration, type CalibrationKind, type Resting } from '../../../core/gesture/calibrate';
+import { measureRest, proposeCalibration, wasMoved, type CalibrationKind, type Resting } from '../../../core/gesture/calibrate';
 import type { Calibration, RigInput, RigSignal } from '../../../core/rig/document';
 import type { RigEdit } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
@@ -27,17 +27,23 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
   const edit = useEdit();
   const [step, setStep] = useState<Step>('begin');
   const [resting, setResting] = useState<ReadonlyMap<string, Resting>>(new Map());
+  const [movedAtRest, setMovedAtRest] = useState<string[]>([]);
   const [proposals, setProposals] = useState<Proposal[]>([]);
   const [undo, setUndo] = useState<RigEdit | null>(null);
   const signals = rig.signals.filter((signal) => signal.input === input.id && signal.kind === 'continuous');
   const { count, take } = useCapture(signals.map(({ id }) => id), step === 'resting' || step === 'moving');
 
   const measured = () => {
-    const found = [...take()].flatMap(([id, { values }]) => {
-      const rest = measureRest(values);
-      return rest ? [[id, rest] as const] : [];
-    });
-    setResting(new Map(found));
+    const found = new Map<string, Resting>();
+    const moved: string[] = [];
+    for (const signal of signals) {
+      const rest = measureRest(take().get(signal.id)?.values ?? []);
+      if (!rest) continue;
+      if (wasMoved(rest, signal.range)) moved.push(signal.name);
+      else found.set(signal.id, rest);
+    }
+    setMovedAtRest(moved);
+    setResting(found);
     setStep('between');
   };
   const propose = (captured: Captured) => {
@@ -71,6 +77,11 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
       {step === 'resting' && <Countdown key="rest" forMs={REST_MS} says="Leave it alone…" count={count} onEnd={measured} />}
       {step === 'between' && (
         <>
+          {movedAtRest.length > 0 && (
+            <p role="alert" className="hint">
+              {movedAtRest.slice(0, 4).join(', ')} {movedAtRest.length > 4 && `and ${movedAtRest.length - 4} more `}moved meanwhile, so nothing is known of {movedAtRest.length === 1 ? 'its' : 'their'} rest: begin again if that was not meant.
+            </p>
+          )}
           <p>
             {resting.size === 0
               ? 'Nothing arrived while it lay still, so there is no noise to take away.'
@@ -81,6 +92,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
             I am moving it
           </Button>
           <Button onClick={() => propose(new Map())}>Keep the travel as it is</Button>
+          {movedAtRest.length > 0 && <Button onClick={() => setStep('begin')}>Begin again</Button>}
         </>
       )}
       {step === 'moving' && <Countdown key="move" forMs={TRAVEL_MS} says="All the way, to every end…" count={count} onEnd={() => propose(take())} />}
