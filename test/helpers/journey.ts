@@ -37,6 +37,13 @@ export async function openBench(page: Page, url: string): Promise<void> {
   await page.locator('.line-banner[data-line="open"]').waitFor({ state: 'attached' });
 }
 
+/** Goes on Stage and waits until every colour has changed over. */
+export async function goOnStage(page: Page, pumice: Pumice): Promise<void> {
+  await pumice.post('/api/stage', { stage: true });
+  await page.locator('.program[data-mode="stage"]').waitFor();
+  await page.evaluate(() => Promise.allSettled(document.getAnimations().filter((animation) => animation.effect?.getTiming().iterations !== Infinity).map((animation) => animation.finished)));
+}
+
 interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, openBench, test } from '../helpers/journey';
+import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 test('map by moving: press a key, move the thing, take the proposed number, hear it; undo takes it back', async ({ pumice, tablet, monitor, page }) => {
@@ -52,6 +52,49 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
   await page.mouse.move(point.x + 60, point.y - 10, { steps: 4 });
   await page.mouse.up();
   await waitFor('the point where it was dropped', async () => ((await shaping()).curve?.points[1]?.[0] ?? 0) > 0.6);
+});
+
+test('mappings are found among others, copied with the numbers counting on, deleted, and brought back', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  const bands = page.locator('.band');
+  await expect(bands).toHaveCount(21);
+  await page.getByRole('textbox', { name: 'Search mappings' }).fill('weather fog');
+  await expect(bands).toHaveCount(1);
+  await page.getByRole('button', { name: 'Shape Fog density' }).click();
+  await page.getByRole('button', { name: 'More for Fog density' }).click();
+  await page.getByText('Duplicate, counting on').click();
+  await expect(bands).toHaveCount(2);
+  const copy = page.getByRole('complementary', { name: 'Shaping of Fog density 2' });
+  await expect(copy.getByRole('spinbutton', { name: 'Controller' })).toHaveValue('26');
+  await copy.getByRole('button', { name: 'More for Fog density 2' }).click();
+  await page.getByText('Delete', { exact: true }).click();
+  await expect(bands).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo mapping fog-2 removed' }).click();
+  await expect(bands).toHaveCount(2);
+});
+
+test('a scene is taken, looked at and recalled by its key; the list of keys is on ?', async ({ pumice, tablet, monitor, page }) => {
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the fog', () => monitor.sent.includes('weather B2 15 7F'));
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Take a scene' }).click();
+  await page.waitForTimeout(500);
+  await page.getByRole('textbox', { name: 'Name of the scene' }).fill('High tide');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'High tide5' })).toBeVisible();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 546 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the fog to lift', () => monitor.sent.includes('weather B2 15 00'));
+  await page.getByRole('button', { name: 'More for the scene High tide' }).click();
+  await page.getByText('Look at it, change it').click();
+  await expect(page.getByRole('list', { name: 'What would change' })).toContainText('move 1 control');
+  await page.getByRole('button', { name: 'Cancel' }).or(page.getByRole('button', { name: 'Close', exact: true })).first().click();
+  monitor.facts.length = 0;
+  await page.keyboard.press('5');
+  await waitFor('the fog again', () => monitor.sent.includes('weather B2 15 7F'));
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Panic');
 });
 
 test('introduce: a banner on every screen while it is on, Escape ends it', async ({ pumice, monitor, page }) => {
@@ -120,8 +163,7 @@ for (const path of ['/ledger', '/rigs']) {
     await openBench(page, `${pumice.url}${path}`);
     const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`);
     expect(await faults()).toEqual([]);
-    await pumice.post('/api/stage', { stage: true });
-    await page.locator('.program[data-mode="stage"]').waitFor();
+    await goOnStage(page, pumice);
     expect(await faults()).toEqual([]);
   });
 }

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { withGamepads, withMidi } from '../helpers/devices';
-import { expect, openBench, test } from '../helpers/journey';
+import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 const card = (name: string) => `article[aria-label="Input ${name}"]`;
@@ -169,8 +169,7 @@ test('the Inputs screen and the motion page are accessible, on Bench and on Stag
   expect(await faults()).toEqual([]);
   await page.getByRole('button', { name: 'OSC settings' }).click();
   expect(await faults()).toEqual([]);
-  await pumice.post('/api/stage', { stage: true });
-  await page.locator('.program[data-mode="stage"]').waitFor();
+  await goOnStage(page, pumice);
   expect(await faults()).toEqual([]);
   await page.goto(`${pumice.url}/motion`);
   await expect(page.getByRole('button', { name: 'Use the motion of this device' })).toBeVisible();

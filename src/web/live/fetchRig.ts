@@ -40,6 +40,10 @@ export function postStage(stage: boolean): Promise<RigAnswer> {
   return ask('/api/stage', { stage });
 }
 
+export function recallScene(sceneId: string): Promise<unknown> {
+  return ask(`/api/scenes/${encodeURIComponent(sceneId)}/recall`, {});
+}
+
 /** A stored rig, as the list has it. */
 export interface RigLine {
   id: string;

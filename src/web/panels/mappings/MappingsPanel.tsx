@@ -1,11 +1,14 @@
 'use client';
 
 import { Button } from 'antd';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useRig } from '../shell/useRig';
 import { isTyping } from '../../live/isTyping';
 import { MapByMoving } from './MapByMoving';
+import { ALL, filtered, type Filter } from '../../../core/mapping/filter';
+import { SceneStrip } from '../scenes/SceneStrip';
 import { MappingBand } from './MappingBand';
+import { MappingFilter } from './MappingFilter';
 import { ShapingPanel } from './ShapingPanel';
 
 export function MappingsPanel() {
@@ -30,6 +33,8 @@ export function MappingsPanel() {
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
   }, [stage]);
+  const [filter, setFilter] = useState<Filter>(ALL);
+  const shown = useMemo(() => filtered(rig, filter), [rig, filter]);
   const selected = moving ? undefined : rig.mappings.find(({ id }) => id === selectedId);
   const on = rig.mappings.filter((mapping) => mapping.on).length;
   return (
@@ -43,9 +48,12 @@ export function MappingsPanel() {
           Map by moving <kbd>M</kbd>
         </Button>
         </div>
-        {rig.mappings.length === 0 && <p>This rig has no mappings yet.</p>}
+        <SceneStrip />
+        <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />
+        {rig.mappings.length === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
+        {rig.mappings.length > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
         <ul className="bands">
-          {rig.mappings.map((mapping) => (
+          {shown.map((mapping) => (
             <MappingBand
               key={mapping.id}
               mapping={mapping}
@@ -65,7 +73,7 @@ export function MappingsPanel() {
           }}
         />
       )}
-      {selected && <ShapingPanel mapping={selected} rig={rig} onClose={() => select(null)} />}
+      {selected && <ShapingPanel mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
     </div>
   );
 }

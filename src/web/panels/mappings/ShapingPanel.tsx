@@ -1,7 +1,8 @@
-import { Button, InputNumber, Segmented, Select } from 'antd';
+import { Button, Dropdown, InputNumber, Segmented, Select } from 'antd';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
 import { findSignal } from '../../../core/rig/find';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
@@ -14,23 +15,46 @@ import { ShapingSteps } from './ShapingSteps';
 interface ShapingPanelProps {
   mapping: RigMapping;
   rig: RigDocument;
+  onOpen: (mapping: string) => void;
   onClose: () => void;
 }
 
 /** Everything that can be set on one mapping; each change is heard at once. */
-export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
+export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProps) {
   const { stage } = useRig();
   const edit = useEdit();
   const { signal } = findSignal(rig, mapping.signal)!;
   const set = (change: Partial<RigMapping>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
+  const duplicate = () => {
+    const copy = duplicateMapping(rig, mapping.id);
+    if (!copy) return;
+    edit({ kind: 'change', changes: [copy.change] });
+    onOpen(copy.id);
+  };
+  const remove = () => {
+    edit({ kind: 'change', changes: removeMapping(rig, mapping.id) });
+    onClose();
+  };
   const setMessage = (message: MessageSpec) => set({ message });
   const setShaping = (shaping: Shaping) => set({ shaping });
 
   return (
     <aside className="shaping" aria-label={`Shaping of ${mapping.name}`}>
       <header>
-        <h2>{mapping.name}</h2>
+        <MappingName key={mapping.name} name={mapping.name} disabled={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
+        <Dropdown
+          trigger={['click']}
+          disabled={stage}
+          menu={{
+            items: [
+              { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
+              { key: 'delete', label: 'Delete', danger: true, onClick: remove },
+            ],
+          }}
+        >
+          <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
+        </Dropdown>
         <Button type="text" aria-label="Close the shaping panel" onClick={onClose}>
           Close
         </Button>
@@ -56,6 +80,21 @@ export function ShapingPanel({ mapping, rig, onClose }: ShapingPanelProps) {
         <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
       </fieldset>
     </aside>
+  );
+}
+
+/** The name, to be written over. */
+function MappingName({ name, disabled, onChange }: { name: string; disabled: boolean; onChange: (name: string) => void }) {
+  return (
+    <input
+      className="mapping-name"
+      aria-label="Name of the mapping"
+      maxLength={80}
+      readOnly={disabled}
+      defaultValue={name}
+      onBlur={({ target }) => target.value.trim() !== '' && target.value.trim() !== name && onChange(target.value.trim())}
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+    />
   );
 }
 

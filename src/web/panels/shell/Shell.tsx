@@ -7,6 +7,7 @@ import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { IntroduceBanner } from './IntroduceBanner';
+import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
 import { Spine } from './Spine';
 import { TopBar } from './TopBar';
@@ -41,6 +42,7 @@ function Themed({ children }: { children: ReactNode }) {
     <BenchTheme stage={stage}>
       <TopBar />
       <Spine />
+      <KeyList />
       <main className="screen">
         <LineBanner />
         <IntroduceBanner />

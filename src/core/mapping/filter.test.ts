@@ -1,0 +1,21 @@
+import { expect, it } from 'vitest';
+import { ALL, filtered, type Filter } from './filter';
+import { testRig } from './testRig';
+
+const rig = testRig([
+  { name: 'Fog density' },
+  { name: 'Twin of it' },
+  { name: 'Bell stroke', signal: 'bell', on: false, message: { kind: 'note', channel: 10, note: 60, velocity: 1 } },
+]);
+
+it.each<[Partial<Filter>, string[]]>([
+  [{}, ['m0', 'm1', 'm2']],
+  [{ text: 'fog DENSITY' }, ['m0']],
+  [{ text: 'deck cc' }, ['m0', 'm1']],
+  [{ text: 'channel 10' }, ['m2']],
+  [{ channel: 10 }, ['m2']],
+  [{ state: 'off' }, ['m2']],
+  [{ state: 'clash' }, ['m0', 'm1']],
+  [{ input: 'deck', state: 'on' }, ['m0', 'm1']],
+  [{ output: 'elsewhere' }, []],
+])('%j lets %j through', (filter, ids) => expect(filtered(rig, { ...ALL, ...filter }).map(({ id }) => id)).toEqual(ids));

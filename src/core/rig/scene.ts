@@ -1,0 +1,45 @@
+import type { RigDocument, RigScene } from './document';
+import type { Change } from './edit';
+import { freeId, freeName } from './naming';
+
+/** What a scene would change now: mappings that go on or off, values that move, pages that turn, messages that are sent. */
+export interface SceneDifference {
+  on: string[];
+  off: string[];
+  moved: { signal: string; from: number | null; to: number }[];
+  pages: number;
+  messages: number;
+}
+
+/** The present state of a rig as a scene: which mappings are on, and where the controls of its surfaces stand. */
+export function takeScene(rig: RigDocument, name: string, values: Readonly<Record<string, number>>): { change: Change; id: string } {
+  const id = freeId(name, new Set(rig.scenes.map((scene) => scene.id)));
+  const surfaces = new Set(rig.inputs.flatMap((input) => (input.kind === 'surface' ? [input.id] : [])));
+  const held = rig.signals.flatMap((signal): [string, number][] => {
+    const value = values[signal.id];
+    return signal.kind === 'continuous' && surfaces.has(signal.input) && value !== undefined ? [[signal.id, value]] : [];
+  });
+  const scene: RigScene = {
+    id,
+    name: freeName(name, rig.scenes.map((other) => other.name)),
+    mappings: Object.fromEntries(rig.mappings.map((mapping) => [mapping.id, mapping.on])),
+    pages: {},
+    values: Object.fromEntries(held),
+    messages: [],
+    glideMs: 0,
+  };
+  return { change: { list: 'scenes', id, to: scene }, id };
+}
+
+/** What recalling a scene would change. `on` says which mappings send now, by id; absent: as the document says. */
+export function sceneDifference(rig: RigDocument, scene: RigScene, values: Readonly<Record<string, number>>): SceneDifference {
+  const nameOf = (id: string) => rig.mappings.find((mapping) => mapping.id === id)?.name ?? id;
+  const turned = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to && rig.mappings.find((mapping) => mapping.id === id)?.on !== to ? [nameOf(id)] : []));
+  return {
+    on: turned(true),
+    off: turned(false),
+    moved: Object.entries(scene.values).flatMap(([signal, to]) => (values[signal] === to ? [] : [{ signal, from: values[signal] ?? null, to }])),
+    pages: Object.keys(scene.pages).length,
+    messages: scene.messages.length,
+  };
+}

@@ -1,0 +1,42 @@
+import { expect, it } from 'vitest';
+import { ledgerOf } from '../../core/ledger/ledger';
+import { testRig } from '../../core/mapping/testRig';
+import type { RigDocument } from '../../core/rig/document';
+import { duplicateMapping, removeMapping } from '../../core/rig/duplicate';
+import { applyEdit, type Change } from '../../core/rig/edit';
+import { sceneDifference, takeScene } from '../../core/rig/scene';
+import { checkRig } from './index';
+
+const after = (rig: RigDocument, changes: Change[]): RigDocument => {
+  const applied = applyEdit(rig, { kind: 'change', changes });
+  if (!applied.ok) throw new Error(applied.message);
+  const checked = checkRig(applied.document);
+  if (!checked.ok) throw new Error(checked.problems[0]!.message);
+  return checked.value;
+};
+
+it('copies count on and never meet', () => {
+  let rig = testRig([{ message: { kind: 'controlChange', channel: 1, controller: 30, range: [0, 127] } }, { signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 9 } }]);
+  for (let i = 0; i < 12; i++) for (const id of ['m0', 'm1']) rig = after(rig, [duplicateMapping(rig, id)!.change]);
+  expect(rig.mappings.slice(0, 3).map(({ id }) => id)).toEqual(['m0', 'm0-13', 'm0-12']);
+  expect(rig.mappings.find(({ id }) => id === 'm0-2')).toMatchObject({ name: 'Mapping 0 2', message: { controller: 31 } });
+  expect(ledgerOf(rig).clashes).toEqual([]);
+  expect(duplicateMapping(rig, 'gone')).toBeNull();
+});
+
+it('removing a mapping leaves scenes that the rig takes', () => {
+  const rig = testRig([{}, { message: { kind: 'polyPressure', channel: 1, note: { of: 'm0' }, range: [0, 127] } }, {}]);
+  rig.scenes = [{ id: 's', name: 'S', mappings: { m0: true, m2: false }, pages: {}, values: {}, messages: [], glideMs: 0 }];
+  const without = after(rig, removeMapping(rig, 'm0'));
+  expect([without.mappings.map(({ id }) => id), without.scenes[0]!.mappings]).toEqual([['m2'], { m2: false }]);
+});
+
+it('a scene is what is on and where the controls stand; recalled at once it changes nothing', () => {
+  const values = { fog: 0.25, bell: 1 };
+  const rig = testRig([{ on: false }, {}]);
+  const taken = after(rig, [takeScene(rig, 'Fog bank', values).change]);
+  expect(taken.scenes[0]).toMatchObject({ id: 'fog-bank', name: 'Fog bank', mappings: { m0: false, m1: true }, values: { fog: 0.25 } });
+  expect(sceneDifference(taken, taken.scenes[0]!, values)).toEqual({ on: [], off: [], moved: [], pages: 0, messages: 0 });
+  const moved = after(taken, [{ list: 'mappings', id: 'm0', to: { ...taken.mappings[0]!, on: true } }]);
+  expect(sceneDifference(moved, moved.scenes[0]!, { fog: 0.5 })).toMatchObject({ off: ['Mapping 0'], moved: [{ signal: 'fog', from: 0.5, to: 0.25 }] });
+});

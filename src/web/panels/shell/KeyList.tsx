@@ -1,0 +1,40 @@
+import { Modal } from 'antd';
+import { useEffect, useState } from 'react';
+import { isTyping } from '../../live/isTyping';
+
+const KEYS = [
+  { where: 'Everywhere', keys: [['F8', 'Panic: everything falls silent'], ['Ctrl+Z', 'Undo'], ['Ctrl+Shift+Z', 'Redo'], ['Esc', 'End an introduction, leave what is open'], ['?', 'This list']] },
+  { where: 'Mappings', keys: [['M', 'Map by moving'], ['1 to 9', 'Recall a scene'], ['Tab, Enter', 'Go through the bands, open one']] },
+  { where: 'Curve points', keys: [['Arrows', 'Move a point; with Shift ten times as far'], ['Delete', 'Take a point away']] },
+  { where: 'Ledger', keys: [['← →', 'From controller to controller of a channel'], ['Page up, Page down', 'By sixteen']] },
+  { where: 'Stage', keys: [['Hold Space', 'On “Hold for Bench”: back to the Bench']] },
+] as const;
+
+/** Every key that does something, on `?`. */
+export function KeyList() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => event.key === '?' && !isTyping(event.target) && setOpen(true);
+    addEventListener('keydown', press);
+    return () => removeEventListener('keydown', press);
+  }, []);
+  return (
+    <Modal open={open} title="Keys" footer={null} onCancel={() => setOpen(false)}>
+      {KEYS.map(({ where, keys }) => (
+        <section key={where} className="key-list">
+          <h3>{where}</h3>
+          <dl>
+            {keys.map(([key, what]) => (
+              <div key={key}>
+                <dt>
+                  <kbd>{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ))}
+    </Modal>
+  );
+}
