@@ -2,7 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'test/journeys',
-  workers: 1,
+  // Every journey has a program of its own, so two go side by side.
+  workers: 2,
+  fullyParallel: true,
   timeout: 240_000,
   expect: { timeout: 25_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/journeys.json' }]],
