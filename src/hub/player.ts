@@ -206,6 +206,11 @@ export class Player implements LiveState, MessageSink {
     this.watchNote(output, bytes);
   }
 
+  /** Follows a clock that comes in; null goes back to the tempo of the rig. */
+  setTempo(bpm: number | null): void {
+    this.engine?.setTempo(bpm);
+  }
+
   /** Signals that are not let through now; what was let through before stays as it is. */
   holdBack(numbers: ReadonlySet<number>): void {
     this.heldBack = numbers;

@@ -1,12 +1,13 @@
 import Joi from 'joi';
 import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/device';
-import { SIGNAL_UNITS, type RigDocument } from '../core/rig/document';
+import type { RigDocument } from '../core/rig/document';
 import type { StandInSettings } from '../core/standIn/standIn';
 import type { InputSettings } from './inputSettings';
 import { LIMITS } from './limits';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
-import { finite, id, name, range } from './rig/pieces';
+import { finite, id, name } from './rig/pieces';
+import { stream } from './rig/signals';
 
 /** Version of the live line; a page of another version is told to reload. */
 export const LIVE_VERSION = 1;
@@ -52,12 +53,7 @@ export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
 const key = Joi.string().max(LIMITS.reportLength);
 const source = Joi.object<SourceReport>({
   key: key.required(),
-  name: name.required(),
-  kind: Joi.valid('continuous', 'gate').required(),
-  unit: Joi.valid(...SIGNAL_UNITS).required(),
-  range: range.required(),
-  rest: finite,
-  period: Joi.number().positive().max(1e9),
+  ...stream,
   group: name,
   pair: key,
 });

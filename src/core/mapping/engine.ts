@@ -53,6 +53,7 @@ export class Engine {
   /** The time of the message that the sink is being given. */
   messageMs = NaN;
   private nowMs = -Infinity;
+  private followedBpm: number | null = null;
   private clockMs = NaN;
 
   constructor(
@@ -70,7 +71,7 @@ export class Engine {
     this.derivedState = derived.map(freshDerived);
     this.writer = new Writer(this.plan.addresses.length, this.plan.slowOutput, sink);
     this.notes = this.newBook();
-    this.player = new NotePlayer(this.notes, this.state, this.values, rig.tempoBpm);
+    this.player = new NotePlayer(this.notes, this.state, this.values, this.tempoBpm);
     this.active = new ActiveSet(mappings.length);
     this.movedMappings = new ActiveSet(mappings.length);
     this.movedSignals = new ActiveSet(signalIds.length);
@@ -110,7 +111,7 @@ export class Engine {
     this.writer.sent.set(next.sent);
     this.notes = this.newBook();
     for (const note of sounding) this.notes.adopt(...note);
-    this.player = new NotePlayer(this.notes, this.state, this.values, rig.tempoBpm);
+    this.player = new NotePlayer(this.notes, this.state, this.values, this.tempoBpm);
     this.active = new ActiveSet(plan.mappings.length);
     this.movedMappings = new ActiveSet(plan.mappings.length);
     this.movedSignals = new ActiveSet(plan.signalIds.length);
@@ -136,6 +137,16 @@ export class Engine {
       this.set(signal, calibrated(calibration, this.letThrough[signal]!));
     }
     if (this.plan.springs.length > 0) this.touchSprings(signal, value);
+  }
+
+  /** Follows another clock, in beats a minute; null goes back to the tempo of the rig. */
+  setTempo(bpm: number | null): void {
+    this.followedBpm = bpm;
+    this.player.tempoBpm = this.tempoBpm;
+  }
+
+  private get tempoBpm(): number {
+    return this.followedBpm ?? this.plan.rig.tempoBpm;
   }
 
   /** Gives a signal the nominal value that it had in an earlier run; nothing is calibrated. */
@@ -481,9 +492,9 @@ export class Engine {
   }
 
   private tickClock(): void {
-    const { clockOutputs, rig } = this.plan;
+    const { clockOutputs } = this.plan;
     if (clockOutputs.length === 0) return;
-    const everyMs = 60_000 / rig.tempoBpm / CLOCKS_PER_BEAT;
+    const everyMs = 60_000 / this.tempoBpm / CLOCKS_PER_BEAT;
     // After a pause the clock goes on from now instead of making up for it.
     if (!(this.nowMs - this.clockMs < 1000)) this.clockMs = this.nowMs;
     while (this.clockMs <= this.nowMs) {

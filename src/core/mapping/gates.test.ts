@@ -249,3 +249,19 @@ describe('note hygiene', () => {
     );
   });
 });
+
+it('notes that repeat by beats follow a clock that comes in, and go back to the tempo of the rig', () => {
+  const it = playing({ signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100, repeat: { beats: 1 } } });
+  const strokes = (fromMs: number) => {
+    it.sent.length = 0;
+    it.move('bell', fromMs, 1);
+    it.run(fromMs, fromMs + 1990);
+    it.move('bell', fromMs + 1995, 0);
+    return it.words().filter((word) => word.includes(' on ')).length;
+  };
+  expect(strokes(0)).toBe(4);
+  it.engine.setTempo(240);
+  expect(strokes(2000)).toBe(8);
+  it.engine.setTempo(null);
+  expect(strokes(4000)).toBe(4);
+});

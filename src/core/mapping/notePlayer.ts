@@ -13,7 +13,7 @@ export class NotePlayer {
     private readonly book: NoteBook,
     private readonly state: Float64Array,
     private readonly values: Float64Array,
-    private readonly tempoBpm: number,
+    public tempoBpm: number,
   ) {}
 
   /** A press begins or ends. True where ticks are needed from now on. */

@@ -27,7 +27,8 @@ export type RigInput = { id: string; name: string; hidden?: boolean } & (
   /** OSC over UDP; without a device, from any sender that is let in. */
   | { kind: 'osc'; device?: DeviceIdentity }
   | { kind: 'gamepad' | 'motion' | 'computer'; device: DeviceIdentity }
-  | { kind: 'midi'; device: DeviceIdentity; thru?: MidiThru }
+  /** With `followsClock` its clock sets the tempo while it runs. */
+  | { kind: 'midi'; device: DeviceIdentity; thru?: MidiThru; followsClock?: boolean }
   /** Points of light in view, by OSC: `address` carries x, y, size of each point, in any order. */
   | { kind: 'points'; address: string; lost: 'hold' | 'rest' }
   /** A recording played as if its sensor were there. */

@@ -4,10 +4,12 @@ import { encode } from '../../core/midi/encode';
 import type { MidiMessage } from '../../core/midi/message';
 import { MidiSources } from '../../core/midi/sources';
 import { StreamParser } from '../../core/midi/streamParser';
-import type { MidiThru, MidiThruKind } from '../../core/rig/document';
+import type { MidiThru, MidiThruKind, RigInput } from '../../core/rig/document';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Device, DeviceWhereabouts, Intake } from './intake';
+
+type MidiInput = Extract<RigInput, { kind: 'midi' }>;
 
 /** How soon it is looked after halves of 14-bit values that wait for their partner. */
 const SETTLE_MS = 5;
@@ -18,6 +20,8 @@ export class MidiDevice {
   private readonly parser = new StreamParser((message) => this.hear(message));
   private readonly sources: MidiSources;
   private timeMs = 0;
+  /** Whether the tempo is this device's now. */
+  private leads = false;
   private timer: NodeJS.Timeout | null = null;
   /** Notes that went through and have not ended, as `channel note`, and where they went. */
   private readonly through = new Map<string, string>();
@@ -29,7 +33,10 @@ export class MidiDevice {
     private readonly intake: Intake,
   ) {
     this.device = intake.connect({ kind: 'midi', ...report }, whereabouts);
-    this.sources = new MidiSources((source, timeMs, value) => this.intake.value(this.intake.source(this.device, source), timeMs, value));
+    this.sources = new MidiSources((source, timeMs, value) => {
+      if (source.key === 'tempo') this.follow(value);
+      this.intake.value(this.intake.source(this.device, source), timeMs, value);
+    });
   }
 
   push(bytes: Uint8Array, timeMs: number): void {
@@ -41,6 +48,7 @@ export class MidiDevice {
   close(): void {
     if (this.timer) clearTimeout(this.timer);
     this.endThrough();
+    if (this.leads) this.player.setTempo(null);
     this.intake.disconnect(this.device);
   }
 
@@ -50,9 +58,20 @@ export class MidiDevice {
     for (const [, to] of this.through) if (to !== output) return this.endThrough();
   }
 
-  private get thru(): MidiThru | undefined {
+  private get input(): MidiInput | undefined {
     const input = this.player.rig?.inputs.find(({ id }) => id === this.device.input);
-    return input?.kind === 'midi' ? input.thru : undefined;
+    return input?.kind === 'midi' ? input : undefined;
+  }
+
+  private get thru(): MidiThru | undefined {
+    return this.input?.thru;
+  }
+
+  private follow(bpm: number): void {
+    const follows = this.input?.followsClock === true;
+    if (follows) this.player.setTempo(bpm);
+    else if (this.leads) this.player.setTempo(null);
+    this.leads = follows;
   }
 
   private readonly settle = (): void => {

@@ -3,8 +3,8 @@ import { MIDI_THRU_KINDS, OSCILLATOR_SHAPES, SIGNAL_UNITS, type Calibration, typ
 import { LIMITS } from '../limits';
 import { amountOf, channel, finite, id, milliseconds, name, range, tagged } from './pieces';
 
-const base = {
-  id: id.required(),
+/** What a signal and a source of a device have in common. */
+export const stream = {
   name: name.required(),
   kind: Joi.valid('continuous', 'gate').required(),
   unit: Joi.valid(...SIGNAL_UNITS).required(),
@@ -12,6 +12,7 @@ const base = {
   rest: finite,
   period: Joi.number().positive().max(1e9),
 };
+const base = { id: id.required(), ...stream };
 
 const inputBase = { id: id.required(), name: name.required(), hidden: Joi.boolean() };
 const device = Joi.object<DeviceIdentity>({ report: Joi.string().max(LIMITS.reportLength).required(), slot: Joi.number().integer().min(1).max(64).required() });
@@ -28,7 +29,7 @@ export const input = tagged<RigInput>('kind', {
   gamepad: { ...inputBase, device: device.required() },
   motion: { ...inputBase, device: device.required() },
   computer: { ...inputBase, device: device.required() },
-  midi: { ...inputBase, device: device.required(), thru },
+  midi: { ...inputBase, device: device.required(), thru, followsClock: Joi.boolean() },
   points: { ...inputBase, address: oscAddress.required(), lost: Joi.valid('hold', 'rest').required() },
   recording: { ...inputBase, recording: id.required(), speed: Joi.number().min(0.05).max(20).required(), loop: Joi.boolean().required() },
 });

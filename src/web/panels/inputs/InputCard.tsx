@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { RigInput, RigSignal } from '../../../core/rig/document';
 import type { DeviceState } from '../../../protocol/live';
 import { usePlaying } from '../../live/useLiveFacts';
+import { NameField } from '../shared/NameField';
 import { useEdit, useRig } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
 import { kindInWords, stateInWords } from './words';
@@ -27,6 +28,7 @@ interface InputCardProps {
 /** One input with its signals. */
 export function InputCard({ input, signals, device, opened, showHidden, onOpen }: InputCardProps) {
   const { stage } = useRig();
+  const edit = useEdit();
   const [folded, setFolded] = useState(input.kind === 'surface');
   const shown = signals.filter((signal) => showHidden || !signal.hidden);
   const facts = new Map(device?.signals.map((signal) => [signal.id, signal]));
@@ -41,7 +43,13 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
         <button type="button" className="fold" aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
           {folded ? '▸' : '▾'}
         </button>
-        <InputName input={input} />
+        <NameField
+          className="input-name"
+          label={`Name of the input ${input.name}`}
+          name={input.name}
+          readOnly={stage}
+          onChange={(name) => edit({ kind: 'setInput', input: input.id, set: { name } })}
+        />
         <span className="input-kind">{kindInWords(input)}</span>
         <span className="input-state">
           {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
@@ -78,33 +86,6 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
         ))}
       {!folded && shown.length === 0 && <p className="empty">No signals yet. Switch on “Listen for new” and move it.</p>}
     </article>
-  );
-}
-
-/** The name, to be written over. */
-function InputName({ input }: { input: RigInput }) {
-  const { stage } = useRig();
-  const edit = useEdit();
-  const [draft, setDraft] = useState<string | null>(null);
-  const finish = () => {
-    const name = draft?.trim();
-    if (name && name !== input.name) edit({ kind: 'setInput', input: input.id, set: { name } });
-    setDraft(null);
-  };
-  return (
-    <input
-      className="input-name"
-      aria-label={`Name of the input ${input.name}`}
-      maxLength={80}
-      readOnly={stage}
-      value={draft ?? input.name}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={finish}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
-        if (event.key === 'Escape') setDraft(null);
-      }}
-    />
   );
 }
 

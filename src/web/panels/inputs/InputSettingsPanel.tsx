@@ -74,6 +74,11 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
         </>
       )}
       {input.kind === 'motion' && <SetToZero input={input} />}
+      {input.kind === 'midi' && (
+        <Field label="Clock sets tempo">
+          <Switch disabled={stage} checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
+        </Field>
+      )}
       {input.kind === 'midi' && <Thru thru={input.thru} onChange={(thru) => set({ thru })} />}
       <Swap input={input} />
       <Recorder input={input} />

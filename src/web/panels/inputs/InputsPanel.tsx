@@ -9,6 +9,7 @@ import type { InputSettings } from '../../../protocol/inputSettings';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { fetchInputSettings, postRecording, putInputSettings } from '../../live/fetchRig';
 import { useInputsState } from '../../live/useLiveFacts';
+import { FilePicker } from '../shared/FilePicker';
 import { useEdit, useRig } from '../shell/useRig';
 import { CalibratePanel } from './CalibratePanel';
 import { InputCard, type Opened } from './InputCard';
@@ -189,18 +190,7 @@ function AddInput() {
       <Dropdown menu={{ items }} trigger={['click']} disabled={stage}>
         <Button>Add an input</Button>
       </Dropdown>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,.jsonl,.json,.txt"
-        aria-label="File of recorded signals"
-        hidden
-        onChange={({ target }) => {
-          const [chosen] = target.files ?? [];
-          target.value = '';
-          if (chosen) void takeFile(chosen);
-        }}
-      />
+      <FilePicker input={file} label="File of recorded signals" accept=".csv,.jsonl,.json,.txt" onFile={(chosen) => void takeFile(chosen)} />
     </>
   );
 }

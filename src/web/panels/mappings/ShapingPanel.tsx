@@ -4,6 +4,7 @@ import { noteToHz } from '../../../core/units/pitch';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
 import { findSignal } from '../../../core/rig/find';
+import { NameField } from '../shared/NameField';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
 import { Field, Pair } from './Field';
@@ -41,7 +42,7 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
   return (
     <aside className="shaping" aria-label={`Shaping of ${mapping.name}`}>
       <header>
-        <MappingName key={mapping.name} name={mapping.name} disabled={stage} onChange={(name) => set({ name })} />
+        <NameField className="mapping-name" label="Name of the mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
         <Dropdown
           trigger={['click']}
@@ -80,21 +81,6 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
         <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
       </fieldset>
     </aside>
-  );
-}
-
-/** The name, to be written over. */
-function MappingName({ name, disabled, onChange }: { name: string; disabled: boolean; onChange: (name: string) => void }) {
-  return (
-    <input
-      className="mapping-name"
-      aria-label="Name of the mapping"
-      maxLength={80}
-      readOnly={disabled}
-      defaultValue={name}
-      onBlur={({ target }) => target.value.trim() !== '' && target.value.trim() !== name && onChange(target.value.trim())}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-    />
   );
 }
 

@@ -7,6 +7,7 @@ import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigAnswer, type RigLine } from '../../live/fetchRig';
 import { download } from '../shared/download';
+import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
 import { ImportPreview } from './ImportPreview';
 
@@ -74,18 +75,7 @@ export function RigsPanel() {
         <div className="inputs-head">
           <h1 id="rigs-title">Rigs</h1>
           <Button onClick={() => file.current?.click()}>Import a rig</Button>
-          <input
-            ref={file}
-            type="file"
-            accept=".json,application/json"
-            aria-label="Rig file"
-            hidden
-            onChange={({ target }) => {
-              const [chosen] = target.files ?? [];
-              target.value = '';
-              if (chosen) look(chosen);
-            }}
-          />
+          <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={look} />
         </div>
         {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onLeave={() => setPreview(null)} />}
         <ul className="rig-list">
