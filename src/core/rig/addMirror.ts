@@ -1,4 +1,4 @@
-import type { RigDocument, RigOutput } from './document';
+import type { RigDocument, RigMapping, RigOutput } from './document';
 import type { Change } from './edit';
 import { freeId } from './naming';
 
@@ -10,9 +10,9 @@ export interface MirrorTarget {
 
 /**
  * Sends a signal on over OSC, in its own unit: a mapping with an OSC message, on the output for that target, which is made
- * where the rig has none. Null where there is no such signal.
+ * where the rig has none. With a mapping its shaped level from 0 to 1 is sent. Null where there is no such signal.
  */
-export function addMirror(rig: RigDocument, signalId: string, { host, port, address }: MirrorTarget): Change[] | null {
+export function addMirror(rig: RigDocument, signalId: string, { host, port, address }: MirrorTarget, of?: RigMapping): Change[] | null {
   const signal = [...rig.signals, ...rig.derived].find(({ id }) => id === signalId);
   if (!signal) return null;
   const ids = new Set([...rig.outputs, ...rig.receivers, ...rig.mappings].map(({ id }) => id));
@@ -27,12 +27,12 @@ export function addMirror(rig: RigDocument, signalId: string, { host, port, addr
     changes.push({ list: 'outputs', id: made.id, to: made });
     output = made.id;
   }
-  const id = freeId(`${signalId}-mirror`, ids);
-  const [lo, hi] = signal.range;
+  const id = freeId(`${of?.id ?? signalId}-mirror`, ids);
+  const range: [number, number] = of ? [0, 1] : signal.range;
   changes.push({
     list: 'mappings',
     id,
-    to: { id, name: `${signal.name} mirrored`, on: true, signal: signalId, shaping: {}, message: { kind: 'osc', address, arguments: [{ type: 'f', value: 'value' }], range: [lo, hi] }, output },
+    to: { id, name: `${of?.name ?? signal.name} mirrored`, on: true, signal: signalId, shaping: of?.shaping ?? {}, message: { kind: 'osc', address, arguments: [{ type: 'f', value: 'value' }], range }, output },
   });
   return changes;
 }

@@ -118,4 +118,7 @@ it('a mirror makes its output once', () => {
   const rig = after(testRig([]), addMirror(testRig([]), 'fog', target)!);
   expect(addMirror(rig, 'bell', target)).toHaveLength(1);
   expect(addMirror(rig, 'nothing', target)).toBeNull();
+  const shaped = testRig([{ shaping: { smoothing: { kind: 'slew', perS: 1 } } }]);
+  const mirrored = after(shaped, addMirror(shaped, 'fog', target, shaped.mappings[0])!);
+  expect(mirrored.mappings[1]).toMatchObject({ name: 'Mapping 0 mirrored', shaping: shaped.mappings[0]!.shaping, message: { kind: 'osc', range: [0, 1] } });
 });

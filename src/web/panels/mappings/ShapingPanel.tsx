@@ -1,7 +1,8 @@
-import { Button, Dropdown, InputNumber, Segmented, Select } from 'antd';
+import { Button, Dropdown, Input, InputNumber, Segmented, Select } from 'antd';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { addMirror } from '../../../core/rig/addMirror';
 import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
 import { findSignal } from '../../../core/rig/find';
 import { NameField } from '../shared/NameField';
@@ -12,6 +13,9 @@ import { Fit } from './Fit';
 import { Introduce } from './Introduce';
 import { ShapingPicture } from './ShapingPicture';
 import { ShapingSteps } from './ShapingSteps';
+
+/** Where a mirror goes while the rig has no OSC output yet. */
+const MIRROR_PORT = 9500;
 
 interface ShapingPanelProps {
   mapping: RigMapping;
@@ -32,6 +36,14 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
     edit({ kind: 'change', changes: [copy.change] });
     onOpen(copy.id);
   };
+  const mirror = () => {
+    const known = rig.outputs.find((output) => output.kind === 'osc');
+    const changes = addMirror(rig, mapping.signal, { host: known?.host ?? '127.0.0.1', port: known?.port ?? MIRROR_PORT, address: `/out/${mapping.id}` }, mapping);
+    const made = changes?.at(-1);
+    if (!changes || !made) return;
+    edit({ kind: 'change', changes });
+    onOpen(made.id);
+  };
   const remove = () => {
     edit({ kind: 'change', changes: removeMapping(rig, mapping.id) });
     onClose();
@@ -50,6 +62,7 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
           menu={{
             items: [
               { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
+              { key: 'mirror', label: 'Mirror over OSC', onClick: mirror },
               { key: 'delete', label: 'Delete', danger: true, onClick: remove },
             ],
           }}
@@ -114,6 +127,18 @@ function MessageFields({ message, disabled, onChange }: MessageFieldsProps) {
           </Field>
         );
       })}
+      {message.kind === 'osc' && (
+        <Field label="OSC address">
+          <Input
+            key={message.address}
+            aria-label="OSC address"
+            disabled={disabled}
+            defaultValue={message.address}
+            onBlur={({ target }) => target.value.trim() !== message.address && set({ address: target.value.trim() })}
+            onPressEnter={({ currentTarget }) => currentTarget.blur()}
+          />
+        </Field>
+      )}
       {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
     </>
   );

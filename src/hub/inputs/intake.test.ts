@@ -1,0 +1,98 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { testRig } from '../../core/mapping/testRig';
+import type { Found, SourceReport } from '../../core/rig/device';
+import type { RigDocument, RigInput } from '../../core/rig/document';
+import type { Player } from '../player';
+import { Intake } from './intake';
+
+const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
+vi.mock('../time', () => ({ hubTimeMs: () => clock.nowMs }));
+
+const level: SourceReport = { key: '/rope/level 0', name: 'Level', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/level', argument: 0 } };
+const button: SourceReport = { key: 'button 0', name: 'Button', kind: 'gate', unit: 'unit', range: [0, 1] };
+
+function setUp(inputs: RigInput[], signals: Partial<RigDocument['signals'][0]>[]) {
+  const rig = { ...testRig([]), inputs, signals: signals.map((signal, i) => ({ id: `s${i}`, name: `S${i}`, input: 'in', kind: 'continuous', unit: 'unit', range: [0, 1], ...signal })) } as RigDocument;
+  const played: [string, number][] = [];
+  const ids = rig.signals.map(({ id }) => id);
+  const player = { rig, signals: { find: (id: string) => (ids.includes(id) ? ids.indexOf(id) : undefined), ids }, sample: (number: number, _timeMs: number, value: number) => played.push([ids[number]!, value]) };
+  const told: Found[][] = [];
+  const intake = new Intake(player as unknown as Player, (found) => told.push(found));
+  intake.rigChanged();
+  const osc = (connection: string) => intake.connect({ kind: 'osc', report: 'here /rope', name: 'Rope' }, { connection, where: connection });
+  const say = (device: ReturnType<typeof osc>, value: number, source = level) => intake.value(intake.source(device, source), clock.nowMs, value);
+  return { intake, played, told, osc, say };
+}
+
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => void vi.useRealTimers());
+
+const roped = (slot: number): RigInput => ({ id: slot === 1 ? 'in' : `in${slot}`, name: 'Rope', kind: 'osc', device: { report: 'here /rope', slot } });
+const ropeSignal = { osc: { address: '/rope/level', argument: 0 } };
+
+describe('Intake', () => {
+  it('tells once of what it does not know, and again only after a while', () => {
+    const { told, osc, say } = setUp([], []);
+    const rope = osc('a');
+    for (let i = 0; i < 100; i++) say(rope, i / 100);
+    vi.advanceTimersByTime(300);
+    expect(told.map((found) => found.map(({ device, sources }) => [device.report, device.slot, sources.length]))).toEqual([[['here /rope', 1, 1]]]);
+    clock.nowMs += 1000;
+    say(rope, 0.5);
+    vi.advanceTimersByTime(300);
+    expect(told).toHaveLength(1);
+    clock.nowMs += 3000;
+    say(rope, 0.5);
+    vi.advanceTimersByTime(300);
+    expect(told).toHaveLength(2);
+  });
+  it('tells nothing while it does not listen', () => {
+    const { intake, told, osc, say } = setUp([], []);
+    intake.listening = false;
+    say(osc('a'), 1);
+    vi.advanceTimersByTime(1000);
+    expect(told).toEqual([]);
+    expect(intake.state()[0]!.unknown).toBe(1);
+  });
+  it('a sender that moves to another socket keeps its place; two that both speak are two', () => {
+    const { intake, played, osc, say } = setUp([roped(1), roped(2)], [ropeSignal, { ...ropeSignal, input: 'in2' }]);
+    const first = osc('a');
+    say(first, 0.1);
+    const second = osc('b');
+    say(second, 0.2);
+    expect(intake.state()).toHaveLength(1);
+    say(first, 0.3);
+    say(second, 0.4);
+    expect(played).toEqual([['s0', 0.1], ['s0', 0.2], ['s0', 0.3], ['s1', 0.4]]);
+    expect(intake.state().map(({ report, slot, input }) => [report, slot, input])).toEqual([['here /rope', 1, 'in'], ['here /rope', 2, 'in2']]);
+  });
+  it('says live, silent and gone', () => {
+    const { intake, osc, say } = setUp([roped(1)], [ropeSignal]);
+    const rope = osc('a');
+    say(rope, 1);
+    const state = () => intake.state()[0]!.state;
+    expect(state()).toBe('live');
+    clock.nowMs += 2500;
+    expect(state()).toBe('silent');
+    intake.disconnect(rope);
+    expect(state()).toBe('gone');
+  });
+  it('lets go of the gates of a device that leaves, and of nothing else', () => {
+    const { intake, played } = setUp([{ id: 'in', name: 'Pad', kind: 'gamepad', device: { report: 'pad', slot: 1 } }], [{ kind: 'gate', source: 'button 0' }, { source: 'axis 0' }]);
+    const pad = intake.connect({ kind: 'gamepad', report: 'pad', name: 'Pad' }, { connection: 'page', where: 'a page' });
+    intake.value(intake.source(pad, button), clock.nowMs, 1);
+    intake.value(intake.source(pad, { ...level, key: 'axis 0', osc: undefined } as unknown as SourceReport), clock.nowMs, 0.7);
+    intake.disconnect(pad);
+    expect(played).toEqual([['s0', 1], ['s1', 0.7], ['s0', 0]]);
+  });
+  it('a second pad alike takes the next place; the first that comes back takes its own again', () => {
+    const { intake } = setUp([], []);
+    const plug = (connection: string) => intake.connect({ kind: 'gamepad', report: 'pad', name: 'Pad' }, { connection, where: 'a page' });
+    const one = plug('0');
+    const two = plug('1');
+    expect([one.report.slot, two.report.slot]).toEqual([1, 2]);
+    intake.disconnect(one);
+    expect(plug('2').report.slot).toBe(1);
+    expect(two.report.slot).toBe(2);
+  });
+});

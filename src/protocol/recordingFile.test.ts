@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest';
+import { LIMITS } from './limits';
+import { readRecording, writeRecordingCsv } from './recordingFile';
+
+describe('reading a recording', () => {
+  it.each([
+    ['CSV with a heading in another order', 'signal,value,time\nrope,0.5,20\nrope,0.25,10\n'],
+    ['CSV without a heading', '10,rope,0.25\n20,rope,0.5\n'],
+    ['CSV with semicolons and Windows line ends', 'time;signal;value\r\n10;rope;0.25\r\n20;rope;0.5\r\n'],
+    ['JSON lines', '{"signal":"rope","timeMs":10,"value":0.25}\n{"signal":"rope","time":20,"value":0.5}\n'],
+    ['a byte order mark', '\uFEFFtime,signal,value\n10,rope,0.25\n20,rope,0.5\n'],
+  ])('%s: sorted, counted from the first time', (_, text) => {
+    expect(readRecording(text, 'Rope')).toEqual({ recording: { name: 'Rope', signals: ['rope'], timesMs: [0, 10], which: [0, 0], values: [0.25, 0.5] }, problems: [], badLines: 0 });
+  });
+  it.each([
+    ['x,rope,1', 'its time is not a number of milliseconds.'],
+    ['10,,1', 'it names no signal.'],
+    ['10,rope,NaN', 'its value is not a finite number.'],
+    ['10,rope,', 'its value is not a finite number.'],
+    [`10,${'r'.repeat(LIMITS.nameLength + 1)},1`, `its signal has more than ${LIMITS.nameLength} letters.`],
+  ])('%s is named and left out; the good ones stay', (line, message) => {
+    const { recording, problems } = readRecording(`5,rope,0\n${line}\n6,rope,1\n`, 'Rope');
+    expect([recording?.values, problems]).toEqual([[0, 1], [{ line: 2, message }]]);
+  });
+  it('a broken JSON line is named', () => {
+    expect(readRecording('{"timeMs":1,"signal":"a","value":1}\n{"timeMs":\n', 'A').problems).toEqual([{ line: 2, message: 'is not JSON.' }]);
+  });
+  it('too many problems are counted, the first few named', () => {
+    const { problems, badLines } = readRecording('x,x,x\n'.repeat(100), 'Bad');
+    expect([problems.length, badLines]).toEqual([LIMITS.recordingProblems, 100]);
+  });
+  it('too many samples are cut, and that is said', () => {
+    const { recording, problems } = readRecording('1,a,1\n'.repeat(LIMITS.recordingSamples + 5), 'Long');
+    expect([recording?.values.length, problems[0]?.line]).toEqual([LIMITS.recordingSamples, LIMITS.recordingSamples + 1]);
+  });
+  it('an empty file holds nothing', () => expect(readRecording('', 'Empty').recording).toBeNull());
+});
+
+it('what is written is read again the same', () => {
+  const rows = [{ timeMs: 0, signal: 'a, "quoted"', value: -0.125 }, { timeMs: 12.5, signal: 'b', value: 1e-7 }];
+  const { recording } = readRecording(writeRecordingCsv(rows), 'Again');
+  expect(recording).toEqual({ name: 'Again', signals: ['a, "quoted"', 'b'], timesMs: [0, 12.5], which: [0, 1], values: [-0.125, 1e-7] });
+});
