@@ -34,7 +34,7 @@ export function MappingsPanel() {
     return () => removeEventListener('keydown', press);
   }, [stage]);
   const [filter, setFilter] = useState<Filter>(ALL);
-  const shown = useMemo(() => filtered(rig, filter), [rig, filter]);
+  const shown = useMemo(() => filtered(rig, stage ? ALL : filter), [rig, filter, stage]);
   const selected = moving ? undefined : rig.mappings.find(({ id }) => id === selectedId);
   const on = rig.mappings.filter((mapping) => mapping.on).length;
   return (
@@ -49,7 +49,7 @@ export function MappingsPanel() {
         </Button>
         </div>
         <SceneStrip />
-        <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />
+        {!stage && <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />}
         {rig.mappings.length === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
         {rig.mappings.length > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
         <ul className="bands">
