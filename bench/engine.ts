@@ -41,6 +41,20 @@ function allocated(work: () => void): number {
   return process.memoryUsage().heapUsed - before;
 }
 
+/**
+ * The quickest of several turns, in ns: on a shared machine the same loop takes up to twice as long while a neighbour is
+ * busy, without a sign of it in the stolen time. Floors are measured in the same way.
+ */
+function quickest(work: () => void, turns = 15): number {
+  let best = Infinity;
+  for (let i = 0; i < turns; i++) {
+    const start = process.hrtime.bigint();
+    work();
+    best = Math.min(best, Number(process.hrtime.bigint() - start));
+  }
+  return best;
+}
+
 /** Nanoseconds a sample through a rig of so many mappings, and bytes allocated a sample. */
 function throughput(mappings: number): { perSampleNs: number; bytesPerSample: number } {
   const { engine } = engineOf(mappings);
@@ -56,9 +70,7 @@ function throughput(mappings: number): { perSampleNs: number; bytesPerSample: nu
   };
   // Long enough for the compiler to have settled, or its own work would be measured.
   run(Math.ceil(WARM_UP_STEPS / mappings));
-  const start = process.hrtime.bigint();
-  run(rounds);
-  const ns = Number(process.hrtime.bigint() - start);
+  const ns = quickest(() => run(rounds));
   // Measuring allocates a little itself, the same for any number of rounds: the difference is the engine's.
   const few = allocated(() => run(rounds));
   const many = allocated(() => run(3 * rounds));
@@ -82,9 +94,7 @@ function floorNs(mappings: number): number {
     }
   };
   run(rounds);
-  const start = process.hrtime.bigint();
-  run(rounds);
-  const ns = Number(process.hrtime.bigint() - start) / rounds;
+  const ns = quickest(() => run(rounds)) / rounds;
   return sink < 0 ? NaN : ns;
 }
 
