@@ -80,7 +80,7 @@ export class NativeMidi {
   }
 
   private fail(error: unknown): void {
-    this.problem = `MIDI ports of this computer cannot be used here (${(error as Error).message.trim().split('\n')[0]}); a browser page can bring its own.`;
-    this.log.info(this.problem);
+    this.problem = 'MIDI ports: this computer has none that can be used; a page can bring those of its browser.';
+    this.log.info({ err: error }, this.problem);
   }
 }

@@ -68,6 +68,7 @@ export function InputsPanel() {
           <AddInput />
         </div>
         <OscLine onOpen={() => toggle({ kind: 'osc' })} />
+        {state?.midiProblem && <p className="osc-line">{state.midiProblem}</p>}
         {waiting.length > 0 && !settings?.listening && (
           <p className="hint">
             {waiting.map(({ name, where }) => `${name} (${where})`).join(', ')} {waiting.length === 1 ? 'speaks and is' : 'speak and are'} not part of this rig: switch on “Listen for new” to take{' '}
