@@ -1,7 +1,7 @@
 import type { IntroduceHow } from '../protocol/live';
 
 /** It always ends, at the latest after this. */
-export const LONGEST_MS = 30_000;
+const LONGEST_MS = 30_000;
 /** One sweep from end to end and back. */
 const SWEEP_MS = 4000;
 /** Presses of a note or another message that happens at once: on for half of this. */

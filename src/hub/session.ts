@@ -8,6 +8,7 @@ import { LIVE_VERSION, fromPageSchema, type FromPage, type IntroduceHow, type To
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
+import type { Introduction } from './introduction';
 import { PageDevices } from './inputs/pageDevices';
 import { RawList } from './inputs/rawList';
 import type { Numbering } from './numbering';
@@ -29,7 +30,8 @@ export class Session {
   private readonly heldGates = new Set<number>();
   private readonly devices: PageDevices;
   private raw: RawList | null = null;
-  private introduces = false;
+  /** The introduction that this page began. */
+  private introduction: Introduction | null = null;
   /** Signals that this page wants held back. */
   heldBack: string[] = [];
 
@@ -84,7 +86,7 @@ export class Session {
     this.heldBack = [];
     this.inputs.heldBackChanged();
     // Whoever introduces a mapping and leaves ends it.
-    if (this.introduces && this.player.endIntroduction()) this.inputs.introductionChanged();
+    if (this.introduction && this.introduction === this.player.introduction && this.player.endIntroduction()) this.inputs.introductionChanged();
   }
 
   private receive(data: RawData, isBinary: boolean): void {
@@ -145,9 +147,9 @@ export class Session {
 
   private introduce(mapping: string | null, how: IntroduceHow): void {
     const { player } = this;
-    this.introduces = mapping !== null && player.introduce(mapping, how);
-    if (mapping !== null && !this.introduces) return this.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
+    if (mapping !== null && !player.introduce(mapping, how)) return this.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
     if (mapping === null) player.endIntroduction();
+    this.introduction = player.introduction;
     this.inputs.introductionChanged();
   }
 

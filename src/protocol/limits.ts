@@ -37,6 +37,8 @@ export const LIMITS = {
   /** Bad frames in ten seconds after which a connection is closed. */
   badFramesPerTenSeconds: 200,
   sessions: 64,
+  /** Devices that are remembered at once; of more OSC senders the longest silent go. */
+  devices: 512,
   /** Sources of one device, and devices of one page. */
   sourcesPerDevice: 128,
   devicesPerPage: 16,

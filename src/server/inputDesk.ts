@@ -63,10 +63,6 @@ export class InputDesk {
     return { id: recording.id, name, samples: values.length, lengthMs: timesMs[timesMs.length - 1]!, signals: ranges, problems, badLines };
   }
 
-  list() {
-    return this.recordings.list();
-  }
-
   /** Those of these recordings that there are, by id. */
   async find(ids: readonly string[]): Promise<Record<string, Recording>> {
     const found = await Promise.all(ids.map((id) => this.recordings.find(id)));

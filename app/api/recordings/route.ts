@@ -2,13 +2,6 @@ import { LIMITS } from '../../../src/protocol/limits';
 import { handle, readText } from '../../../src/server/http/handle';
 import { services } from '../../../src/server/services';
 
-export const dynamic = 'force-dynamic';
-
-/** The recordings that there are: `[{id, name, madeAtMs}]`. */
-export function GET(request: Request): Promise<Response> {
-  return handle(request, () => services().inputs.list());
-}
-
 /** Takes a file of recorded signals in, `?name=` and its text as the body; answers what it holds and its bad lines. */
 export function POST(request: Request): Promise<Response> {
   return handle(request, async () => {

@@ -102,7 +102,7 @@ export class Engine {
 
     this.plan = plan;
     this.values = next.values;
-    this.letThrough = new Float64Array(plan.signalIds.length).fill(NaN);
+    this.letThrough = Float64Array.from(plan.signalIds, (id) => this.letThrough[old.plan.signalIndex.get(id) ?? NONE] ?? NaN);
     this.levels = next.levels;
     this.state = next.state;
     this.derivedState = next.derived;

@@ -1,6 +1,6 @@
 export type CurvePoint = [x: number, y: number];
 
-export const FEWEST_POINTS = 2;
+const FEWEST_POINTS = 2;
 export const MOST_POINTS = 16;
 
 const inUnit = (x: number) => Math.min(1, Math.max(0, x));

@@ -52,3 +52,13 @@ it('is not applied again to a value that is only restored', () => {
   engine.restore(index('fog'), 10, 0.5);
   expect(sent.map(({ bytes }) => bytes[2])).toEqual([64]);
 });
+
+it('keeps what its noise filter holds when something else is edited', () => {
+  const rig = testRig([{}]);
+  rig.signals[0] = { ...rig.signals[0]!, calibration: { noise: 0.1 } };
+  const { engine, move, sent } = play(rig);
+  move('fog', 10, 0.5);
+  engine.load({ ...rig, tempoBpm: 99 }, 20);
+  move('fog', 30, 0.55);
+  expect(sent.map(({ bytes }) => bytes[2])).toEqual([64]);
+});

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/mapping/testRig';
 import type { Found, SourceReport } from '../../core/rig/device';
 import type { RigDocument, RigInput } from '../../core/rig/document';
+import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { Intake } from './intake';
 
@@ -94,5 +95,32 @@ describe('Intake', () => {
     intake.disconnect(one);
     expect(plug('2').report.slot).toBe(1);
     expect(two.report.slot).toBe(2);
+  });
+  it('remembers only so many senders, however many sockets a script opens', () => {
+    const { intake, osc, say } = setUp([roped(1)], [ropeSignal]);
+    for (let i = 0; i < 3 * LIMITS.devices; i++) {
+      clock.nowMs += 1;
+      say(osc(`socket ${i}`), 0.5);
+    }
+    for (let i = 0; i < 3 * LIMITS.devices; i++) {
+      clock.nowMs += 1;
+      intake.value(intake.source(intake.connect({ kind: 'osc', report: `here /${i}`, name: 'X' }, { connection: 'a', where: 'a' }), { ...level, key: `/${i} 0` }), clock.nowMs, 1);
+    }
+    expect(intake.state().length).toBeLessThanOrEqual(LIMITS.devices);
+  });
+  it('a sender whose place was given away while it was silent comes back as a second one, not as a ghost in the first', () => {
+    const { intake, played, osc, say } = setUp([roped(1), roped(2)], [ropeSignal, { ...ropeSignal, input: 'in2' }]);
+    const first = osc('a');
+    say(first, 0.1);
+    clock.nowMs += 3000;
+    const second = osc('b');
+    say(second, 0.2);
+    expect(first.gone).toBe(true);
+    const back = osc('a');
+    say(back, 0.3);
+    say(second, 0.4);
+    say(back, 0.5);
+    expect(played.map(([id]) => id)).toEqual(['s0', 's0', 's0', 's0', 's1']);
+    expect(intake.state()).toHaveLength(2);
   });
 });

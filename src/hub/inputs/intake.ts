@@ -2,6 +2,7 @@ import type { DeviceReport, Found, SourceReport } from '../../core/rig/device';
 import { isInputOf, isSignalOf, oscKey } from '../../core/rig/device';
 import type { RigDocument, RigSignal } from '../../core/rig/document';
 import type { DeviceState, RawLine } from '../../protocol/live';
+import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 
@@ -18,7 +19,6 @@ const REMEMBERED_GONE = 64;
 
 /** One stream of numbers of a device, and the signal that stands for it, by hub number. */
 export interface Source {
-  readonly number: number;
   readonly device: Device;
   readonly report: SourceReport;
   signal: number | null;
@@ -65,7 +65,6 @@ export class Device {
   constructor(
     public report: DeviceReport & { slot: number },
     readonly whereabouts: DeviceWhereabouts,
-    readonly number: number,
   ) {}
 }
 
@@ -77,10 +76,8 @@ type RawListener = (line: RawLine) => void;
  */
 export class Intake {
   listening = true;
-  private readonly sources: Source[] = [];
   private readonly devices = new Map<string, Device>();
   private readonly rawListeners = new Map<string, Set<RawListener>>();
-  private nextDevice = 0;
   private found = new Set<Source>();
   private timer: NodeJS.Timeout | null = null;
   private measuredMs = hubTimeMs();
@@ -106,8 +103,9 @@ export class Intake {
     const before = report.kind === 'osc' ? same.filter((device) => isHere(device) && !device.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
     const slot = before ? before.report.slot : lowestFree(same);
     for (const other of same) if (other.report.slot === slot && !isHere(other)) this.forget(other);
-    const device = new Device({ ...report, slot }, whereabouts, this.nextDevice++);
+    const device = new Device({ ...report, slot }, whereabouts);
     if (before) before.successor = device;
+    this.makeRoom();
     this.devices.set(key, device);
     this.resolveDevice(device);
     return device;
@@ -117,15 +115,10 @@ export class Intake {
   source(device: Device, report: SourceReport): Source {
     const known = device.sources.get(report.key);
     if (known) return known;
-    const source: Source = { number: this.sources.length, device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, beat: new Beat() };
-    this.sources.push(source);
+    const source: Source = { device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, beat: new Beat() };
     device.sources.set(report.key, source);
     this.resolveSource(source);
     return source;
-  }
-
-  byNumber(number: number): Source | undefined {
-    return this.sources[number];
   }
 
   /** A raw number arrived. */
@@ -247,7 +240,17 @@ export class Intake {
     for (const source of second.sources.values()) this.resolveSource(source);
   }
 
+  /** Of too many OSC senders the one that has been silent longest goes; it is known anew when it speaks. */
+  private makeRoom(): void {
+    if (this.devices.size < LIMITS.devices) return;
+    const senders = [...this.devices.values()].filter(({ report }) => report.kind === 'osc');
+    const oldest = senders.reduce<Device | null>((least, device) => (least && least.lastMs <= device.lastMs ? least : device), null);
+    if (oldest) this.forget(oldest);
+  }
+
+  /** Whoever still holds it sees that it is gone and connects anew. */
   private forget(device: Device): void {
+    device.gone = true;
     for (const [key, other] of this.devices) if (other === device) this.devices.delete(key);
   }
 

@@ -10,6 +10,9 @@ type Told = Extract<FromPage, { kind: 'device' }>;
 /** The devices that one page brings: gamepads, its own motion, MIDI ports of its browser, keyboard and pointer. */
 export class PageDevices {
   private readonly byName = new Map<string, { device: Device; midi: MidiDevice | null }>();
+  /** By the numbers that the page was given: never given twice, so that a late frame means what it meant. */
+  private readonly sources: Source[] = [];
+  private readonly devices: { device: Device; midi: MidiDevice | null }[] = [];
   private readonly connection = randomUUID();
 
   constructor(
@@ -24,9 +27,10 @@ export class PageDevices {
       if (this.byName.size >= LIMITS.devicesPerPage) return null;
       known = this.connect(name, report);
       this.byName.set(name, known);
+      this.devices.push(known);
     }
     const { device } = known;
-    return { sources: sources.map((source) => this.intake.source(device, source).number), midi: device.number };
+    return { sources: sources.map((source) => this.numberOf(this.intake.source(device, source))), midi: this.devices.indexOf(known) };
   }
 
   gone(name: string): void {
@@ -38,12 +42,13 @@ export class PageDevices {
 
   /** A source that this page told of. */
   source(number: number): Source | undefined {
-    const source = this.intake.byNumber(number);
-    return source && [...this.byName.values()].some(({ device }) => device === source.device) ? source : undefined;
+    const source = this.sources[number];
+    return source && !source.device.gone ? source : undefined;
   }
 
-  midi(deviceNumber: number): MidiDevice | undefined {
-    return [...this.byName.values()].find(({ device }) => device.number === deviceNumber)?.midi ?? undefined;
+  midi(number: number): MidiDevice | undefined {
+    const known = this.devices[number];
+    return known && !known.device.gone ? (known.midi ?? undefined) : undefined;
   }
 
   rigChanged(): void {
@@ -52,6 +57,11 @@ export class PageDevices {
 
   close(): void {
     for (const name of [...this.byName.keys()]) this.gone(name);
+  }
+
+  private numberOf(source: Source): number {
+    const known = this.sources.indexOf(source);
+    return known >= 0 ? known : this.sources.push(source) - 1;
   }
 
   private connect(name: string, report: Told['report']): { device: Device; midi: MidiDevice | null } {

@@ -1,13 +1,11 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button, Dropdown, Switch, type MenuProps } from 'antd';
 import { useRef, useState } from 'react';
 import { addLightPoints } from '../../../core/rig/lightPoints';
 import { addRecording } from '../../../core/rig/addRecording';
-import type { InputSettings } from '../../../protocol/inputSettings';
 import { useDevices } from '../../live/devices/DevicesProvider';
-import { fetchInputSettings, postRecording, putInputSettings } from '../../live/fetchRig';
+import { postRecording } from '../../live/fetchRig';
 import { useInputsState } from '../../live/useLiveFacts';
 import { FilePicker } from '../shared/FilePicker';
 import { useEdit, useRig } from '../shell/useRig';
@@ -18,25 +16,9 @@ import { OscPanel } from './OscPanel';
 import { RawPanel } from './RawPanel';
 import { SignalPanel } from './SignalPanel';
 import { StandIns } from './StandIns';
+import { useInputSettings } from './useInputSettings';
 
-const SETTINGS = ['inputSettings'] as const;
 const POINTS_ADDRESS = '/lamps/points';
-
-/** The settings of this computer's inputs, and how they are changed. */
-export function useInputSettings(): { settings: InputSettings | undefined; change: (set: Partial<InputSettings>) => Promise<void> } {
-  const client = useQueryClient();
-  const { message } = App.useApp();
-  const { data: settings } = useQuery({ queryKey: SETTINGS, queryFn: fetchInputSettings, staleTime: Infinity });
-  const change = async (set: Partial<InputSettings>) => {
-    try {
-      const before = client.getQueryData<InputSettings>(SETTINGS) ?? (await fetchInputSettings());
-      client.setQueryData(SETTINGS, await putInputSettings({ ...before, ...set }));
-    } catch (error) {
-      void message.error((error as Error).message);
-    }
-  };
-  return { settings, change };
-}
 
 /** Everything that moves: one card an input, its signals beneath, stand-ins at the end. */
 export function InputsPanel() {

@@ -4,7 +4,7 @@ import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
-import { useInputSettings } from './InputsPanel';
+import { useInputSettings } from './useInputSettings';
 
 /** Ports, senders and rules for OSC; and where Pumice's own addresses are described. */
 export function OscPanel({ onClose }: { onClose: () => void }) {
