@@ -153,6 +153,24 @@ test('a phone becomes an input by the way it is held: tilt, turn and zero', asyn
   await expect(lantern).toContainText('gone');
 });
 
+test('a phone without an accelerometer is known by its orientation alone', async ({ pumice, page, browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const phone = await context.newPage();
+  const cdp = await context.newCDPSession(phone);
+  await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25, gamma: -40 });
+  await phone.goto(`${pumice.url}/motion`);
+  await phone.getByRole('button', { name: 'Use the motion of this device' }).click();
+  await openBench(page, `${pumice.url}/inputs`);
+  const value = (name: string) => page.locator(card('Lantern')).locator('.signal-row', { hasText: name }).locator('.value');
+  await waitFor('its angles', async () => {
+    await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25 + Math.random() / 1000, gamma: -40 });
+    if ((await value('Heading').count()) === 0) return false;
+    const shown = await Promise.all(['Heading', 'Tilt forward', 'Tilt sideways'].map(async (name) => Number(await value(name).textContent())));
+    return [120, 25, -40].every((deg, i) => Math.abs(shown[i]! - deg) < 0.2);
+  });
+  await context.close();
+});
+
 test('a file of recorded signals plays as an input; its broken line is named', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/inputs`);
   await page.getByLabel('File of recorded signals').setInputFiles({ name: 'Old rope.csv', mimeType: 'text/csv', buffer: Buffer.from('time,signal,value\n0,stretch,0\nbroken\n40,stretch,1\n') });
