@@ -54,8 +54,7 @@ interface Fixtures {
 export const test = base.extend<Fixtures>({
   pumice: async ({}, use) => {
     const pumice = await Pumice.fresh();
-    const code = await pumice.start();
-    if (code !== null) throw new Error(`Pumice did not start: ${pumice.output}`);
+    await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
     await use(pumice);
     await pumice.stop();

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { createSocket } from 'node:dgram';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -62,6 +63,12 @@ export class Pumice {
       child.stderr!.on('data', read);
       child.once('exit', (code) => resolve(code ?? 1));
     });
+  }
+
+  /** Starts it; throws with all that it said where it ends instead. */
+  async run(): Promise<void> {
+    const code = await this.start();
+    if (code !== null) throw new Error(`Pumice ended with exit code ${code} instead of starting:\n${this.output}`);
   }
 
   async stop(): Promise<number | null> {
@@ -140,14 +147,24 @@ export async function waitFor<T>(what: string, probe: () => T | Promise<T>, with
   throw new Error(`Waited ${withinMs} ms for ${what}; last seen: ${String(last)}`);
 }
 
+/**
+ * Free ports for UDP and TCP below those that the system gives to outgoing connections (from 32768 on Linux): one of
+ * those could be taken again between the look and the start. Each worker of the test runners counts in a range of its own.
+ */
+const RANGE = 1000;
+const worker = Number(process.env.VITEST_POOL_ID ?? process.env.TEST_PARALLEL_INDEX ?? 0) % 10;
+let next = Math.floor(Math.random() * RANGE);
+
 async function freePorts(count: number): Promise<number[]> {
-  const servers = await Promise.all(Array.from({ length: count }, () => listening()));
-  const ports = servers.map((server) => (server.address() as { port: number }).port);
-  await Promise.all(servers.map((server) => new Promise((resolve) => server.close(resolve))));
-  return ports;
+  const found: number[] = [];
+  for (let tried = 0; found.length < count && tried < RANGE; tried++) {
+    const port = 20_000 + worker * RANGE + (next++ % RANGE);
+    if ((await isFree(port)) && (await isFreeForDatagrams(port))) found.push(port);
+  }
+  return found;
 }
 
-function listening(port = 0) {
+function listening(port: number) {
   return new Promise<ReturnType<typeof createServer>>((resolve, reject) => {
     const server = createServer();
     server.once('error', reject);
@@ -163,4 +180,12 @@ async function isFree(port: number): Promise<boolean> {
   } catch {
     return false;
   }
+}
+
+function isFreeForDatagrams(port: number): Promise<boolean> {
+  const socket = createSocket('udp4');
+  return new Promise((resolve) => {
+    socket.once('error', () => resolve(false));
+    socket.bind(port, '127.0.0.1', () => socket.close(() => resolve(true)));
+  });
 }

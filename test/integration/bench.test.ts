@@ -88,7 +88,7 @@ describe('undo and redo over HTTP', () => {
     surface.close();
     monitor.close();
     await pumice.killAll();
-    expect(await pumice.start()).toBeNull();
+    await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
     surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
     monitor = await Monitor.open(pumice.url);

@@ -246,7 +246,7 @@ describe('a gamepad of a page', () => {
     page.close();
     monitor.close();
     await pumice.killAll();
-    expect(await pumice.start()).toBe(null);
+    await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
     await open();
     const { sources } = await page.bring('gamepad 3', pad, gamepadSources(4, 17));

@@ -13,7 +13,7 @@ let page: TestPage;
 
 beforeAll(async () => {
   pumice = await Pumice.fresh();
-  expect(await pumice.start()).toBeNull();
+  await pumice.run();
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
   monitor = await Monitor.open(pumice.url);
   page = await TestPage.open(pumice.hubPort, 'wheelhouse');

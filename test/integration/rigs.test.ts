@@ -18,7 +18,7 @@ let monitor: Monitor;
 
 beforeAll(async () => {
   pumice = await Pumice.fresh();
-  expect(await pumice.start()).toBeNull();
+  await pumice.run();
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
   monitor = await Monitor.open(pumice.url);
 });
