@@ -32,6 +32,7 @@ const player = new Player(
   { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
   (pending) => (clock.running = pending),
   showIntroduction,
+  onRecall,
 );
 const sessions = new Set<Session>();
 const links = new Set<WebLink>();
@@ -39,9 +40,7 @@ const inputs: Inputs = new Inputs(player, log, {
   found: (found) => {
     for (const link of links) link.tell(found);
   },
-  scene: (scene) => {
-    if (player.recall(scene)) onRecall();
-  },
+  scene: (scene) => void player.recall(scene),
   introduction: showIntroduction,
   heldBack: () => [...sessions].flatMap(({ heldBack }) => heldBack),
 });
@@ -62,7 +61,7 @@ server.on('upgrade', (request, socket, head) => {
   if (request.url === '/link') {
     if (!linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
     linkServer.handleUpgrade(request, socket, head, (webSocket) => {
-      const link = new WebLink(webSocket, player, log, { loaded: onLoad, recalled: onRecall, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings) });
+      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings) });
       links.add(link);
       webSocket.on('close', () => links.delete(link));
     });
@@ -100,7 +99,10 @@ function showIntroduction(): void {
 }
 
 function onRecall(): void {
-  for (const session of sessions) session.showPage();
+  for (const session of sessions) {
+    session.showPage();
+    session.showMappingStates();
+  }
 }
 
 function tellSurfaces(): void {
@@ -120,7 +122,10 @@ setInterval(() => {
 }, ACTIVITY_MS);
 
 setInterval(() => {
-  for (const session of sessions) session.checkAlive();
+  for (const session of sessions) {
+    session.checkAlive();
+    session.showMappingStates();
+  }
 }, ALIVE_MS);
 
 let stopping = false;

@@ -5,7 +5,7 @@ import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigOutput } from '../core/rig/document';
 import type { Fact, Heard } from '../protocol/frames';
-import type { IntroduceHow, Names } from '../protocol/live';
+import type { IntroduceHow, MappingStates, Names } from '../protocol/live';
 import type { Sounding } from '../protocol/supervision';
 import { DelayMeter } from './delayMeter';
 import { Introduction } from './introduction';
@@ -46,6 +46,9 @@ export class Player implements LiveState, MessageSink {
   stage = false;
   /** By surface: the page that a scene turned to. */
   readonly pages = new Map<string, string>();
+  private lastScene: string | null = null;
+  /** By hub number: when the level of a mapping was computed last, 0 for never. */
+  private heardMs: number[] = [];
   samplesIn = 0;
   messagesOut = 0;
 
@@ -65,6 +68,8 @@ export class Player implements LiveState, MessageSink {
     private readonly onPending: (pending: boolean) => void,
     /** Told when an introduction ends by itself. */
     private readonly onIntroduced: () => void = () => undefined,
+    /** Told when a scene was recalled, by whatever. */
+    private readonly onRecalled: () => void = () => undefined,
   ) {}
 
   /** A watcher came, went, or wants to see something else. */
@@ -158,10 +163,26 @@ export class Player implements LiveState, MessageSink {
     this.sampleTimeMs = 0;
     const recalled = this.engine?.recall(scene, hubTimeMs()) ?? false;
     if (!recalled) return false;
-    for (const [surface, page] of Object.entries(this.rig!.scenes.find(({ id }) => id === scene)!.pages)) this.pages.set(surface, page);
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine!.pending);
     return true;
+  }
+
+  /** The engine says that a scene was recalled. */
+  recalled(scene: string): void {
+    for (const [surface, page] of Object.entries(this.rig!.scenes.find(({ id }) => id === scene)!.pages)) this.pages.set(surface, page);
+    this.lastScene = scene;
+    this.onRecalled();
+  }
+
+  get mappingStates(): MappingStates {
+    const nowMs = hubTimeMs();
+    const { ids } = this.mappings;
+    return {
+      heardMsAgo: ids.map((_, number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
+      sends: ids.map((_, number) => Boolean(this.engine?.on[this.mappingIndex[number] ?? -1])),
+      scene: this.lastScene,
+    };
   }
 
   /**
@@ -277,7 +298,12 @@ export class Player implements LiveState, MessageSink {
   /** Tells the watchers what moved; the page that sent a value is not told its own. */
   private showMoved(sent: number, from: Watcher | null): void {
     const { movedMappings, movedSignals } = this.engine!;
-    for (let i = 0; i < movedMappings.size; i++) this.levelChanged(this.mappingNumber[movedMappings.at(i)]!);
+    const heardMs = movedMappings.size > 0 ? hubTimeMs() : 0;
+    for (let i = 0; i < movedMappings.size; i++) {
+      const number = this.mappingNumber[movedMappings.at(i)]!;
+      this.heardMs[number] = heardMs;
+      this.levelChanged(number);
+    }
     for (let i = 0; i < movedSignals.size; i++) {
       const number = this.signalNumber[movedSignals.at(i)]!;
       for (const watcher of this.watchers) if (number !== sent || watcher !== from) watcher.signalChanged(number);

@@ -185,6 +185,10 @@ export class Session {
     if (page !== undefined) this.send({ kind: 'page', page });
   }
 
+  showMappingStates(): void {
+    if (this.watcher.mappingStates) this.send({ kind: 'mappingStates', states: this.player.mappingStates });
+  }
+
   private receiveSamples(view: DataView): void {
     const fault = samplesFault(view);
     if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
@@ -253,6 +257,9 @@ export class Session {
     watcher.monitor = watch.monitor === true;
     watcher.activity = watch.activity === true;
     watcher.inputs = watch.inputs === true;
+    const newToStates = watch.mappingStates === true && !watcher.mappingStates;
+    watcher.mappingStates = watch.mappingStates === true;
+    if (newToStates) this.showMappingStates();
     watcher.capture(numbersOf(player.signals, watch.captured));
     player.watchersChanged();
     this.applyRaw(watch.raw ?? null);

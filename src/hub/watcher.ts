@@ -37,6 +37,7 @@ export class Watcher {
   monitor = false;
   activity = false;
   inputs = false;
+  mappingStates = false;
 
   constructor(
     private readonly socket: WebSocket,

@@ -10,7 +10,6 @@ import { Watcher } from './watcher';
 
 export interface WebLinkEvents {
   loaded(): void;
-  recalled(): void;
   settings(settings: InputSettings): void;
   recordings(recordings: Record<string, Recording>): void;
 }
@@ -59,8 +58,7 @@ export class WebLink {
         this.send({ kind: 'names', names: player.names });
         return this.events.loaded();
       case 'recall':
-        if (player.recall(message.scene)) this.events.recalled();
-        else this.log.warn({ scene: message.scene }, 'no such scene');
+        if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');
         return;
       case 'monitor':
         this.watcher.monitor = message.on;

@@ -2,6 +2,10 @@
 export const LIMITS = {
   /** Characters of a name that a person gives. */
   nameLength: 80,
+  /** Shapings and parts that are kept apart from rigs. */
+  libraryEntries: 1000,
+  /** Of what is written down beside a mapping. */
+  remarkLength: 2000,
   /** Characters of an id. */
   idLength: 64,
   /** Characters of what a device says of itself. */

@@ -22,6 +22,8 @@ export interface Watch {
   activity?: boolean;
   /** How inputs and stand-ins are. */
   inputs?: boolean;
+  /** Which mappings send, when each was heard last, and the scene that was recalled last. */
+  mappingStates?: boolean;
   /** Signals of which every single raw number is wanted, with its time. */
   captured?: string[];
   /** The input whose raw messages are listed. */
@@ -75,7 +77,7 @@ export const fromPageSchema = Joi.alternatives().conditional('.kind', {
       is: 'watch',
       then: Joi.object({
         kind: Joi.string(),
-        watch: Joi.object({ signals: ids, mappings: ids, outputs: ids, monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), captured: ids, raw: id }).required(),
+        watch: Joi.object({ signals: ids, mappings: ids, outputs: ids, monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), mappingStates: Joi.boolean(), captured: ids, raw: id }).required(),
       }),
     },
     { is: 'ping', then: Joi.object({ kind: Joi.string(), pageTimeMs: Joi.number().required() }) },
@@ -164,6 +166,16 @@ export interface InputsState {
   midiProblem: string | null;
 }
 
+/** How the mappings are; the lists go by the numbers of the mappings. */
+export interface MappingStates {
+  /** Since its level was computed last; -1 for never. */
+  heardMsAgo: number[];
+  /** Whether it sends now: as the document says, until a scene says otherwise. */
+  sends: boolean[];
+  /** The scene that was recalled last, null for none since the hub began. */
+  scene: string | null;
+}
+
 /** One message as it arrived, in words. */
 export interface RawLine {
   hubTimeMs: number;
@@ -186,6 +198,7 @@ export type ToPage =
   /** Which mapping is introduced now, alone; null when that ended. */
   | { kind: 'introducing'; mapping: string | null; untilHubMs: number }
   | { kind: 'inputs'; inputs: InputsState }
+  | { kind: 'mappingStates'; states: MappingStates }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'problem'; problem: Problem };
 

@@ -14,6 +14,8 @@ export type ProblemCode =
   | 'not-found'
   | 'too-large'
   | 'locked'
+  /** Somebody else changed the same a moment ago. */
+  | 'conflict'
   | 'forbidden'
   | 'too-many'
   | 'unavailable'

@@ -9,9 +9,11 @@ import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { setSecurityHeaders } from './http/headers';
 import { HubLink } from './hubLink';
 import { InputDesk } from './inputDesk';
+import { Library } from './library';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
+import { LibraryRepository } from './storage/libraryRepository';
 import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
 
@@ -72,7 +74,8 @@ async function sendRecordings(document: RigDocument): Promise<void> {
 
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
 await inputs.open();
-provideServices({ environment, log, desk, inputs, link });
+const library = new Library(new LibraryRepository(), Date.now);
+provideServices({ environment, log, desk, inputs, library, link });
 
 // Next would add an upgrade listener of its own to the server it is given; this one is never used.
 const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });

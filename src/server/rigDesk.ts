@@ -4,6 +4,7 @@ import type { Found } from '../core/rig/device';
 import { applyEdit, type RigEdit } from '../core/rig/edit';
 import { editInWords } from '../core/rig/editWords';
 import { takeUp } from '../core/rig/found';
+import { collide } from '../core/rig/footprint';
 import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';
 import { ProblemError } from '../protocol/problem';
@@ -20,6 +21,14 @@ const STAGE = 'stage';
 const ONE_STEP_MS = 1000;
 /** So many steps can be taken back. */
 const HISTORY_MOST = 500;
+/** So many edits back it is known which window made them. */
+const LATELY_MOST = 200;
+
+/** Which window makes an edit, and the latest revision that it had seen; without either nothing is compared. */
+export interface EditOrigin {
+  window?: string;
+  basedOn?: number;
+}
 
 export interface OpenRig extends StoredRig {
   /** On Stage nothing can be edited. */
@@ -40,6 +49,8 @@ export class RigDesk {
   private unsaved = new Map<string, number>();
   private timer: NodeJS.Timeout | null = null;
   private history: HistoryEntry[] = [];
+  /** The latest edits with the windows that made them, so that none overwrites what another just made. */
+  private lately: { number: number; window: string | null; edit: RigEdit }[] = [];
 
   constructor(
     private readonly repository: RigRepository,
@@ -83,11 +94,14 @@ export class RigDesk {
   }
 
   /** Applies, checks and stores an edit. Throws a `ProblemError` and changes nothing where it cannot be. */
-  edit(rigId: string, edit: RigEdit): Promise<OpenRig> {
+  edit(rigId: string, edit: RigEdit, from: EditOrigin = {}): Promise<OpenRig> {
     return this.inTurn(async () => {
       this.mustBeOpen(rigId);
       this.mustBeOnBench('edit');
+      this.mustNotCollide(edit, from);
       await this.apply(edit);
+      this.lately.push({ number: this.rig.revision, window: from.window ?? null, edit });
+      if (this.lately.length > LATELY_MOST) this.lately.shift();
       return this.current;
     });
   }
@@ -211,6 +225,14 @@ export class RigDesk {
   private async opened(): Promise<void> {
     this.values = new Map(Object.entries(await this.repository.values(this.rig.id)));
     this.history = await this.repository.history(this.rig.id, HISTORY_MOST);
+    this.lately = [];
+  }
+
+  /** An edit that was made before its window saw what another made of the same would silently undo that. */
+  private mustNotCollide(edit: RigEdit, { window, basedOn }: EditOrigin): void {
+    if (window === undefined || basedOn === undefined) return;
+    const other = this.lately.find((before) => before.number > basedOn && before.window !== window && collide(before.edit, edit));
+    if (other) throw new ProblemError('conflict', 'edit', `${editInWords(other.edit, this.rig.document)} was changed in another window a moment before: it is shown now, change it again where you still want to.`);
   }
 
   private mustBeOnBench(field: string): void {

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { Environment } from '../protocol/environment';
 import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
+import type { Library } from './library';
 import type { RigDesk } from './rigDesk';
 
 /** What the pages and route handlers may use. */
@@ -10,6 +11,7 @@ export interface Services {
   log: Logger;
   desk: RigDesk;
   inputs: InputDesk;
+  library: Library;
   link: HubLink;
 }
 

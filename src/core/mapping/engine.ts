@@ -37,7 +37,7 @@ export class Engine {
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
   levels: Float64Array;
   /** Whether each mapping sends: as the document says, until a scene says otherwise. */
-  private on: Uint8Array;
+  on: Uint8Array;
   private state: Float64Array;
   private derivedState: DerivedState[];
   private writer: Writer;
@@ -128,6 +128,7 @@ export class Engine {
     if (!known || Number.isNaN(value)) return;
     this.advanceTo(timeMs);
     if (this.glides.size > 0) this.glides.delete(signal);
+    const before = this.values[signal]!;
     const [lo, hi] = known.range;
     const calibration = this.plan.calibrations[signal];
     if (!Number.isFinite(value)) this.set(signal, value > 0 ? Math.max(lo, hi) : Math.min(lo, hi));
@@ -137,6 +138,7 @@ export class Engine {
       this.set(signal, calibrated(calibration, this.letThrough[signal]!));
     }
     if (this.plan.springs.length > 0) this.touchSprings(signal, value);
+    if (this.plan.triggers.length > 0) this.recallBy(signal, before);
   }
 
   /** Follows another clock, in beats a minute; null goes back to the tempo of the rig. */
@@ -232,7 +234,17 @@ export class Engine {
       if (scene.glideMs > 0 && !Number.isNaN(from)) this.glides.set(signal, { from, to, sinceMs: this.nowMs, overMs: scene.glideMs });
       else this.set(signal, to);
     }
+    this.sink.recalled?.(sceneId);
     return true;
+  }
+
+  /** Recalls the scenes that wait for what this sample brought. What a scene itself moves recalls no other. */
+  private recallBy(signal: number, before: number): void {
+    const value = this.values[signal]!;
+    for (const trigger of this.plan.triggers) {
+      if (trigger.signal !== signal) continue;
+      if (Number.isNaN(trigger.at) ? value > 0 && !(before > 0) : value === trigger.at) this.recall(trigger.scene, this.nowMs);
+    }
   }
 
   /** Switches a mapping on or off while playing. Off ends its notes; on sends its present value. */

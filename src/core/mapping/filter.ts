@@ -10,23 +10,23 @@ export interface Filter {
   input: string | null;
   output: string | null;
   channel: number | null;
-  state: 'on' | 'off' | 'clash' | null;
+  state: 'on' | 'off' | 'clash' | 'silent' | null;
 }
 
 export const ALL: Filter = { text: '', input: null, output: null, channel: null, state: null };
 
-/** The mappings that a filter lets through, in their order. */
-export function filtered(rig: RigDocument, { text, input, output, channel, state }: Filter): RigMapping[] {
+/** The mappings that a filter lets through, in their order. `isSilent` says which of them were not heard lately. */
+export function filtered(rig: RigDocument, { text, input, output, channel, state }: Filter, isSilent: (mapping: string) => boolean = () => true): RigMapping[] {
   const words = text.toLowerCase().split(/\s+/).filter((word) => word !== '');
   const clashing = state === 'clash' ? new Set(ledgerOf(rig).clashes.flatMap(({ claims }) => claims.map(({ mapping }) => mapping))) : null;
   return rig.mappings.filter((mapping) => {
     if (output !== null && mapping.output !== output) return false;
     if (channel !== null && !('channel' in mapping.message && mapping.message.channel === channel)) return false;
-    if ((state === 'on' && !mapping.on) || (state === 'off' && mapping.on) || (clashing && !clashing.has(mapping.id))) return false;
+    if ((state === 'on' && !mapping.on) || (state === 'off' && mapping.on) || (clashing && !clashing.has(mapping.id)) || (state === 'silent' && !isSilent(mapping.id))) return false;
     const found = findSignal(rig, mapping.signal);
     if (input !== null && !(found && 'input' in found.signal && found.signal.input === input)) return false;
     const where = rig.outputs.find(({ id }) => id === mapping.output)?.name ?? '';
-    const all = [mapping.name, found?.signal.name, found?.from, where, addressInWords(mapping.message)].join(' ').toLowerCase();
+    const all = [mapping.name, mapping.group, mapping.remark, found?.signal.name, found?.from, where, addressInWords(mapping.message)].join(' ').toLowerCase();
     return words.every((word) => all.includes(word));
   });
 }

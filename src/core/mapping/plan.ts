@@ -2,6 +2,7 @@ import type { Formula, RigDocument, RigMapping, RigSignal } from '../rig/documen
 import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
 import type { PlannedCalibration } from '../signal/calibration';
 import type { PlannedDerived } from '../signal/derive';
+import { clamp } from '../units/unitInterval';
 import { addressKey, isGateMessage } from './address';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
 
@@ -21,6 +22,13 @@ export interface PlannedSpring {
   overMs: number;
 }
 
+/** A scene that a signal of an input recalls; `at` is NaN for a gate that goes on. */
+export interface PlannedTrigger {
+  scene: string;
+  signal: number;
+  at: number;
+}
+
 /** A rig compiled for the engine: everything by index, and per signal the flat list of what it drives. */
 export interface Plan {
   rig: RigDocument;
@@ -35,6 +43,7 @@ export interface Plan {
   mappings: PlannedMapping[];
   addresses: PlannedAddress[];
   springs: PlannedSpring[];
+  triggers: PlannedTrigger[];
   outputIds: string[];
   /** Whether an output is slow, so that what waits may be left out and each unit must stand for itself. */
   slowOutput: boolean[];
@@ -101,7 +110,8 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     rig,
     signalIds: all.map(({ id }) => id),
     signalIndex,
-    signalRest: Float64Array.from(all, (signal) => signal.rest ?? signal.range[0]),
+    // What is derived lies at 0 before anything moved, where its range holds it: a speed, a sum, a wave.
+    signalRest: Float64Array.from(all, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range)))),
     calibrations: all.map((signal) => calibrationOf(signal)),
     derived,
     selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
@@ -110,6 +120,7 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     springs: rig.signals.flatMap(({ id, returns }) =>
       returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [],
     ),
+    triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),
     slowOutput: rig.outputs.map(({ bytesPerS }) => bytesPerS !== undefined),
     clockOutputs: rig.outputs.flatMap(({ sendsClock }, i) => (sendsClock ? [i] : [])),

@@ -91,7 +91,8 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
   const [outLo, outHi] = wireRange(message, context.bendRangeSemitones);
   const [least, most] = wireLimits(message);
   const press = gate?.press ?? 'momentary';
-  const on = gate?.on ?? (fromGate ? Number.MIN_VALUE : 0.5);
+  // On is above the threshold: with one of 0 everything but rest is on.
+  const on = Math.max(gate?.on ?? (fromGate ? 0 : 0.5), Number.MIN_VALUE);
   return {
     rig,
     signal: context.find(rig.signal),

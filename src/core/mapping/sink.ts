@@ -16,4 +16,6 @@ export interface MessageSink {
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void;
   /** An OSC message of a mapping, `value` in the unit of its range. */
   osc(output: number, mapping: number, value: number, address: number): void;
+  /** A scene was recalled, by whatever. */
+  recalled?(scene: string): void;
 }

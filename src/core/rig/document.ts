@@ -136,6 +136,10 @@ export interface RigMapping {
   gate?: GateSpec;
   /** How a gate becomes a moving level. */
   motion?: Motion;
+  /** A heading that it is listed under. */
+  group?: string;
+  /** What the performer wants to remember of it. */
+  remark?: string;
 }
 
 /** The steps between a signal and a level; an absent step passes the value through. */
@@ -254,6 +258,13 @@ export interface RigScene {
   values: Record<string, number>;
   messages: { output: string; bytes: number[] }[];
   glideMs: number;
+  recalledBy?: SceneTrigger;
+}
+
+/** What recalls a scene while playing: a gate of an input that goes on, or a signal of one that takes the value `at`. */
+export interface SceneTrigger {
+  signal: string;
+  at?: number;
 }
 
 /** A touch layout. Lengths are CSS pixels of the device it was made for. */

@@ -66,6 +66,11 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
       refer(`scenes[${s}].pages`, 'surface', surface);
       refer(`scenes[${s}].pages.${surface}`, 'page', page);
     }
+    // Derived signals are left out: one that moves by itself would recall scenes by itself.
+    const trigger = scene.recalledBy?.signal;
+    if (trigger !== undefined && !rig.signals.some(({ id }) => id === trigger)) {
+      found.push({ path: `scenes[${s}].recalledBy.signal`, message: `expected the id of a signal of an input, found "${trigger}"` });
+    }
     scene.messages.forEach(({ output }, m) => refer(`scenes[${s}].messages[${m}].output`, 'output', output));
   });
 

@@ -14,21 +14,26 @@ export interface SceneDifference {
 /** The present state of a rig as a scene: which mappings are on, and where the controls of its surfaces stand. */
 export function takeScene(rig: RigDocument, name: string, values: Readonly<Record<string, number>>): { change: Change; id: string } {
   const id = freeId(name, new Set(rig.scenes.map((scene) => scene.id)));
-  const surfaces = new Set(rig.inputs.flatMap((input) => (input.kind === 'surface' ? [input.id] : [])));
-  const held = rig.signals.flatMap((signal): [string, number][] => {
-    const value = values[signal.id];
-    return signal.kind === 'continuous' && surfaces.has(signal.input) && value !== undefined ? [[signal.id, value]] : [];
-  });
   const scene: RigScene = {
     id,
     name: freeName(name, rig.scenes.map((other) => other.name)),
     mappings: Object.fromEntries(rig.mappings.map((mapping) => [mapping.id, mapping.on])),
     pages: {},
-    values: Object.fromEntries(held),
+    values: controlValues(rig, values),
     messages: [],
     glideMs: 0,
   };
   return { change: { list: 'scenes', id, to: scene }, id };
+}
+
+/** Where the controls of the surfaces stand, of all `values` that are known. */
+export function controlValues(rig: RigDocument, values: Readonly<Record<string, number>>): Record<string, number> {
+  const surfaces = new Set(rig.inputs.flatMap((input) => (input.kind === 'surface' ? [input.id] : [])));
+  const held = rig.signals.flatMap((signal): [string, number][] => {
+    const value = values[signal.id];
+    return signal.kind === 'continuous' && surfaces.has(signal.input) && value !== undefined ? [[signal.id, value]] : [];
+  });
+  return Object.fromEntries(held);
 }
 
 /** What recalling a scene would change. `on` says which mappings send now, by id; absent: as the document says. */

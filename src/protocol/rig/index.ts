@@ -12,7 +12,7 @@ import { surface } from './surface';
 import { upgradeRig } from './upgrade';
 
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
-const optionalFields = { merge: Joi.valid(...MERGES), gate, motion };
+const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength) };
 
 const outputFields = {
   id: id.required(),
@@ -40,6 +40,7 @@ const scene = Joi.object({
     .items(Joi.object({ output: id.required(), bytes: Joi.array().min(1).max(256).items(Joi.number().integer().min(0).max(255)).required() }))
     .required(),
   glideMs: milliseconds.required(),
+  recalledBy: Joi.object({ signal: id.required(), at: finite }),
 });
 
 const list = (most: number, item: Joi.Schema) => Joi.array().max(most).items(item).required();
@@ -109,6 +110,6 @@ export const editSchema = tagged('kind', {
 });
 
 /** The body of POST /api/rigs/ID/edits. */
-export const editRequestSchema = Joi.object({ edit: editSchema.required() });
+export const editRequestSchema = Joi.object({ edit: editSchema.required(), window: Joi.string().max(64), basedOn: Joi.number().integer().min(0) });
 
 export { id };

@@ -14,6 +14,7 @@ const STATUS_OF: Record<ProblemCode, number> = {
   'not-found': 404,
   'too-large': 413,
   locked: 423,
+  conflict: 409,
   forbidden: 403,
   'too-many': 429,
   unavailable: 503,

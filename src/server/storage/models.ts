@@ -41,6 +41,14 @@ export class RecordingRow extends Model<InferAttributes<RecordingRow>, InferCrea
   declare content: Buffer;
 }
 
+/** What is kept apart from any rig, as JSON text. */
+export class LibraryRow extends Model<InferAttributes<LibraryRow>, InferCreationAttributes<LibraryRow>> {
+  declare id: string;
+  declare name: string;
+  declare savedAtMs: number;
+  declare content: string;
+}
+
 export function defineModels(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   RigRow.init(
@@ -89,5 +97,14 @@ export function defineModels(sequelize: Sequelize): void {
       content: { type: DataTypes.BLOB, allowNull: false },
     },
     { ...options, tableName: 'recordings' },
+  );
+  LibraryRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      name: { type: DataTypes.STRING, allowNull: false },
+      savedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+      content: { type: DataTypes.TEXT, allowNull: false },
+    },
+    { ...options, tableName: 'library' },
   );
 }

@@ -34,6 +34,9 @@ export class LiveConnection {
   /** The page of the surface to show, null for the first. */
   page: string | null = null;
   playing: Record<string, number> = {};
+  mappingStates: ReadonlyMap<string, MappingState> = new Map();
+  /** The scene that was recalled last. */
+  scene: string | null = null;
   activity: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
   /** The mapping that is sent alone now. */
   introducing: string | null = null;
@@ -253,6 +256,14 @@ export class LiveConnection {
       case 'inputs':
         this.inputs = message.inputs;
         return this.changeListeners.tell('inputs');
+      case 'mappingStates': {
+        const { heardMsAgo, sends, scene } = message.states;
+        const nowMs = this.nowMs();
+        const byId = this.names.mappings.map((id, number): [string, MappingState] => [id, { heardMs: (heardMsAgo[number] ?? -1) < 0 ? null : nowMs - heardMsAgo[number]!, sends: sends[number] ?? false }]);
+        this.mappingStates = new Map(byId);
+        this.scene = scene;
+        return this.changeListeners.tell('mappingStates');
+      }
       case 'raw':
         return this.rawListeners.tell(message.input, message.lines, message.dropped);
       case 'surfaces':
@@ -359,6 +370,7 @@ export class LiveConnection {
         monitor: this.factListeners.has('facts'),
         activity: this.changeListeners.has('activity') || this.changeListeners.has('surfaces'),
         inputs: this.changeListeners.has('inputs'),
+        mappingStates: this.changeListeners.has('mappingStates'),
         captured: this.capturedListeners.keys(),
         ...(rawInput === undefined ? {} : { raw: rawInput }),
       },
@@ -367,4 +379,10 @@ export class LiveConnection {
 }
 
 /** What else can change on the line. */
-export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing';
+export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing' | 'mappingStates';
+
+/** How one mapping is; its time is on the clock of the page, null for never heard. */
+export interface MappingState {
+  heardMs: number | null;
+  sends: boolean;
+}

@@ -1,6 +1,7 @@
 import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { InputSettings } from '../../protocol/inputSettings';
+import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import type { Problem } from '../../protocol/problem';
 import type { RigPreview } from '../../protocol/rigPreview';
 import type { TakenRecording } from '../../protocol/recording';
@@ -28,8 +29,12 @@ export function fetchRig(): Promise<RigAnswer> {
   return ask('/api/rig');
 }
 
-export function postEdit(rigId: string, edit: RigEdit): Promise<RigAnswer> {
-  return ask(`/api/rigs/${encodeURIComponent(rigId)}/edits`, { edit });
+/** This window, so that the server can tell its edits from those of others. */
+const WINDOW = Math.random().toString(36).slice(2);
+
+/** `basedOn` is the latest revision that this window had seen when the edit was made. */
+export function postEdit(rigId: string, edit: RigEdit, basedOn: number): Promise<RigAnswer> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/edits`, { edit, window: WINDOW, basedOn });
 }
 
 export function postStep(rigId: string, way: 'undo' | 'redo'): Promise<RigAnswer> {
@@ -78,6 +83,22 @@ export function checkRigFile(document: unknown): Promise<RigPreview> {
 
 export function deleteRig(rigId: string): Promise<RigDocument> {
   return ask(`/api/rigs/${encodeURIComponent(rigId)}`, {}, 'DELETE');
+}
+
+export function fetchLibrary(): Promise<LibraryLine[]> {
+  return ask('/api/library');
+}
+
+export function fetchKept(id: string): Promise<LibraryEntry> {
+  return ask(`/api/library/${encodeURIComponent(id)}`);
+}
+
+export function keepInLibrary(name: string, content: LibraryContent): Promise<LibraryEntry> {
+  return ask('/api/library', { name, ...content });
+}
+
+export function deleteKept(id: string): Promise<LibraryEntry> {
+  return ask(`/api/library/${encodeURIComponent(id)}`, {}, 'DELETE');
 }
 
 export function fetchInputSettings(): Promise<InputSettings> {

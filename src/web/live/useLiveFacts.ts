@@ -1,6 +1,6 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import type { Activity, InputsState } from '../../protocol/live';
-import type { Change, LineStatus, LiveConnection } from './connection';
+import type { Change, LineStatus, LiveConnection, MappingState } from './connection';
 import { useLive } from './LiveProvider';
 
 function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServer: T): T {
@@ -23,7 +23,10 @@ export const usePlaying = (): Record<string, number> => useChanging('surfaces', 
 export const useInputsState = (): InputsState | null => useChanging('inputs', (live) => live.inputs, null);
 export const useIntroducing = (): string | null => useChanging('introducing', (live) => live.introducing, null);
 export const useHeldBack = (): readonly string[] => useChanging('heldBack', (live) => live.heldBack, NONE);
+export const useMappingStates = (): ReadonlyMap<string, MappingState> => useChanging('mappingStates', (live) => live.mappingStates, UNKNOWN);
+export const useLastScene = (): string | null => useChanging('mappingStates', (live) => live.scene, null);
 
+const UNKNOWN: ReadonlyMap<string, MappingState> = new Map();
 const NONE: readonly string[] = [];
 const QUIET: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
 const NOBODY: Record<string, number> = {};

@@ -3,8 +3,9 @@ import type { RunnableMigration } from 'umzug';
 import { rigs } from './0001-rigs';
 import { recordings } from './0002-recordings';
 import { undo } from './0003-undo';
+import { library } from './0004-library';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs, recordings, undo];
+export const migrations: Migration[] = [rigs, recordings, undo, library];

@@ -1,5 +1,5 @@
-import { InputNumber } from 'antd';
 import type { ReactNode } from 'react';
+import { NumberBox } from '../shared/NumberBox';
 
 /** A label and what it names, side by side. */
 export function Field({ label, children }: { label: string; children: ReactNode }) {
@@ -16,18 +16,18 @@ interface PairProps {
   min?: number;
   max?: number;
   step: number;
-  values: [number, number];
+  values: readonly [number, number];
   disabled: boolean;
   onChange: (values: [number, number]) => void;
 }
 
 /** Two numbers that belong together. */
-export function Pair({ label, values: [lo, hi], onChange, ...rest }: PairProps) {
+export function Pair({ label, values: [lo, hi], onChange, min = -1e9, max = 1e9, ...rest }: PairProps) {
   return (
     <span className="pair">
-      <InputNumber aria-label={`${label}, from`} {...rest} value={lo} onChange={(next) => next !== null && onChange([next, hi])} />
+      <NumberBox label={`${label}, from`} min={min} max={max} {...rest} value={lo} onChange={(next) => onChange([next, hi])} />
       <span aria-hidden>to</span>
-      <InputNumber aria-label={`${label}, to`} {...rest} value={hi} onChange={(next) => next !== null && onChange([lo, next])} />
+      <NumberBox label={`${label}, to`} min={min} max={max} {...rest} value={hi} onChange={(next) => onChange([lo, next])} />
     </span>
   );
 }
@@ -41,6 +41,7 @@ export interface NumberField {
   min: number;
   max: number;
   step: number;
+  whole?: boolean;
 }
 
 interface NumberFieldsProps<T> {
@@ -55,13 +56,7 @@ export function NumberFields<T extends object>({ of, fields, disabled, onChange 
     <>
       {fields.map(({ key, label, name, ...limits }) => (
         <Field key={key} label={label}>
-          <InputNumber
-            aria-label={name ?? label}
-            disabled={disabled}
-            {...limits}
-            value={(of as Record<string, number>)[key]!}
-            onChange={(value) => value !== null && onChange({ ...of, [key]: value })}
-          />
+          <NumberBox label={name ?? label} disabled={disabled} {...limits} value={(of as Record<string, number>)[key] ?? 0} onChange={(value) => onChange({ ...of, [key]: value })} />
         </Field>
       ))}
     </>

@@ -1,30 +1,59 @@
-import { Switch } from 'antd';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { Checkbox, Switch } from 'antd';
+import { memo, type CSSProperties } from 'react';
 import { addressInWords, smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
+import type { MappingState } from '../../live/connection';
 import { TraceCanvas } from '../shared/TraceCanvas';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit } from '../shell/useRig';
+import { heardInWords } from './heardInWords';
 import { LeavingMeter } from './LeavingMeter';
 import { ShapingPicture } from './ShapingPicture';
 
+/** The height of a band, on which the list counts. */
+export const BAND_PX = 62;
+
 interface MappingBandProps {
+  place: CSSProperties;
   mapping: RigMapping;
   rig: RigDocument;
   selected: boolean;
-  onSelect: () => void;
+  marked: boolean;
+  state: MappingState | undefined;
+  locked: boolean;
+  onSelect: (id: string | null) => void;
+  onMark: (id: string, through: boolean) => void;
 }
 
 /** One mapping, read from left to right: the signal, its shaping, the message, what leaves. */
-export function MappingBand({ mapping, rig, selected, onSelect }: MappingBandProps) {
-  const { stage } = useRig();
+export const MappingBand = memo(function MappingBand({ place, mapping, rig, selected, marked, state, locked, onSelect, onMark }: MappingBandProps) {
   const edit = useEdit();
+  const { id, name, on } = mapping;
+  const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled: locked, attributes: { roleDescription: 'band that can be moved' } });
+  const { setNodeRef: setPlace, isOver } = useDroppable({ id });
   const { signal, from } = findSignal(rig, mapping.signal)!;
-  const output = rig.outputs.find(({ id }) => id === mapping.output)!;
+  const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
+  const silenced = on && state?.sends === false;
   return (
-    <li className="band" data-selected={selected} data-off={!mapping.on}>
-      <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${mapping.name}`} onClick={onSelect} />
+    <li ref={setPlace} className="band" style={place} data-selected={selected} data-off={!on || silenced} data-over={isOver && !isDragging} data-dragging={isDragging}>
+      <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
+      <span className="band-hold">
+        <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark(id, (nativeEvent as MouseEvent).shiftKey)} />
+        <button type="button" className="band-handle" ref={setHandle} {...attributes} {...listeners} aria-label={`Move ${name}`} disabled={locked}>
+          ⠿
+        </button>
+      </span>
       <div className="band-signal">
-        <strong>{mapping.name}</strong>
+        <strong>
+          {name}
+          {mapping.remark !== undefined && (
+            <span className="band-remark" title={mapping.remark}>
+              {' '}
+              ✎
+            </span>
+          )}
+        </strong>
         <span>
           {from} · {signal.name}
         </span>
@@ -37,14 +66,11 @@ export function MappingBand({ mapping, rig, selected, onSelect }: MappingBandPro
           {output.name} · {smoothingInWords(mapping.shaping.smoothing)}
         </span>
       </div>
-      <LeavingMeter mapping={mapping} />
-      <Switch
-        aria-label={`${mapping.name} is on`}
-        size="small"
-        disabled={stage}
-        checked={mapping.on}
-        onChange={(on) => edit({ kind: 'setMapping', mapping: mapping.id, set: { on } })}
-      />
+      <div className="band-leaving">
+        <LeavingMeter mapping={mapping} />
+        <span className="heard">{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+      </div>
+      <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setMapping', mapping: id, set: { on: next } })} />
     </li>
   );
-}
+});

@@ -33,6 +33,7 @@ export function MappingFilter({ rig, filter, shown, onChange }: MappingFilterPro
           { value: 'on', label: 'On' },
           { value: 'off', label: 'Off' },
           { value: 'clash', label: 'In a clash' },
+          { value: 'silent', label: 'Silent for 10 s' },
         ]}
         onChange={(state) => onChange({ ...filter, state: (state || null) as Filter['state'] })}
       />

@@ -1,20 +1,93 @@
 'use client';
 
 import { Button } from 'antd';
-import { useEffect, useMemo, useState } from 'react';
-import { useRig } from '../shell/useRig';
-import { isTyping } from '../../live/isTyping';
-import { MapByMoving } from './MapByMoving';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { ALL, filtered, type Filter } from '../../../core/mapping/filter';
+import { isTyping } from '../../live/isTyping';
+import { useMappingStates } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
-import { MappingBand } from './MappingBand';
+import { useRig } from '../shell/useRig';
+import { BandList } from './BandList';
+import { DerivedPanel } from './DerivedPanel';
+import { GoneMapping } from './GoneMapping';
+import { MapByMoving } from './MapByMoving';
 import { MappingFilter } from './MappingFilter';
+import { MarkedBar } from './MarkedBar';
 import { ShapingPanel } from './ShapingPanel';
+
+/** A mapping that was not heard for so long is silent. */
+const SILENT_MS = 10_000;
+
+/** What is open beside the bands. */
+type Beside = { kind: 'shaping'; id: string; name: string } | { kind: 'moving' } | { kind: 'derived' } | null;
 
 export function MappingsPanel() {
   const { document: rig, stage } = useRig();
-  const [selectedId, select] = useState<string | null>(null);
-  // The ledger and others lead here with the mapping behind the #.
+  const [beside, open] = useState<Beside>(null);
+  const [filter, setFilter] = useState<Filter>(ALL);
+  const [markedIds, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', id, name: rig.mappings.find((mapping) => mapping.id === id)?.name ?? id }), [rig]);
+  useFollowingHash(select);
+  useEffect(() => {
+    if (stage) return;
+    const press = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.key.toLowerCase() === 'm') open({ kind: 'moving' });
+    };
+    addEventListener('keydown', press);
+    return () => removeEventListener('keydown', press);
+  }, [stage]);
+
+  const isSilent = useSilent();
+  const shown = useMemo(() => filtered(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
+  const marked = useMemo(() => new Set(rig.mappings.filter(({ id }) => markedIds.has(id)).map(({ id }) => id)), [rig, markedIds]);
+  const [lastMarked, setLastMarked] = useState<string | null>(null);
+  const mark = (id: string, through: boolean) => {
+    const from = shown.findIndex((mapping) => mapping.id === lastMarked);
+    const to = shown.findIndex((mapping) => mapping.id === id);
+    const between = through && from >= 0 ? shown.slice(Math.min(from, to), Math.max(from, to) + 1).map((mapping) => mapping.id) : [id];
+    const next = new Set(marked);
+    for (const one of between) if (marked.has(id)) next.delete(one);
+    else next.add(one);
+    setMarked(next);
+    setLastMarked(id);
+  };
+  const selected = beside?.kind === 'shaping' ? rig.mappings.find(({ id }) => id === beside.id) : undefined;
+  const on = rig.mappings.filter((mapping) => mapping.on).length;
+  const count = rig.mappings.length;
+  return (
+    <div className="mappings" data-open={beside !== null && !(stage && beside.kind !== 'shaping')}>
+      <section aria-labelledby="mappings-title">
+        <div className="mappings-head">
+          <h1 id="mappings-title">
+            Mappings <small>{on === count ? `${on}, all on` : `${on} of ${count} on`}</small>
+          </h1>
+          <span className="actions">
+            <Button disabled={stage} onClick={() => open({ kind: 'derived' })}>
+              Derived signals
+            </Button>
+            <Button type="primary" disabled={stage} onClick={() => open({ kind: 'moving' })}>
+              Map by moving <kbd>M</kbd>
+            </Button>
+          </span>
+        </div>
+        <SceneStrip />
+        {!stage && marked.size === 0 && <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />}
+        {!stage && marked.size > 0 && <MarkedBar rig={rig} marked={marked} onClear={() => setMarked(new Set())} />}
+        {count === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
+        {count > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
+        <BandList rig={rig} shown={shown} selectedId={selected?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
+      </section>
+      {beside?.kind === 'moving' && !stage && <MapByMoving onClose={() => open(null)} onDone={select} />}
+      {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
+      {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => open(null)} />}
+      {beside?.kind === 'shaping' && !selected && <GoneMapping name={beside.name} onClose={() => open(null)} />}
+    </div>
+  );
+}
+
+/** The ledger and others lead here with the mapping behind the #. */
+function useFollowingHash(select: (id: string) => void): void {
   useEffect(() => {
     const follow = () => {
       const id = decodeURIComponent(window.location.hash.slice(1));
@@ -23,57 +96,18 @@ export function MappingsPanel() {
     follow();
     addEventListener('hashchange', follow);
     return () => removeEventListener('hashchange', follow);
+    // Only where the address changes, not with every edit of the rig.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  const [moving, setMoving] = useState(false);
-  useEffect(() => {
-    if (stage) return;
-    const press = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() === 'm' && !event.ctrlKey && !event.metaKey && !event.altKey && !isTyping(event.target)) setMoving(true);
-    };
-    addEventListener('keydown', press);
-    return () => removeEventListener('keydown', press);
-  }, [stage]);
-  const [filter, setFilter] = useState<Filter>(ALL);
-  const shown = useMemo(() => filtered(rig, stage ? ALL : filter), [rig, filter, stage]);
-  const selected = moving ? undefined : rig.mappings.find(({ id }) => id === selectedId);
-  const on = rig.mappings.filter((mapping) => mapping.on).length;
-  return (
-    <div className="mappings" data-open={selected !== undefined || moving}>
-      <section aria-labelledby="mappings-title">
-        <div className="mappings-head">
-        <h1 id="mappings-title">
-          Mappings <small>{on === rig.mappings.length ? `${on}, all on` : `${on} of ${rig.mappings.length} on`}</small>
-        </h1>
-        <Button type="primary" disabled={stage} onClick={() => setMoving(true)}>
-          Map by moving <kbd>M</kbd>
-        </Button>
-        </div>
-        <SceneStrip />
-        {!stage && <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />}
-        {rig.mappings.length === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
-        {rig.mappings.length > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
-        <ul className="bands">
-          {shown.map((mapping) => (
-            <MappingBand
-              key={mapping.id}
-              mapping={mapping}
-              rig={rig}
-              selected={mapping.id === selectedId}
-              onSelect={() => select(mapping.id === selectedId ? null : mapping.id)}
-            />
-          ))}
-        </ul>
-      </section>
-      {moving && !stage && (
-        <MapByMoving
-          onClose={() => setMoving(false)}
-          onDone={(id) => {
-            setMoving(false);
-            select(id);
-          }}
-        />
-      )}
-      {selected && <ShapingPanel mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
-    </div>
+}
+
+function useSilent(): (mapping: string) => boolean {
+  const states = useMappingStates();
+  return useCallback(
+    (mapping: string) => {
+      const heardMs = states.get(mapping)?.heardMs ?? null;
+      return heardMs === null || performance.now() - heardMs > SILENT_MS;
+    },
+    [states],
   );
 }

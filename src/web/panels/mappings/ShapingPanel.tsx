@@ -1,17 +1,21 @@
-import { Button, Dropdown, Input, InputNumber, Segmented, Select } from 'antd';
-import { noteName } from '../../../core/midi/describe';
-import { noteToHz } from '../../../core/units/pitch';
-import type { MessageSpec, RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { Button, Dropdown, Input, Select } from 'antd';
+import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { addMirror } from '../../../core/rig/addMirror';
 import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
 import { findSignal } from '../../../core/rig/find';
+import type { Fields } from '../../../core/rig/edit';
+import { TextField } from '../shared/TextField';
+import { LIMITS } from '../../../protocol/limits';
 import { NameField } from '../shared/NameField';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
-import { Field, Pair } from './Field';
+import { Field } from './Field';
 import { Fit } from './Fit';
+import { GateFields } from './GateFields';
 import { Introduce } from './Introduce';
-import { ShapingPicture } from './ShapingPicture';
+import { KeptShapings } from './KeptShapings';
+import { MessageFields } from './MessageFields';
+import { ShapingHandles } from './ShapingHandles';
 import { ShapingSteps } from './ShapingSteps';
 
 /** Where a mirror goes while the rig has no OSC output yet. */
@@ -29,7 +33,7 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
   const { stage } = useRig();
   const edit = useEdit();
   const { signal } = findSignal(rig, mapping.signal)!;
-  const set = (change: Partial<RigMapping>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
+  const set = (change: Fields<Omit<RigMapping, 'id'>>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
   const duplicate = () => {
     const copy = duplicateMapping(rig, mapping.id);
     if (!copy) return;
@@ -48,7 +52,6 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
     edit({ kind: 'change', changes: removeMapping(rig, mapping.id) });
     onClose();
   };
-  const setMessage = (message: MessageSpec) => set({ message });
   const setShaping = (shaping: Shaping) => set({ shaping });
 
   return (
@@ -73,8 +76,8 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
           Close
         </Button>
       </header>
-      <BeforeAfter key={mapping.id} mapping={mapping} signal={signal} />
-      <ShapingPicture mapping={mapping} signal={signal} />
+      <BeforeAfter mapping={mapping} signal={signal} />
+      <ShapingHandles mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />
       <fieldset disabled={stage}>
         <legend>Message</legend>
         <Field label="Output">
@@ -86,121 +89,44 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
             onChange={(output) => set({ output })}
           />
         </Field>
-        <MessageFields message={mapping.message} disabled={stage} onChange={setMessage} />
+        <MessageFields message={mapping.message} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set({ message })} />
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>On and off</legend>
+        <GateFields mapping={mapping} signal={signal} disabled={stage} onChange={set} />
       </fieldset>
       <fieldset disabled={stage}>
         <legend>Shaping</legend>
         {'input' in signal && signal.kind === 'continuous' && <Fit mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />}
+        <KeptShapings shaping={mapping.shaping} disabled={stage} onApply={setShaping} />
         <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>In the list</legend>
+        <Field label="Signal">
+          <Select
+            aria-label="Signal"
+            showSearch={{ optionFilterProp: 'label' }}
+            disabled={stage}
+            value={mapping.signal}
+            options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))}
+            onChange={(next) => set({ signal: next })}
+          />
+        </Field>
+        <Field label="Group">
+          <TextField label="Group" disabled={stage} maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
+        </Field>
+        <Input.TextArea
+          key={`${mapping.id} ${mapping.remark ?? ''}`}
+          aria-label="Notes"
+          placeholder="Notes: what this is for, what to mind"
+          disabled={stage}
+          maxLength={LIMITS.remarkLength}
+          autoSize={{ minRows: 2, maxRows: 8 }}
+          defaultValue={mapping.remark ?? ''}
+          onBlur={({ target }) => target.value.trim() !== (mapping.remark ?? '') && set({ remark: target.value.trim() === '' ? null : target.value.trim() })}
+        />
       </fieldset>
     </aside>
   );
-}
-
-interface MessageFieldsProps {
-  message: MessageSpec;
-  disabled: boolean;
-  onChange: (message: MessageSpec) => void;
-}
-
-/** The whole numbers of a message that have a field here, in order; a message has those that it has. */
-const NUMBERS = [
-  { key: 'channel', label: 'Channel', min: 1, max: 16 },
-  { key: 'controller', label: 'Controller', min: 0, max: 119 },
-  { key: 'parameter', label: 'Parameter', min: 0, max: 16383 },
-  { key: 'note', label: 'Note', min: 0, max: 127 },
-  { key: 'velocity', label: 'Velocity', min: 1, max: 127 },
-] as const;
-
-function MessageFields({ message, disabled, onChange }: MessageFieldsProps) {
-  const numbers = message as unknown as Record<string, unknown>;
-  const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
-  return (
-    <>
-      {NUMBERS.map(({ key, label, min, max }) => {
-        const value = numbers[key];
-        if (typeof value !== 'number') return null;
-        const most = message.kind === 'controlChange14' && key === 'controller' ? 31 : max;
-        return (
-          <Field key={key} label={key === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
-            <Whole label={label} min={min} max={most} disabled={disabled} value={value} onChange={(next) => set({ [key]: next })} />
-          </Field>
-        );
-      })}
-      {message.kind === 'osc' && (
-        <Field label="OSC address">
-          <Input
-            key={message.address}
-            aria-label="OSC address"
-            disabled={disabled}
-            defaultValue={message.address}
-            onBlur={({ target }) => target.value.trim() !== message.address && set({ address: target.value.trim() })}
-            onPressEnter={({ currentTarget }) => currentTarget.blur()}
-          />
-        </Field>
-      )}
-      {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
-    </>
-  );
-}
-
-interface RangeFieldsProps {
-  message: MessageSpec;
-  range: [number, number];
-  disabled: boolean;
-  set: (change: { range: [number, number] }) => void;
-}
-
-function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsProps) {
-  const [min, max] = rangeLimits(message);
-  return (
-    <>
-      <Field label="Range out">
-        <Pair label="Range out" min={min} max={max} step={1} disabled={disabled} values={[lo, hi]} onChange={(range) => set({ range })} />
-      </Field>
-      <Field label="Direction">
-        <Segmented
-          aria-label="Direction"
-          disabled={disabled}
-          value={lo <= hi ? 'rising' : 'falling'}
-          options={[
-            { value: 'rising', label: 'Rising' },
-            { value: 'falling', label: 'Falling' },
-          ]}
-          onChange={(direction) => (direction === 'rising') !== lo <= hi && set({ range: [hi, lo] })}
-        />
-      </Field>
-    </>
-  );
-}
-
-function rangeLimits(message: MessageSpec): [min: number, max: number] {
-  switch (message.kind) {
-    case 'pitchBend':
-      return message.unit === 'semitones' ? [-96, 96] : [0, 16383];
-    case 'controlChange14':
-    case 'sysEx':
-      return [0, 16383];
-    case 'parameter':
-      return [0, message.bits === 14 ? 16383 : 127];
-    case 'programChange':
-      return [1, 128];
-    case 'osc':
-      return [-1e9, 1e9];
-    default:
-      return [0, 127];
-  }
-}
-
-interface WholeProps {
-  label: string;
-  min: number;
-  max: number;
-  value: number;
-  disabled: boolean;
-  onChange: (value: number) => void;
-}
-
-function Whole({ label, onChange, ...rest }: WholeProps) {
-  return <InputNumber aria-label={label} precision={0} {...rest} onChange={(next) => next !== null && onChange(next)} />;
 }

@@ -7,11 +7,13 @@ interface ImportPreviewProps {
   preview: RigPreview;
   locked: boolean;
   onTake: (thenOpen: boolean) => void;
+  /** Adds what it holds to the open rig, beside what is there. */
+  onCombine: () => void;
   onLeave: () => void;
 }
 
 /** What a file holds, its clashes, and which of its devices are not here, before anything changes. */
-export function ImportPreview({ file, preview, locked, onTake, onLeave }: ImportPreviewProps) {
+export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeave }: ImportPreviewProps) {
   const state = useInputsState();
   const missing = preview.devices.filter(({ kind, report }) => !state?.devices.some((device) => device.kind === kind && device.report === report && device.state !== 'gone'));
   const counts = Object.entries(preview.counts).map(([what, count]) => `${count} ${count === 1 ? what.replace(/s$/, '') : what}`);
@@ -38,6 +40,9 @@ export function ImportPreview({ file, preview, locked, onTake, onLeave }: Import
           Take it in and open it
         </Button>
         <Button onClick={() => onTake(false)}>Take it in</Button>
+        <Button disabled={locked} onClick={onCombine}>
+          Add it to the open rig
+        </Button>
         <Button onClick={onLeave}>Leave it</Button>
       </div>
     </section>

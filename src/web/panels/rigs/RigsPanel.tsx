@@ -3,12 +3,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button } from 'antd';
 import { useRef, useState } from 'react';
+import { combine } from '../../../core/rig/combine';
+import type { RigDocument } from '../../../core/rig/document';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigAnswer, type RigLine } from '../../live/fetchRig';
 import { download } from '../shared/download';
 import { FilePicker } from '../shared/FilePicker';
-import { useRig } from '../shell/useRig';
+import { useEdit, useRig } from '../shell/useRig';
+import { PartsPanel } from './PartsPanel';
 import { ImportPreview } from './ImportPreview';
 
 const RIGS = ['rigs'] as const;
@@ -17,6 +20,7 @@ const BYTES_IN_MB = 1024 * 1024;
 /** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
 export function RigsPanel() {
   const { id: openId, document: rig, stage, revision } = useRig();
+  const edit = useEdit();
   const client = useQueryClient();
   const { message, notification } = App.useApp();
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
@@ -51,6 +55,10 @@ export function RigsPanel() {
         ),
       });
     });
+  const combineIn = () => {
+    edit({ kind: 'change', changes: combine(rig, preview!.document as RigDocument, 'beside') });
+    setPreview(null);
+  };
   const look = (chosen: File) =>
     attempt(async () => {
       if (chosen.size > LIMITS.bodyBytes) throw new Error(`${chosen.name} has ${Math.round(chosen.size / BYTES_IN_MB)} MB, and a rig has at most ${LIMITS.bodyBytes / BYTES_IN_MB} MB: it is another kind of file.`);
@@ -77,7 +85,7 @@ export function RigsPanel() {
           <Button onClick={() => file.current?.click()}>Import a rig</Button>
           <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={look} />
         </div>
-        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onLeave={() => setPreview(null)} />}
+        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={combineIn} onLeave={() => setPreview(null)} />}
         <ul className="rig-list">
           {rigs.map((line) => (
             <li key={line.id} data-open={line.id === openId} aria-label={`Rig ${line.name}`}>
@@ -100,6 +108,7 @@ export function RigsPanel() {
             </li>
           ))}
         </ul>
+        <PartsPanel />
       </section>
       <aside className="beside" aria-label="History">
         <header>

@@ -1,3 +1,4 @@
+import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { useRig, useSetStage } from './useRig';
 
@@ -7,7 +8,15 @@ const HOLD_MS = 1000;
 /** Bench and Stage: one press goes on Stage, a deliberate hold comes back. */
 export function ModeSwitch() {
   const { stage } = useRig();
-  const setStage = useSetStage();
+  const changeMode = useSetStage();
+  const router = useRouter();
+  const path = usePathname();
+  const setStage = (next: boolean) => {
+    changeMode(next);
+    // Whoever goes on Stage sees its screen; whoever comes back goes on where mappings are made.
+    if (next) router.push('/stage');
+    else if (path === '/stage') router.push('/mappings');
+  };
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { useRig } from './useRig';
 
 /** The screens in the order of the job, each with a small drawing of what it holds. */
 const SCREENS = [
@@ -11,11 +12,15 @@ const SCREENS = [
   { path: '/rigs', name: 'Rigs', drawing: 'M4 7h7l2 2h7v10H4zM4 7V5h6' },
 ];
 
+/** First on the Stage, and not there on the Bench. */
+const STAGE = { path: '/stage', name: 'Stage', drawing: 'M3 5h18M5 5v6c0 3-1 5-2 7M19 5v6c0 3 1 5 2 7M8 19h8M12 11v8' };
+
 export function Spine() {
   const path = usePathname();
+  const { stage } = useRig();
   return (
     <nav className="spine" aria-label="Screens">
-      {SCREENS.map(({ path: target, name, drawing }) => (
+      {(stage ? [STAGE, ...SCREENS] : SCREENS).map(({ path: target, name, drawing }) => (
         <Link key={target} href={target} aria-current={path === target ? 'page' : undefined}>
           <svg viewBox="0 0 24 24" aria-hidden>
             <path d={drawing} />

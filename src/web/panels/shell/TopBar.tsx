@@ -1,10 +1,10 @@
-import { App, InputNumber } from 'antd';
-import { useCallback, useEffect } from 'react';
-import { useLive } from '../../live/LiveProvider';
+import { InputNumber } from 'antd';
+import { useEffect } from 'react';
 import { useActivity } from '../../live/useLiveFacts';
 import { ModeSwitch } from './ModeSwitch';
 import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
+import { usePanic } from './usePanic';
 import { useEdit, useRig } from './useRig';
 
 /** The key that silences everything, wherever the focus is. */
@@ -63,12 +63,7 @@ function Flow({ name, count }: { name: string; count: number }) {
 }
 
 function PanicButton() {
-  const live = useLive();
-  const { message } = App.useApp();
-  const panic = useCallback(() => {
-    if (live.panic()) void message.info('Panic sent: every note is ended.');
-    else void message.error('Panic could not be sent: there is no connection to Pumice.');
-  }, [live, message]);
+  const panic = usePanic();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== PANIC_KEY || event.repeat) return;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
-import { useEffect } from 'react';
+import { useCallback, useEffect } from 'react';
 import { applyEdit, type RigEdit } from '../../../core/rig/edit';
 import { fetchRig, postEdit, postStage, type RigAnswer } from '../../live/fetchRig';
 import { useLive } from '../../live/LiveProvider';
@@ -32,8 +32,8 @@ export function useEdit(): (edit: RigEdit) => void {
   const { mutate } = useMutation({
     // One after another, so that the answers come back in the order of the edits.
     scope: { id: 'rig' },
-    mutationFn: (edit: RigEdit) => postEdit(client.getQueryData<RigAnswer>(RIG)!.id, edit),
-    onMutate: async (edit) => {
+    mutationFn: ({ edit, basedOn }: { edit: RigEdit; basedOn: number }) => postEdit(client.getQueryData<RigAnswer>(RIG)!.id, edit, basedOn),
+    onMutate: async ({ edit }) => {
       await client.cancelQueries({ queryKey: RIG });
       const before = client.getQueryData<RigAnswer>(RIG)!;
       const applied = applyEdit(before.document, edit);
@@ -47,7 +47,7 @@ export function useEdit(): (edit: RigEdit) => void {
       void client.invalidateQueries({ queryKey: RIG });
     },
   });
-  return mutate;
+  return useCallback((edit) => mutate({ edit, basedOn: client.getQueryData<RigAnswer>(RIG)!.revision }), [client, mutate]);
 }
 
 /** Goes to the Stage or back to the Bench. */

@@ -1,12 +1,13 @@
 import type { RigEdit } from '../../../../../src/core/rig/edit';
 import { editRequestSchema } from '../../../../../src/protocol/rig';
 import { handle, readBody } from '../../../../../src/server/http/handle';
+import type { EditOrigin } from '../../../../../src/server/rigDesk';
 import { services } from '../../../../../src/server/services';
 
-/** Applies one edit to a rig, `{edit}`, and answers with the rig as it is then. */
+/** Applies one edit to a rig, `{edit, window, basedOn}`, and answers with the rig as it is then. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return handle(request, async () => {
-    const { edit } = await readBody<{ edit: RigEdit }>(request, editRequestSchema);
-    return services().desk.edit((await params).id, edit);
+    const { edit, ...from } = await readBody<{ edit: RigEdit } & EditOrigin>(request, editRequestSchema);
+    return services().desk.edit((await params).id, edit, from);
   });
 }

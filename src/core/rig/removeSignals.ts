@@ -2,12 +2,18 @@ import { sourcesOf } from '../signal/order';
 import type { MessageSpec, RigDocument } from './document';
 import type { Change } from './edit';
 
-/**
- * What to change so that an input is gone with everything that hangs on it: its signals, what is derived from them, the
- * mappings of both, and what scenes say of any of these.
- */
+/** What to change so that an input is gone with everything that hangs on it. */
 export function removeInput(rig: RigDocument, input: string): Change[] {
-  const gone = new Set(rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : [])));
+  const signals = rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : []));
+  return [...removeSignals(rig, signals), { list: 'inputs', id: input, to: null }];
+}
+
+/**
+ * What to change so that signals, derived or not, are gone with what hangs on them: what is derived from them, the mappings
+ * of both, and what scenes say of any of these.
+ */
+export function removeSignals(rig: RigDocument, signals: readonly string[]): Change[] {
+  const gone = new Set(signals);
   // Derived signals of derived signals follow, until no more do.
   for (let before = -1; before !== gone.size; ) {
     before = gone.size;
@@ -26,7 +32,12 @@ export function removeInput(rig: RigDocument, input: string): Change[] {
     if (sourcesOf(formula).length === 0 && users.length > 0 && users.every(Boolean)) gone.add(id);
   }
   const without = <T>(record: Record<string, T>, ids: ReadonlySet<string>) => Object.fromEntries(Object.entries(record).filter(([id]) => !ids.has(id)));
-  const kept = rig.scenes.map((scene) => ({ ...scene, mappings: without(scene.mappings, mappings), values: without(scene.values, gone) }));
+  const kept = rig.scenes.map(({ recalledBy, ...scene }) => ({
+    ...scene,
+    mappings: without(scene.mappings, mappings),
+    values: without(scene.values, gone),
+    ...(recalledBy && !gone.has(recalledBy.signal) ? { recalledBy } : {}),
+  }));
   const away = (list: Change['list'], things: readonly { id: string }[], ids: ReadonlySet<string>) =>
     things.flatMap(({ id }) => (ids.has(id) ? [{ list, id, to: null } as Change] : []));
   const pairs = rig.signals.filter(({ id, pair, returns }) => !gone.has(id) && ((pair !== undefined && gone.has(pair)) || (returns && gone.has(returns.released))));
@@ -41,7 +52,6 @@ export function removeInput(rig: RigDocument, input: string): Change[] {
       return { list: 'signals', id: to.id, to };
     }),
     ...away('signals', rig.signals, gone),
-    { list: 'inputs', id: input, to: null },
   ];
 }
 

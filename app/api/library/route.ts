@@ -1,0 +1,14 @@
+import type { LibraryContent } from '../../../src/protocol/library';
+import { keepSchema } from '../../../src/protocol/library';
+import { handle, readBody } from '../../../src/server/http/handle';
+import { services } from '../../../src/server/services';
+
+/** What is kept apart from any rig. */
+export function GET(request: Request): Promise<Response> {
+  return handle(request, () => services().library.list());
+}
+
+/** Keeps a shaping or a part of a rig, `{kind, name, shaping | part}`. */
+export function POST(request: Request): Promise<Response> {
+  return handle(request, async () => services().library.keep(await readBody<{ name: string } & LibraryContent>(request, keepSchema)));
+}

@@ -1,0 +1,100 @@
+import { closestCenter, DndContext, DragOverlay, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent, type KeyboardCoordinateGetter } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { bandRows, moveMapping } from '../../../core/mapping/bands';
+import type { RigDocument, RigMapping } from '../../../core/rig/document';
+import { useMappingStates } from '../../live/useLiveFacts';
+import { useEdit, useRig } from '../shell/useRig';
+import { GroupHeading } from './GroupHeading';
+import { BAND_PX, MappingBand } from './MappingBand';
+
+const HEADING_PX = 40;
+/** Bands that are kept beyond both edges, so that scrolling never shows a gap. */
+const BEYOND = 4;
+/** A press that moves less than this is no drag. */
+const DRAG_PX = 6;
+
+/** The arrow keys carry a band by one place. */
+const byBands: KeyboardCoordinateGetter = (event, { currentCoordinates: { x, y } }) => {
+  const step = { ArrowDown: BAND_PX, ArrowUp: -BAND_PX }[event.code];
+  if (step === undefined) return undefined;
+  event.preventDefault();
+  return { x, y: y + step };
+};
+
+interface BandListProps {
+  rig: RigDocument;
+  shown: readonly RigMapping[];
+  selectedId: string | null;
+  marked: ReadonlySet<string>;
+  onSelect: (id: string | null) => void;
+  onMark: (id: string, through: boolean) => void;
+}
+
+/** The mappings as bands under their groups; only those in view exist, however many there are. */
+export function BandList({ rig, shown, selectedId, marked, onSelect, onMark }: BandListProps) {
+  const { stage } = useRig();
+  const edit = useEdit();
+  const states = useMappingStates();
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const [carried, setCarried] = useState<string | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useMemo(() => bandRows(shown, folded), [shown, folded]);
+  const keyOf = (index: number) => {
+    const row = rows[index]!;
+    return row.kind === 'band' ? row.mapping.id : `heading ${row.group}`;
+  };
+  // The compiler of React leaves components with this hook alone, which is right for a list that is measured.
+  const { getVirtualItems, getTotalSize, scrollToIndex } = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (rows[index]!.kind === 'band' ? BAND_PX : HEADING_PX),
+    overscan: BEYOND,
+    getItemKey: keyOf,
+    initialRect: { width: 900, height: 500 },
+  });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor, { coordinateGetter: byBands }));
+  // One that is selected from elsewhere is brought into view.
+  const selectedRow = rows.findIndex((row) => row.kind === 'band' && row.mapping.id === selectedId);
+  useEffect(() => {
+    if (selectedRow >= 0) scrollToIndex(selectedRow, { align: 'auto' });
+    // Not when the rows move beneath it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [selectedId]);
+  const drop = ({ active, over }: DragEndEvent) => {
+    setCarried(null);
+    const changes = over ? moveMapping(rig, String(active.id), String(over.id)) : [];
+    if (changes.length > 0) edit({ kind: 'change', changes });
+  };
+  const fold = (group: string) => setFolded((before) => new Set(before.has(group) ? [...before].filter((other) => other !== group) : [...before, group]));
+
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
+      <div ref={scroller} className="band-scroll">
+        <ul className="bands" style={{ height: getTotalSize() }} aria-label={`${shown.length} mappings`}>
+          {getVirtualItems().map(({ index, key, start }) => {
+            const row = rows[index]!;
+            const place = { transform: `translateY(${start}px)` };
+            return row.kind === 'heading' ? (
+              <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
+            ) : (
+              <MappingBand
+                key={key}
+                place={place}
+                mapping={row.mapping}
+                rig={rig}
+                selected={row.mapping.id === selectedId}
+                marked={marked.has(row.mapping.id)}
+                state={states.get(row.mapping.id)}
+                locked={stage}
+                onSelect={onSelect}
+                onMark={onMark}
+              />
+            );
+          })}
+        </ul>
+      </div>
+      <DragOverlay dropAnimation={null}>{carried !== null && <div className="carried">{rig.mappings.find(({ id }) => id === carried)?.name}</div>}</DragOverlay>
+    </DndContext>
+  );
+}

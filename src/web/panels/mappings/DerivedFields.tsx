@@ -1,0 +1,190 @@
+import { Select, Switch } from 'antd';
+import { OSCILLATOR_SHAPES, SIGNAL_UNITS, type Amount, type Formula, type RigDerived, type RigDocument } from '../../../core/rig/document';
+import { freshFormula, possibleSources, withFormula, type FormulaOp } from '../../../core/rig/deriving';
+import { findSignal } from '../../../core/rig/find';
+import { sourcesOf } from '../../../core/signal/order';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { useEdit } from '../shell/useRig';
+import { Field, NumberFields, Pair } from './Field';
+import { FORMULA_NAMES } from './formulaNames';
+
+const AXES = ['x', 'y', 'z'] as const;
+const MOST_SOURCES = 16;
+
+/** How a derived signal is made; its range and unit follow from the formula until they are set by hand. */
+export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigDocument }) {
+  const edit = useEdit();
+  const put = (to: RigDerived) => edit({ kind: 'change', changes: [{ list: 'derived', id: derived.id, to }] });
+  const { formula } = derived;
+  const setFormula = (next: Formula) => put(withFormula(derived, next, rig));
+  const sources = possibleSources(rig, derived.id).map((id) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${findSignal(rig, id)!.signal.name}` }));
+  const one = (label: string, value: string, onChange: (id: string) => void) => (
+    <Field label={label} key={label}>
+      <Select aria-label={label} showSearch={{ optionFilterProp: 'label' }} value={value} options={sources} onChange={onChange} />
+    </Field>
+  );
+  const several = (labels: readonly string[], ids: readonly string[], onChange: (ids: string[]) => void) => ids.map((id, i) => one(labels[i]!, id, (next) => onChange(ids.with(i, next))));
+  return (
+    <div className="derived-fields">
+      <Field label="Name">
+        <TextField label="Name of the derived signal" disabled={false} maxLength={80} value={derived.name} parse={named} onChange={(name) => put({ ...derived, name })} />
+      </Field>
+      <Field label="Made as">
+        <Select
+          aria-label="Formula"
+          value={formula.op}
+          options={(Object.entries(FORMULA_NAMES) as [FormulaOp, string][]).map(([value, label]) => ({ value, label }))}
+          onChange={(op) => setFormula(freshFormula(op, sourcesOf(formula), rig))}
+        />
+      </Field>
+      <FormulaSources formula={formula} one={one} several={several} sources={sources} setFormula={setFormula} />
+      <FormulaNumbers formula={formula} sources={sources} setFormula={setFormula} />
+      <Field label="Unit">
+        <Select aria-label="Unit" value={derived.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value }))} onChange={(unit) => put({ ...derived, unit })} />
+      </Field>
+      <Field label="Range">
+        <Pair label="Range of the signal" step={0.1} disabled={false} values={derived.range} onChange={(range) => put({ ...derived, range })} />
+      </Field>
+      <Field label="As on and off">
+        <Switch aria-label="Derived as on and off" checked={derived.kind === 'gate'} onChange={(gate) => put({ ...derived, kind: gate ? 'gate' : 'continuous' })} />
+      </Field>
+    </div>
+  );
+}
+
+interface SourcesProps {
+  formula: Formula;
+  sources: { value: string; label: string }[];
+  one: (label: string, value: string, onChange: (id: string) => void) => React.ReactNode;
+  several: (labels: readonly string[], ids: readonly string[], onChange: (ids: string[]) => void) => React.ReactNode;
+  setFormula: (formula: Formula) => void;
+}
+
+/** The signals that a formula reads. */
+function FormulaSources({ formula, sources, one, several, setFormula }: SourcesProps) {
+  switch (formula.op) {
+    case 'distance': {
+      const { from, to } = formula;
+      return (
+        <>
+          {several(AXES.map((axis) => `One point, ${axis}`), from, (next) => setFormula({ ...formula, from: next }))}
+          {several(AXES.map((axis) => `Other point, ${axis}`), to, (next) => setFormula({ ...formula, to: next }))}
+          <Field label="In three dimensions">
+            <Switch aria-label="In three dimensions" checked={from.length === 3} onChange={(on) => setFormula({ ...formula, from: on ? [...from, from[0]!] : from.slice(0, 2), to: on ? [...to, to[0]!] : to.slice(0, 2) })} />
+          </Field>
+        </>
+      );
+    }
+    case 'tilt':
+      return several(AXES.map((axis) => `Acceleration ${axis}`), formula.of, (of) => setFormula({ ...formula, of: of as [string, string, string] }));
+    case 'speed':
+    case 'accumulate':
+    case 'envelope':
+      return one('Of', formula.of, (of) => setFormula({ ...formula, of }));
+    case 'hold':
+      return (
+        <>
+          {one('Of', formula.of, (of) => setFormula({ ...formula, of }))}
+          {one('At the gate', formula.gate, (gate) => setFormula({ ...formula, gate }))}
+        </>
+      );
+    case 'oscillator':
+    case 'constant':
+      return null;
+    default: {
+      const [least, most] = formula.op === 'magnitude' ? [2, 3] : [1, MOST_SOURCES];
+      return (
+        <Field label="Of">
+          <Select
+            aria-label="Signals of the formula"
+            mode="multiple"
+            maxCount={most}
+            showSearch={{ optionFilterProp: 'label' }}
+            value={formula.of}
+            options={sources}
+            onChange={(of) => of.length >= least && setFormula({ ...formula, of })}
+          />
+        </Field>
+      );
+    }
+  }
+}
+
+/** The numbers of a formula. */
+function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'formula' | 'sources' | 'setFormula'>) {
+  const ms = (key: string, label: string) => ({ key, label, min: 0, max: 60_000, step: 10 });
+  switch (formula.op) {
+    case 'tilt':
+      return (
+        <Field label="Which tilt">
+          <Select aria-label="Which tilt" value={formula.axis} options={(['pitch', 'roll'] as const).map((value) => ({ value, label: value }))} onChange={(axis) => setFormula({ ...formula, axis })} />
+        </Field>
+      );
+    case 'accumulate':
+      return (
+        <>
+          <Field label="Between">
+            <Pair label="Limits" step={0.1} disabled={false} values={[formula.lo, formula.hi]} onChange={([lo, hi]) => lo < hi && setFormula({ ...formula, lo, hi })} />
+          </Field>
+          <NumberFields of={{ leakPerS: formula.leakPerS ?? 0 }} disabled={false} fields={[{ key: 'leakPerS', label: 'Leaks, a second', min: 0, max: 1000, step: 0.1 }]} onChange={({ leakPerS }) => setFormula({ ...formula, leakPerS })} />
+        </>
+      );
+    case 'envelope':
+      return <NumberFields of={formula} disabled={false} fields={[ms('attackMs', 'Up (ms)'), ms('releaseMs', 'Down (ms)')]} onChange={setFormula} />;
+    case 'oscillator':
+      return (
+        <>
+          <Field label="Shape">
+            <Select aria-label="Shape of the wave" value={formula.shape} options={OSCILLATOR_SHAPES.map((value) => ({ value, label: value === 'random' ? 'random step' : value }))} onChange={(shape) => setFormula({ ...formula, shape })} />
+          </Field>
+          <AmountField label="Rate (Hz)" value={formula.rateHz} min={0.01} max={40} first={1} sources={sources} onChange={(rateHz) => setFormula({ ...formula, rateHz })} />
+          <AmountField label="Depth" value={formula.depth} min={-1e6} max={1e6} first={1} sources={sources} onChange={(depth) => setFormula({ ...formula, depth })} />
+        </>
+      );
+    case 'constant':
+      return <NumberFields of={formula} disabled={false} fields={[{ key: 'value', label: 'Value', min: -1e9, max: 1e9, step: 0.1 }]} onChange={setFormula} />;
+    default:
+      return null;
+  }
+}
+
+interface AmountFieldProps {
+  label: string;
+  value: Amount;
+  min: number;
+  max: number;
+  /** The number that it becomes when it stops following a signal. */
+  first: number;
+  sources: { value: string; label: string }[];
+  onChange: (amount: Amount) => void;
+}
+
+/** A number, or the signal that gives it. */
+function AmountField({ label, value, min, max, first, sources, onChange }: AmountFieldProps) {
+  const FIXED = '';
+  return (
+    <>
+      <Field label={label}>
+        <Select
+          aria-label={`${label} from`}
+          showSearch={{ optionFilterProp: 'label' }}
+          value={typeof value === 'number' ? FIXED : value.signal}
+          options={[{ value: FIXED, label: 'a number' }, ...sources]}
+          onChange={(source) => onChange(source === FIXED ? first : { signal: source })}
+        />
+      </Field>
+      {typeof value === 'number' && (
+        <Field label="">
+          <NumberBox label={label} min={min} max={max} step={0.1} value={value} onChange={onChange} />
+        </Field>
+      )}
+    </>
+  );
+}
+
+function named(text: string): string {
+  const name = text.trim();
+  if (name === '') throw new Error('A signal needs a name: it keeps the one it had.');
+  return name;
+}

@@ -1,0 +1,87 @@
+import { Button, Select } from 'antd';
+import { useState } from 'react';
+import { addDerived, freshFormula } from '../../../core/rig/deriving';
+import { addMapping, proposeMessages } from '../../../core/ledger/propose';
+import { addressInWords } from '../../../core/mapping/words';
+import { findSignal } from '../../../core/rig/find';
+import { removeSignals } from '../../../core/rig/removeSignals';
+import { formulaInWords } from '../../../core/signal/words';
+import { LiveNumber } from '../shared/LiveNumber';
+import { useEdit, useRig } from '../shell/useRig';
+import { DerivedFields } from './DerivedFields';
+import { FORMULA_NAMES } from './formulaNames';
+
+/** Signals made of others: what each is in words, where it stands now, and how it is made. */
+export function DerivedPanel({ onClose }: { onClose: () => void }) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const [openId, open] = useState<string | null>(null);
+  const nameOf = (id: string) => findSignal(rig, id)?.signal.name ?? id;
+  const add = (op: keyof typeof FORMULA_NAMES) => {
+    const { change, id } = addDerived(rig, FORMULA_NAMES[op], freshFormula(op, [], rig));
+    edit({ kind: 'change', changes: [change] });
+    open(id);
+  };
+  const remove = (id: string) => edit({ kind: 'change', changes: removeSignals(rig, [id]) });
+  return (
+    <aside className="shaping derived" aria-label="Derived signals">
+      <header>
+        <h2>Derived signals</h2>
+        <Button type="text" aria-label="Close the derived signals" onClick={onClose}>
+          Close
+        </Button>
+      </header>
+      <Select
+        aria-label="Make a derived signal"
+        placeholder="Make one…"
+        value={null}
+        disabled={rig.signals.length === 0}
+        options={Object.entries(FORMULA_NAMES).map(([op, name]) => ({ value: op as keyof typeof FORMULA_NAMES, label: name }))}
+        onChange={(op) => op !== null && add(op)}
+      />
+      {rig.derived.length === 0 && <p className="empty">{rig.signals.length === 0 ? 'There is no signal yet to derive one from: bring an input first.' : 'None yet. One can be the sum of two faders, the speed of a rope, a slow wave.'}</p>}
+      <ul className="derived-list">
+        {rig.derived.map((derived) => {
+          const users = rig.mappings.filter(({ signal }) => signal === derived.id);
+          return (
+            <li key={derived.id} aria-label={derived.name}>
+              <button type="button" className="derived-head" aria-expanded={derived.id === openId} onClick={() => open(derived.id === openId ? null : derived.id)}>
+                <strong>{derived.name}</strong>
+                <LiveNumber signal={derived} />
+                <span className="unit">{derived.unit === 'unit' ? '' : derived.unit}</span>
+                <span className="formula">{formulaInWords(derived.formula, nameOf)}</span>
+              </button>
+              {derived.id === openId && (
+                <>
+                  <DerivedFields derived={derived} rig={rig} />
+                  <p className="hint">{users.length === 0 ? 'It drives nothing yet: map it as any other signal.' : `It drives ${users.map(({ name }) => name).join(', ')}; these go with it when it is deleted.`}</p>
+                  <div className="actions">
+                    <MapDerived derived={derived.id} />
+                    <Button danger onClick={() => remove(derived.id)}>
+                      Delete {derived.name}
+                    </Button>
+                  </div>
+                </>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </aside>
+  );
+}
+
+/** Maps a derived signal to the first message that makes sense for it; its shaping opens from the list. */
+function MapDerived({ derived }: { derived: string }) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const { signal } = findSignal(rig, derived)!;
+  const [output] = rig.outputs;
+  const [proposal] = output ? proposeMessages(rig, signal, output.id) : [];
+  if (!output || !proposal) return null;
+  return (
+    <Button onClick={() => edit({ kind: 'change', changes: [addMapping(rig, signal, output.id, proposal.message).change] })}>
+      Map it to {output.name} · {addressInWords(proposal.message)}
+    </Button>
+  );
+}

@@ -1,0 +1,19 @@
+import type { CSSProperties } from 'react';
+
+interface GroupHeadingProps {
+  place: CSSProperties;
+  group: string;
+  count: number;
+  folded: boolean;
+  onFold: () => void;
+}
+
+export function GroupHeading({ place, group, count, folded, onFold }: GroupHeadingProps) {
+  return (
+    <li className="band-heading" style={place}>
+      <button type="button" aria-expanded={!folded} onClick={onFold}>
+        <span aria-hidden>{folded ? '▸' : '▾'}</span> {group} <small>{count}</small>
+      </button>
+    </li>
+  );
+}

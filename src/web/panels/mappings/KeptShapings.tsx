@@ -1,0 +1,87 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { App, Button, Input, Select } from 'antd';
+import { useState } from 'react';
+import type { Shaping } from '../../../core/rig/document';
+import type { LibraryLine } from '../../../protocol/library';
+import { deleteKept, fetchLibrary, keepInLibrary } from '../../live/fetchRig';
+
+const LIBRARY = ['library'] as const;
+
+/** What is kept apart from any rig, and how to say that it changed. */
+export function useLibrary(): { kept: LibraryLine[]; changed: () => void } {
+  const client = useQueryClient();
+  const { data: kept = [] } = useQuery({ queryKey: LIBRARY, queryFn: fetchLibrary, placeholderData: (before) => before });
+  return { kept, changed: () => void client.invalidateQueries({ queryKey: LIBRARY }) };
+}
+
+type KeptShaping = Extract<LibraryLine, { kind: 'shaping' }>;
+
+/** Chooses among the shapings that have a name. */
+export function ApplyKept({ disabled, onApply }: { disabled?: boolean; onApply: (shaping: Shaping) => void }) {
+  const shapings = useLibrary().kept.filter((line): line is KeptShaping => line.kind === 'shaping');
+  return (
+    <Select
+      aria-label="Use a kept shaping"
+      placeholder={shapings.length === 0 ? 'No shaping is kept yet' : 'Use a kept shaping'}
+      disabled={disabled === true || shapings.length === 0}
+      value={null}
+      options={shapings.map(({ id, name }) => ({ value: id, label: name }))}
+      onChange={(id) => {
+        const chosen = shapings.find((line) => line.id === id);
+        if (chosen) onApply(chosen.shaping);
+      }}
+    />
+  );
+}
+
+/** Keeps this shaping under a name, for other mappings and other rigs; and uses or deletes one that is kept. */
+export function KeptShapings({ shaping, disabled, onApply }: { shaping: Shaping; disabled: boolean; onApply: (shaping: Shaping) => void }) {
+  const { message, notification } = App.useApp();
+  const { kept, changed } = useLibrary();
+  const [name, setName] = useState<string | null>(null);
+  const attempt = (work: Promise<unknown>) => void work.catch((error: Error) => message.error(error.message)).finally(changed);
+  const keep = () => {
+    if (!name?.trim()) return;
+    attempt(keepInLibrary(name.trim(), { kind: 'shaping', shaping }));
+    setName(null);
+  };
+  const remove = async ({ id, name: gone, shaping: content }: KeptShaping) => {
+    await deleteKept(id);
+    const undo = () => {
+      notification.destroy(id);
+      attempt(keepInLibrary(gone, { kind: 'shaping', shaping: content }));
+    };
+    notification.info({ key: id, title: `The shaping ${gone} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
+  };
+  return (
+    <div className="kept">
+      <ApplyKept disabled={disabled} onApply={onApply} />
+      {name === null ? (
+        <Button disabled={disabled} onClick={() => setName('')}>
+          Keep this one
+        </Button>
+      ) : (
+        <span className="joined">
+          <Input autoFocus aria-label="Name of the shaping" maxLength={80} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={keep} />
+          <Button type="primary" disabled={name.trim() === ''} onClick={keep}>
+            Keep
+          </Button>
+        </span>
+      )}
+      {name !== null && (
+        <ul aria-label="Kept shapings">
+          {kept.map((line) =>
+            line.kind === 'shaping' ? (
+              <li key={line.id}>
+                {line.name}{' '}
+                <Button size="small" aria-label={`Delete the shaping ${line.name}`} onClick={() => attempt(remove(line))}>
+                  Delete
+                </Button>
+              </li>
+            ) : null,
+          )}
+        </ul>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,74 @@
+import { Button, Input, InputNumber, Select } from 'antd';
+import { useState } from 'react';
+import { changeMappings, inGroup, onChannel } from '../../../core/mapping/bands';
+import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
+import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { applyEdit, type Change } from '../../../core/rig/edit';
+import { useEdit } from '../shell/useRig';
+import { ApplyKept } from './KeptShapings';
+
+interface MarkedBarProps {
+  rig: RigDocument;
+  marked: ReadonlySet<string>;
+  onClear: () => void;
+}
+
+/** What can be done to all marked mappings together; each is one edit, and one undo. */
+export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
+  const edit = useEdit();
+  const [group, setGroup] = useState('');
+  const [channel, setChannel] = useState<number | null>(null);
+  const put = (changes: Change[]) => changes.length > 0 && edit({ kind: 'change', changes });
+  const each = (change: (mapping: RigMapping) => RigMapping) => put(changeMappings(rig, marked, change));
+  const duplicate = () => put(oneByOne(rig, marked, (now, id) => [duplicateMapping(now, id)?.change].filter((change) => change !== undefined)));
+  const remove = () => {
+    put(oneByOne(rig, marked, (now, id) => (now.mappings.some((mapping) => mapping.id === id) ? removeMapping(now, id) : [])));
+    onClear();
+  };
+  return (
+    <div className="marked-bar" role="toolbar" aria-label={`${marked.size} marked mappings`}>
+      <strong role="status">{marked.size} marked</strong>
+      <Button onClick={() => each((mapping) => ({ ...mapping, on: true }))}>On</Button>
+      <Button onClick={() => each((mapping) => ({ ...mapping, on: false }))}>Off</Button>
+      <span className="joined">
+        <InputNumber aria-label="Channel for all" placeholder="Channel" min={1} max={16} precision={0} value={channel} onChange={setChannel} />
+        <Button disabled={channel === null} onClick={() => each((mapping) => onChannel(mapping, channel!))}>
+          Set
+        </Button>
+      </span>
+      <Select
+        aria-label="Output for all"
+        placeholder="Output"
+        value={null}
+        options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))}
+        onChange={(output) => output !== null && each((mapping) => ({ ...mapping, output }))}
+      />
+      <ApplyKept onApply={(shaping: Shaping) => each((mapping) => ({ ...mapping, shaping }))} />
+      <span className="joined">
+        <Input aria-label="Group for all" placeholder="Group" maxLength={80} value={group} onChange={({ target }) => setGroup(target.value)} />
+        <Button onClick={() => each((mapping) => inGroup(mapping, group.trim() === '' ? null : group.trim()))}>{group.trim() === '' ? 'Ungroup' : 'Group'}</Button>
+      </span>
+      <Button onClick={duplicate}>Duplicate</Button>
+      <Button danger onClick={remove}>
+        Delete
+      </Button>
+      <Button type="text" onClick={onClear}>
+        Clear
+      </Button>
+    </div>
+  );
+}
+
+/** Changes that build on each other: each is made of the rig as those before it left it. */
+function oneByOne(rig: RigDocument, ids: ReadonlySet<string>, change: (rig: RigDocument, id: string) => Change[]): Change[] {
+  let now = rig;
+  const all: Change[] = [];
+  for (const id of ids) {
+    const changes = change(now, id);
+    const applied = applyEdit(now, { kind: 'change', changes });
+    if (!applied.ok) continue;
+    now = applied.document;
+    all.push(...changes);
+  }
+  return all;
+}

@@ -1,0 +1,194 @@
+import { Segmented, Select, Switch } from 'antd';
+import { freshMessage } from '../../../core/ledger/freshMessage';
+import { noteName } from '../../../core/midi/describe';
+import { noteToHz } from '../../../core/units/pitch';
+import { MACHINE_COMMANDS, RELATIVE_ENCODINGS, TRANSPORT_ACTIONS, type MessageSpec, type RigDocument } from '../../../core/rig/document';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { Field, Pair } from './Field';
+import { KIND_NAMES } from './messageWords';
+import { NoteFields } from './NoteFields';
+
+interface MessageFieldsProps {
+  message: MessageSpec;
+  rig: RigDocument;
+  output: string;
+  disabled: boolean;
+  onChange: (message: MessageSpec) => void;
+}
+
+/** The whole numbers of a message that have a field here, in order; a message has those that it has. */
+const NUMBERS = [
+  { key: 'channel', label: 'Channel', min: 1, max: 16 },
+  { key: 'controller', label: 'Controller', min: 0, max: 119 },
+  { key: 'parameter', label: 'Parameter', min: 0, max: 16383 },
+  { key: 'note', label: 'Note', min: 0, max: 127 },
+  { key: 'velocity', label: 'Velocity', min: 1, max: 127 },
+  { key: 'steps', label: 'Steps for the whole way', min: 1, max: 16384 },
+  { key: 'most', label: 'At most at once', min: 1, max: 63 },
+  { key: 'device', label: 'Device', min: 0, max: 127 },
+] as const;
+
+const options = (values: readonly string[], words: Readonly<Record<string, string>> = {}) => values.map((value) => ({ value, label: words[value] ?? value }));
+
+/** What a level becomes: the kind of message, its address and its numbers. */
+export function MessageFields({ message, rig, output, disabled, onChange }: MessageFieldsProps) {
+  const numbers = message as unknown as Record<string, unknown>;
+  const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
+  return (
+    <>
+      <Field label="Kind">
+        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={options(Object.keys(KIND_NAMES), KIND_NAMES)} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
+      </Field>
+      {NUMBERS.map(({ key, label, min, max }) => {
+        const value = numbers[key];
+        if (typeof value !== 'number') return null;
+        const most = message.kind === 'controlChange14' && key === 'controller' ? 31 : max;
+        return (
+          <Field key={key} label={key === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
+            <NumberBox label={label} min={min} max={most} whole disabled={disabled} value={value} onChange={(next) => set({ [key]: next })} />
+          </Field>
+        );
+      })}
+      {message.kind === 'note' && <NoteFields message={message} rig={rig} disabled={disabled} onChange={onChange} />}
+      {message.kind === 'parameter' && (
+        <>
+          <Field label="Registered (RPN)">
+            <Switch aria-label="Registered parameter" disabled={disabled} checked={message.registered} onChange={(registered) => set({ registered })} />
+          </Field>
+          <Field label="Bits">
+            <Segmented aria-label="Bits" disabled={disabled} value={message.bits} options={[7, 14]} onChange={(bits) => set({ bits, range: [0, bits === 14 ? 16383 : 127] })} />
+          </Field>
+          <Field label="Null afterwards">
+            <Switch aria-label="Null function afterwards" disabled={disabled} checked={message.nullAfter === true} onChange={(nullAfter) => set({ nullAfter })} />
+          </Field>
+        </>
+      )}
+      {message.kind === 'pitchBend' && (
+        <Field label="Bend in">
+          <Segmented
+            aria-label="Unit of the bend"
+            disabled={disabled}
+            value={message.unit ?? 'steps'}
+            options={['steps', 'semitones']}
+            onChange={(unit) => set({ unit, range: unit === 'semitones' ? [-2, 2] : [0, 16383] })}
+          />
+        </Field>
+      )}
+      {message.kind === 'programChange' && (
+        <Field label="Bank select first">
+          <Switch
+            aria-label="Bank select first"
+            disabled={disabled}
+            checked={message.bank !== undefined}
+            onChange={(on) => onChange(on ? { ...message, bank: { msb: 0, lsb: 0 } } : { kind: message.kind, channel: message.channel, range: message.range })}
+          />
+        </Field>
+      )}
+      {message.kind === 'programChange' && message.bank && (
+        <Field label="Bank, MSB and LSB">
+          <Pair label="Bank" min={0} max={127} step={1} disabled={disabled} values={[message.bank.msb, message.bank.lsb]} onChange={([msb, lsb]) => set({ bank: { msb, lsb } })} />
+        </Field>
+      )}
+      {message.kind === 'relative' && (
+        <Field label="Written as">
+          <Select
+            aria-label="Encoding of relative steps"
+            disabled={disabled}
+            value={message.encoding}
+            options={options(RELATIVE_ENCODINGS, { signedBit: 'signed bit', twosComplement: 'two’s complement', binaryOffset: 'binary offset' })}
+            onChange={(encoding) => set({ encoding })}
+          />
+        </Field>
+      )}
+      {message.kind === 'transport' && (
+        <Field label="Action">
+          <Select aria-label="Transport action" disabled={disabled} value={message.action} options={options(TRANSPORT_ACTIONS)} onChange={(action) => set({ action })} />
+        </Field>
+      )}
+      {message.kind === 'machine' && (
+        <Field label="Command">
+          <Select aria-label="Machine control command" disabled={disabled} value={message.command} options={options(MACHINE_COMMANDS)} onChange={(command) => set({ command })} />
+        </Field>
+      )}
+      {message.kind === 'sysEx' && (
+        <Field label="Bytes (hex, vv for the value)">
+          <TextField label="SysEx bytes" disabled={disabled} value={sysExText(message.bytes)} parse={parseSysEx} onChange={(bytes) => set({ bytes })} />
+        </Field>
+      )}
+      {message.kind === 'osc' && (
+        <Field label="OSC address">
+          <TextField label="OSC address" disabled={disabled} value={message.address} parse={(text) => text.trim()} onChange={(address) => set({ address })} />
+        </Field>
+      )}
+      {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
+    </>
+  );
+}
+
+const PLACES = { value: 'vv', msb: 'mm', lsb: 'll' } as const;
+type SysExByte = Extract<MessageSpec, { kind: 'sysEx' }>['bytes'][number];
+
+const sysExText = (bytes: readonly SysExByte[]) => bytes.map((byte) => (typeof byte === 'number' ? byte.toString(16).toUpperCase().padStart(2, '0') : PLACES[byte])).join(' ');
+
+/** The bytes between F0 and F7. Throws a sentence where one is no byte of data. */
+function parseSysEx(text: string): SysExByte[] {
+  return text
+    .trim()
+    .split(/[\s,]+/)
+    .filter((word) => word !== '' && !/^f[07]$/i.test(word))
+    .map((word) => {
+      const place = (Object.keys(PLACES) as (keyof typeof PLACES)[]).find((key) => PLACES[key] === word.toLowerCase());
+      if (place) return place;
+      if (!/^[0-7]?[0-9a-f]$/i.test(word)) throw new Error(`“${word.slice(0, 10)}” is no byte of SysEx data: use 00 to 7F, vv for the value, or mm and ll for its two halves.`);
+      return parseInt(word, 16);
+    });
+}
+
+interface RangeFieldsProps {
+  message: MessageSpec;
+  range: [number, number];
+  disabled: boolean;
+  set: (change: { range: [number, number] }) => void;
+}
+
+function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsProps) {
+  const [min, max] = rangeLimits(message);
+  return (
+    <>
+      <Field label="Range out">
+        <Pair label="Range out" min={min} max={max} step={1} disabled={disabled} values={[lo, hi]} onChange={(range) => set({ range })} />
+      </Field>
+      <Field label="Direction">
+        <Segmented
+          aria-label="Direction"
+          disabled={disabled}
+          value={lo <= hi ? 'rising' : 'falling'}
+          options={[
+            { value: 'rising', label: 'Rising' },
+            { value: 'falling', label: 'Falling' },
+          ]}
+          onChange={(direction) => (direction === 'rising') !== lo <= hi && set({ range: [hi, lo] })}
+        />
+      </Field>
+    </>
+  );
+}
+
+function rangeLimits(message: MessageSpec): [min: number, max: number] {
+  switch (message.kind) {
+    case 'pitchBend':
+      return message.unit === 'semitones' ? [-96, 96] : [0, 16383];
+    case 'controlChange14':
+    case 'sysEx':
+      return [0, 16383];
+    case 'parameter':
+      return [0, message.bits === 14 ? 16383 : 127];
+    case 'programChange':
+      return [1, 128];
+    case 'osc':
+      return [-1e9, 1e9];
+    default:
+      return [0, 127];
+  }
+}

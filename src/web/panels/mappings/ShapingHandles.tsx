@@ -1,0 +1,77 @@
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
+import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
+import { PICTURE_EDGE_PX, ShapingPicture } from './ShapingPicture';
+
+/** While a handle is dragged what it makes is heard at most this often. */
+const HEARD_MS = 120;
+/** An arrow key moves a handle by this share of the range; with Shift ten times as far. */
+const NUDGE = 0.01;
+
+interface ShapingHandlesProps {
+  mapping: RigMapping;
+  signal: RigSignal | RigDerived;
+  disabled: boolean;
+  onChange: (shaping: Shaping) => void;
+}
+
+/** The picture of a mapping with its range ends and dead zone to be taken by hand or by arrow keys. */
+export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingHandlesProps) {
+  const box = useRef<HTMLDivElement>(null);
+  const [dragged, setDragged] = useState<{ key: HandleKey; shaping: Shaping } | null>(null);
+  const saidMs = useRef(-Infinity);
+  const shaping = dragged?.shaping ?? mapping.shaping;
+  const [lo, hi] = signal.range;
+  const width = hi - lo;
+  const under = (event: PointerEvent) => {
+    const { left, width: pixels } = box.current!.getBoundingClientRect();
+    return lo + ((event.clientX - left - PICTURE_EDGE_PX) / (pixels - 2 * PICTURE_EDGE_PX)) * width;
+  };
+  const drag = (event: PointerEvent) => {
+    if (!dragged) return;
+    const next = moveHandle(dragged.shaping, signal.range, dragged.key, under(event));
+    setDragged({ ...dragged, shaping: next });
+    if (event.timeStamp - saidMs.current < HEARD_MS) return;
+    saidMs.current = event.timeStamp;
+    onChange(next);
+  };
+  const drop = () => {
+    if (dragged && dragged.shaping !== mapping.shaping) onChange(dragged.shaping);
+    setDragged(null);
+  };
+  const press = (event: KeyboardEvent, key: HandleKey, value: number) => {
+    const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+    if (way === undefined) return;
+    event.preventDefault();
+    onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1)));
+  };
+  return (
+    <div ref={box} className="shaping-handles" onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
+      <ShapingPicture mapping={{ ...mapping, shaping }} signal={signal} trail />
+      {handlesOf(shaping, signal.range).map(({ key, label, value }) => {
+        const share = Math.min(Math.max((value - lo) / width, 0), 1);
+        return (
+          <button
+            key={key}
+            type="button"
+            role="slider"
+            className="picture-handle"
+            data-key={key}
+            data-dragged={dragged?.key === key}
+            style={{ left: `calc(${PICTURE_EDGE_PX}px + ${share} * (100% - ${2 * PICTURE_EDGE_PX}px))` }}
+            aria-label={`${label}, by hand`}
+            aria-valuemin={Math.min(lo, hi)}
+            aria-valuemax={Math.max(lo, hi)}
+            aria-valuenow={Number(value.toPrecision(4))}
+            disabled={disabled}
+            onKeyDown={(event) => press(event, key, value)}
+            onPointerDown={(event) => {
+              box.current!.setPointerCapture(event.pointerId);
+              setDragged({ key, shaping: mapping.shaping });
+            }}
+          />
+        );
+      })}
+    </div>
+  );
+}

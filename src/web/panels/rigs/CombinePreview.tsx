@@ -1,0 +1,52 @@
+import { Button } from 'antd';
+import type { ChangeSummary } from '../../../core/rig/changeSummary';
+import type { CombineHow } from '../../../core/rig/combine';
+
+const SHOWN = 6;
+
+interface CombinePreviewProps {
+  name: string;
+  how: CombineHow;
+  summary: ChangeSummary;
+  locked: boolean;
+  onTake: () => void;
+  onLeave: () => void;
+}
+
+/** What a part would change in the open rig, before it does. */
+export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: CombinePreviewProps) {
+  const lines = [sentence('adds', summary.added), sentence('replaces', summary.replaced), sentence('removes', summary.removed)].filter((line) => line !== null);
+  return (
+    <section className="import" aria-label={`What ${name} would change`}>
+      <h3>{how === 'putBack' ? `${name}, put back as it was` : `${name}, added beside what is there`}</h3>
+      <ul>
+        {lines.length === 0 && <li>It changes nothing: everything is as it was.</li>}
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      {summary.clashes.length > 0 && (
+        <p data-state="clash">
+          ✕ New clashes: {summary.clashes.slice(0, SHOWN).join(', ')}
+          {summary.clashes.length > SHOWN && ` and ${summary.clashes.length - SHOWN} more`}. The ledger shows free numbers.
+        </p>
+      )}
+      <div className="actions">
+        <Button type="primary" disabled={locked} onClick={onTake}>
+          Do it
+        </Button>
+        <Button onClick={onLeave}>Leave it</Button>
+      </div>
+    </section>
+  );
+}
+
+const DERIVED = 'derived signals';
+
+function sentence(verb: string, counts: ChangeSummary['added']): string | null {
+  const parts = Object.entries(counts).map(([list, count]) => {
+    const words = list === 'derived' ? DERIVED : list;
+    return `${count} ${count === 1 ? words.replace(/s$/, '') : words}`;
+  });
+  return parts.length === 0 ? null : `It ${verb} ${parts.join(', ')}.`;
+}

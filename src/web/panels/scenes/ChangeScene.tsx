@@ -1,0 +1,164 @@
+import { Button, Input, Modal, Select } from 'antd';
+import { useEffect, useState } from 'react';
+import type { RigDocument, RigScene } from '../../../core/rig/document';
+import { findSignal } from '../../../core/rig/find';
+import { controlValues, sceneDifference } from '../../../core/rig/scene';
+import { Field } from '../mappings/Field';
+import { NumberBox } from '../shared/NumberBox';
+import { useEdit, useRig } from '../shell/useRig';
+import { SceneMessages } from './SceneMessages';
+import { useValues } from './useValues';
+
+const LONGEST_GLIDE_MS = 3_600_000;
+/** What the controls show is here after this. */
+const ARRIVED_MS = 300;
+const BY_HAND = '';
+
+interface ChangeSceneProps {
+  scene: RigScene;
+  onClose: () => void;
+  onRecall: () => void;
+}
+
+/** Everything that a scene holds, and what recalling it now would change. Nothing is changed before Keep. */
+export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const values = useValues();
+  const [scene, setScene] = useState(kept);
+  const set = (change: Partial<RigScene>) => setScene({ ...scene, ...change });
+  const [difference, setDifference] = useState<ReturnType<typeof sceneDifference> | null>(null);
+  useEffect(() => {
+    const timer = setTimeout(() => setDifference(sceneDifference(rig, scene, values())), ARRIVED_MS);
+    return () => clearTimeout(timer);
+    // The difference of the moment at which it is looked at.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [scene]);
+  const put = (to: RigScene | null) => {
+    edit({ kind: 'change', changes: [{ list: 'scenes', id: kept.id, to }] });
+    onClose();
+  };
+  const switched = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to ? [id] : []));
+  const setSwitched = (to: boolean, ids: readonly string[]) => set({ mappings: Object.fromEntries([...Object.entries(scene.mappings).filter(([id, on]) => on !== to && !ids.includes(id)), ...ids.map((id): [string, boolean] => [id, to])]) });
+  const held = Object.keys(scene.values).length;
+  return (
+    <Modal
+      open
+      width={860}
+      title={`Scene ${kept.name}`}
+      onCancel={onClose}
+      footer={[
+        <Button key="delete" danger onClick={() => put(null)}>
+          Delete
+        </Button>,
+        <Button
+          key="recall"
+          onClick={() => {
+            onRecall();
+            onClose();
+          }}
+        >
+          Recall
+        </Button>,
+        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={() => put({ ...scene, name: scene.name.trim() })}>
+          Keep
+        </Button>,
+      ]}
+    >
+      <div className="scene-form">
+        <div>
+          <Field label="Name">
+            <Input aria-label="Name" maxLength={80} value={scene.name} onChange={({ target }) => set({ name: target.value })} />
+          </Field>
+          <Field label="Glide (ms)">
+            <NumberBox label="Glide (ms)" min={0} max={LONGEST_GLIDE_MS} step={100} value={scene.glideMs} onChange={(glideMs) => set({ glideMs })} />
+          </Field>
+          <RecalledBy rig={rig} scene={scene} onChange={setScene} />
+          {([true, false] as const).map((to) => (
+            <Field key={String(to)} label={to ? 'Switches on' : 'Switches off'}>
+              <Select
+                aria-label={to ? 'Switches on' : 'Switches off'}
+                mode="multiple"
+                maxTagCount={2}
+                placeholder="no mapping"
+                showSearch={{ optionFilterProp: 'label' }}
+                value={switched(to)}
+                options={rig.mappings.map(({ id, name }) => ({ value: id, label: name }))}
+                onChange={(ids) => setSwitched(to, ids)}
+              />
+            </Field>
+          ))}
+          {rig.surfaces.map((surface) => (
+            <Field key={surface.id} label={`Page of ${surface.name}`}>
+              <Select
+                aria-label={`Page of ${surface.name}`}
+                value={scene.pages[surface.id] ?? BY_HAND}
+                options={[{ value: BY_HAND, label: 'stays' }, ...surface.pages.map(({ id, name }) => ({ value: id, label: name }))]}
+                onChange={(page) => set({ pages: Object.fromEntries([...Object.entries(scene.pages).filter(([id]) => id !== surface.id), ...(page === BY_HAND ? [] : [[surface.id, page]])]) as Record<string, string> })}
+              />
+            </Field>
+          ))}
+          <Field label="Controls">
+            <span className="joined">
+              <Button onClick={() => set({ values: controlValues(rig, values()) })}>Take them as they are now</Button>
+              {held > 0 && <Button onClick={() => set({ values: {} })}>Leave all {held} out</Button>}
+            </span>
+          </Field>
+        </div>
+        <div>
+          <SceneMessages rig={rig} messages={scene.messages} onChange={(messages) => set({ messages })} />
+          <h3>Recalled now it would</h3>
+          <ul aria-label="What would change">{difference && wordsOf(difference).map((line) => <li key={line}>{line}</li>)}</ul>
+        </div>
+      </div>
+    </Modal>
+  );
+}
+
+/** A gate or a value, of a program change say, that recalls the scene while playing. */
+function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScene; onChange: (scene: RigScene) => void }) {
+  const trigger = scene.recalledBy;
+  const signal = rig.signals.find(({ id }) => id === trigger?.signal);
+  const choose = (id: string) => {
+    const others = { ...scene };
+    delete others.recalledBy;
+    const chosen = rig.signals.find((candidate) => candidate.id === id);
+    if (!chosen) return onChange(others);
+    onChange({ ...others, recalledBy: chosen.kind === 'gate' ? { signal: id } : { signal: id, at: chosen.range[0] } });
+  };
+  return (
+    <>
+      <Field label="Recalled by">
+        <Select
+          aria-label="Recalled by"
+          showSearch={{ optionFilterProp: 'label' }}
+          value={trigger?.signal ?? BY_HAND}
+          options={[{ value: BY_HAND, label: 'click, key and OSC alone' }, ...rig.signals.map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))]}
+          onChange={choose}
+        />
+      </Field>
+      {trigger && signal?.kind === 'gate' && (
+        <Field label="">
+          <span>when it goes on</span>
+        </Field>
+      )}
+      {trigger?.at !== undefined && (
+        <Field label="when it is">
+          <NumberBox label="Value that recalls the scene" min={-1e9} max={1e9} value={trigger.at} onChange={(at) => onChange({ ...scene, recalledBy: { signal: trigger.signal, at } })} />
+        </Field>
+      )}
+      {!trigger && <p className="hint">A program change recalls it too: send it once with “Listen for new” on, and it stands in this list as a signal.</p>}
+    </>
+  );
+}
+
+function wordsOf({ on, off, moved, pages, messages }: ReturnType<typeof sceneDifference>): string[] {
+  const lines = [
+    on.length > 0 && `switch on ${on.join(', ')}`,
+    off.length > 0 && `switch off ${off.join(', ')}`,
+    moved.length > 0 && `move ${moved.length} ${moved.length === 1 ? 'control' : 'controls'}`,
+    pages > 0 && `turn ${pages} ${pages === 1 ? 'page' : 'pages'}`,
+    messages > 0 && `send ${messages} ${messages === 1 ? 'message' : 'messages'}`,
+  ].filter((line) => typeof line === 'string');
+  return lines.length === 0 ? ['change nothing'] : lines;
+}

@@ -1,0 +1,35 @@
+import { App, Input } from 'antd';
+
+interface TextFieldProps<T> {
+  label: string;
+  value: string;
+  disabled: boolean;
+  maxLength?: number;
+  /** What the text means; throws an error whose message says what is wrong with it. */
+  parse: (text: string) => T;
+  onChange: (value: T) => void;
+}
+
+/** A line of text that counts once the field is left or Enter is pressed; what does not parse is said and put back. */
+export function TextField<T>({ label, value, disabled, maxLength, parse, onChange }: TextFieldProps<T>) {
+  const { message } = App.useApp();
+  return (
+    <Input
+      key={value}
+      aria-label={label}
+      disabled={disabled}
+      defaultValue={value}
+      {...(maxLength === undefined ? {} : { maxLength })}
+      onBlur={({ target }) => {
+        if (target.value === value) return;
+        try {
+          onChange(parse(target.value));
+        } catch (error) {
+          void message.warning((error as Error).message);
+          target.value = value;
+        }
+      }}
+      onPressEnter={({ currentTarget }) => currentTarget.blur()}
+    />
+  );
+}

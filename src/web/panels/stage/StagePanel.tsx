@@ -1,0 +1,103 @@
+'use client';
+
+import { addressInWords } from '../../../core/mapping/words';
+import type { RigMapping } from '../../../core/rig/document';
+import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
+import { LeavingMeter } from '../mappings/LeavingMeter';
+import { KEYED, useRecall } from '../scenes/useRecall';
+import { usePanic } from '../shell/usePanic';
+import { useRig } from '../shell/useRig';
+
+/** What a performer looks at while playing: the scenes, what leaves, what is missing, how late it is, and Panic. */
+export function StagePanel() {
+  const { document: rig, stage } = useRig();
+  const states = useMappingStates();
+  const outputs = rig.outputs.map((output) => ({ output, mappings: rig.mappings.filter((mapping) => mapping.output === output.id) })).filter(({ mappings }) => mappings.length > 0);
+  return (
+    <div className="stage-screen">
+      <h1 className="sr-only">Stage</h1>
+      {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
+      <Scenes />
+      <section className="stage-meters" aria-label="What leaves">
+        {outputs.map(({ output, mappings }) => (
+          <section key={output.id} aria-label={output.name}>
+            <h2>{output.name}</h2>
+            <ul>
+              {mappings.map((mapping) => (
+                <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
+              ))}
+            </ul>
+          </section>
+        ))}
+        {outputs.length === 0 && <p className="empty">This rig has no mappings yet: hold “Hold for Bench” and make some.</p>}
+      </section>
+      <Condition />
+    </div>
+  );
+}
+
+function Scenes() {
+  const { document: rig } = useRig();
+  const last = useLastScene();
+  const recall = useRecall(rig.scenes);
+  return (
+    <nav className="stage-scenes" aria-label="Scenes">
+      {rig.scenes.map(({ id, name }, i) => (
+        <button key={id} type="button" data-last={id === last} aria-current={id === last ? true : undefined} onClick={() => recall(id)}>
+          <span>{name}</span>
+          {id === last && <small>recalled</small>}
+          {i < KEYED && <kbd>{i + 1}</kbd>}
+        </button>
+      ))}
+      {rig.scenes.length === 0 && <p className="empty">No scenes yet: take one on the Bench, under Mappings.</p>}
+    </nav>
+  );
+}
+
+function Meter({ mapping, sends }: { mapping: RigMapping; sends: boolean }) {
+  return (
+    <li data-off={!sends}>
+      <strong>{mapping.name}</strong>
+      <span className="address">{sends ? addressInWords(mapping.message) : 'off'}</span>
+      <LeavingMeter mapping={mapping} />
+    </li>
+  );
+}
+
+/** Whether everything is there, how late it is, and the way out. */
+function Condition() {
+  const { document: rig } = useRig();
+  const status = useLineStatus();
+  const { delayP50Ms, delayP99Ms } = useActivity();
+  const inputs = useInputsState();
+  const playing = usePlaying();
+  const named = (id: string | null, name: string) => rig.inputs.find((input) => input.id === id)?.name ?? name;
+  const missing = (inputs?.devices ?? []).filter(({ state, input }) => state !== 'live' && input !== null);
+  const surfaces = rig.surfaces.filter(({ id }) => (playing[id] ?? 0) > 0);
+  const panic = usePanic();
+  return (
+    <footer className="stage-condition">
+      <dl>
+        <div data-state={status === 'open' ? 'good' : 'bad'}>
+          <dt>Line</dt>
+          <dd>{status === 'open' ? '✓ up' : '✕ down'}</dd>
+        </div>
+        <div>
+          <dt>Delay</dt>
+          <dd className="number">{delayP50Ms === null ? '– ms' : `${delayP50Ms.toFixed(1)} · ${delayP99Ms!.toFixed(1)} ms`}</dd>
+        </div>
+        <div>
+          <dt>Surfaces</dt>
+          <dd>{surfaces.length === 0 ? 'none open' : surfaces.map(({ name }) => name).join(', ')}</dd>
+        </div>
+        <div data-state={missing.length === 0 ? 'good' : 'bad'} role="status">
+          <dt>Inputs</dt>
+          <dd>{missing.length === 0 ? '✓ none missing' : `✕ ${missing.map(({ input, name, state }) => `${named(input, name)} ${state === 'gone' ? 'is gone' : 'is silent'}`).join(', ')}`}</dd>
+        </div>
+      </dl>
+      <button type="button" className="panic stage-panic" onClick={panic}>
+        Panic <kbd>F8</kbd>
+      </button>
+    </footer>
+  );
+}
