@@ -42,6 +42,7 @@ export class Player implements LiveState, MessageSink {
   readonly mappings = new Numbering();
   readonly outputs = new Numbering();
   rig: RigDocument | null = null;
+  rigId = '';
   revision = 0;
   stage = false;
   /** By surface: the page that a scene turned to. */

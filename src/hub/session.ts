@@ -59,7 +59,7 @@ export class Session {
     const { player } = this;
     this.allowSignals();
     this.send({ kind: 'names', names: player.names });
-    this.send({ kind: 'rig', revision: player.revision, stage: player.stage });
+    this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
     this.devices.rigChanged();
     this.applyWatch();
   }
@@ -165,6 +165,7 @@ export class Session {
       version: LIVE_VERSION,
       hubTimeMs: hubTimeMs(),
       names: player.names,
+      rig: player.rigId,
       revision: player.revision,
       stage: player.stage,
     });

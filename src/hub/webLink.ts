@@ -53,6 +53,7 @@ export class WebLink {
     const { player } = this;
     switch (message.kind) {
       case 'load':
+        player.rigId = message.id;
         player.load(message.rig, message.revision, message.stage, message.values);
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
         this.send({ kind: 'names', names: player.names });

@@ -185,9 +185,10 @@ export interface RawLine {
 
 /** JSON from the hub to a page. */
 export type ToPage =
-  | { kind: 'welcome'; version: number; hubTimeMs: number; names: Names; revision: number; stage: boolean }
+  | { kind: 'welcome'; version: number; hubTimeMs: number; names: Names; rig: string; revision: number; stage: boolean }
   | { kind: 'names'; names: Names }
-  | { kind: 'rig'; revision: number; stage: boolean }
+  /** Which rig plays now, by its id, and in which revision. */
+  | { kind: 'rig'; rig: string; revision: number; stage: boolean }
   | { kind: 'pong'; pageTimeMs: number; hubTimeMs: number }
   | { kind: 'activity'; activity: Activity }
   /** Which page of its surface a play page shows; none said: the first. */
@@ -204,7 +205,7 @@ export type ToPage =
 
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
-  | { kind: 'load'; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
+  | { kind: 'load'; id: string; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }

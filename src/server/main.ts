@@ -57,8 +57,8 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
 });
 
 function loadIntoHub(): void {
-  const { document, revision, stage } = desk.current;
-  link.send({ kind: 'load', rig: document, revision, stage, values: desk.lastValues });
+  const { id, document, revision, stage } = desk.current;
+  link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues });
   void sendRecordings(document);
 }
 

@@ -56,6 +56,10 @@ export class TestPage {
     return this.names.signals.indexOf(signal);
   }
 
+  mappingNumber(mapping: string): number {
+    return this.names.mappings.indexOf(mapping);
+  }
+
   /** Brings a device; gives the numbers of its sources, and of its MIDI. */
   async bring(device: string, report: DeviceReport, sources: SourceReport[]): Promise<{ sources: number[]; midi: number }> {
     this.tell({ kind: 'device', device, report, sources } as FromPage);

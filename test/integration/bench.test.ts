@@ -115,3 +115,72 @@ describe('rigs over HTTP', () => {
     expect((await fetch(`${pumice.url}/api/rigs/night-ferry`, { method: 'DELETE' })).status).toBe(400);
   });
 });
+
+describe('two windows on one mapping', () => {
+  const edit = (set: object, window: string, basedOn: number) => pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping: 'swell', set }, window, basedOn });
+  it('the later of two edits of one field is refused, of two fields both hold, and nothing is lost', async () => {
+    const seen = (await get<{ revision: number }>('/api/rig')).revision;
+    expect((await edit({ name: 'High swell' }, 'desk', seen)).status).toBe(200);
+    const late = await edit({ name: 'Low swell' }, 'tablet', seen);
+    expect(late.status).toBe(409);
+    expect((late.answer.problem as unknown as { message: string }).message).toMatch(/^High swell: name was changed in another window a moment before/);
+    expect((await edit({ on: false }, 'tablet', seen)).status).toBe(200);
+    expect((await edit({ name: 'Higher swell' }, 'desk', seen)).status).toBe(200);
+    expect((await rig()).mappings.find(({ id }) => id === 'swell')).toMatchObject({ name: 'Higher swell', on: false });
+    expect((await edit({ name: 'Swell height', on: true }, 'tablet', seen + 3)).status).toBe(200);
+  });
+});
+
+describe('scenes that are recalled while playing', () => {
+  it('a gate of a surface recalls one; the pages are told which, what sends, and what was heard', async () => {
+    const document = await rig();
+    const scene = document.scenes.find(({ id }) => id === 'fog-bank')!;
+    const unheard = document.mappings.find(({ name }) => name === 'Quay')!.id;
+    const put = (to: object) => pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to }] } });
+    expect((await put({ ...scene, mappings: { rust: false }, messages: [{ output: 'weather', bytes: [0xc2, 4] }], recalledBy: { signal: 'wheelhouse.bell' } })).status).toBe(200);
+    const page = await TestPage.open(pumice.hubPort);
+    page.watch({ mappingStates: true });
+    monitor.facts.length = 0;
+    surface.move('wheelhouse.bell', 1);
+    await waitFor('the program change of the scene', () => monitor.sent.includes('weather C2 04'));
+    surface.move('wheelhouse.bell', 0);
+    const told = await waitFor('the scene to be told', () => page.messages.findLast((message) => message.kind === 'mappingStates' && message.states.scene === 'fog-bank'));
+    if (told.kind !== 'mappingStates') throw new Error('not told');
+    expect(told.states.sends[page.mappingNumber('rust')]).toBe(false);
+    expect(told.states.sends[page.mappingNumber('swell')]).toBe(true);
+    await waitFor('the bell to be heard', () => {
+      const latest = page.messages.findLast((message) => message.kind === 'mappingStates');
+      return latest?.kind === 'mappingStates' && latest.states.heardMsAgo[page.mappingNumber('bell')]! >= 0 && latest.states.heardMsAgo[page.mappingNumber(unheard)] === -1;
+    });
+    expect((await put(scene)).status).toBe(200);
+    page.close();
+  });
+  it('a signal that there is not is refused with its place', async () => {
+    const [scene] = (await rig()).scenes;
+    const { status, answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene!.id, to: { ...scene, recalledBy: { signal: 'mooring.strain' } } }] } });
+    expect([status, (answer.problem as unknown as { field: string }).field]).toEqual([400, 'scenes[0].recalledBy.signal']);
+  });
+});
+
+describe('the library', () => {
+  it('keeps shapings and parts by name across restarts, and refuses what is neither', async () => {
+    const shaping = { smoothing: { kind: 'onePole', timeConstantMs: 90 } };
+    expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm' });
+    expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm 2' });
+    expect((await pumice.post('/api/library', { kind: 'part', name: 'All', part: await rig() })).status).toBe(200);
+    expect((await pumice.post('/api/library', { kind: 'part', name: 'Broken', part: { format: 'pumice-rig' } })).status).toBe(400);
+    expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Bad', shaping: { smoothing: { kind: 'magic' } } })).status).toBe(400);
+    await pumice.killAll();
+    await pumice.run();
+    const kept = await get<{ id: string; name: string; kind: string; shaping?: object }[]>('/api/library');
+    expect(kept.map(({ name, kind, shaping: content }) => [name, kind, content])).toEqual([
+      ['All', 'part', undefined],
+      ['Calm', 'shaping', shaping],
+      ['Calm 2', 'shaping', shaping],
+    ]);
+    const entry = await get<{ part: RigDocument }>(`/api/library/${kept[0]!.id}`);
+    expect(entry.part).toEqual(await rig());
+    expect((await fetch(`${pumice.url}/api/library/${kept[1]!.id}`, { method: 'DELETE' })).status).toBe(200);
+    expect((await fetch(`${pumice.url}/api/library/${kept[1]!.id}`)).status).toBe(404);
+  });
+});

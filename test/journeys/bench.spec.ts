@@ -58,8 +58,13 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
   await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('button', { name: 'Go on Stage' }).click();
   await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
-  await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
+  await expect(page).toHaveURL(/\/stage$/);
+  await page.getByRole('button', { name: 'Open water' }).click();
+  await expect(page.getByRole('button', { name: 'Open water' })).toHaveAttribute('aria-current', 'true');
+  await expect(page.getByRole('button', { name: 'Panic' }).last()).toBeVisible();
   await expect(page.getByRole('spinbutton', { name: 'Tempo' })).toBeDisabled();
+  await page.getByRole('link', { name: 'Mappings' }).click();
+  await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
   const hold = page.getByRole('button', { name: 'Hold for Bench' });
   await hold.click();
   await page.waitForTimeout(1100);

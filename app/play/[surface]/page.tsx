@@ -6,7 +6,7 @@ export const dynamic = 'force-dynamic';
 export default async function PlayPage({ params }: { params: Promise<{ surface: string }> }) {
   const { surface: id } = await params;
   const { desk, environment } = services();
-  const { document, revision, stage } = desk.current;
+  const { id: rig, document, revision, stage } = desk.current;
   const surface = document.surfaces.find((candidate) => candidate.id === id);
   if (!surface) {
     return (
@@ -22,5 +22,5 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
       </main>
     );
   }
-  return <PlaySurface surface={surface} revision={revision} stage={stage} hubPort={environment.hubPort} />;
+  return <PlaySurface surface={surface} played={`${rig} ${revision}`} stage={stage} hubPort={environment.hubPort} />;
 }

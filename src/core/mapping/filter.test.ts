@@ -19,3 +19,10 @@ it.each<[Partial<Filter>, string[]]>([
   [{ input: 'deck', state: 'on' }, ['m0', 'm1']],
   [{ output: 'elsewhere' }, []],
 ])('%j lets %j through', (filter, ids) => expect(filtered(rig, { ...ALL, ...filter }).map(({ id }) => id)).toEqual(ids));
+
+it('tells those that were not heard lately from the others, and finds words in groups and notes', () => {
+  const noted = testRig([{ group: 'Ropes' }, { remark: 'calm it for the storm' }]);
+  expect(filtered(noted, { ...ALL, state: 'silent' }, (id) => id === 'm1').map(({ id }) => id)).toEqual(['m1']);
+  expect(filtered(noted, { ...ALL, text: 'ropes' }).map(({ id }) => id)).toEqual(['m0']);
+  expect(filtered(noted, { ...ALL, text: 'storm' }).map(({ id }) => id)).toEqual(['m1']);
+});

@@ -265,3 +265,12 @@ it('notes that repeat by beats follow a clock that comes in, and go back to the 
   it.engine.setTempo(null);
   expect(strokes(4000)).toBe(4);
 });
+
+it('a threshold of 0 is crossed by everything but rest', () => {
+  const it = playing({ signal: 'bell', gate: { on: 0 }, message: { kind: 'note', channel: 1, note: 60, velocity: 100 } });
+  it.move('bell', 1, 0);
+  expect(it.words()).toEqual([]);
+  it.move('bell', 2, 0.01);
+  it.move('bell', 3, 0);
+  expect(it.words()).toHaveLength(2);
+});

@@ -73,6 +73,9 @@ export function compile(rig: RigDocument, seed = 1): Plan {
   const outputIndex = new Map(rig.outputs.map(({ id }, i) => [id, i]));
   const find = (id: string) => known(signalIndex, id);
 
+  // What is derived lies at 0 before anything moved, where its range holds it: a speed, a sum, a wave.
+  const signalRest = Float64Array.from(all, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range))));
+
   const derived = order.order.map((id, i): PlannedDerived => {
     const signal = derivedById.get(id)!;
     const { formula } = signal;
@@ -80,6 +83,7 @@ export function compile(rig: RigDocument, seed = 1): Plan {
       index: rig.signals.length + i,
       rig: signal,
       sources: sourcesOf(formula).map(find),
+      rests: sourcesOf(formula).map((source) => signalRest[find(source)]!),
       ...amounts(formula, find),
       period: formula.op === 'speed' ? (all[find(formula.of)]!.period ?? 0) : 0,
       seed: (seed * 1013 + i) | 0,
@@ -110,8 +114,7 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     rig,
     signalIds: all.map(({ id }) => id),
     signalIndex,
-    // What is derived lies at 0 before anything moved, where its range holds it: a speed, a sum, a wave.
-    signalRest: Float64Array.from(all, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range)))),
+    signalRest,
     calibrations: all.map((signal) => calibrationOf(signal)),
     derived,
     selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),

@@ -15,6 +15,8 @@ export interface PlannedDerived {
   index: number;
   rig: RigDerived;
   sources: number[];
+  /** Where each source lies before it was ever heard. */
+  rests: number[];
   /** Indices of an oscillator's rate and depth where they are signals, else -1. */
   rate: number;
   depth: number;
@@ -32,14 +34,16 @@ export interface DerivedState {
 export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN });
 
 /**
- * The value of a derived signal now, NaN while a source has none. Called when a source got a sample, and on ticks for
+ * The value of a derived signal now, NaN while a source has none; where values are simply put together (sum, highest and
+ * their like), one that was never heard lies at its rest, as a fader does that nobody touched. Called when a source got a sample, and on ticks for
  * those that move by themselves.
  * @param values the value of every signal by index
  */
 export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number): number {
   const { rig, sources } = planned;
-  for (const source of sources) if (Number.isNaN(values[source]!)) return NaN;
   const { formula } = rig;
+  if (putsTogether(formula)) return combine(formula.op, values, planned);
+  for (const source of sources) if (Number.isNaN(values[source]!)) return NaN;
   switch (formula.op) {
     case 'constant':
       return formula.value;
@@ -81,43 +85,37 @@ export function derive(planned: PlannedDerived, state: DerivedState, values: Flo
       state.timeMs = timeMs;
       return depth * wave(formula.shape, state.y, planned.seed);
     }
+    case 'magnitude':
+      return magnitude(values, sources);
     default:
-      return combine(formula.op, values, sources);
+      return formula satisfies never;
   }
 }
 
-type Combining = Extract<Formula, { of: string[] }>['op'];
+type PutTogether = Extract<Formula, { op: 'sum' | 'difference' | 'product' | 'minimum' | 'maximum' | 'average' }>;
 
-function combine(op: Exclude<Combining, 'tilt'>, values: Float64Array, sources: number[]): number {
-  let result = values[sources[0]!]!;
-  if (op === 'magnitude') result *= result;
-  for (let i = 1; i < sources.length; i++) {
-    const value = values[sources[i]!]!;
-    switch (op) {
-      case 'sum':
-      case 'average':
-        result += value;
-        break;
-      case 'difference':
-        result -= value;
-        break;
-      case 'product':
-        result *= value;
-        break;
-      case 'minimum':
-        result = Math.min(result, value);
-        break;
-      case 'maximum':
-        result = Math.max(result, value);
-        break;
-      case 'magnitude':
-        result += value * value;
-        break;
-      default:
-        return op satisfies never;
-    }
+const PUT_TOGETHER: ReadonlySet<Formula['op']> = new Set(['sum', 'difference', 'product', 'minimum', 'maximum', 'average']);
+
+function putsTogether(formula: Formula): formula is PutTogether {
+  return PUT_TOGETHER.has(formula.op);
+}
+
+function combine(op: PutTogether['op'], values: Float64Array, { sources, rests }: PlannedDerived): number {
+  let result = NaN;
+  let heard = false;
+  for (let i = 0; i < sources.length; i++) {
+    const known = values[sources[i]!]!;
+    heard ||= !Number.isNaN(known);
+    const value = Number.isNaN(known) ? rests[i]! : known;
+    if (i === 0) result = value;
+    else if (op === 'difference') result -= value;
+    else if (op === 'product') result *= value;
+    else if (op === 'minimum') result = Math.min(result, value);
+    else if (op === 'maximum') result = Math.max(result, value);
+    else result += value;
   }
-  return op === 'average' ? result / sources.length : op === 'magnitude' ? Math.sqrt(result) : result;
+  if (!heard) return NaN;
+  return op === 'average' ? result / sources.length : result;
 }
 
 /** Sources: the axes of one point, then those of the other. */
@@ -148,4 +146,10 @@ function speed(planned: PlannedDerived, state: DerivedState, x: number, timeMs: 
     state.timeMs = timeMs;
   }
   return state.y;
+}
+
+function magnitude(values: Float64Array, sources: number[]): number {
+  let square = 0;
+  for (let i = 0; i < sources.length; i++) square += values[sources[i]!]! ** 2;
+  return Math.sqrt(square);
 }

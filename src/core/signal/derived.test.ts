@@ -47,6 +47,11 @@ describe('derived signals equal their formulas', () => {
     move('fog', 0, 1);
     expect(value('twice')).toBe(3);
   });
+  it('put together with what was never heard at its rest; axes of one thing wait for each other', () => {
+    const { move, value } = withDerived(['sum', { op: 'sum', of: ['fog', 'bell'] }], ['lowest', { op: 'minimum', of: ['fog', 'bell'] }], ['length', { op: 'magnitude', of: ['fog', 'bell'] }]);
+    move('fog', 0, 0.4);
+    expect([value('sum'), value('lowest'), value('length')]).toEqual([0.4, 0, NaN]);
+  });
   it('tilt follows the arithmetic of gravity', () => {
     const angle = fc.double({ min: -89, max: 89, noNaN: true });
     fc.assert(

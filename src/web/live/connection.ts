@@ -29,6 +29,8 @@ export interface NamedFact {
  */
 export class LiveConnection {
   status: LineStatus = 'connecting';
+  /** The rig that plays, by its id; empty before the hub said so. */
+  rigId = '';
   revision = -1;
   stage = false;
   /** The page of the surface to show, null for the first. */
@@ -231,14 +233,14 @@ export class LiveConnection {
         this.introducing = null;
         this.changeListeners.tell('introducing');
         this.setNames(message.names);
-        this.setRig(message.revision, message.stage);
+        this.setRig(message.rig, message.revision, message.stage);
         this.sendWatch();
         if (this.held.length > 0) this.holdBack(this.held);
         return this.setStatus('open');
       case 'names':
         return this.setNames(message.names);
       case 'rig':
-        return this.setRig(message.revision, message.stage);
+        return this.setRig(message.rig, message.revision, message.stage);
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
         return;
@@ -336,7 +338,8 @@ export class LiveConnection {
     this.signalNumbers = new Map(names.signals.map((id, number) => [id, number]));
   }
 
-  private setRig(revision: number, stage: boolean): void {
+  private setRig(rigId: string, revision: number, stage: boolean): void {
+    this.rigId = rigId;
     this.revision = revision;
     this.stage = stage;
     this.changeListeners.tell('rig');

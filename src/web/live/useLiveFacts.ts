@@ -14,7 +14,8 @@ function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServe
 }
 
 export const useLineStatus = (): LineStatus => useChanging('status', (live) => live.status, 'connecting');
-export const useRigRevision = (): number => useChanging('rig', (live) => live.revision, -1);
+/** The rig that plays and its revision, as one text that changes with either; empty before the hub said so. */
+export const usePlayedRig = (): string => useChanging('rig', (live) => (live.rigId === '' ? '' : `${live.rigId} ${live.revision}`), '');
 export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);
 export const useShownPage = (): string | null => useChanging('page', (live) => live.page, null);
 export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);

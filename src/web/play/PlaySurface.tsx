@@ -15,7 +15,8 @@ import { useFreshSurface } from './useFreshSurface';
 
 interface PlaySurfaceProps {
   surface: RigSurface;
-  revision: number;
+  /** The id and the revision of the rig that the surface is of. */
+  played: string;
   stage: boolean;
   hubPort: number;
 }
@@ -29,10 +30,10 @@ export function PlaySurface(props: PlaySurfaceProps) {
   );
 }
 
-function Fitted({ surface: first, revision, stage: firstStage }: PlaySurfaceProps) {
+function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps) {
   const live = useLive();
   const status = useLineStatus();
-  const surface = useFreshSurface(first, revision);
+  const surface = useFreshSurface(first, played);
   const liveStage = useLiveStage();
   const stage = live.revision < 0 ? firstStage : liveStage;
   const shown = useShownPage();

@@ -1,14 +1,17 @@
 import { useEffect, useState } from 'react';
 import type { RigSurface } from '../../core/rig/document';
 import { fetchRig } from '../live/fetchRig';
-import { useRigRevision } from '../live/useLiveFacts';
+import { usePlayedRig } from '../live/useLiveFacts';
 
-/** The surface as the rig has it now: fetched again when the rig was edited while the page is open. */
-export function useFreshSurface(first: RigSurface, firstRevision: number): RigSurface {
+/**
+ * The surface as the rig has it now: fetched again when the rig was edited, or another one opened, while the page is open.
+ * @param firstPlayed the id and the revision of the rig that `first` is of
+ */
+export function useFreshSurface(first: RigSurface, firstPlayed: string): RigSurface {
   const [surface, setSurface] = useState(first);
-  const revision = useRigRevision();
+  const played = usePlayedRig();
   useEffect(() => {
-    if (revision <= firstRevision) return;
+    if (played === '' || played === firstPlayed) return;
     let current = true;
     void fetchRig().then(({ document }) => {
       const found = document.surfaces.find(({ id }) => id === first.id);
@@ -17,6 +20,6 @@ export function useFreshSurface(first: RigSurface, firstRevision: number): RigSu
     return () => {
       current = false;
     };
-  }, [revision, firstRevision, first.id]);
+  }, [played, firstPlayed, first.id]);
   return surface;
 }

@@ -10,7 +10,7 @@ import { BAND_PX, MappingBand } from './MappingBand';
 
 const HEADING_PX = 40;
 /** Bands that are kept beyond both edges, so that scrolling never shows a gap. */
-const BEYOND = 4;
+const BEYOND = 2;
 /** A press that moves less than this is no drag. */
 const DRAG_PX = 6;
 

@@ -60,6 +60,7 @@ export function MapByMoving({ onDone, onClose }: MapByMovingProps) {
 function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
   const live = useLive();
   const { document: rig } = useRig();
+  const [ready, setReady] = useState(false);
   useEffect(() => {
     const signals = rig.signals.filter((signal) => !signal.hidden);
     const finder = new MovedFinder(new Map(signals.map((signal) => [signal.id, signal])));
@@ -72,6 +73,7 @@ function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
         if (value !== undefined) finder.value(id, value, performance.now());
       }
       listening = true;
+      setReady(true);
     }, STILL_MS);
     const timer = setInterval(() => {
       const found = finder.found(performance.now());
@@ -87,7 +89,7 @@ function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
   }, [live]);
   return (
     <p className="move-it" role="status">
-      Move the thing that you want to map. <span>Escape leaves.</span>
+      {ready ? 'Move the thing that you want to map.' : 'Looking where everything lies…'} <span>Escape leaves.</span>
     </p>
   );
 }

@@ -5,11 +5,10 @@ import { addressInWords, smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import type { MappingState } from '../../live/connection';
-import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit } from '../shell/useRig';
+import { BandPicture } from './BandPicture';
 import { heardInWords } from './heardInWords';
 import { LeavingMeter } from './LeavingMeter';
-import { ShapingPicture } from './ShapingPicture';
 
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;
@@ -58,8 +57,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
           {from} · {signal.name}
         </span>
       </div>
-      <TraceCanvas signal={signal} />
-      <ShapingPicture mapping={mapping} signal={signal} />
+      <BandPicture mapping={mapping} signal={signal} />
       <div className="band-message">
         <strong>{addressInWords(mapping.message)}</strong>
         <span>

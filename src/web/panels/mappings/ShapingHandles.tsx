@@ -1,7 +1,8 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
-import { PICTURE_EDGE_PX, ShapingPicture } from './ShapingPicture';
+import { PICTURE_EDGE_PX } from '../shared/drawTransfer';
+import { ShapingPicture } from './ShapingPicture';
 
 /** While a handle is dragged what it makes is heard at most this often. */
 const HEARD_MS = 120;
@@ -47,7 +48,7 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
   };
   return (
     <div ref={box} className="shaping-handles" onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
-      <ShapingPicture mapping={{ ...mapping, shaping }} signal={signal} trail />
+      <ShapingPicture mapping={{ ...mapping, shaping }} signal={signal} />
       {handlesOf(shaping, signal.range).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
         return (

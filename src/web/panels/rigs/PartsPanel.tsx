@@ -43,7 +43,7 @@ export function PartsPanel() {
       const entry = await deleteKept(id);
       const undo = () => {
         notification.destroy(id);
-        attempt(async () => void (await keepInLibrary(name, entry)));
+        if (entry.kind === 'part') attempt(async () => void (await keepInLibrary(name, { kind: 'part', part: entry.part })));
       };
       notification.info({ key: id, title: `The part ${name} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
     });

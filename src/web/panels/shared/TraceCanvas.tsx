@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { useLive } from '../../live/LiveProvider';
-import { drawTrace, isAlive } from './drawTrace';
+import { drawTrace, drawTraceEnd, isAlive } from './drawTrace';
 import { Trace, TRACE_MS } from './trace';
 import { useCanvas } from './useCanvas';
 
@@ -15,16 +15,10 @@ export function TraceCanvas({ signal }: { signal: RigSignal | RigDerived }) {
     const { context, width, height, palette, nowMs } = drawing;
     context.fillStyle = palette.hairline;
     context.fillRect(0, height - 1, width, 1);
-    const alive = isAlive(changedMs.current, nowMs);
-    drawTrace(drawing, trace.current, (value) => rangeIn(value, signal.range[0], signal.range[1]), palette.ink);
-    const latest = trace.current.latest;
-    if (latest === undefined) return;
-    context.fillStyle = alive ? palette.alive : palette.quiet;
-    const y = 2 + (1 - rangeIn(latest, signal.range[0], signal.range[1])) * (height - 4);
-    context.beginPath();
-    context.arc(width - 5, y, alive ? 4.5 : 3, 0, 2 * Math.PI);
-    context.fill();
-  });
+    const toUnit = (value: number) => rangeIn(value, signal.range[0], signal.range[1]);
+    drawTrace(drawing, trace.current, toUnit, palette.ink);
+    drawTraceEnd(drawing, trace.current, toUnit, isAlive(changedMs.current, nowMs));
+  }, true);
   useEffect(
     () =>
       live.onSignal(signal.id, (value) => {

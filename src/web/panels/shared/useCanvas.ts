@@ -11,8 +11,14 @@ export interface Drawing {
   nowMs: number;
 }
 
-/** A canvas as sharp as its display, drawn when woken; lengths are CSS pixels. */
-export function useCanvas(draw: (drawing: Drawing) => void): {
+/**
+ * A canvas as sharp as its display, drawn when woken; lengths are CSS pixels.
+ * @param everyOther drawn on every second frame, for pictures of which there are many
+ */
+export function useCanvas(
+  draw: (drawing: Drawing) => void,
+  everyOther = false,
+): {
   ref: RefObject<HTMLCanvasElement | null>;
   wake: (forMs?: number) => void;
 } {
@@ -41,7 +47,7 @@ export function useCanvas(draw: (drawing: Drawing) => void): {
       context.clearRect(0, 0, width, height);
       latest.current({ context, width, height, palette, nowMs });
     };
-    const added = addPainter(paint);
+    const added = addPainter(paint, everyOther);
     painter.current = added;
     const observer = new ResizeObserver(() => added.wake());
     observer.observe(canvas);
@@ -49,7 +55,7 @@ export function useCanvas(draw: (drawing: Drawing) => void): {
       observer.disconnect();
       added.remove();
     };
-  }, [palette]);
+  }, [palette, everyOther]);
 
   return { ref, wake };
 }

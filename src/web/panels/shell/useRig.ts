@@ -4,7 +4,7 @@ import { useCallback, useEffect } from 'react';
 import { applyEdit, type RigEdit } from '../../../core/rig/edit';
 import { fetchRig, postEdit, postStage, type RigAnswer } from '../../live/fetchRig';
 import { useLive } from '../../live/LiveProvider';
-import { useLiveStage, useRigRevision } from '../../live/useLiveFacts';
+import { useLiveStage, usePlayedRig } from '../../live/useLiveFacts';
 
 const RIG = ['rig'] as const;
 
@@ -17,12 +17,12 @@ export function useRig(): RigAnswer {
 export function useRigFollowing(): void {
   const client = useQueryClient();
   const live = useLive();
-  const revision = useRigRevision();
+  const played = usePlayedRig();
   const stage = useLiveStage();
   useEffect(() => {
     const ours = client.getQueryData<RigAnswer>(RIG);
-    if (live.revision >= 0 && ours && (ours.revision !== revision || ours.stage !== stage)) void client.invalidateQueries({ queryKey: RIG });
-  }, [client, live, revision, stage]);
+    if (live.revision >= 0 && ours && (`${ours.id} ${ours.revision}` !== played || ours.stage !== stage)) void client.invalidateQueries({ queryKey: RIG });
+  }, [client, live, played, stage]);
 }
 
 /** Edits the rig: shown at once, sent, and taken back with a sentence where the server refuses. */

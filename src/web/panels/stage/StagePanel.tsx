@@ -18,7 +18,7 @@ export function StagePanel() {
       <h1 className="sr-only">Stage</h1>
       {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
       <Scenes />
-      <section className="stage-meters" aria-label="What leaves">
+      <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
         {outputs.map(({ output, mappings }) => (
           <section key={output.id} aria-label={output.name}>
             <h2>{output.name}</h2>
@@ -90,7 +90,7 @@ function Condition() {
           <dt>Surfaces</dt>
           <dd>{surfaces.length === 0 ? 'none open' : surfaces.map(({ name }) => name).join(', ')}</dd>
         </div>
-        <div data-state={missing.length === 0 ? 'good' : 'bad'} role="status">
+        <div data-state={missing.length === 0 ? 'good' : 'bad'} aria-live="polite">
           <dt>Inputs</dt>
           <dd>{missing.length === 0 ? '✓ none missing' : `✕ ${missing.map(({ input, name, state }) => `${named(input, name)} ${state === 'gone' ? 'is gone' : 'is silent'}`).join(', ')}`}</dd>
         </div>

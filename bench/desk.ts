@@ -1,0 +1,192 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { chromium, type CDPSession, type Page } from '@playwright/test';
+import { RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../src/core/rig/document';
+import { Monitor } from '../test/helpers/monitor';
+import { TestPage } from '../test/helpers/page';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { figure, percentile, report } from './report';
+
+/**
+ * The Mappings screen with 200 mappings while 50 signals move at 100 Hz: frames a second and the work of its main thread
+ * for each, from a browser trace, beside an empty page that only asks for frames; how long a rig of 500 mappings takes to
+ * stand on screen; and from an edit to the message that it makes, beside a bare HTTP server that gives back what it got.
+ */
+const SIGNALS = 50;
+const RATE_HZ = 100;
+const TRACE_MS = 8000;
+const SETTLE_MS = 3000;
+const OPENS = 7;
+const EDITS = 100;
+const CONTROLLERS = 100;
+
+const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** A rig whose mappings all send to addresses of their own, one per signal in turn. */
+function rigOf(name: string, mappings: number): RigDocument {
+  const fader = (i: number) => ({ id: `fader-${i}`, kind: 'fader' as const, label: `Rope ${i}`, frame: { x: (i % 10) * 100, y: Math.floor(i / 10) * 100, width: 90, height: 90 }, signals: { value: `rope-${i}`, touch: `rope-${i}.touch` } });
+  const ids = Array.from({ length: SIGNALS }, (_, i) => i);
+  const mapping = (i: number): RigMapping => ({
+    id: `m-${i}`,
+    name: `Mapping ${i}`,
+    on: true,
+    signal: `rope-${i % SIGNALS}`,
+    shaping: { smoothing: { kind: 'oneEuro', minCutoffHz: 1, beta: 2, derivativeCutoffHz: 1 }, curve: { kind: 'points', points: [[0, 0], [0.4, 0.7], [1, 1]] } },
+    message: { kind: 'controlChange', channel: 1 + Math.floor(i / CONTROLLERS), controller: i % CONTROLLERS, range: [0, 127] },
+    output: 'weather',
+  });
+  return {
+    format: RIG_FORMAT,
+    version: RIG_VERSION,
+    name,
+    tempoBpm: 120,
+    inputs: [{ id: 'deck', name: 'Deck', kind: 'surface', surface: 'deck' }],
+    signals: ids.flatMap((i) => [
+      { id: `rope-${i}`, name: `Rope ${i}`, input: 'deck', kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number] },
+      { id: `rope-${i}.touch`, name: `Rope ${i} touch`, input: 'deck', kind: 'gate' as const, unit: 'unit' as const, range: [0, 1] as [number, number] },
+    ]),
+    derived: [],
+    mappings: Array.from({ length: mappings }, (_, i) => mapping(i)),
+    outputs: [{ id: 'weather', name: 'Weather', kind: 'standIn', receiver: 'weather' }],
+    receivers: [{ id: 'weather', name: 'Weather', about: '', bendRangeSemitones: 2 }],
+    surfaces: [{ id: 'deck', name: 'Deck', width: 1000, height: 500, pages: [{ id: 'one', name: 'One', controls: ids.map(fader) }] }],
+    scenes: [],
+  };
+}
+
+interface TraceEvent {
+  name: string;
+  ph: string;
+  pid: number;
+  tid: number;
+  ts: number;
+  /** Time on the processor, without what was waited for. */
+  tdur?: number;
+  args?: { name?: string };
+}
+
+/** Frames a second and ms of main-thread tasks a frame of a page, from a trace of it. */
+async function trace(page: Page): Promise<{ framesPerS: number; workMs: number }> {
+  const session: CDPSession = await page.context().newCDPSession(page);
+  const events: TraceEvent[] = [];
+  session.on('Tracing.dataCollected', ({ value }) => events.push(...(value as unknown as TraceEvent[])));
+  // As text: what a bundler does to functions would not hold in the page.
+  await page.evaluate(`window.frames_ = 0; (function count() { window.frames_++; requestAnimationFrame(count); })()`);
+  const framesNow = () => page.evaluate<number>('window.frames_');
+  await session.send('Tracing.start', { transferMode: 'ReportEvents', traceConfig: { includedCategories: ['toplevel', 'disabled-by-default-devtools.timeline', 'devtools.timeline', '__metadata'] } } as never);
+  const before = await framesNow();
+  const sinceMs = performance.now();
+  await sleep(TRACE_MS);
+  const frames = (await framesNow()) - before;
+  const lastedMs = performance.now() - sinceMs;
+  const complete = new Promise((resolve) => session.once('Tracing.tracingComplete', resolve));
+  await session.send('Tracing.end');
+  await complete;
+  await session.detach();
+  // The main thread with the most frames is that of the page.
+  const mains = new Set(events.filter(({ name, args }) => name === 'thread_name' && args?.name === 'CrRendererMain').map(({ pid, tid }) => `${pid} ${tid}`));
+  const work = new Map<string, number>();
+  for (const { name, ph, pid, tid, tdur } of events) {
+    const thread = `${pid} ${tid}`;
+    // Tasks are nested in others under other names; these are the outermost.
+    if (ph === 'X' && mains.has(thread) && name === 'RunTask') work.set(thread, (work.get(thread) ?? 0) + (tdur ?? 0) / 1000);
+  }
+  return { framesPerS: (frames / lastedMs) * 1000, workMs: Math.max(0, ...work.values()) / Math.max(1, frames) };
+}
+
+const pumice = await Pumice.fresh();
+await pumice.run();
+await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+const take = async (rig: RigDocument) => (await pumice.post('/api/rigs', rig)).answer.id as unknown as string;
+const open = (id: string) => pumice.post(`/api/rigs/${id}/open`, {});
+const [small, large] = [await take(rigOf('Two hundred', 200)), await take(rigOf('Five hundred', 500))];
+await open(small);
+
+const browser = await chromium.launch({ executablePath: process.env.PUMICE_CHROMIUM ?? '/usr/bin/chromium' });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+// The floor: a page that asks for frames and does nothing with them.
+await page.goto('about:blank');
+const empty = await trace(page);
+
+const sender = await TestPage.open(pumice.hubPort, 'deck');
+let at = 0;
+const startMs = performance.now();
+const moving = setInterval(() => {
+  const due = ((performance.now() - startMs) / 1000) * RATE_HZ;
+  for (; at < due; at++) for (let i = 0; i < SIGNALS; i++) sender.move(`rope-${i}`, 0.5 + 0.5 * Math.sin(at / 15 + i));
+}, 4);
+await page.goto(`${pumice.url}/mappings`);
+await page.getByRole('list', { name: '200 mappings' }).waitFor();
+await sleep(SETTLE_MS);
+const busy = await trace(page);
+await page.getByRole('button', { name: 'Shape Mapping 3', exact: true }).click();
+await sleep(SETTLE_MS);
+const shaping = await trace(page);
+clearInterval(moving);
+await page.getByRole('button', { name: 'Close the shaping panel' }).click();
+
+const opens: number[] = [];
+for (let i = 0; i < OPENS; i++) {
+  await open(small);
+  await page.getByRole('list', { name: '200 mappings' }).waitFor();
+  await sleep(500);
+  const sinceMs = performance.now();
+  const shown = page.getByRole('list', { name: '500 mappings' }).waitFor();
+  await open(large);
+  await shown;
+  opens.push(performance.now() - sinceMs);
+}
+const loads: number[] = [];
+for (let i = 0; i < OPENS; i++) {
+  const sinceMs = performance.now();
+  await page.goto(`${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Shape Mapping 0', exact: true }).waitFor();
+  loads.push(performance.now() - sinceMs);
+}
+await page.goto('about:blank');
+await browser.close();
+
+const monitor = await Monitor.open(pumice.url);
+sender.move('rope-0', 0);
+await sleep(SETTLE_MS);
+sender.move('rope-0', 1);
+await waitFor('the value to have arrived', () => monitor.sent.includes('weather B0 00 7F'));
+const heard: number[] = [];
+for (let i = 0; i < EDITS; i++) {
+  const value = 1 + i;
+  const hex = value.toString(16).toUpperCase().padStart(2, '0');
+  monitor.facts.length = 0;
+  const sinceMs = performance.now();
+  const said = pumice.post(`/api/rigs/${large}/edits`, { edit: { kind: 'setMapping', mapping: 'm-0', set: { message: { kind: 'controlChange', channel: 1, controller: 0, range: [0, value] } } } });
+  while (!monitor.sent.includes(`weather B0 00 ${hex}`)) await sleep(0);
+  heard.push(performance.now() - sinceMs);
+  await said;
+}
+monitor.close();
+sender.close();
+await pumice.stop();
+
+const echo = createServer((request, response) => request.pipe(response)).listen(0);
+const address = `http://127.0.0.1:${(echo.address() as AddressInfo).port}`;
+const body = JSON.stringify(rigOf('Five hundred', 500));
+const bare: number[] = [];
+for (let i = 0; i < EDITS; i++) {
+  const sinceMs = performance.now();
+  await (await fetch(address, { method: 'POST', body })).text();
+  bare.push(performance.now() - sinceMs);
+}
+echo.close();
+
+report('desk', [
+  figure('frames a second, 200 mappings, 50 signals at 100 Hz', busy.framesPerS, '/s', empty.framesPerS, '>= 50', 'higher'),
+  figure('main-thread work a frame, the same', busy.workMs, 'ms', empty.workMs, '< 8', 'lower'),
+  figure('frames a second with a shaping open', shaping.framesPerS, '/s', empty.framesPerS, '>= 50', 'higher'),
+  figure('main-thread work a frame with a shaping open', shaping.workMs, 'ms', empty.workMs, '< 8', 'lower'),
+  figure('a rig of 500 mappings opens in a window that is there, p50', percentile(opens, 0.5), 'ms', null, '< 1000', 'lower'),
+  figure('the same, the slowest', percentile(opens, 1), 'ms', null, '< 1000', 'lower'),
+  figure('the Mappings screen of 500 mappings from its address, p50', percentile(loads, 0.5), 'ms', null, '< 1000', 'lower'),
+  figure('edit to message, 500 mappings, p50', percentile(heard, 0.5), 'ms', percentile(bare, 0.5), '< 50', 'lower'),
+  figure('edit to message, 500 mappings, p99', percentile(heard, 0.99), 'ms', percentile(bare, 0.99), '< 50', 'lower'),
+]);
+process.exit(0);

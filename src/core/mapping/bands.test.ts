@@ -1,0 +1,33 @@
+import { expect, it } from 'vitest';
+import type { RigDocument } from '../rig/document';
+import { applyEdit, type Change } from '../rig/edit';
+import { bandRows, changeMappings, inGroup, moveMapping, onChannel } from './bands';
+import { testRig } from './testRig';
+
+const rig = testRig([{ name: 'A' }, { name: 'B', group: 'Ropes' }, { name: 'C' }, { name: 'D', group: 'Lamps' }, { name: 'E', group: 'Ropes' }]);
+const after = (changes: Change[], of: RigDocument = rig) => {
+  const applied = applyEdit(of, { kind: 'change', changes });
+  if (!applied.ok) throw new Error(applied.message);
+  return applied.document;
+};
+const names = (of: RigDocument) => of.mappings.map(({ name, group }) => (group === undefined ? name : `${name} in ${group}`));
+
+it('lists those without a group first, then each group under its heading', () => {
+  const rows = (folded: string[]) => bandRows(rig.mappings, new Set(folded)).map((row) => (row.kind === 'heading' ? `${row.group} ${row.count}` : row.mapping.name));
+  expect(rows([])).toEqual(['A', 'C', 'Ropes 2', 'B', 'E', 'Lamps 1', 'D']);
+  expect(rows(['Ropes'])).toEqual(['A', 'C', 'Ropes 2', 'Lamps 1', 'D']);
+});
+it('moves a mapping to the place and into the group of another, and undo takes it back', () => {
+  expect(names(after(moveMapping(rig, 'm0', 'm4')))).toEqual(['B in Ropes', 'C', 'D in Lamps', 'E in Ropes', 'A in Ropes']);
+  expect(names(after(moveMapping(rig, 'm4', 'm0')))).toEqual(['E', 'A', 'B in Ropes', 'C', 'D in Lamps']);
+  expect(moveMapping(rig, 'm0', 'm0')).toEqual([]);
+  const moved = applyEdit(rig, { kind: 'change', changes: moveMapping(rig, 'm4', 'm0') });
+  if (moved.ok) expect(applyEdit(moved.document, moved.inverse)).toMatchObject({ document: rig });
+});
+it('changes many together, those alone that differ', () => {
+  const marked = new Set(['m0', 'm1', 'm3']);
+  expect(names(after(changeMappings(rig, marked, (mapping) => inGroup(mapping, 'Deck'))))).toEqual(['A in Deck', 'B in Deck', 'C', 'D in Deck', 'E in Ropes']);
+  expect(names(after(changeMappings(rig, marked, (mapping) => inGroup(mapping, null))))).toEqual(['A', 'B', 'C', 'D', 'E in Ropes']);
+  expect(after(changeMappings(rig, marked, (mapping) => onChannel(mapping, 7))).mappings.map(({ message }) => 'channel' in message && message.channel)).toEqual([7, 7, 3, 7, 3]);
+  expect(changeMappings(rig, marked, (mapping) => mapping)).toEqual([]);
+});

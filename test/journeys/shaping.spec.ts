@@ -1,0 +1,183 @@
+import type { RigDocument, RigMapping } from '../../src/core/rig/document';
+import { expect, openBench, test } from '../helpers/journey';
+import { waitFor, type Pumice } from '../helpers/pumice';
+
+const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+const mappingOf = async (pumice: Pumice, name: string): Promise<RigMapping | undefined> => (await rigOf(pumice)).mappings.find((mapping) => mapping.name === name);
+
+test('range ends and dead zone are taken by hand on the picture, by mouse and by keys, and heard', async ({ pumice, tablet, monitor, page }) => {
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 292 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the fog', () => monitor.sent.some((line) => line.startsWith('weather B2 15')));
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  const top = panel.getByRole('slider', { name: 'Range to, by hand' });
+  const box = (await top.boundingBox())!;
+  monitor.facts.length = 0;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height - 15);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 150, box.y + box.height - 15, { steps: 8 });
+  await page.mouse.up();
+  await waitFor('the range that was drawn', async () => ((await mappingOf(pumice, 'Fog density'))?.shaping.rangeIn?.hi ?? 1) < 0.7);
+  await waitFor('more fog from the same finger', () => monitor.sent.some((line) => line.startsWith('weather B2 15')));
+  await panel.getByRole('slider', { name: 'Range from, by hand' }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await waitFor('a tenth up', async () => (await mappingOf(pumice, 'Fog density'))?.shaping.rangeIn?.lo === 0.1);
+  await expect(panel.getByRole('spinbutton', { name: 'Range in, from' })).toHaveValue('0.10');
+  await panel.getByRole('combobox', { name: 'Dead zone' }).click();
+  await page.getByTitle('At both ends').click();
+  await panel.getByRole('slider', { name: 'Low end, by hand' }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await waitFor('a wider end', async () => {
+    const zone = (await mappingOf(pumice, 'Fog density'))?.shaping.deadZone;
+    return zone?.kind === 'ends' && zone.low > 0.1;
+  });
+});
+
+test('a number out of its limits is said in a sentence and does no harm', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  await panel.getByRole('spinbutton', { name: 'Channel' }).fill('99');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Channel goes from 1 to 16: 99 became 16.')).toBeVisible();
+  await panel.getByRole('spinbutton', { name: 'Controller' }).fill('many');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Controller takes a number, and “many” is none: it stays as it was.')).toBeVisible();
+  await waitFor('what holds', async () => {
+    const message = (await mappingOf(pumice, 'Fog density'))?.message;
+    return message?.kind === 'controlChange' && message.channel === 16 && message.controller === 21;
+  });
+});
+
+test('a kept shaping is used on marked mappings together; they are grouped, folded and found by their notes', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings#swell`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Swell height' });
+  await panel.getByRole('button', { name: 'Keep this one' }).click();
+  await panel.getByRole('textbox', { name: 'Name of the shaping' }).fill('Slow water');
+  await page.keyboard.press('Enter');
+  await panel.getByRole('textbox', { name: 'Notes' }).fill('calm it when the storm comes');
+  await panel.getByRole('button', { name: 'Close the shaping panel' }).click();
+  await page.getByRole('checkbox', { name: 'Mark Fog density' }).check();
+  await page.getByRole('checkbox', { name: 'Mark Wind gust' }).click({ modifiers: ['Shift'] });
+  const bar = page.getByRole('toolbar', { name: '4 marked mappings' });
+  await bar.getByRole('combobox', { name: 'Use a kept shaping' }).click();
+  await page.getByTitle('Slow water').click();
+  await waitFor('all four to be slow', async () => (await rigOf(pumice)).mappings.filter(({ shaping }) => shaping.smoothing?.kind === 'onePole' && shaping.smoothing.timeConstantMs === 180).length === 4);
+  await bar.getByRole('textbox', { name: 'Group for all' }).fill('Weather deck');
+  await bar.getByRole('button', { name: 'Group', exact: true }).click();
+  await page.getByRole('spinbutton', { name: 'Channel for all' }).fill('7');
+  await bar.getByRole('button', { name: 'Set' }).click();
+  await waitFor('all four on channel 7', async () => (await rigOf(pumice)).mappings.filter(({ message, group }) => 'channel' in message && message.channel === 7 && group === 'Weather deck').length === 4);
+  await bar.getByRole('button', { name: 'Clear' }).click();
+  const heading = page.getByRole('button', { name: 'Weather deck 4' });
+  await page.locator('.band-scroll').evaluate((scroller) => scroller.scrollTo(0, scroller.scrollHeight));
+  await heading.click();
+  await expect(page.getByRole('button', { name: 'Shape Fog density' })).toHaveCount(0);
+  await heading.click();
+  await expect(page.getByRole('button', { name: 'Shape Fog density' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Search mappings' }).fill('storm');
+  await expect(page.getByRole('list', { name: '1 mappings' })).toContainText('Swell height');
+  await page.keyboard.press('Escape');
+  await page.getByRole('textbox', { name: 'Search mappings' }).fill('');
+  await page.locator('body').click({ position: { x: 600, y: 100 } });
+  await page.keyboard.press('Control+z');
+  await waitFor('the channel to be undone', async () => (await rigOf(pumice)).mappings.every(({ message }) => !('channel' in message) || message.channel !== 7));
+});
+
+test('bands are put in another order by mouse and by keyboard', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  const order = async () => (await rigOf(pumice)).mappings.slice(0, 3).map(({ name }) => name);
+  const from = (await page.getByRole('button', { name: 'Move Wind bearing' }).boundingBox())!;
+  const to = (await page.getByRole('button', { name: 'Move Fog density' }).boundingBox())!;
+  await page.mouse.move(from.x + 12, from.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 12, to.y + 20, { steps: 12 });
+  await page.mouse.up();
+  await waitFor('the new order', async () => (await order()).join() === 'Wind bearing,Fog density,Swell height');
+  await page.getByRole('button', { name: 'Move Wind bearing' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await waitFor('one place down', async () => (await order()).join() === 'Fog density,Wind bearing,Swell height');
+});
+
+test('a derived signal is made, said in words, shown live, mapped, and deleted with what it drives', async ({ pumice, tablet, monitor, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Derived signals' }).click();
+  const panel = page.getByRole('complementary', { name: 'Derived signals' });
+  await panel.getByRole('combobox', { name: 'Make a derived signal' }).click();
+  await page.getByTitle('Highest').click();
+  const made = panel.getByRole('listitem', { name: 'Highest' });
+  await expect(made).toContainText('the highest of Fog and');
+  await made.getByRole('button', { name: /^Map it to/ }).click();
+  const mapping = await waitFor('its mapping', () => mappingOf(pumice, 'Highest'));
+  expect(mapping.message).toMatchObject({ kind: 'controlChange' });
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await expect(made.locator('.value')).toHaveText('1.000');
+  const { channel, controller } = mapping.message as { channel: number; controller: number };
+  const hex = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
+  await waitFor('the derived controller', () => monitor.sent.includes(`${mapping.output} ${hex(0xb0 + channel - 1)} ${hex(controller)} 7F`));
+  await made.getByRole('combobox', { name: 'Formula' }).click();
+  await page.getByTitle('Slow wave').click();
+  await expect(made).toContainText('a sine at 1 Hz, 1 deep');
+  await waitFor('the wave to sound', () => new Set(monitor.sent).size > 10);
+  await made.getByRole('button', { name: 'Delete Highest' }).click();
+  await waitFor('both to be gone', async () => (await mappingOf(pumice, 'Highest')) === undefined && (await rigOf(pumice)).derived.every(({ name }) => name !== 'Highest'));
+});
+
+test('a mapping that is removed elsewhere while its shaping is open says so, and undo brings it back', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  await expect(page.getByRole('complementary', { name: 'Shaping of Fog density' })).toBeVisible();
+  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'mappings', id: 'fog', to: null }] } });
+  await expect(page.getByText('Fog density was removed, here or in another window')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('spinbutton', { name: 'Controller' })).toHaveValue('21');
+});
+
+test('a scene gets a gate, a page and a message; the gate recalls it', async ({ pumice, tablet, monitor, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'More for the scene Landfall' }).click();
+  await page.getByText('Look at it, change it').click();
+  const dialog = page.getByRole('dialog', { name: 'Scene Landfall' });
+  await dialog.getByRole('combobox', { name: 'Recalled by' }).click();
+  await dialog.getByRole('combobox', { name: 'Recalled by' }).fill('Horn');
+  await page.keyboard.press('Enter');
+  await expect(dialog).toContainText('when it goes on');
+  await dialog.getByRole('button', { name: 'Add a message' }).click();
+  const bytes = dialog.getByRole('textbox', { name: 'Bytes of message 1' });
+  await bytes.fill('B0 07');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('These bytes are not whole MIDI messages')).toBeVisible();
+  await bytes.fill('B0 07 64');
+  await page.keyboard.press('Tab');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await waitFor('the scene to be kept', async () => (await rigOf(pumice)).scenes.find(({ name }) => name === 'Landfall')?.recalledBy !== undefined);
+  monitor.facts.length = 0;
+  await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
+  await tablet.fingers('touchEnd');
+  await waitFor('its message', () => monitor.sent.some((line) => line.endsWith('B0 07 64')));
+  await expect(page.getByRole('button', { name: 'Landfall4' })).toHaveAttribute('aria-current', 'true');
+});
+
+test('a part is kept, and added to another rig with a look at what it changes', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/rigs`);
+  await page.getByRole('combobox', { name: 'Keep a part of this rig' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Chart table' }).click();
+  const part = page.getByRole('listitem', { name: 'Part Chart table' });
+  await part.getByRole('button', { name: 'Add beside' }).click();
+  const look = page.getByRole('region', { name: 'What Chart table would change' });
+  await expect(look).toContainText('It adds 1 surface, 1 input');
+  await expect(look).toContainText('New clashes');
+  await look.getByRole('button', { name: 'Do it' }).click();
+  await waitFor('the second table', async () => (await rigOf(pumice)).surfaces.some(({ name }) => name === 'Chart table 2'));
+  await part.getByRole('button', { name: 'Put back' }).click();
+  await expect(look).toContainText('It changes nothing');
+  await look.getByRole('button', { name: 'Leave it' }).click();
+  await part.getByRole('button', { name: 'Delete' }).click();
+  await expect(part).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect(part).toBeVisible();
+});
