@@ -22,6 +22,7 @@ export class Session {
   /** The surface this page plays, or null for the screens of the bench. */
   surface: string | null = null;
   private answered = true;
+  private namesSent = 0;
   private readonly badFrames = new BadFrames();
   private watch: Watch = {};
   /** The signals that this page may send, and those of them that are gates. */
@@ -58,10 +59,19 @@ export class Session {
   rigChanged(): void {
     const { player } = this;
     this.allowSignals();
-    this.send({ kind: 'names', names: player.names });
+    this.sendNames();
     this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
     this.devices.rigChanged();
     this.applyWatch();
+  }
+
+  /** Names only ever come to those that there are, and most edits bring none. */
+  private sendNames(): void {
+    const { names } = this.player;
+    const count = names.signals.length + names.mappings.length + names.outputs.length;
+    if (count === this.namesSent) return;
+    this.namesSent = count;
+    this.send({ kind: 'names', names });
   }
 
   /**

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { LIMITS } from '../protocol/limits';
+import { applyEdit } from '../core/rig/edit';
 import type { Found } from '../core/rig/device';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, ToWeb } from '../protocol/live';
@@ -58,6 +59,13 @@ export class WebLink {
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
         this.send({ kind: 'names', names: player.names });
         return this.events.loaded();
+      case 'edit': {
+        const edited = player.rig && player.revision === message.revision - 1 ? applyEdit(player.rig, message.edit) : null;
+        if (!edited?.ok) return this.log.error({ revision: message.revision, ours: player.revision }, 'an edit does not fit the rig that plays');
+        player.load(edited.document, message.revision, player.stage, {});
+        this.send({ kind: 'names', names: player.names });
+        return this.events.loaded();
+      }
       case 'recall':
         if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');
         return;

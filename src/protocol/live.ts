@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/device';
 import type { RigDocument } from '../core/rig/document';
+import type { RigEdit } from '../core/rig/edit';
 import type { StandInSettings } from '../core/standIn/standIn';
 import type { InputSettings } from './inputSettings';
 import { LIMITS } from './limits';
@@ -206,6 +207,8 @@ export type ToPage =
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
   | { kind: 'load'; id: string; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
+  /** An edit of the rig that the hub has, which makes this revision of it: much shorter than the rig. */
+  | { kind: 'edit'; edit: RigEdit; revision: number }
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }

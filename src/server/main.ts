@@ -4,6 +4,7 @@ import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
 import { isOwnHost } from '../protocol/origin';
 import type { RigDocument } from '../core/rig/document';
+import type { RigEdit } from '../core/rig/edit';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { setSecurityHeaders } from './http/headers';
@@ -44,7 +45,7 @@ const database = await openDatabase(environment.dataFolder).catch((error: unknow
 });
 
 const repository = new RigRepository(database);
-const desk = new RigDesk(repository, () => loadIntoHub(), Date.now);
+const desk = new RigDesk(repository, (edit) => (edit ? editInHub(edit) : loadIntoHub()), Date.now);
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {
@@ -60,6 +61,11 @@ function loadIntoHub(): void {
   const { id, document, revision, stage } = desk.current;
   link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues });
   void sendRecordings(document);
+}
+
+function editInHub(edit: RigEdit): void {
+  link.send({ kind: 'edit', edit, revision: desk.current.revision });
+  void sendRecordings(desk.current.document);
 }
 
 /** The recordings that inputs of the rig play, sent again only where they are others. */

@@ -8,7 +8,7 @@ import { collide } from '../core/rig/footprint';
 import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';
 import { ProblemError } from '../protocol/problem';
-import { checkRig } from '../protocol/rig';
+import { checkEdited, checkRig } from '../protocol/rig';
 import type { HistoryEntry, RigRepository, RigSummary, StoredRig } from './storage/rigRepository';
 
 /** How often the last values of signals are written down. */
@@ -54,7 +54,8 @@ export class RigDesk {
 
   constructor(
     private readonly repository: RigRepository,
-    private readonly onChange: () => void,
+    /** Told what plays now is another; with the edit that made it, where one alone did and left everything in its place. */
+    private readonly onChange: (edit?: RigEdit) => void,
     private readonly nowMs: () => number,
   ) {}
 
@@ -204,17 +205,26 @@ export class RigDesk {
   private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}): Promise<void> {
     const applied = applyEdit(this.rig.document, edit);
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
-    const checked = checkRig(applied.document);
+    const checked = checkEdited(this.rig.document, applied.document);
     if (!checked.ok) throw problemOf(checked.problems);
     const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
     const last = this.history.at(-1);
     const replaces = last && of.undoes === undefined && of.redoes === undefined && this.isOneStep(last, edit, next.savedAtMs) ? last.number : undefined;
     const inverse = (replaces !== undefined && (await this.repository.revision(next.id, replaces))?.inverse) || applied.inverse;
-    await this.repository.saveEdit(next, { edit, inverse, ...of, ...(replaces === undefined ? {} : { replaces }) });
+    const before = { rig: this.rig, history: this.history };
     this.rig = next;
-    if (replaces !== undefined) this.history.pop();
-    this.history.push({ number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null });
-    this.onChange();
+    const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
+    this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null }];
+    // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
+    this.onChange(edit.kind === 'change' ? undefined : edit);
+    try {
+      await this.repository.saveEdit(next, { edit, inverse, ...of, ...(replaces === undefined ? {} : { replaces }) });
+    } catch (error) {
+      this.rig = before.rig;
+      this.history = before.history;
+      this.onChange();
+      throw error;
+    }
   }
 
   private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {

@@ -56,7 +56,7 @@ export function carryOver(old: Memory, plan: Plan): CarriedOver {
     if (sameNotes(before, mapping) && next.on[m]) next.noteKeeper[from] = m;
     else for (const slot of [SLOT.offMs, SLOT.repeatMs]) next.state[m * SLOTS + slot] = NaN;
     if (!next.on[m]) for (const slot of [SLOT.gate, SLOT.held]) next.state[m * SLOTS + slot] = 0;
-    if (JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) next.changed.push(m);
+    if (before.rig !== mapping.rig && JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) next.changed.push(m);
   });
   return next;
 }
