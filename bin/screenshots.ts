@@ -8,7 +8,7 @@ const FOLDER = 'docs/screenshots';
 mkdirSync(FOLDER, { recursive: true });
 
 const pumice = await Pumice.fresh();
-if ((await pumice.start()) !== null) throw new Error(pumice.output);
+await pumice.run();
 const browser = await chromium.launch({ executablePath: process.env.PUMICE_CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox'] });
 const bench = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
 const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
@@ -75,11 +75,26 @@ await bench.getByRole('button', { name: 'Duplicate' }).click();
 await bench.waitForTimeout(900);
 await bench.screenshot({ path: `${FOLDER}/rigs.png` });
 
-await pumice.post('/api/stage', { stage: true });
 await bench.goto(`${pumice.url}/mappings`);
+await bench.getByRole('button', { name: 'Derived signals' }).click();
+await bench.getByRole('combobox', { name: 'Make a derived signal' }).click();
+await bench.getByTitle('Highest').click();
+await bench.waitForTimeout(500);
+await play(60);
+await bench.screenshot({ path: `${FOLDER}/derived.png` });
+await bench.getByRole('button', { name: 'Close the derived signals' }).click();
+await bench.getByRole('button', { name: 'More for the scene Fog bank' }).click();
+await bench.getByText('Look at it, change it').click();
+await bench.getByRole('button', { name: 'Add a message' }).click();
 await bench.waitForTimeout(600);
+await bench.screenshot({ path: `${FOLDER}/scene.png` });
+
+await pumice.post('/api/stage', { stage: true });
+await bench.goto(`${pumice.url}/stage`);
+await bench.waitForTimeout(600);
+await bench.keyboard.press('2');
 await play(150);
-await bench.screenshot({ path: `${FOLDER}/mappings-stage.png` });
+await bench.screenshot({ path: `${FOLDER}/stage.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-stage.png` });
 
 await browser.close();

@@ -28,6 +28,7 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
   await openBench(page, `${pumice.url}/inputs`);
   await page.getByRole('article', { name: 'Stand-in Mooring' }).getByRole('button', { name: 'Start' }).click();
   await page.getByRole('link', { name: 'Mappings' }).click();
+  await page.getByRole('textbox', { name: 'Search mappings' }).fill('rope groan');
   await page.getByRole('button', { name: 'Shape Rope groan' }).click();
   const panel = page.getByRole('complementary', { name: 'Shaping of Rope groan' });
   await panel.getByRole('button', { name: 'Fit to a gesture' }).click();

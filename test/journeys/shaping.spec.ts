@@ -120,8 +120,8 @@ test('a derived signal is made, said in words, shown live, mapped, and deleted w
   const { channel, controller } = mapping.message as { channel: number; controller: number };
   const hex = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
   await waitFor('the derived controller', () => monitor.sent.includes(`${mapping.output} ${hex(0xb0 + channel - 1)} ${hex(controller)} 7F`));
-  await made.getByRole('combobox', { name: 'Formula' }).click();
-  await page.getByTitle('Slow wave').click();
+  await made.getByRole('combobox', { name: 'Formula', exact: true }).click();
+  await page.getByTitle('Slow wave').last().click();
   await expect(made).toContainText('a sine at 1 Hz, 1 deep');
   await waitFor('the wave to sound', () => new Set(monitor.sent).size > 10);
   await made.getByRole('button', { name: 'Delete Highest' }).click();

@@ -74,7 +74,8 @@ export function BandList({ rig, shown, selectedId, marked, onSelect, onMark }: B
         <ul className="bands" style={{ height: getTotalSize() }} aria-label={`${shown.length} mappings`}>
           {getVirtualItems().map(({ index, key, start }) => {
             const row = rows[index]!;
-            const place = { transform: `translateY(${start}px)` };
+            // Those that are not in view do not exist: the numbers say where among all of them this one is.
+            const place = { style: { transform: `translateY(${start}px)` }, 'aria-setsize': rows.length, 'aria-posinset': index + 1 };
             return row.kind === 'heading' ? (
               <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
             ) : (

@@ -7,11 +7,10 @@ import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
 import { Field, NumberFields, Pair } from './Field';
-import { FORMULA_NAMES } from './formulaNames';
+import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
 
 const AXES = ['x', 'y', 'z'] as const;
 const MOST_SOURCES = 16;
-
 /** How a derived signal is made; its range and unit follow from the formula until they are set by hand. */
 export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigDocument }) {
   const edit = useEdit();
@@ -33,6 +32,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
       <Field label="Made as">
         <Select
           aria-label="Formula"
+          listHeight={FORMULAS_PX}
           value={formula.op}
           options={(Object.entries(FORMULA_NAMES) as [FormulaOp, string][]).map(([value, label]) => ({ value, label }))}
           onChange={(op) => setFormula(freshFormula(op, sourcesOf(formula), rig))}

@@ -9,7 +9,7 @@ import { formulaInWords } from '../../../core/signal/words';
 import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
 import { DerivedFields } from './DerivedFields';
-import { FORMULA_NAMES } from './formulaNames';
+import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
 
 /** Signals made of others: what each is in words, where it stands now, and how it is made. */
 export function DerivedPanel({ onClose }: { onClose: () => void }) {
@@ -33,6 +33,7 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
       </header>
       <Select
         aria-label="Make a derived signal"
+        listHeight={FORMULAS_PX}
         placeholder="Make one…"
         value={null}
         disabled={rig.signals.length === 0}

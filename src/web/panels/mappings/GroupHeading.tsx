@@ -1,7 +1,7 @@
-import type { CSSProperties } from 'react';
+import type { BandPlace } from './MappingBand';
 
 interface GroupHeadingProps {
-  place: CSSProperties;
+  place: BandPlace;
   group: string;
   count: number;
   folded: boolean;
@@ -10,7 +10,7 @@ interface GroupHeadingProps {
 
 export function GroupHeading({ place, group, count, folded, onFold }: GroupHeadingProps) {
   return (
-    <li className="band-heading" style={place}>
+    <li className="band-heading" {...place}>
       <button type="button" aria-expanded={!folded} onClick={onFold}>
         <span aria-hidden>{folded ? '▸' : '▾'}</span> {group} <small>{count}</small>
       </button>

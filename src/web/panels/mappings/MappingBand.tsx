@@ -13,8 +13,15 @@ import { LeavingMeter } from './LeavingMeter';
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;
 
+/** Where something stands in the list. */
+export interface BandPlace {
+  style: CSSProperties;
+  'aria-setsize': number;
+  'aria-posinset': number;
+}
+
 interface MappingBandProps {
-  place: CSSProperties;
+  place: BandPlace;
   mapping: RigMapping;
   rig: RigDocument;
   selected: boolean;
@@ -35,7 +42,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
   return (
-    <li ref={setPlace} className="band" style={place} data-selected={selected} data-off={!on || silenced} data-over={isOver && !isDragging} data-dragging={isDragging}>
+    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} data-over={isOver && !isDragging} data-dragging={isDragging}>
       <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
       <span className="band-hold">
         <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark(id, (nativeEvent as MouseEvent).shiftKey)} />

@@ -17,3 +17,6 @@ export const FORMULA_NAMES: Readonly<Record<FormulaOp, string>> = {
   oscillator: 'Slow wave',
   constant: 'Constant',
 };
+
+/** The height of a list in which every formula is in view. */
+export const FORMULAS_PX = 560;

@@ -4,10 +4,10 @@ import { isTyping } from '../../live/isTyping';
 
 const KEYS = [
   { where: 'Everywhere', keys: [['F8', 'Panic: everything falls silent'], ['Ctrl+Z', 'Undo'], ['Ctrl+Shift+Z', 'Redo'], ['Esc', 'End an introduction, leave what is open'], ['?', 'This list']] },
-  { where: 'Mappings', keys: [['M', 'Map by moving'], ['1 to 9', 'Recall a scene'], ['Tab, Enter', 'Go through the bands, open one']] },
-  { where: 'Curve points', keys: [['Arrows', 'Move a point; with Shift ten times as far'], ['Delete', 'Take a point away']] },
+  { where: 'Mappings', keys: [['M', 'Map by moving'], ['1 to 9', 'Recall a scene'], ['Tab, Enter', 'Go through the bands, open one'], ['Shift+click', 'On a mark: mark all between'], ['Space, arrows, Space', 'On ⠿: carry a band to another place']] },
+  { where: 'Pictures', keys: [['Arrows', 'Move a point or an end; with Shift ten times as far'], ['Delete', 'Take a point of a curve away']] },
   { where: 'Ledger', keys: [['← →', 'From controller to controller of a channel'], ['Page up, Page down', 'By sixteen']] },
-  { where: 'Stage', keys: [['Hold Space', 'On “Hold for Bench”: back to the Bench']] },
+  { where: 'Stage', keys: [['1 to 9', 'Recall a scene'], ['Hold Space', 'On “Hold for Bench”: back to the Bench']] },
 ] as const;
 
 /** Every key that does something, on `?`. */
