@@ -146,6 +146,11 @@ test('rigs: half a file and a clash are said, a copy is opened, deleted and brou
   await give('Night Ferry.json', document.replace('"name":"Night Ferry"', '"name":"Second Ferry"'));
   const preview = page.getByRole('region', { name: 'Import of Night Ferry.json' });
   await expect(preview).toContainText('21 mappings');
+  await preview.getByRole('button', { name: 'Replace what the open rig has of it' }).click();
+  const look = page.getByRole('region', { name: 'What Second Ferry would change' });
+  await expect(look).toContainText('It changes nothing');
+  await look.getByRole('button', { name: 'Leave it' }).click();
+  await give('Night Ferry.json', document.replace('"name":"Night Ferry"', '"name":"Second Ferry"'));
   await preview.getByRole('button', { name: 'Take it in and open it' }).click();
   await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Second Ferry');
   await page.getByLabel('Rig Night Ferry').getByRole('button', { name: 'Delete' }).click();

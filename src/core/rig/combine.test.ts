@@ -70,6 +70,13 @@ describe('putting a part back', () => {
     expect(names(back)).toEqual(['Mist', 'Rope', 'Strain']);
     expect(back.mappings[1]!.on).toBe(true);
   });
+  it('puts a whole rig back, scenes and all', () => {
+    const rig = ropeRig();
+    const later = structuredClone(rig);
+    later.scenes[0]!.glideMs = 500;
+    later.mappings.pop();
+    expect(applied(later, rig, 'putBack')).toEqual(rig);
+  });
   it('brings an output back as it was', () => {
     const rig = ropeRig();
     const part = partOf(rig, { list: 'outputs', id: 'hull' })!;

@@ -38,8 +38,9 @@ export function combine(rig: RigDocument, part: RigDocument, how: CombineHow): C
   });
   const taken = new Set(rig.scenes.map(({ id }) => id));
   const scenes = part.scenes.map((scene): Change => {
-    const id = kept || taken.has(scene.id) ? freeId(scene.id, taken) : scene.id;
-    return { list: 'scenes', id, to: { ...renameScene(scene, id, names), name: freeName(scene.name, rig.scenes.map(({ name }) => name)) } };
+    const id = kept ? freeId(scene.id, taken) : scene.id;
+    const to = renameScene(scene, id, names);
+    return { list: 'scenes', id, to: kept ? { ...to, name: freeName(scene.name, rig.scenes.map(({ name }) => name)) } : to };
   });
   return [
     ...removal,

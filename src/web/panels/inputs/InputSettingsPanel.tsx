@@ -1,4 +1,4 @@
-import { App, Button, Input, InputNumber, Select, Switch } from 'antd';
+import { App, Button, Input, Select, Switch } from 'antd';
 import { useState } from 'react';
 import { MIDI_THRU_KINDS, type DeviceIdentity, type MidiThru, type RigInput } from '../../../core/rig/document';
 import { zeroedAt } from '../../../core/signal/calibration';
@@ -9,6 +9,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
+import { NumberBox } from '../shared/NumberBox';
 import { kindInWords } from './words';
 
 const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
@@ -41,7 +42,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
       {input.kind === 'recording' && (
         <>
           <Field label="Speed">
-            <InputNumber min={0.05} max={20} step={0.25} disabled={stage} value={input.speed} onChange={(speed) => speed !== null && set({ speed })} />
+            <NumberBox label="Speed" min={0.05} max={20} step={0.25} disabled={stage} value={input.speed} onChange={(speed) => set({ speed })} />
           </Field>
           <Field label="Again and again">
             <Switch disabled={stage} checked={input.loop} onChange={(loop) => set({ loop })} />

@@ -9,6 +9,7 @@ import { useHeldBack } from '../../live/useLiveFacts';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from './Aside';
+import { NumberBox } from '../shared/NumberBox';
 import { LiveNumber } from '../shared/LiveNumber';
 
 /** One signal: name, unit, range, group; hidden or held back; its calibration; sent on over OSC. */
@@ -42,9 +43,9 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       <div className="field">
         <span>Range</span>
         <span className="pair">
-          <InputNumber aria-label="Range from" disabled={stage} value={lo} onChange={(value) => value !== null && set({ range: [value, hi] })} />
+          <NumberBox label="Range from" min={-1e9} max={1e9} disabled={stage} value={lo} onChange={(value) => set({ range: [value, hi] })} />
           to
-          <InputNumber aria-label="Range to" disabled={stage} value={hi} onChange={(value) => value !== null && set({ range: [lo, value] })} />
+          <NumberBox label="Range to" min={-1e9} max={1e9} disabled={stage} value={hi} onChange={(value) => set({ range: [lo, value] })} />
         </span>
       </div>
       <Field label="Listed under">

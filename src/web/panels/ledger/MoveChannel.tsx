@@ -1,8 +1,9 @@
-import { Button, InputNumber, Popover } from 'antd';
+import { Button, Popover } from 'antd';
 import { useState } from 'react';
 import { ledgerOf } from '../../../core/ledger/ledger';
 import { moveChannel } from '../../../core/ledger/moveChannel';
 import { applyEdit } from '../../../core/rig/edit';
+import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 
 /** Moves everything of one channel to another, after showing what would move and what it would meet. */
@@ -19,9 +20,9 @@ export function MoveChannel({ output }: { output: string }) {
   const form = (
     <div className="move-channel">
       <div className="pair">
-        <InputNumber aria-label="From channel" min={1} max={16} precision={0} value={from} onChange={(value) => value !== null && setFrom(value)} />
+        <NumberBox label="From channel" min={1} max={16} whole value={from} onChange={setFrom} />
         to
-        <InputNumber aria-label="To channel" min={1} max={16} precision={0} value={to} onChange={(value) => value !== null && setTo(value)} />
+        <NumberBox label="To channel" min={1} max={16} whole value={to} onChange={setTo} />
       </div>
       <p>{names.length === 0 ? 'Nothing is on this channel.' : `${names.length} ${names.length === 1 ? 'mapping moves' : 'mappings move'}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ' …' : ''}.`}</p>
       {clashes > 0 && <p data-state="clash">✕ {clashes === 1 ? 'One new clash would come of it.' : `${clashes} new clashes would come of it.`}</p>}

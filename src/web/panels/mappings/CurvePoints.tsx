@@ -1,7 +1,7 @@
-import { InputNumber } from 'antd';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Curve } from '../../../core/rig/document';
 import { monotoneSegments, pointsCurve, SEGMENT, steppedCurve } from '../../../core/shaping/curve';
+import { NumberBox } from '../shared/NumberBox';
 import { addPoint, movePoint, removePoint, type CurvePoint } from '../../../core/shaping/curvePoints';
 
 const SIZE = 300;
@@ -80,9 +80,9 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
         ))}
       </svg>
       <span className="pair">
-        <InputNumber aria-label="Point, across" min={0} max={1} step={NUDGE} disabled={disabled} value={px} onChange={(x) => x !== null && onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
+        <NumberBox label="Point, across" min={0} max={1} step={NUDGE} disabled={disabled} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
         ,
-        <InputNumber aria-label="Point, up" min={0} max={1} step={NUDGE} disabled={disabled} value={py} onChange={(y) => y !== null && onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
+        <NumberBox label="Point, up" min={0} max={1} step={NUDGE} disabled={disabled} value={py} onChange={(y) => onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
       </span>
     </div>
   );

@@ -1,4 +1,5 @@
 import { Button } from 'antd';
+import type { CombineHow } from '../../../core/rig/combine';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { useInputsState } from '../../live/useLiveFacts';
 
@@ -7,8 +8,8 @@ interface ImportPreviewProps {
   preview: RigPreview;
   locked: boolean;
   onTake: (thenOpen: boolean) => void;
-  /** Adds what it holds to the open rig, beside what is there. */
-  onCombine: () => void;
+  /** Looks at what it would change in the open rig, beside what is there or in its place. */
+  onCombine: (how: CombineHow) => void;
   onLeave: () => void;
 }
 
@@ -40,8 +41,11 @@ export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeav
           Take it in and open it
         </Button>
         <Button onClick={() => onTake(false)}>Take it in</Button>
-        <Button disabled={locked} onClick={onCombine}>
+        <Button disabled={locked} onClick={() => onCombine('beside')}>
           Add it to the open rig
+        </Button>
+        <Button disabled={locked} onClick={() => onCombine('putBack')}>
+          Replace what the open rig has of it
         </Button>
         <Button onClick={onLeave}>Leave it</Button>
       </div>

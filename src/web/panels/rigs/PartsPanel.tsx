@@ -1,5 +1,4 @@
 import { App, Button, Select } from 'antd';
-import { useState } from 'react';
 import { changeSummary } from '../../../core/rig/changeSummary';
 import { combine, type CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
@@ -12,13 +11,24 @@ import { download } from '../shared/download';
 import { useEdit, useRig } from '../shell/useRig';
 import { CombinePreview } from './CombinePreview';
 
+/** A part or a rig that is looked at before it goes into the open rig. */
+export interface Looked {
+  name: string;
+  part: RigDocument;
+  how: CombineHow;
+}
+
+interface PartsPanelProps {
+  looked: Looked | null;
+  look: (looked: Looked | null) => void;
+}
+
 /** Parts of rigs that are kept on their own: an input with its mappings, a surface, an output; put back or added to any rig. */
-export function PartsPanel() {
+export function PartsPanel({ looked, look }: PartsPanelProps) {
   const { document: rig, stage } = useRig();
   const edit = useEdit();
   const { message, notification } = App.useApp();
   const { kept, changed } = useLibrary();
-  const [looked, look] = useState<{ name: string; part: RigDocument; how: CombineHow } | null>(null);
   const parts = kept.filter(({ kind }) => kind === 'part');
   const attempt = (work: () => Promise<void>) =>
     void work()

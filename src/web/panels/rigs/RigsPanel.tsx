@@ -3,15 +3,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button } from 'antd';
 import { useRef, useState } from 'react';
-import { combine } from '../../../core/rig/combine';
+import type { CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigAnswer, type RigLine } from '../../live/fetchRig';
 import { download } from '../shared/download';
 import { FilePicker } from '../shared/FilePicker';
-import { useEdit, useRig } from '../shell/useRig';
-import { PartsPanel } from './PartsPanel';
+import { useRig } from '../shell/useRig';
+import { PartsPanel, type Looked } from './PartsPanel';
 import { ImportPreview } from './ImportPreview';
 
 const RIGS = ['rigs'] as const;
@@ -20,7 +20,6 @@ const BYTES_IN_MB = 1024 * 1024;
 /** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
 export function RigsPanel() {
   const { id: openId, document: rig, stage, revision } = useRig();
-  const edit = useEdit();
   const client = useQueryClient();
   const { message, notification } = App.useApp();
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
@@ -55,11 +54,12 @@ export function RigsPanel() {
         ),
       });
     });
-  const combineIn = () => {
-    edit({ kind: 'change', changes: combine(rig, preview!.document as RigDocument, 'beside') });
+  const [looked, look] = useState<Looked | null>(null);
+  const lookAt = (how: CombineHow) => {
+    look({ name: preview!.preview.name, part: preview!.document as RigDocument, how });
     setPreview(null);
   };
-  const look = (chosen: File) =>
+  const check = (chosen: File) =>
     attempt(async () => {
       if (chosen.size > LIMITS.bodyBytes) throw new Error(`${chosen.name} has ${Math.round(chosen.size / BYTES_IN_MB)} MB, and a rig has at most ${LIMITS.bodyBytes / BYTES_IN_MB} MB: it is another kind of file.`);
       let document: unknown;
@@ -83,9 +83,9 @@ export function RigsPanel() {
         <div className="inputs-head">
           <h1 id="rigs-title">Rigs</h1>
           <Button onClick={() => file.current?.click()}>Import a rig</Button>
-          <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={look} />
+          <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={check} />
         </div>
-        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={combineIn} onLeave={() => setPreview(null)} />}
+        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={lookAt} onLeave={() => setPreview(null)} />}
         <ul className="rig-list">
           {rigs.map((line) => (
             <li key={line.id} data-open={line.id === openId} aria-label={`Rig ${line.name}`}>
@@ -108,7 +108,7 @@ export function RigsPanel() {
             </li>
           ))}
         </ul>
-        <PartsPanel />
+        <PartsPanel looked={looked} look={look} />
       </section>
       <aside className="beside" aria-label="History">
         <header>

@@ -8,6 +8,8 @@ interface NumberBoxProps {
   max: number;
   step?: number;
   whole?: boolean;
+  /** Always so many figures after the point. */
+  decimals?: number;
   disabled?: boolean;
   onChange: (value: number) => void;
 }
@@ -16,7 +18,7 @@ interface NumberBoxProps {
  * A number in a field. What is typed or pasted out of its limits, or is no number, is not used: leaving the field says so
  * in a sentence and shows what holds.
  */
-export function NumberBox({ label, value, min, max, step = 1, whole = false, disabled = false, onChange }: NumberBoxProps) {
+export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, disabled = false, onChange }: NumberBoxProps) {
   const { message } = App.useApp();
   const typed = useRef<string | null>(null);
   const settle = () => {
@@ -33,7 +35,7 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dis
       min={min}
       max={max}
       step={step}
-      {...(whole ? { precision: 0 } : {})}
+      {...(whole ? { precision: 0 } : decimals === undefined ? {} : { precision: decimals })}
       disabled={disabled}
       value={value}
       onInput={(text) => (typed.current = text)}

@@ -1,6 +1,6 @@
-import { InputNumber } from 'antd';
 import { useEffect } from 'react';
 import { useActivity } from '../../live/useLiveFacts';
+import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
 import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
@@ -21,16 +21,7 @@ export function TopBar() {
       <ModeSwitch />
       <label className="tempo">
         Tempo
-        <InputNumber
-          aria-label="Tempo in beats per minute"
-          min={20}
-          max={400}
-          precision={1}
-          step={1}
-          disabled={stage}
-          value={document.tempoBpm}
-          onChange={(tempoBpm) => tempoBpm !== null && edit({ kind: 'setRig', set: { tempoBpm } })}
-        />
+        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
       <ActivityReading />
       <PanicButton />
