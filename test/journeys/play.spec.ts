@@ -89,3 +89,41 @@ test('a surface that does not exist is said so, with the ones that do', async ({
   await page.getByRole('link', { name: 'Wheelhouse' }).click();
   await expect(page.getByRole('slider', { name: 'Fog' })).toBeVisible();
 });
+
+test('a tablet keeps its screen awake, feels a press, installs the surface, offers the whole screen until it is played, and stays', async ({ browser, pumice }) => {
+  const context = await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true });
+  const page = await context.newPage();
+  // What the headless browser has not, or does not show.
+  await page.addInitScript(`
+    window.told = [];
+    Object.defineProperty(navigator, 'wakeLock', { value: { request: async (kind) => { window.told.push('awake ' + kind); return { release: async () => undefined }; } } });
+    navigator.vibrate = (ms) => { window.told.push('felt ' + ms); return true; };
+  `);
+  await page.goto(`${pumice.url}/outputs`);
+  await page.goto(`${pumice.url}/play/wheelhouse`);
+  await page.locator('.play[data-line="open"]').waitFor();
+  const told = () => page.evaluate<string[]>('window.told');
+  expect(await told()).toEqual(['awake screen']);
+  const manifest = (await (await page.request.get(new URL((await page.locator('link[rel="manifest"]').getAttribute('href'))!, pumice.url).href)).json()) as Record<string, unknown>;
+  expect(manifest).toMatchObject({ short_name: 'Wheelhouse', start_url: '/play/wheelhouse', display: 'fullscreen', orientation: 'landscape' });
+  expect((await page.request.get(`${pumice.url}/play/moon/manifest.webmanifest`)).status()).toBe(404);
+
+  const whole = page.getByRole('button', { name: 'Full screen' });
+  await whole.click();
+  await expect.poll(() => page.evaluate('document.fullscreenElement !== null')).toBe(true);
+  await expect(whole).toHaveCount(0);
+  await page.evaluate('document.exitFullscreen()');
+  await expect(whole).toBeVisible();
+  await page.touchscreen.tap(360, 690);
+  await expect(whole).toHaveCount(0);
+  expect(await told()).toContain('felt 8');
+
+  // A palm that swipes back right after a press does not leave; a step back in peace does.
+  await page.evaluate(`dispatchEvent(new PointerEvent('pointerdown')); history.back()`);
+  await page.waitForTimeout(300);
+  expect(page.url()).toContain('/play/wheelhouse');
+  await page.waitForTimeout(1600);
+  await page.evaluate('history.back()');
+  await expect(page).toHaveURL(/\/outputs$/);
+  await context.close();
+});

@@ -1,7 +1,14 @@
+import type { Metadata } from 'next';
 import { services } from '../../../src/server/services';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
 
 export const dynamic = 'force-dynamic';
+
+export async function generateMetadata({ params }: { params: Promise<{ surface: string }> }): Promise<Metadata> {
+  const { surface: id } = await params;
+  const surface = services().desk.current.document.surfaces.find((candidate) => candidate.id === id);
+  return surface ? { title: surface.name, manifest: `/play/${encodeURIComponent(id)}/manifest.webmanifest` } : {};
+}
 
 export default async function PlayPage({ params }: { params: Promise<{ surface: string }> }) {
   const { surface: id } = await params;

@@ -10,8 +10,11 @@ import { Dial } from './controls/Dial';
 import { Fader } from './controls/Fader';
 import { Push } from './controls/Push';
 import { XyPad } from './controls/XyPad';
+import { FullScreen } from './FullScreen';
 import { PlayDesk } from './playDesk';
+import { useAwake } from './useAwake';
 import { useFreshSurface } from './useFreshSurface';
+import { useStaying } from './useStaying';
 
 interface PlaySurfaceProps {
   surface: RigSurface;
@@ -43,6 +46,8 @@ function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps)
   useEffect(() => {
     scaleNow.current = scale;
   }, [scale]);
+  useAwake();
+  useStaying();
   const desk = useMemo(() => new PlayDesk(live, () => scaleNow.current), [live]);
   useEffect(() => live.onChange('status', () => live.status === 'open' && desk.sayHeldAgain()), [live, desk]);
 
@@ -53,6 +58,7 @@ function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps)
           <Control key={control.id} control={control} desk={desk} scale={scale} />
         ))}
       </div>
+      {status === 'open' && <FullScreen />}
       <p className="line" role="status">
         {status === 'open' ? '' : status === 'lost' ? 'No connection to Pumice. Trying again…' : 'Connecting…'}
       </p>

@@ -15,6 +15,8 @@ interface ControlHandlers {
 
 /** A key that presses a push counts as a finger of this number. */
 const KEY_FINGER = -1;
+/** Short enough for every stroke of a roll to be felt. */
+const TICK_MS = 8;
 
 /** Joins the element of a control to the desk: pointer events with capture, keys, and the drawing of its values. */
 export function useControl(desk: PlayDesk, control: RigControl, picture: ControlPicture): ControlHandlers {
@@ -35,6 +37,8 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
       if (event.pointerType === 'mouse' && event.button !== 0) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       desk.down(event.pointerId, control.id, at(event), event.timeStamp);
+      // Felt, where the device can: glass does not tell that a press was heard.
+      if (control.kind === 'push' && 'vibrate' in navigator) navigator.vibrate(TICK_MS);
     },
     onPointerMove: (event) => desk.move(event.pointerId, at(event), event.timeStamp),
     onPointerUp: lift,
