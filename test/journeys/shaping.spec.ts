@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { RigDocument, RigMapping } from '../../src/core/rig/document';
 import { expect, openBench, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
@@ -180,4 +181,23 @@ test('a part is kept, and added to another rig with a look at what it changes', 
   await expect(part).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
   await expect(part).toBeVisible();
+});
+
+test('a surface leaves alone as a picture with its numbers and as a file, and comes back beside itself', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/surfaces`);
+  const saved = async (button: string) => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: button }).click()]);
+    return { name: download.suggestedFilename(), text: await readFile(await download.path(), 'utf8') };
+  };
+  const picture = await saved('Picture of Wheelhouse to print');
+  expect(picture.name).toBe('Wheelhouse.svg');
+  expect(picture.text).toContain('channel 3 · CC 21 · Weather');
+  const file = await saved('Export Wheelhouse');
+  await page.getByRole('link', { name: 'Rigs' }).click();
+  await page.getByLabel('Rig file').setInputFiles({ name: file.name, mimeType: 'application/json', buffer: Buffer.from(file.text) });
+  await page.getByRole('button', { name: 'Add it to the open rig' }).click();
+  const look = page.getByRole('region', { name: 'What Wheelhouse would change' });
+  await expect(look).toContainText('It adds 1 surface, 1 input');
+  await look.getByRole('button', { name: 'Do it' }).click();
+  await waitFor('both', async () => (await rigOf(pumice)).surfaces.map(({ name }) => name).includes('Wheelhouse 2'));
 });

@@ -1,0 +1,29 @@
+import { expect, it } from 'vitest';
+import { testRig } from '../mapping/testRig';
+import { printedPage, sentBy } from './printed';
+
+const rig = testRig([{}, { signal: 'fog.touch', message: { kind: 'note', channel: 10, note: 60, velocity: 100 } }]);
+const [surface] = rig.surfaces;
+const [page] = surface!.pages;
+
+it('says what a control sends, of its value and of its touch', () => {
+  expect(sentBy(rig, page!.controls[0]!)).toEqual(['channel 3 · CC 21 · Weather', 'touch: channel 10 · note C4 · Weather']);
+  expect(sentBy(rig, page!.controls[1]!)).toEqual([]);
+  const pad = { id: 'pad', kind: 'xy' as const, label: 'Pad', frame: { x: 0, y: 0, width: 10, height: 10 }, signals: { x: 'fog', y: 'bell', touch: 'fog.touch' } };
+  expect(sentBy(rig, pad)[0]).toBe('x: channel 3 · CC 21 · Weather');
+});
+
+it('puts every control in its place, with its label and its numbers, all within its frame', () => {
+  const svg = printedPage(rig, surface!, page!);
+  expect(svg).toContain('<rect x="100" y="0" width="100" height="100"');
+  const sizes = [...svg.matchAll(/<text x="([\d.]+)" y="([\d.]+)" font-size="([\d.]+)"[^>]*>([^<]*)</g)].slice(1).map(([, x, y, size, text]) => ({ x: Number(x), y: Number(y), size: Number(size), text: text! }));
+  expect(sizes.map(({ text }) => text)).toEqual(['Fog', 'channel 3 · CC 21 · Weather', 'touch: channel 10 · note C4 · Weather', 'Bell']);
+  for (const { size, text } of sizes) expect(Math.max(5, size) <= 5 || size * text.length * 0.56 <= 100).toBe(true);
+});
+
+it('keeps names that look like markup as text', () => {
+  const named = { ...surface!, name: '<script>&"' };
+  const svg = printedPage(rig, named, { ...page!, controls: [{ ...page!.controls[0]!, label: "it's <b>" }] });
+  expect(svg).not.toMatch(/<script|<b>/);
+  expect(svg).toContain('&lt;script&gt;&amp;&quot;');
+});
