@@ -29,7 +29,7 @@ export async function withGamepads(context: BrowserContext): Promise<void> {
         const pad = pads[index]!;
         for (const [i, value] of Object.entries(axes)) pad.axes[Number(i)] = value;
         for (const [i, value] of Object.entries(buttons)) pad.buttons[Number(i)] = { value, pressed: value > 0 };
-        pad.timestamp++;
+        pad.timestamp = Math.max(pad.timestamp + 0.001, performance.now());
       },
       unplug: (index) => {
         pads[index] = null;

@@ -155,6 +155,22 @@ describe('scenes that are recalled while playing', () => {
     expect((await put(scene)).status).toBe(200);
     page.close();
   });
+  it('a program change that comes in recalls the scene of its number', async () => {
+    const keys = await TestPage.open(pumice.hubPort);
+    const { midi } = await keys.bring('keys', { kind: 'midi', report: 'keys', name: 'Harmonium' }, []);
+    keys.midi(midi, 0xc0, 6);
+    const program = await waitFor('the program as a signal', async () => (await rig()).signals.find(({ source }) => source === 'program 1'));
+    const scene = (await rig()).scenes.find(({ id }) => id === 'landfall')!;
+    const put = (to: object) => pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to }] } });
+    expect((await put({ ...scene, messages: [{ output: 'weather', bytes: [0xc2, 9] }], recalledBy: { signal: program.id, at: 5 } })).status).toBe(200);
+    monitor.facts.length = 0;
+    await waitFor('the message of the scene', () => {
+      keys.midi(midi, 0xc0, 4);
+      return monitor.sent.includes('weather C2 09');
+    });
+    expect((await put(scene)).status).toBe(200);
+    keys.close();
+  });
   it('a signal that there is not is refused with its place', async () => {
     const [scene] = (await rig()).scenes;
     const { status, answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene!.id, to: { ...scene, recalledBy: { signal: 'mooring.strain' } } }] } });

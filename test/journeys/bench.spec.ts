@@ -83,6 +83,19 @@ test('F8 is Panic: the note that sounds ends, and every channel in use is silenc
   await expect(page.getByText('Panic sent')).toBeVisible();
 });
 
+test('F8 is Panic on a surface too; a name that is too long is said and the old one stays', async ({ pumice, tablet, monitor, page }) => {
+  await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
+  await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
+  await tablet.page.keyboard.press('F8');
+  await waitFor('all sound off', () => monitor.sent.includes('weather B2 78 00'));
+  await openBench(page, `${pumice.url}/outputs`);
+  const name = page.getByRole('textbox', { name: 'Name of the rig' });
+  await name.fill('x'.repeat(10_000));
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('A name has at most 80 characters, and this one has 10,000: it stays Night Ferry.')).toBeVisible();
+  await expect(name).toHaveValue('Night Ferry');
+});
+
 test('a refused edit is said in a sentence and taken back on screen', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
   await page.route('**/edits', (route) => route.fulfill({ status: 400, json: { problem: { code: 'invalid', field: 'x', message: 'The sea is too rough for that.' } } }));

@@ -75,6 +75,29 @@ test('a gamepad sounds at once; two are told apart; unplugged with a button down
   await expect(pad).toContainText('live');
 });
 
+test('a gamepad that moved unread while the page was hidden is said; one that lay still is not', async ({ pumice, page }) => {
+  await withGamepads(page.context());
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.evaluate(() => window.testPads.plug(0, 'Deck pad (Vendor: 0000)'));
+  await page.evaluate(() => window.testPads.set(0, { 0: 0.4 }));
+  await expect(page.locator(card('Deck pad'))).toContainText('live');
+  // The browser of the test never hides a page, nor does it stop reading.
+  const hide = (hidden: boolean) => page.evaluate(`Object.defineProperty(document, 'hidden', { configurable: true, value: ${hidden} }); document.dispatchEvent(new Event('visibilitychange'))`);
+  const notice = page.getByText(/This browser read no gamepad for \d+ s while the page was hidden/);
+  await hide(true);
+  await page.waitForTimeout(1200);
+  await hide(false);
+  await page.waitForTimeout(300);
+  await expect(notice).toHaveCount(0);
+  await page.evaluate(`window.reads = navigator.getGamepads; const still = JSON.parse(JSON.stringify(window.reads())); navigator.getGamepads = () => still`);
+  await hide(true);
+  await page.evaluate(() => window.testPads.set(0, { 0: -0.7 }));
+  await page.waitForTimeout(1200);
+  await page.evaluate(`navigator.getGamepads = window.reads`);
+  await hide(false);
+  await expect(notice).toBeVisible();
+});
+
 test('MIDI of the browser joins the rig; its raw messages are listed in words and bytes', async ({ pumice, page }) => {
   await withMidi(page.context());
   await openBench(page, `${pumice.url}/inputs`);

@@ -13,6 +13,7 @@ import { XyPad } from './controls/XyPad';
 import { FullScreen } from './FullScreen';
 import { PlayDesk } from './playDesk';
 import { useAwake } from './useAwake';
+import { usePanicKey } from '../live/usePanicKey';
 import { useFreshSurface } from './useFreshSurface';
 import { useStaying } from './useStaying';
 
@@ -47,6 +48,7 @@ function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps)
     scaleNow.current = scale;
   }, [scale]);
   useAwake();
+  usePanicKey(live);
   useStaying();
   const desk = useMemo(() => new PlayDesk(live, () => scaleNow.current), [live]);
   useEffect(() => live.onChange('status', () => live.status === 'open' && desk.sayHeldAgain()), [live, desk]);

@@ -5,6 +5,8 @@ import type { DeviceLine } from './deviceLine';
 const LEAST_CHANGE = 1 / 4096;
 /** Hidden for longer than this without a reading is worth saying. */
 const STOPPED_MS = 1000;
+/** What a pad says so soon after the page came back happened while it was hidden. */
+const BACK_MS = 100;
 
 interface Pad {
   name: string;
@@ -22,6 +24,8 @@ export class GamepadReader {
   private worker: Worker | null = null;
   private hiddenSinceMs: number | null = null;
   private readWhileHidden = false;
+  /** Since when the page is in view again, and how long nothing was read before; null once that is settled. */
+  private back: { sinceMs: number; hiddenMs: number } | null = null;
 
   constructor(
     private readonly line: DeviceLine,
@@ -51,6 +55,7 @@ export class GamepadReader {
     if (document.hidden) {
       this.hiddenSinceMs = performance.now();
       this.readWhileHidden = false;
+      this.back = null;
       if (this.pads.size === 0) return;
       this.worker ??= new Worker(new URL('./tick.worker.ts', import.meta.url));
       this.worker.onmessage = () => this.read();
@@ -60,7 +65,7 @@ export class GamepadReader {
     this.worker = null;
     const hiddenMs = this.hiddenSinceMs === null ? 0 : performance.now() - this.hiddenSinceMs;
     this.hiddenSinceMs = null;
-    if (this.pads.size > 0 && hiddenMs > STOPPED_MS && !this.readWhileHidden) this.onStopped(hiddenMs);
+    if (this.pads.size > 0 && hiddenMs > STOPPED_MS && !this.readWhileHidden) this.back = { sinceMs: performance.now(), hiddenMs };
   };
 
   private read(): void {
@@ -88,6 +93,11 @@ export class GamepadReader {
     if (gamepad.timestamp === pad.timestamp && pad.values.length > 0) return;
     const values = [...gamepad.axes, ...gamepad.buttons.map(({ value }) => value)];
     const { values: before } = pad;
+    if (this.back && before.length > 0) {
+      // A pad that lay still was not missed; one that moved meanwhile was.
+      if (gamepad.timestamp < this.back.sinceMs + BACK_MS) this.onStopped(this.back.hiddenMs);
+      this.back = null;
+    }
     const changed = values.flatMap((value, i) => (Math.abs(value - (before[i] ?? NaN)) < LEAST_CHANGE ? [] : [{ key: keyOf(i, gamepad.axes.length), value }]));
     if (changed.length > 0 && !this.line.send(pad.name, changed, nowMs)) return;
     pad.values = values;

@@ -1,3 +1,4 @@
+import { App } from 'antd';
 import { useState } from 'react';
 import { LIMITS } from '../../../protocol/limits';
 
@@ -11,17 +12,18 @@ interface NameFieldProps {
 
 /** A name that is written over where it stands: Enter keeps it, Escape leaves it; an empty one is not taken. */
 export function NameField({ label, name, className, readOnly, onChange }: NameFieldProps) {
+  const { message } = App.useApp();
   const [draft, setDraft] = useState<string | null>(null);
   const finish = () => {
     const next = draft?.trim();
-    if (next && next !== name) onChange(next);
+    if (next && next.length > LIMITS.nameLength) void message.warning(`A name has at most ${LIMITS.nameLength} characters, and this one has ${next.length.toLocaleString('en')}: it stays ${name}.`);
+    else if (next && next !== name) onChange(next);
     setDraft(null);
   };
   return (
     <input
       aria-label={label}
       className={className}
-      maxLength={LIMITS.nameLength}
       readOnly={readOnly}
       value={draft ?? name}
       onChange={(event) => setDraft(event.target.value)}

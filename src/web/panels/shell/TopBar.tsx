@@ -1,4 +1,5 @@
-import { useEffect } from 'react';
+import { useLive } from '../../live/LiveProvider';
+import { PANIC_KEY, usePanicKey } from '../../live/usePanicKey';
 import { useActivity } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
@@ -6,9 +7,6 @@ import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
 import { usePanic } from './usePanic';
 import { useEdit, useRig } from './useRig';
-
-/** The key that silences everything, wherever the focus is. */
-const PANIC_KEY = 'F8';
 
 /** Rig, Bench or Stage, tempo, activity, delay, Panic. */
 export function TopBar() {
@@ -55,15 +53,7 @@ function Flow({ name, count }: { name: string; count: number }) {
 
 function PanicButton() {
   const panic = usePanic();
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== PANIC_KEY || event.repeat) return;
-      event.preventDefault();
-      panic();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [panic]);
+  usePanicKey(useLive(), panic);
   return (
     <button className="panic" type="button" onClick={panic}>
       Panic <kbd>{PANIC_KEY}</kbd>

@@ -2,6 +2,7 @@
 
 import { addressInWords } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
+import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../mappings/LeavingMeter';
 import { KEYED, useRecall } from '../scenes/useRecall';
@@ -96,7 +97,7 @@ function Condition() {
         </div>
       </dl>
       <button type="button" className="panic stage-panic" onClick={panic}>
-        Panic <kbd>F8</kbd>
+        Panic <kbd>{PANIC_KEY}</kbd>
       </button>
     </footer>
   );
