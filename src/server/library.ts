@@ -14,9 +14,8 @@ export class Library {
     private readonly nowMs: () => number,
   ) {}
 
-  async list(): Promise<LibraryLine[]> {
-    const entries = await this.repository.list();
-    return entries.map(({ id, name, savedAtMs, ...content }) => ({ id, name, savedAtMs, ...(content.kind === 'shaping' ? content : { kind: content.kind }) }));
+  list(): Promise<LibraryLine[]> {
+    return this.repository.list();
   }
 
   async find(id: string): Promise<LibraryEntry> {

@@ -41,6 +41,21 @@ describe('RigDesk', () => {
     expect(it.current.revision).toBe(0);
     await close();
   });
+  it('takes back what cannot be stored, and tells the hub of the former rig', async () => {
+    const { desk: it, close, changes } = await desk();
+    await close();
+    await expect(it.edit('test', off)).rejects.toThrow();
+    expect([it.current.revision, it.current.document.mappings[0]!.on, it.current.undo, changes()]).toEqual([0, true, null, 2]);
+  });
+  it('refuses an edit that was made before its window saw what was undone', async () => {
+    const { desk: it, close } = await desk();
+    await it.edit('test', off, { window: 'a', basedOn: 0 });
+    await it.step('test', 'undo');
+    await expect(it.edit('test', off, { window: 'a', basedOn: 1 })).rejects.toThrow('Mapping 0: on or off was changed in another window');
+    await it.edit('test', off, { window: 'a', basedOn: 2 });
+    expect(it.current.document.mappings[0]!.on).toBe(false);
+    await close();
+  });
   it('takes edits back and makes them again, across a restart; quick edits of one number are one step', async () => {
     const first = await desk();
     await first.desk.edit('test', { kind: 'setRig', set: { tempoBpm: 90 } });

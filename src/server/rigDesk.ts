@@ -100,9 +100,7 @@ export class RigDesk {
       this.mustBeOpen(rigId);
       this.mustBeOnBench('edit');
       this.mustNotCollide(edit, from);
-      await this.apply(edit);
-      this.lately.push({ number: this.rig.revision, window: from.window ?? null, edit });
-      if (this.lately.length > LATELY_MOST) this.lately.shift();
+      await this.apply(edit, {}, from.window ?? null);
       return this.current;
     });
   }
@@ -202,7 +200,7 @@ export class RigDesk {
     await this.inTurn(() => this.repository.saveValues(this.rig.id, values));
   }
 
-  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}): Promise<void> {
+  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}, window: string | null = null): Promise<void> {
     const applied = applyEdit(this.rig.document, edit);
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
     const checked = checkEdited(this.rig.document, applied.document);
@@ -225,6 +223,7 @@ export class RigDesk {
       this.onChange();
       throw error;
     }
+    this.lately = [...this.lately, { number: next.revision, window, edit }].slice(-LATELY_MOST);
   }
 
   private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {

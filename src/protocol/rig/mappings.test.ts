@@ -1,11 +1,11 @@
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { ledgerOf } from '../../core/ledger/ledger';
 import { testRig } from '../../core/mapping/testRig';
 import type { RigDocument } from '../../core/rig/document';
 import { duplicateMapping, removeMapping } from '../../core/rig/duplicate';
 import { applyEdit, type Change } from '../../core/rig/edit';
 import { sceneDifference, takeScene } from '../../core/rig/scene';
-import { checkRig } from './index';
+import { checkEdited, checkRig } from './index';
 
 const after = (rig: RigDocument, changes: Change[]): RigDocument => {
   const applied = applyEdit(rig, { kind: 'change', changes });
@@ -39,4 +39,22 @@ it('a scene is what is on and where the controls stand; recalled at once it chan
   expect(sceneDifference(taken, taken.scenes[0]!, values)).toEqual({ on: [], off: [], moved: [], pages: 0, messages: 0 });
   const moved = after(taken, [{ list: 'mappings', id: 'm0', to: { ...taken.mappings[0]!, on: true } }]);
   expect(sceneDifference(moved, moved.scenes[0]!, { fog: 0.5 })).toMatchObject({ off: ['Mapping 0'], moved: [{ signal: 'fog', from: 0.5, to: 0.25 }] });
+});
+
+describe('checking an edited rig', () => {
+  const before = testRig([{}, {}, {}]);
+  const edited = (change: object) => ({ ...before, mappings: before.mappings.with(2, { ...before.mappings[2]!, ...change }) });
+  it('takes what is good, the very document', () => {
+    const after = edited({ name: 'Mist' });
+    const checked = checkEdited(before, after);
+    expect(checked.ok && checked.value).toBe(after);
+  });
+  it.each([
+    [{ message: { kind: 'controlChange', channel: 17, controller: 1, range: [0, 127] } }, 'mappings[2].message.channel'],
+    [{ signal: 'moon' }, 'mappings[2].signal'],
+    [{ id: 'm0' }, 'mappings[2].id'],
+  ])('%j is refused at its place in the whole document', (change, field) => {
+    const checked = checkEdited(before, edited(change) as typeof before);
+    expect(checked.ok ? null : checked.problems[0]!.field).toBe(field);
+  });
 });

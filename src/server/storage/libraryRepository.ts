@@ -1,11 +1,14 @@
-import type { LibraryContent, LibraryEntry } from '../../protocol/library';
+import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import { LibraryRow } from './models';
 
 /** What is kept apart from any rig, in SQLite. */
 export class LibraryRepository {
-  async list(): Promise<LibraryEntry[]> {
-    const rows = await LibraryRow.findAll({ order: [['name', 'ASC']] });
-    return rows.map(entryOf);
+  /** By name; the content of parts, which may be large, is left where it is. */
+  async list(): Promise<LibraryLine[]> {
+    const shapings = (await LibraryRow.findAll({ where: { kind: 'shaping' } })).map(entryOf) as LibraryLine[];
+    const parts = await LibraryRow.findAll({ where: { kind: 'part' }, attributes: ['id', 'name', 'savedAtMs'] });
+    const lines = parts.map(({ id, name, savedAtMs }): LibraryLine => ({ id, name, savedAtMs, kind: 'part' }));
+    return [...shapings, ...lines].sort((a, b) => a.name.localeCompare(b.name));
   }
 
   async find(id: string): Promise<LibraryEntry | null> {
@@ -14,7 +17,7 @@ export class LibraryRepository {
   }
 
   async create({ id, name, savedAtMs, ...content }: LibraryEntry): Promise<void> {
-    await LibraryRow.create({ id, name, savedAtMs, content: JSON.stringify(content) });
+    await LibraryRow.create({ id, name, kind: content.kind, savedAtMs, content: JSON.stringify(content) });
   }
 
   async remove(id: string): Promise<void> {

@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import type { LibraryContent } from '../../protocol/library';
 
 /** A rig as it is now; its document is JSON text, checked by `protocol/rig` on the way in. */
 export class RigRow extends Model<InferAttributes<RigRow>, InferCreationAttributes<RigRow>> {
@@ -45,6 +46,7 @@ export class RecordingRow extends Model<InferAttributes<RecordingRow>, InferCrea
 export class LibraryRow extends Model<InferAttributes<LibraryRow>, InferCreationAttributes<LibraryRow>> {
   declare id: string;
   declare name: string;
+  declare kind: LibraryContent['kind'];
   declare savedAtMs: number;
   declare content: string;
 }
@@ -102,6 +104,7 @@ export function defineModels(sequelize: Sequelize): void {
     {
       id: { type: DataTypes.STRING, primaryKey: true },
       name: { type: DataTypes.STRING, allowNull: false },
+      kind: { type: DataTypes.STRING, allowNull: false },
       savedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
       content: { type: DataTypes.TEXT, allowNull: false },
     },

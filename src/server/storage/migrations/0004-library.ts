@@ -7,6 +7,7 @@ export const library: Migration = {
     await query.createTable('library', {
       id: { type: DataTypes.STRING, primaryKey: true },
       name: { type: DataTypes.STRING, allowNull: false },
+      kind: { type: DataTypes.STRING, allowNull: false },
       savedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
       content: { type: DataTypes.TEXT, allowNull: false },
     });

@@ -19,14 +19,16 @@ import { ShapingPanel } from './ShapingPanel';
 const SILENT_MS = 10_000;
 
 /** What is open beside the bands. */
-type Beside = { kind: 'shaping'; id: string; name: string } | { kind: 'moving' } | { kind: 'derived' } | null;
+type Beside = { kind: 'shaping'; rig: string; id: string; name: string } | { kind: 'moving' } | { kind: 'derived' } | null;
 
 export function MappingsPanel() {
-  const { document: rig, stage } = useRig();
-  const [beside, open] = useState<Beside>(null);
+  const { id: rigId, document: rig, stage } = useRig();
+  const [opened, open] = useState<Beside>(null);
+  // What was open of another rig is not missing in this one.
+  const beside = opened?.kind === 'shaping' && opened.rig !== rigId ? null : opened;
   const [filter, setFilter] = useState<Filter>(ALL);
   const [markedIds, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', id, name: rig.mappings.find((mapping) => mapping.id === id)?.name ?? id }), [rig]);
+  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', rig: rigId, id, name: rig.mappings.find((mapping) => mapping.id === id)?.name ?? id }), [rig, rigId]);
   useFollowingHash(select);
   useEffect(() => {
     if (stage) return;
