@@ -97,7 +97,8 @@ function Motion() {
             Its name
             <input maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
           </label>
-          <button type="button" className="go" onClick={() => void start()}>
+          {/* Before the line is there the page may not listen to a tap yet: it would be lost. */}
+          <button type="button" className="go" disabled={status === 'connecting'} onClick={() => void start()}>
             Use the motion of this device
           </button>
         </>
