@@ -180,8 +180,8 @@ test('a phone without an accelerometer is known by its orientation alone', async
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   const phone = await context.newPage();
   const cdp = await context.newCDPSession(phone);
-  await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25, gamma: -40 });
   await phone.goto(`${pumice.url}/motion`);
+  await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25, gamma: -40 });
   await phone.getByRole('button', { name: 'Use the motion of this device' }).click();
   await openBench(page, `${pumice.url}/inputs`);
   const value = (name: string) => page.locator(card('Lantern')).locator('.signal-row', { hasText: name }).locator('.value');

@@ -7,6 +7,8 @@ interface Told {
   sources: SourceReport[];
   /** By source key, once the hub has numbered them. */
   numbers: Map<string, number>;
+  /** What was said before that, the latest of each source: a sensor that lies still may say it once only. */
+  waiting: Map<string, number>;
   midi: number | null;
 }
 
@@ -23,12 +25,15 @@ export class DeviceLine {
         if (!told) return;
         told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));
         told.midi = midi;
+        const waiting = [...told.waiting].map(([key, value]) => ({ key, value }));
+        told.waiting.clear();
+        if (waiting.length > 0) this.send(name, waiting, performance.timeOrigin + performance.now());
       }),
     ];
   }
 
   add(name: string, report: DeviceReport, sources: SourceReport[]): void {
-    this.devices.set(name, { report, sources, numbers: new Map(), midi: null });
+    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null });
     this.tell(name);
   }
 
@@ -38,8 +43,13 @@ export class DeviceLine {
 
   /** Sends values of a device that happened at one moment. False where the hub does not know them (yet). */
   send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number): boolean {
-    const numbers = this.devices.get(name)?.numbers;
-    if (!numbers || numbers.size === 0) return false;
+    const told = this.devices.get(name);
+    if (!told) return false;
+    const { numbers, waiting } = told;
+    if (numbers.size === 0) {
+      for (const { key, value } of values) waiting.set(key, value);
+      return false;
+    }
     const numbered = values.flatMap(({ key, value }) => {
       const signal = numbers.get(key);
       return signal === undefined ? [] : [{ signal, value }];
