@@ -50,6 +50,8 @@ export class Engine {
   movedSignals: ActiveSet;
   /** Signals on their way by themselves, for a scene or a spring: from and to, since when and for how long. */
   private glides = new Map<number, { from: number; to: number; sinceMs: number; overMs: number }>();
+  /** By trigger of the plan: whether its gate was on after the last sample of it. */
+  private triggered: Uint8Array;
   /** The time of the message that the sink is being given. */
   messageMs = NaN;
   private nowMs = -Infinity;
@@ -75,6 +77,7 @@ export class Engine {
     this.active = new ActiveSet(mappings.length);
     this.movedMappings = new ActiveSet(mappings.length);
     this.movedSignals = new ActiveSet(signalIds.length);
+    this.triggered = new Uint8Array(this.plan.triggers.length);
   }
 
   /** Begins: what needs no sample (constants, oscillators) has its first value and is sent. Nothing is sent before. */
@@ -117,6 +120,7 @@ export class Engine {
     this.movedSignals = new ActiveSet(plan.signalIds.length);
     for (let m = 0; m < plan.mappings.length; m++) if (this.on[m] && !Number.isNaN(this.state[m * SLOTS + SLOT.filtered]!)) this.active.add(m);
     this.glides.clear();
+    this.triggered = Uint8Array.from(plan.triggers, ({ signal }) => Number(this.values[signal]! > 0));
     this.settleConstants();
     for (const m of next.changed) this.resend(m);
     for (const m of next.changed) this.mergeAgain(m);
@@ -128,7 +132,6 @@ export class Engine {
     if (!known || Number.isNaN(value)) return;
     this.advanceTo(timeMs);
     if (this.glides.size > 0) this.glides.delete(signal);
-    const before = this.values[signal]!;
     const [lo, hi] = known.range;
     const calibration = this.plan.calibrations[signal];
     if (!Number.isFinite(value)) this.set(signal, value > 0 ? Math.max(lo, hi) : Math.min(lo, hi));
@@ -137,8 +140,7 @@ export class Engine {
       this.letThrough[signal] = withoutNoise(calibration, value, this.letThrough[signal]!);
       this.set(signal, calibrated(calibration, this.letThrough[signal]!));
     }
-    if (this.plan.springs.length > 0) this.touchSprings(signal, value);
-    if (this.plan.triggers.length > 0) this.recallBy(signal, before);
+    if (this.plan.hasConsequences) this.follow(signal, value);
   }
 
   /** Follows another clock, in beats a minute; null goes back to the tempo of the rig. */
@@ -239,12 +241,14 @@ export class Engine {
   }
 
   /** Recalls the scenes that wait for what this sample brought. What a scene itself moves recalls no other. */
-  private recallBy(signal: number, before: number): void {
+  private recallBy(signal: number): void {
     const value = this.values[signal]!;
-    for (const trigger of this.plan.triggers) {
-      if (trigger.signal !== signal) continue;
-      if (Number.isNaN(trigger.at) ? value > 0 && !(before > 0) : value === trigger.at) this.recall(trigger.scene, this.nowMs);
-    }
+    this.plan.triggers.forEach((trigger, t) => {
+      if (trigger.signal !== signal) return;
+      const wasOn = this.triggered[t]! > 0;
+      this.triggered[t] = Number(value > 0);
+      if (Number.isNaN(trigger.at) ? value > 0 && !wasOn : value === trigger.at) this.recall(trigger.scene, this.nowMs);
+    });
   }
 
   /** Switches a mapping on or off while playing. Off ends its notes; on sends its present value. */
@@ -484,6 +488,12 @@ export class Engine {
     const mapping = this.plan.mappings[m]!;
     const value = this.values[mapping.signal]!;
     if (!Number.isNaN(value) && !mapping.gateMessage) this.step(m);
+  }
+
+  /** What a sample has for consequences besides what it drives; apart from `sample`, which must stay short to be quick. */
+  private follow(signal: number, value: number): void {
+    this.touchSprings(signal, value);
+    this.recallBy(signal);
   }
 
   /** A touch that ends sends the signals that spring back on their way. A new one is itself a sample, which stops them. */

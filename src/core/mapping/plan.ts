@@ -44,6 +44,8 @@ export interface Plan {
   addresses: PlannedAddress[];
   springs: PlannedSpring[];
   triggers: PlannedTrigger[];
+  /** Whether a sample may have consequences besides what it drives: springs or triggers. */
+  hasConsequences: boolean;
   outputIds: string[];
   /** Whether an output is slow, so that what waits may be left out and each unit must stand for itself. */
   slowOutput: boolean[];
@@ -120,6 +122,7 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
     mappings,
     addresses,
+    hasConsequences: rig.signals.some(({ returns }) => returns) || rig.scenes.some(({ recalledBy }) => recalledBy),
     springs: rig.signals.flatMap(({ id, returns }) =>
       returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [],
     ),
