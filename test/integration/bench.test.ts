@@ -200,3 +200,42 @@ describe('the library', () => {
     expect((await fetch(`${pumice.url}/api/library/${kept[1]!.id}`)).status).toBe(404);
   });
 });
+
+describe('a rig that travels', () => {
+  it('sends the same bytes in an empty program', async () => {
+    const other = await Pumice.fresh();
+    await other.run();
+    await waitFor('the other hub to have its rig', async () => (await other.health()).ok);
+    try {
+      const document = await rig();
+      const fog = document.mappings.find(({ id }) => id === 'fog')!;
+      const changed = { ...document, mappings: [{ ...fog, message: { kind: 'controlChange14', channel: 9, controller: 21, range: [16383, 0] } }, ...document.mappings.filter(({ id }) => id !== 'fog')] };
+      const ids = [];
+      for (const program of [pumice, other]) {
+        const { answer } = await program.post('/api/rigs', changed);
+        ids.push(answer.id as unknown as string);
+        expect((await program.post(`/api/rigs/${ids.at(-1)}/open`, {})).status).toBe(200);
+      }
+      const taken = (await (await fetch(`${other.url}/api/rigs/${ids[1]}/document`)).json()) as unknown;
+      expect(taken).toEqual(await get(`/api/rigs/${ids[0]}/document`));
+      const heard = await Promise.all(
+        [pumice, other].map(async (program) => {
+          const [page, listening] = [await TestPage.open(program.hubPort, 'wheelhouse'), await Monitor.open(program.url)];
+          for (const value of [0.1, 0.7, 0.333]) page.move('wheelhouse.fog', value);
+          await waitFor('the last of it', () => listening.sent.some((line) => line.startsWith('weather B8 35')));
+          page.move('wheelhouse.bell', 1);
+          page.move('wheelhouse.bell', 0);
+          await waitFor('the bell to end', () => listening.sent.some((line) => line.startsWith('bell-and-rigging 89')));
+          page.close();
+          listening.close();
+          return listening.sent.filter((line) => /^(weather B8|bell-and-rigging [89]9)/.test(line));
+        }),
+      );
+      expect(heard[0]!.length).toBeGreaterThan(4);
+      expect(heard[1]).toEqual(heard[0]);
+      await pumice.post('/api/rigs/night-ferry/open', {});
+    } finally {
+      await other.stop();
+    }
+  });
+});
