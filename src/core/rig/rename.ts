@@ -31,7 +31,7 @@ export function renameDerived(derived: RigDerived, names: Renaming): RigDerived 
   return { ...derived, id: to(names.signals, derived.id), formula: renameFormula(derived.formula, names.signals) };
 }
 
-export function renameFormula(formula: Formula, signals: ReadonlyMap<string, string>): Formula {
+function renameFormula(formula: Formula, signals: ReadonlyMap<string, string>): Formula {
   const all = (ids: readonly string[]) => ids.map((id) => to(signals, id));
   const amount = (value: Amount): Amount => (typeof value === 'number' ? value : { signal: to(signals, value.signal) });
   switch (formula.op) {

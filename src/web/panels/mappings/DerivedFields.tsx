@@ -6,7 +6,7 @@ import { sourcesOf } from '../../../core/signal/order';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
-import { Field, NumberFields, Pair } from './Field';
+import { Field, NumberFields, Pair } from '../shared/Field';
 import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
 
 const AXES = ['x', 'y', 'z'] as const;

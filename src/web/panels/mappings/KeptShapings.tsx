@@ -1,18 +1,9 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { Shaping } from '../../../core/rig/document';
 import type { LibraryLine } from '../../../protocol/library';
-import { deleteKept, fetchLibrary, keepInLibrary } from '../../live/fetchRig';
-
-const LIBRARY = ['library'] as const;
-
-/** What is kept apart from any rig, and how to say that it changed. */
-export function useLibrary(): { kept: LibraryLine[]; changed: () => void } {
-  const client = useQueryClient();
-  const { data: kept = [] } = useQuery({ queryKey: LIBRARY, queryFn: fetchLibrary, placeholderData: (before) => before });
-  return { kept, changed: () => void client.invalidateQueries({ queryKey: LIBRARY }) };
-}
+import { deleteKept, keepInLibrary } from '../../live/fetchRig';
+import { useLibrary } from '../shared/useLibrary';
 
 type KeptShaping = Extract<LibraryLine, { kind: 'shaping' }>;
 

@@ -1,6 +1,6 @@
 import { Select } from 'antd';
 import type { ReactNode } from 'react';
-import { Field, NumberFields, type NumberField } from './Field';
+import { Field, NumberFields, type NumberField } from '../shared/Field';
 
 /** One kind of a step: its name, what it starts with, and its numbers. */
 export interface StepKind<T> {

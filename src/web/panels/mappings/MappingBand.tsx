@@ -8,7 +8,7 @@ import type { MappingState } from '../../live/connection';
 import { useEdit } from '../shell/useRig';
 import { BandPicture } from './BandPicture';
 import { heardInWords } from './heardInWords';
-import { LeavingMeter } from './LeavingMeter';
+import { LeavingMeter } from '../shared/LeavingMeter';
 
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;

@@ -3,6 +3,7 @@
 import { Button } from 'antd';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { ALL, filtered, type Filter } from '../../../core/mapping/filter';
+import type { RigMapping } from '../../../core/rig/document';
 import { isTyping } from '../../live/isTyping';
 import { useMappingStates } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
@@ -19,7 +20,7 @@ import { ShapingPanel } from './ShapingPanel';
 const SILENT_MS = 10_000;
 
 /** What is open beside the bands. */
-type Beside = { kind: 'shaping'; rig: string; id: string; name: string } | { kind: 'moving' } | { kind: 'derived' } | null;
+type Beside = { kind: 'shaping'; rig: string; id: string } | { kind: 'moving' } | { kind: 'derived' } | null;
 
 export function MappingsPanel() {
   const { id: rigId, document: rig, stage } = useRig();
@@ -28,7 +29,7 @@ export function MappingsPanel() {
   const beside = opened?.kind === 'shaping' && opened.rig !== rigId ? null : opened;
   const [filter, setFilter] = useState<Filter>(ALL);
   const [markedIds, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', rig: rigId, id, name: rig.mappings.find((mapping) => mapping.id === id)?.name ?? id }), [rig, rigId]);
+  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', rig: rigId, id }), [rigId]);
   useFollowingHash(select);
   useEffect(() => {
     if (stage) return;
@@ -55,10 +56,14 @@ export function MappingsPanel() {
     setLastMarked(id);
   };
   const selected = beside?.kind === 'shaping' ? rig.mappings.find(({ id }) => id === beside.id) : undefined;
+  // One that is just being made is not there yet; gone is only what was seen.
+  const [seen, setSeen] = useState<{ rig: string; mapping: RigMapping } | null>(null);
+  if (selected && selected !== seen?.mapping) setSeen({ rig: rigId, mapping: selected });
+  const gone = beside?.kind === 'shaping' && !selected && seen?.rig === rigId && seen.mapping.id === beside.id ? seen.mapping : null;
   const on = rig.mappings.filter((mapping) => mapping.on).length;
   const count = rig.mappings.length;
   return (
-    <div className="mappings" data-open={beside !== null && !(stage && beside.kind !== 'shaping')}>
+    <div className="mappings" data-open={beside?.kind === 'shaping' ? selected !== undefined || gone !== null : beside !== null && !stage}>
       <section aria-labelledby="mappings-title">
         <div className="mappings-head">
           <h1 id="mappings-title">
@@ -83,7 +88,7 @@ export function MappingsPanel() {
       {beside?.kind === 'moving' && !stage && <MapByMoving onClose={() => open(null)} onDone={select} />}
       {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
       {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => open(null)} />}
-      {beside?.kind === 'shaping' && !selected && <GoneMapping name={beside.name} onClose={() => open(null)} />}
+      {gone && <GoneMapping name={gone.name} onClose={() => open(null)} />}
     </div>
   );
 }
@@ -98,9 +103,7 @@ function useFollowingHash(select: (id: string) => void): void {
     follow();
     addEventListener('hashchange', follow);
     return () => removeEventListener('hashchange', follow);
-    // Only where the address changes, not with every edit of the rig.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  }, [select]);
 }
 
 function useSilent(): (mapping: string) => boolean {

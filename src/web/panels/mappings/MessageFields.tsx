@@ -5,7 +5,7 @@ import { noteToHz } from '../../../core/units/pitch';
 import { MACHINE_COMMANDS, RELATIVE_ENCODINGS, TRANSPORT_ACTIONS, type MessageSpec, type RigDocument } from '../../../core/rig/document';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
-import { Field, Pair } from './Field';
+import { Field, Pair } from '../shared/Field';
 import { KIND_NAMES } from './messageWords';
 import { NoteFields } from './NoteFields';
 

@@ -2,7 +2,7 @@ import { Select } from 'antd';
 import type { NoteSpec, RigDocument } from '../../../core/rig/document';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
-import { Field } from './Field';
+import { Field } from '../shared/Field';
 
 interface NoteFieldsProps {
   message: NoteSpec;

@@ -9,7 +9,7 @@ import { LIMITS } from '../../../protocol/limits';
 import { NameField } from '../shared/NameField';
 import { useEdit, useRig } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
-import { Field } from './Field';
+import { Field } from '../shared/Field';
 import { Fit } from './Fit';
 import { GateFields } from './GateFields';
 import { Introduce } from './Introduce';

@@ -1,7 +1,7 @@
 import { Select, Switch } from 'antd';
 import type { Curve, DeadZone, RigDerived, RigSignal, Shaping, Smoothing } from '../../../core/rig/document';
 import { CurvePoints } from './CurvePoints';
-import { Field, NumberFields, Pair } from './Field';
+import { Field, NumberFields, Pair } from '../shared/Field';
 import { KindStep, type StepKind } from './KindStep';
 
 const share = (key: string, label: string) => ({ key, label, min: 0, max: 1, step: 0.01 });

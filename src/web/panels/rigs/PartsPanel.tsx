@@ -6,7 +6,7 @@ import type { Change } from '../../../core/rig/edit';
 import { partOf, type PartOf } from '../../../core/rig/part';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, fetchKept, keepInLibrary } from '../../live/fetchRig';
-import { useLibrary } from '../mappings/KeptShapings';
+import { useLibrary } from '../shared/useLibrary';
 import { download } from '../shared/download';
 import { useEdit, useRig } from '../shell/useRig';
 import { CombinePreview } from './CombinePreview';

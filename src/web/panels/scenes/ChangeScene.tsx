@@ -2,8 +2,8 @@ import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigDocument, RigScene } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import { controlValues, sceneDifference } from '../../../core/rig/scene';
-import { Field } from '../mappings/Field';
+import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
+import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { SceneMessages } from './SceneMessages';
@@ -27,7 +27,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
   const values = useValues();
   const [scene, setScene] = useState(kept);
   const set = (change: Partial<RigScene>) => setScene({ ...scene, ...change });
-  const [difference, setDifference] = useState<ReturnType<typeof sceneDifference> | null>(null);
+  const [difference, setDifference] = useState<SceneDifference | null>(null);
   useEffect(() => {
     const timer = setTimeout(() => setDifference(sceneDifference(rig, scene, values())), ARRIVED_MS);
     return () => clearTimeout(timer);
@@ -152,7 +152,7 @@ function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScen
   );
 }
 
-function wordsOf({ on, off, moved, pages, messages }: ReturnType<typeof sceneDifference>): string[] {
+function wordsOf({ on, off, moved, pages, messages }: SceneDifference): string[] {
   const lines = [
     on.length > 0 && `switch on ${on.join(', ')}`,
     off.length > 0 && `switch off ${off.join(', ')}`,

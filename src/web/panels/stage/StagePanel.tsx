@@ -4,7 +4,7 @@ import { addressInWords } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
-import { LeavingMeter } from '../mappings/LeavingMeter';
+import { LeavingMeter } from '../shared/LeavingMeter';
 import { KEYED, useRecall } from '../scenes/useRecall';
 import { usePanic } from '../shell/usePanic';
 import { useRig } from '../shell/useRig';

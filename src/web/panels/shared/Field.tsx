@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { NumberBox } from '../shared/NumberBox';
+import { NumberBox } from './NumberBox';
 
 /** A label and what it names, side by side. */
 export function Field({ label, children }: { label: string; children: ReactNode }) {
