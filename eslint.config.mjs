@@ -2,13 +2,14 @@ import boundaries from 'eslint-plugin-boundaries';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
-/** Imports flow one way: core <- protocol <- server | hub | workers | web <- app. */
+/** Imports flow one way: core <- protocol <- net <- server | hub | supervisor, protocol <- workers | web <- app. */
 const MAY_IMPORT = {
   core: ['core'],
   protocol: ['core', 'protocol'],
-  server: ['core', 'protocol', 'server'],
-  hub: ['core', 'protocol', 'hub'],
-  supervisor: ['protocol', 'supervisor'],
+  net: ['protocol', 'net'],
+  server: ['core', 'protocol', 'net', 'server'],
+  hub: ['core', 'protocol', 'net', 'hub'],
+  supervisor: ['protocol', 'net', 'supervisor'],
   web: ['core', 'protocol', 'web'],
   app: ['core', 'protocol', 'server', 'web', 'app'],
 };

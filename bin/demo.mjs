@@ -12,4 +12,10 @@ try {
   process.exit(1);
 }
 process.env.PUMICE_LOG ??= 'warn';
+const unknown = process.argv.slice(2).filter((word) => word !== '--https');
+if (unknown.length > 0) {
+  console.error(`"${unknown[0]}" is nothing that npm run demo knows; it takes --https (npm run demo -- --https).`);
+  process.exit(1);
+}
+if (process.argv.includes('--https')) process.env.PUMICE_HTTPS = '1';
 await import('../dist/supervisor.js');

@@ -1,11 +1,15 @@
-import { createServer } from 'node:http';
+import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { pino } from 'pino';
 import { WebSocketServer } from 'ws';
+import { readAuthority } from '../net/certificate';
+import { Doors, type Door } from '../net/doors';
+import { hashToken } from '../net/token';
+import { CLOSED_NOT_JOINED, cookieOf, DEVICE_COOKIE, type DeviceLeave } from '../protocol/devices';
 import { readEnvironment } from '../protocol/environment';
 import { defaultInputSettings } from '../protocol/inputSettings';
 import { LIMITS } from '../protocol/limits';
-import { isOwnHost, isOwnOrigin } from '../protocol/origin';
+import { isOwnHost, isOwnOrigin, namesAt } from '../protocol/origin';
 import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
 import { giveCompilerRoom } from './compilerRoom';
@@ -50,26 +54,36 @@ const options = { noServer: true, perMessageDeflate: false } as const;
 const pages = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
 const linkServer = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFrameBytes });
 
-const server = createServer((_request, response) => {
-  response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n');
+/** The joined devices, by the hash of their token. */
+let leaves = new Map<string, DeviceLeave>();
+
+const doors = new Doors(environment.hubPort, environment.https ? readAuthority(environment.dataFolder) : null, environment.lanAddresses, {
+  request: (_request, response) => void response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n'),
+  upgrade: enter,
+  shut: (address, reason) => log.warn({ address, reason }, 'the live line cannot be reached from there'),
 });
 
-server.on('upgrade', (request, socket, head) => {
+function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Door): void {
   socket.on('error', () => socket.destroy());
-  const { headers } = request;
-  if (!isOwnHost(headers.host, environment.hubPort) || !isOwnOrigin(headers.origin, environment.port)) return refuse(socket, 403);
-  if (request.url === '/link') {
-    if (!linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
+  const { headers, url } = request;
+  const names = namesAt(door);
+  if (!isOwnHost(headers.host, environment.hubPort, names) || !isOwnOrigin(headers.origin, environment.port, names)) return refuse(socket, 403);
+  if (url === '/link') {
+    if (door.lan || !linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
     linkServer.handleUpgrade(request, socket, head, (webSocket) => {
-      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings) });
+      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), devices: setDevices });
       links.add(link);
       webSocket.on('close', () => links.delete(link));
     });
-  } else if (request.url === '/live') {
+  } else if (url === '/live') {
+    const token = door.lan ? cookieOf(headers.cookie, DEVICE_COOKIE) : null;
+    const device = token === null ? null : (leaves.get(hashToken(token)) ?? null);
+    // A page cannot see why it was refused, but it can see why it was closed.
+    if (door.lan && !device) return pages.handleUpgrade(request, socket, head, (webSocket) => webSocket.close(CLOSED_NOT_JOINED, 'join first'));
     if (sessions.size >= LIMITS.sessions) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
-      (socket as import('node:net').Socket).setNoDelay(true);
-      const session = new Session(webSocket, player, inputs, log, tellSurfaces);
+      (request.socket as import('node:net').Socket).setNoDelay(true);
+      const session = new Session(webSocket, player, inputs, log, tellSurfaces, device);
       sessions.add(session);
       // An oversized or broken frame ends in an error event; the close that follows does the tidying.
       webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
@@ -80,7 +94,19 @@ server.on('upgrade', (request, socket, head) => {
       });
     });
   } else refuse(socket, 404);
-});
+}
+
+/** Who may come in from now on; whoever is in and may not any more is out. */
+function setDevices(lan: boolean, devices: readonly DeviceLeave[]): void {
+  leaves = new Map(devices.map((device) => [device.tokenHash, device]));
+  for (const session of sessions) {
+    if (!session.device) continue;
+    const device = leaves.get(session.device.tokenHash);
+    if (device) session.give(device);
+    else session.expel();
+  }
+  void doors.setLan(lan);
+}
 
 function refuse(socket: Duplex, status: number): void {
   socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
@@ -108,7 +134,8 @@ function onRecall(): void {
 function tellSurfaces(): void {
   const playing: Record<string, number> = {};
   for (const { surface } of sessions) if (surface) playing[surface] = (playing[surface] ?? 0) + 1;
-  for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'surfaces', playing });
+  const devices = [...new Set([...sessions].flatMap(({ device }) => (device ? [device.id] : [])))];
+  for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'surfaces', playing, devices });
 }
 
 setInterval(() => {
@@ -137,8 +164,8 @@ async function stop(): Promise<void> {
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
   for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
-  server.close();
   await clock.stop();
+  doors.close();
   log.info('stopped');
   process.exit(0);
 }
@@ -152,13 +179,6 @@ process.on('disconnect', () => void stop());
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => undefined);
 
-server.on('error', (error: NodeJS.ErrnoException) =>
-  fail(
-    error.code === 'EADDRINUSE'
-      ? `Port ${environment.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one and start again.`
-      : `The hub cannot listen on port ${environment.hubPort}: ${error.message}`,
-  ),
-);
 function fail(sentence: string): never {
   tell({ kind: 'fatal', sentence });
   log.error(sentence);
@@ -170,7 +190,12 @@ const [oscPort] = inputs.osc.portStates;
 // The port that was asked for by name must be free; others, set on the Inputs screen, say there that they are not.
 if (oscPort?.problem) fail(`${oscPort.problem.replace(/:.*/, '')}: set PUMICE_OSC_PORT to a free one and start again.`);
 await inputs.start();
-server.listen(environment.hubPort, '127.0.0.1', () => {
-  log.info({ port: environment.hubPort }, 'hub is listening');
-  tell({ kind: 'ready' });
-});
+await doors.openOwn().catch((error: NodeJS.ErrnoException) =>
+  fail(
+    error.code === 'EADDRINUSE'
+      ? `Port ${environment.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one and start again.`
+      : `The hub cannot listen on port ${environment.hubPort}: ${error.message}`,
+  ),
+);
+log.info({ port: environment.hubPort }, 'hub is listening');
+tell({ kind: 'ready' });

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
 import { controlSignals } from '../core/rig/references';
 import { check } from '../protocol/check';
+import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
 import { decodeMidi, encodeHeard, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, fromPageSchema, type FromPage, type IntroduceHow, type ToPage, type Watch } from '../protocol/live';
@@ -16,12 +17,16 @@ import type { Player } from './player';
 import { hubTimeMs } from './time';
 import { Watcher } from './watcher';
 
+/** What a joined device may say: it plays its surface, brings its motion sensor, and may call for silence. */
+const OF_DEVICES: ReadonlySet<FromPage['kind']> = new Set(['hello', 'watch', 'ping', 'panic', 'device', 'deviceGone']);
+
 /** One page on the live line: checks what it sends, hands it to the player, shows it what it watches. */
 export class Session {
   readonly watcher: Watcher;
   /** The surface this page plays, or null for the screens of the bench. */
   surface: string | null = null;
   private answered = true;
+  private expelled = false;
   private namesSent = 0;
   private readonly badFrames = new BadFrames();
   private watch: Watch = {};
@@ -42,12 +47,26 @@ export class Session {
     private readonly inputs: Inputs,
     private readonly log: Logger,
     private readonly onPresence: () => void,
+    /** The joined device whose page it is; null for a page on this computer, which may do everything. */
+    public device: DeviceLeave | null = null,
   ) {
     this.devices = new PageDevices(player, inputs.intake);
     this.watcher = new Watcher(socket, player, 500);
     player.watchers.add(this.watcher);
     socket.on('message', (data, isBinary) => this.receive(data, isBinary));
     socket.on('pong', () => (this.answered = true));
+  }
+
+  /** What the device was given may be another surface than before. */
+  give(device: DeviceLeave): void {
+    this.device = device;
+    if (this.surface !== null && this.surface !== device.surface) this.send({ kind: 'given', surface: device.surface });
+  }
+
+  /** The device was dropped: not a frame of it counts from here. */
+  expel(): void {
+    this.expelled = true;
+    this.socket.close(CLOSED_NOT_JOINED, 'dropped');
   }
 
   send(message: ToPage): void {
@@ -100,6 +119,7 @@ export class Session {
   }
 
   private receive(data: RawData, isBinary: boolean): void {
+    if (this.expelled) return;
     const bytes = data as Buffer;
     if (isBinary) {
       const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -121,6 +141,7 @@ export class Session {
   }
 
   private obey(message: FromPage): void {
+    if (this.device && !OF_DEVICES.has(message.kind)) return this.refuse('forbidden', message.kind, 'A joined device plays its surface; the rest is for the host alone.');
     switch (message.kind) {
       case 'hello':
         return this.welcome(message.version, message.surface);
@@ -167,7 +188,8 @@ export class Session {
     if (version !== LIVE_VERSION) {
       return this.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
     }
-    const { player } = this;
+    const { player, device } = this;
+    if (device && surface !== undefined && surface !== device.surface) return this.send({ kind: 'given', surface: device.surface });
     this.surface = surface ?? null;
     this.allowSignals();
     this.send({
@@ -249,15 +271,20 @@ export class Session {
 
   private allowSignals(): void {
     const { rig, signals } = this.player;
-    const surface = rig?.surfaces.find((candidate) => candidate.id === this.surface);
-    const ids = surface?.pages.flatMap((page) => page.controls.flatMap(controlSignals)).map(([, id]) => id) ?? [];
-    this.allowed = new Set(numbersOf(signals, ids));
+    this.allowed = new Set(numbersOf(signals, this.shownSignals));
     const gateIds = rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []));
     this.gates = new Set(numbersOf(signals, gateIds));
   }
 
+  /** The signals of the controls of this page's surface. */
+  private get shownSignals(): string[] {
+    const surface = this.player.rig?.surfaces.find((candidate) => candidate.id === this.surface);
+    return surface?.pages.flatMap((page) => page.controls.flatMap(controlSignals)).map(([, id]) => id) ?? [];
+  }
+
   private applyWatch(): void {
-    const { player, watch, watcher } = this;
+    const { player, watcher } = this;
+    const watch = this.device ? this.watchOfDevice : this.watch;
     watcher.watchSignals(numbersOf(player.signals, watch.signals));
     watcher.watchMappings(numbersOf(player.mappings, watch.mappings));
     const outputs = numbersOf(player.outputs, watch.outputs);
@@ -275,6 +302,12 @@ export class Session {
     player.watchersChanged();
     this.applyRaw(watch.raw ?? null);
     this.onPresence();
+  }
+
+  /** A joined device sees the signals that its surface shows, and nothing else. */
+  private get watchOfDevice(): Watch {
+    const shown = new Set(this.shownSignals);
+    return { signals: this.watch.signals?.filter((signal) => shown.has(signal)) ?? [] };
   }
 
   private applyRaw(input: string | null): void {

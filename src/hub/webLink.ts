@@ -3,6 +3,7 @@ import type { WebSocket } from 'ws';
 import { LIMITS } from '../protocol/limits';
 import { applyEdit } from '../core/rig/edit';
 import type { Found } from '../core/rig/device';
+import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, ToWeb } from '../protocol/live';
 import type { Recording } from '../protocol/recording';
@@ -13,6 +14,7 @@ export interface WebLinkEvents {
   loaded(): void;
   settings(settings: InputSettings): void;
   recordings(recordings: Record<string, Recording>): void;
+  devices(lan: boolean, devices: DeviceLeave[]): void;
 }
 
 /**
@@ -76,6 +78,8 @@ export class WebLink {
         return this.events.settings(message.settings);
       case 'recordings':
         return this.events.recordings(message.recordings);
+      case 'devices':
+        return this.events.devices(message.lan, message.devices);
       default:
         return message satisfies never;
     }

@@ -6,6 +6,10 @@ export interface Environment {
   hubPort: number;
   oscPort: number;
   dataFolder: string;
+  /** Pages over TLS, with a certificate of this computer's own. */
+  https: boolean;
+  /** Of several networks those to be joined from, by this computer's address in them; empty for all. */
+  lanAddresses: string[];
 }
 
 const port = Joi.number().integer().min(1).max(65535);
@@ -15,6 +19,8 @@ const schema = Joi.object({
   PUMICE_HUB_PORT: port,
   PUMICE_OSC_PORT: port.default(9400),
   PUMICE_DATA: Joi.string().default('data'),
+  PUMICE_HTTPS: Joi.boolean().truthy('1').falsy('0', '').default(false),
+  PUMICE_LAN_ADDRESSES: Joi.string().allow('').pattern(/^(\d+(\.\d+){3}(,|$))*$/, 'IPv4 addresses with commas between').default(''),
 }).unknown();
 
 /** Reads the environment variables. Throws one sentence that names the variable where one is wrong. */
@@ -27,5 +33,6 @@ export function readEnvironment(variables: Record<string, string | undefined>): 
   const hubPort = value.PUMICE_HUB_PORT ?? value.PORT + 1;
   if (hubPort === value.PORT) throw new Error(`PORT and PUMICE_HUB_PORT are both ${hubPort}: give each its own.`);
   if (hubPort > 65535) throw new Error('PORT is 65535 and leaves no port for the hub: set PUMICE_HUB_PORT.');
-  return { port: value.PORT, hubPort, oscPort: value.PUMICE_OSC_PORT, dataFolder: value.PUMICE_DATA };
+  const lanAddresses = value.PUMICE_LAN_ADDRESSES.split(',').filter(Boolean);
+  return { port: value.PORT, hubPort, oscPort: value.PUMICE_OSC_PORT, dataFolder: value.PUMICE_DATA, https: value.PUMICE_HTTPS, lanAddresses };
 }

@@ -3,6 +3,7 @@ import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/
 import type { RigDocument } from '../core/rig/document';
 import type { RigEdit } from '../core/rig/edit';
 import type { StandInSettings } from '../core/standIn/standIn';
+import type { DeviceLeave } from './devices';
 import type { InputSettings } from './inputSettings';
 import { LIMITS } from './limits';
 import type { Problem } from './problem';
@@ -194,7 +195,10 @@ export type ToPage =
   | { kind: 'activity'; activity: Activity }
   /** Which page of its surface a play page shows; none said: the first. */
   | { kind: 'page'; page: string }
-  | { kind: 'surfaces'; playing: Record<string, number> }
+  /** How many pages play each surface, and which joined devices are there. */
+  | { kind: 'surfaces'; playing: Record<string, number>; devices: string[] }
+  /** This joined device has another surface than its page shows; null for none, only its motion. */
+  | { kind: 'given'; surface: string | null }
   /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes. */
   | { kind: 'device'; device: string; sources: number[]; midi: number }
   /** Which mapping is introduced now, alone; null when that ended. */
@@ -212,7 +216,9 @@ export type FromWeb =
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }
-  | { kind: 'recordings'; recordings: Record<string, Recording> };
+  | { kind: 'recordings'; recordings: Record<string, Recording> }
+  /** Whether the network is let in, and who of it. */
+  | { kind: 'devices'; lan: boolean; devices: DeviceLeave[] };
 
 /** JSON from the hub to the web process; signal values and monitor facts reach it as binary frames. */
 export type ToWeb = { kind: 'hello'; names: Names; pid: number } | { kind: 'names'; names: Names } | { kind: 'found'; found: Found[] };

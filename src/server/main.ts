@@ -1,19 +1,25 @@
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
-import { isOwnHost } from '../protocol/origin';
+import { cookieOf, DEVICE_COOKIE } from '../protocol/devices';
+import { isOwnHost, namesAt } from '../protocol/origin';
+import { readAuthority } from '../net/certificate';
+import { Doors, isSecure, type Door } from '../net/doors';
 import type { RigDocument } from '../core/rig/document';
 import type { RigEdit } from '../core/rig/edit';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
+import { DeviceDesk } from './deviceDesk';
 import { setSecurityHeaders } from './http/headers';
+import { passage } from './http/lanGate';
 import { HubLink } from './hubLink';
 import { InputDesk } from './inputDesk';
 import { Library } from './library';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
+import { DeviceRepository } from './storage/deviceRepository';
 import { LibraryRepository } from './storage/libraryRepository';
 import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
@@ -51,11 +57,27 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
   connected: () => {
     link.send({ kind: 'settings', settings: inputs.settings });
     loadIntoHub();
+    tellDevices();
   },
   found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   value: (signal, value) => desk.remember(signal, value),
   inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',
 });
+
+const devices: DeviceDesk = new DeviceDesk(
+  repository,
+  new DeviceRepository(),
+  () => {
+    tellDevices();
+    return doors.setLan(devices.lan);
+  },
+  Date.now,
+);
+
+/** From here the hub lets the same devices in as we do. */
+function tellDevices(): void {
+  link.send({ kind: 'devices', lan: devices.lan, devices: devices.leaves });
+}
 
 function loadIntoHub(): void {
   const { id, document, revision, stage } = desk.current;
@@ -80,45 +102,84 @@ async function sendRecordings(document: RigDocument): Promise<void> {
 
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
 await inputs.open();
+await devices.open();
 const library = new Library(new LibraryRepository(), Date.now);
-provideServices({ environment, log, desk, inputs, library, link });
+const authority = environment.https ? readAuthority(environment.dataFolder) : null;
+const doorProblems = new Map<string, string>();
+provideServices({
+  environment,
+  log,
+  desk,
+  inputs,
+  library,
+  devices,
+  link,
+  certificate: authority?.cert ?? null,
+  network: () => ({ addresses: doors.addresses, problems: devices.lan ? [...doorProblems].filter(([address]) => !doors.addresses.includes(address)).map(([, sentence]) => sentence) : [] }),
+});
 
 // Next would add an upgrade listener of its own to the server it is given; this one is never used.
 const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });
 await app.prepare();
 const answer = app.getRequestHandler();
 
-const server = createServer((request, response) => {
-  if (!isOwnHost(request.headers.host, environment.port)) {
-    response.writeHead(403, { 'content-type': 'text/plain' }).end('Pumice answers to this computer only.\n');
-    return;
-  }
-  setSecurityHeaders(request, response, environment.hubPort);
-  void answer(request, response);
+const doors = new Doors(environment.port, authority, environment.lanAddresses, {
+  request: receive,
+  shut: (address, reason) => {
+    const sentence = `Pumice cannot be reached at ${address}:${environment.port}: ${reason}`;
+    doorProblems.set(address, sentence);
+    log.warn(sentence);
+  },
 });
+
+function receive(request: IncomingMessage, response: ServerResponse, door: Door): void {
+  const secure = isSecure(request);
+  if (!isOwnHost(request.headers.host, environment.port, namesAt(door))) return plainly(response, 403, 'Pumice answers to this computer only.');
+  // What pages and route handlers may rely on is said here, whatever the request said.
+  request.headers['x-forwarded-proto'] = secure ? 'https' : 'http';
+  request.headers['x-pumice-address'] = request.socket.remoteAddress ?? '';
+  setSecurityHeaders(request, response, environment.hubPort, secure);
+  if (door.lan) {
+    const device = devices.find(cookieOf(request.headers.cookie, DEVICE_COOKIE));
+    const [path, query] = request.url!.split('?', 2);
+    const passed = passage(request.method!, path!, device, authority !== null && !secure);
+    if (passed.kind === 'go') {
+      response.writeHead(302, { location: path === '/' && query ? `${passed.to}?${query}` : passed.to }).end();
+      return;
+    }
+    if (passed.kind === 'refuse') {
+      const problem = { code: 'forbidden', field: '', message: passed.sentence };
+      response.writeHead(passed.status, { 'content-type': 'application/json' }).end(JSON.stringify({ problem }));
+      return;
+    }
+  }
+  void answer(request, response);
+}
+
+function plainly(response: ServerResponse, status: number, sentence: string): void {
+  response.writeHead(status, { 'content-type': 'text/plain' }).end(`${sentence}\n`);
+}
 
 let stopping = false;
 stop = async () => {
   if (stopping) return;
   stopping = true;
   link.stop();
-  server.close();
-  server.closeAllConnections();
+  doors.close();
   await desk.flush();
   await database.close();
   log.info('stopped');
   process.exit(0);
 };
 
-server.on('error', (error: NodeJS.ErrnoException) =>
+await doors.openOwn().catch((error: NodeJS.ErrnoException) =>
   fail(
     error.code === 'EADDRINUSE'
       ? `Port ${environment.port} is in use by another program: set PORT to a free one and start again.`
       : `Pumice cannot listen on port ${environment.port}: ${error.message}`,
   ),
 );
-server.listen(environment.port, '127.0.0.1', () => {
-  log.info({ port: environment.port }, 'web is listening');
-  tell({ kind: 'ready' });
-  link.connect();
-});
+await doors.setLan(devices.lan);
+log.info({ port: environment.port, lan: doors.addresses }, 'web is listening');
+tell({ kind: 'ready' });
+link.connect();

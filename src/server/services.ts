@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import type { Environment } from '../protocol/environment';
+import type { DeviceDesk } from './deviceDesk';
 import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
 import type { Library } from './library';
@@ -12,6 +13,11 @@ export interface Services {
   desk: RigDesk;
   inputs: InputDesk;
   library: Library;
+  devices: DeviceDesk;
+  /** What devices are told to trust, PEM; null without TLS. */
+  certificate: string | null;
+  /** The addresses in the network that pages are served at now, and a sentence for each that they cannot be. */
+  network(): { addresses: string[]; problems: string[] };
   link: HubLink;
 }
 

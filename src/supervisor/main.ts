@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
+import { ensureAuthority } from '../net/certificate';
 import { readEnvironment, type Environment } from '../protocol/environment';
 import type { FromChild, Sounding } from '../protocol/supervision';
 import { Child } from './child';
@@ -28,6 +29,10 @@ try {
   mkdirSync(dataFolder, { recursive: true });
 } catch (error) {
   fail(`The folder ${dataFolder} cannot be made (${(error as Error).message}): set PUMICE_DATA to another one.`);
+}
+
+if (environment.https) {
+  await ensureAuthority(dataFolder, Date.now()).catch((error: Error) => fail(`The certificate for --https cannot be made in ${dataFolder} (${error.message}): set PUMICE_DATA to another folder, or start without --https.`));
 }
 
 const childEnv: NodeJS.ProcessEnv = {

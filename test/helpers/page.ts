@@ -28,6 +28,13 @@ export class TestPage {
     socket.on('error', () => undefined);
   }
 
+  /** A page of a joined device, on the network's side. Not awaited to be let in. */
+  static device(url: string, cookie: string | null, surface: string, ca?: string): TestPage {
+    const page = new TestPage(new WebSocket(url, { perMessageDeflate: false, ...(ca ? { ca } : {}), ...(cookie ? { headers: { cookie } } : {}) }));
+    page.socket.once('open', () => page.tell({ kind: 'hello', version: LIVE_VERSION, surface }));
+    return page;
+  }
+
   static async open(hubPort: number, surface?: string): Promise<TestPage> {
     const socket = new WebSocket(`ws://127.0.0.1:${hubPort}/live`, { perMessageDeflate: false });
     const page = new TestPage(socket);

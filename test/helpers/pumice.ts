@@ -8,6 +8,9 @@ import { fileURLToPath } from 'node:url';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
+/** Stands for an address in a network, for there may be no network here. */
+export const LAN_ADDRESS = '127.0.0.2';
+
 export interface Health {
   ok: boolean;
   revision: number;
@@ -27,15 +30,21 @@ export class Pumice {
     readonly hubPort: number,
     readonly folder: string,
     readonly oscPort: number,
+    private readonly more: Record<string, string> = {},
   ) {}
 
-  static async fresh(folder = mkdtempSync(join(tmpdir(), 'pumice-test-'))): Promise<Pumice> {
+  static async fresh(folder = mkdtempSync(join(tmpdir(), 'pumice-test-')), more: Record<string, string> = {}): Promise<Pumice> {
     const [port, hubPort, oscPort] = await freePorts(3);
-    return new Pumice(port!, hubPort!, folder, oscPort!);
+    return new Pumice(port!, hubPort!, folder, oscPort!, more);
   }
 
   get url(): string {
     return `http://localhost:${this.port}`;
+  }
+
+  /** Where it is reached from the network, once that is switched on: an address of this machine that is not its first. */
+  get lanUrl(): string {
+    return `http://${LAN_ADDRESS}:${this.port}`;
   }
 
   /** Starts it and waits until it says that it runs, or gives the exit code where it ends instead. */
@@ -48,7 +57,9 @@ export class Pumice {
         PUMICE_HUB_PORT: String(this.hubPort),
         PUMICE_OSC_PORT: String(this.oscPort),
         PUMICE_DATA: this.folder,
+        PUMICE_LAN_ADDRESSES: LAN_ADDRESS,
         PUMICE_LOG: 'warn',
+        ...this.more,
       },
       stdio: ['ignore', 'pipe', 'pipe'],
     });

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { playedSurface } from '../../../src/server/playedSurface';
 import { services } from '../../../src/server/services';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
 
@@ -7,15 +8,15 @@ export const dynamic = 'force-dynamic';
 export async function generateMetadata({ params }: { params: Promise<{ surface: string }> }): Promise<Metadata> {
   const { surface: id } = await params;
   const surface = services().desk.current.document.surfaces.find((candidate) => candidate.id === id);
-  return surface ? { title: surface.name, manifest: `/play/${encodeURIComponent(id)}/manifest.webmanifest` } : {};
+  return surface ? { title: surface.name } : {};
 }
 
 export default async function PlayPage({ params }: { params: Promise<{ surface: string }> }) {
   const { surface: id } = await params;
   const { desk, environment } = services();
-  const { id: rig, document, revision, stage } = desk.current;
-  const surface = document.surfaces.find((candidate) => candidate.id === id);
-  if (!surface) {
+  const played = playedSurface(id);
+  const { document } = desk.current;
+  if (!played) {
     return (
       <main className="missing">
         <h1>There is no surface “{id}” in {document.name}.</h1>
@@ -29,5 +30,11 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
       </main>
     );
   }
-  return <PlaySurface surface={surface} played={`${rig} ${revision}`} stage={stage} hubPort={environment.hubPort} />;
+  return (
+    <>
+      {/* With the cookie of a joined device, or the network would be refused it. */}
+      <link rel="manifest" href={`/play/${encodeURIComponent(id)}/manifest.webmanifest`} crossOrigin="use-credentials" />
+      <PlaySurface {...played} hubPort={environment.hubPort} />
+    </>
+  );
 }

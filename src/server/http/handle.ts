@@ -1,7 +1,6 @@
 import type Joi from 'joi';
 import { mustBe } from '../../protocol/check';
 import { LIMITS } from '../../protocol/limits';
-import { isOwnOrigin } from '../../protocol/origin';
 import { ProblemError, type ProblemCode } from '../../protocol/problem';
 import { services } from '../services';
 
@@ -64,8 +63,15 @@ export async function readText(request: Request, mostBytes: number = LIMITS.body
   return Buffer.concat(pieces).toString('utf8');
 }
 
+/** For what is not part of the rig, and must not change on Stage all the same. */
+export function mustBeOnBench(field: string): void {
+  if (services().desk.current.stage) throw new ProblemError('locked', field, 'Pumice is on Stage, where nothing can be changed: go back to the Bench first.');
+}
+
 function mustComeFromHere(request: Request): void {
-  if (!isOwnOrigin(request.headers.get('origin') ?? undefined, services().environment.port)) {
+  // The Host header was checked at the door.
+  const origin = request.headers.get('origin');
+  if (origin !== null && origin.replace(/^https?:\/\//, '') !== request.headers.get('host')) {
     throw new ProblemError('forbidden', 'origin', 'This request comes from a page that is not Pumice.');
   }
 }

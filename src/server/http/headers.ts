@@ -5,7 +5,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
  * The Content-Security-Policy and its companions on every answer. Next reads the nonce for its own scripts from the
  * request's header of the same name.
  */
-export function setSecurityHeaders(request: IncomingMessage, response: ServerResponse, hubPort: number): void {
+export function setSecurityHeaders(request: IncomingMessage, response: ServerResponse, hubPort: number, secure: boolean): void {
   const nonce = randomBytes(16).toString('base64');
   const host = request.headers.host!.replace(/:\d+$/, '');
   const policy = [
@@ -15,7 +15,7 @@ export function setSecurityHeaders(request: IncomingMessage, response: ServerRes
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",
     "font-src 'self'",
-    `connect-src 'self' ws://${host}:${hubPort}`,
+    `connect-src 'self' ${secure ? 'wss' : 'ws'}://${host}:${hubPort}`,
     "object-src 'none'",
     "base-uri 'none'",
     "form-action 'self'",

@@ -51,6 +51,17 @@ export class LibraryRow extends Model<InferAttributes<LibraryRow>, InferCreation
   declare content: string;
 }
 
+/** A tablet or phone that has joined. */
+export class DeviceRow extends Model<InferAttributes<DeviceRow>, InferCreationAttributes<DeviceRow>> {
+  declare id: string;
+  declare name: string;
+  declare tokenHash: string;
+  declare surface: string | null;
+  declare width: number;
+  declare height: number;
+  declare joinedAtMs: number;
+}
+
 export function defineModels(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   RigRow.init(
@@ -109,5 +120,17 @@ export function defineModels(sequelize: Sequelize): void {
       content: { type: DataTypes.TEXT, allowNull: false },
     },
     { ...options, tableName: 'library' },
+  );
+  DeviceRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      name: { type: DataTypes.STRING, allowNull: false },
+      tokenHash: { type: DataTypes.STRING, allowNull: false },
+      surface: { type: DataTypes.STRING, allowNull: true },
+      width: { type: DataTypes.INTEGER, allowNull: false },
+      height: { type: DataTypes.INTEGER, allowNull: false },
+      joinedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+    },
+    { ...options, tableName: 'devices' },
   );
 }

@@ -15,8 +15,8 @@ interface LiveProviderProps {
 /** Holds the one live line of a page. */
 export function LiveProvider({ hubPort, surface, children }: LiveProviderProps) {
   const live = useMemo(() => {
-    const host = typeof window === 'undefined' ? 'localhost' : window.location.hostname;
-    return new LiveConnection(`ws://${host}:${hubPort}/live`, surface, () => performance.timeOrigin + performance.now());
+    const { protocol, hostname } = typeof window === 'undefined' ? { protocol: 'http:', hostname: 'localhost' } : window.location;
+    return new LiveConnection(`${protocol === 'https:' ? 'wss' : 'ws'}://${hostname}:${hubPort}/live`, surface, () => performance.timeOrigin + performance.now());
   }, [hubPort, surface]);
   useEffect(() => {
     live.start();

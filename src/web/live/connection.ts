@@ -1,4 +1,5 @@
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
+import { CLOSED_NOT_JOINED } from '../../protocol/devices';
 import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type Names, type RawLine, type ToPage } from '../../protocol/live';
 import type { Problem } from '../../protocol/problem';
 import { ClockOffset } from './clockOffset';
@@ -11,7 +12,8 @@ const SILENCE_MS = 1400;
 /** A try to connect that takes longer is given up for a new one. */
 const CONNECT_MS = 1000;
 
-export type LineStatus = 'connecting' | 'open' | 'lost';
+/** Dropped: the host does not let this device in. */
+export type LineStatus = 'connecting' | 'open' | 'lost' | 'dropped';
 
 export interface NamedFact {
   hubTimeMs: number;
@@ -36,6 +38,10 @@ export class LiveConnection {
   /** The page of the surface to show, null for the first. */
   page: string | null = null;
   playing: Record<string, number> = {};
+  /** The joined devices that are there now, by id. */
+  presentDevices: readonly string[] = [];
+  /** What this joined device is to show instead, null for its motion page; undefined for no change. */
+  given: string | null | undefined = undefined;
   mappingStates: ReadonlyMap<string, MappingState> = new Map();
   /** The scene that was recalled last. */
   scene: string | null = null;
@@ -172,7 +178,7 @@ export class LiveConnection {
       if (typeof data === 'string') this.hear(JSON.parse(data) as ToPage);
       else this.hearFrame(new DataView(data));
     };
-    socket.onclose = () => this.lost();
+    socket.onclose = ({ code }) => (code === CLOSED_NOT_JOINED ? this.end() : this.lost());
     this.timers.push(setTimeout(() => socket.readyState === WebSocket.CONNECTING && this.giveUp(socket), CONNECT_MS));
   }
 
@@ -187,6 +193,12 @@ export class LiveConnection {
     this.clearTimers();
     this.setStatus(this.everOpen ? 'lost' : 'connecting');
     this.timers.push(setTimeout(() => this.connect(), RETRY_MS));
+  }
+
+  /** The host does not let this device in (any more): no use in trying again. */
+  private end(): void {
+    this.clearTimers();
+    this.setStatus('dropped');
   }
 
   private ping(): void {
@@ -270,7 +282,11 @@ export class LiveConnection {
         return this.rawListeners.tell(message.input, message.lines, message.dropped);
       case 'surfaces':
         this.playing = message.playing;
+        this.presentDevices = message.devices;
         return this.changeListeners.tell('surfaces');
+      case 'given':
+        this.given = message.surface;
+        return this.changeListeners.tell('given');
       case 'problem':
         return this.problemListeners.tell('problem', message.problem);
       default:
@@ -382,7 +398,7 @@ export class LiveConnection {
 }
 
 /** What else can change on the line. */
-export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing' | 'mappingStates';
+export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing' | 'mappingStates' | 'given';
 
 /** How one mapping is; its time is on the clock of the page, null for never heard. */
 export interface MappingState {

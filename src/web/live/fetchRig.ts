@@ -1,7 +1,9 @@
 import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
+import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protocol/devices';
 import type { InputSettings } from '../../protocol/inputSettings';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
+import type { PlayedSurface } from '../../protocol/playedSurface';
 import type { Problem } from '../../protocol/problem';
 import type { RigPreview } from '../../protocol/rigPreview';
 import type { TakenRecording } from '../../protocol/recording';
@@ -111,6 +113,34 @@ export function putInputSettings(settings: InputSettings): Promise<InputSettings
 
 export function postRecording(name: string, text: string): Promise<TakenRecording> {
   return send(`/api/recordings?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'content-type': 'text/plain' }, body: text });
+}
+
+export function fetchSurface(id: string): Promise<PlayedSurface> {
+  return ask(`/api/surfaces/${encodeURIComponent(id)}`);
+}
+
+export function fetchJoining(): Promise<Joining> {
+  return ask('/api/joining');
+}
+
+export function putLan(on: boolean): Promise<Joining> {
+  return ask('/api/joining', { on }, 'PUT');
+}
+
+export function postCode(surface: string | null): Promise<JoinCode> {
+  return ask('/api/joining/code', { surface });
+}
+
+export function patchDevice(id: string, set: { name?: string; surface?: string | null }): Promise<{ devices: JoinedDevice[] }> {
+  return ask(`/api/devices/${encodeURIComponent(id)}`, set, 'PATCH');
+}
+
+export function dropDevice(id: string): Promise<{ devices: JoinedDevice[] }> {
+  return ask(`/api/devices/${encodeURIComponent(id)}`, {}, 'DELETE');
+}
+
+export function postJoin(request: JoinRequest): Promise<{ name: string; page: string }> {
+  return ask('/api/join', request);
 }
 
 function ask<T = RigAnswer>(path: string, body?: unknown, method = 'POST'): Promise<T> {

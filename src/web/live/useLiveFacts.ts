@@ -21,6 +21,9 @@ export const useShownPage = (): string | null => useChanging('page', (live) => l
 export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
 export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
 
+/** The joined devices that are there, by id. */
+export const usePresentDevices = (): readonly string[] => useChanging('surfaces', (live) => live.presentDevices, NONE);
+export const useGiven = (): string | null | undefined => useChanging('given', (live) => live.given, undefined);
 export const useInputsState = (): InputsState | null => useChanging('inputs', (live) => live.inputs, null);
 export const useIntroducing = (): string | null => useChanging('introducing', (live) => live.introducing, null);
 export const useHeldBack = (): readonly string[] => useChanging('heldBack', (live) => live.heldBack, NONE);

@@ -5,6 +5,7 @@ import { DeviceLine } from '../live/devices/deviceLine';
 import { askForMotion, MotionReader, motionObstacle } from '../live/devices/motion';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { addPainter } from '../live/painter';
+import { useGivenSurface } from '../live/useGivenSurface';
 import { useLineStatus } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
 
@@ -41,6 +42,7 @@ function Motion() {
   const [running, setRunning] = useState(false);
   const reader = useRef<MotionReader>(null);
   const stop = useRef<() => void>(undefined);
+  useGivenSurface(status);
   const values = useRef(new Map<string, number>());
 
   useEffect(() => {
@@ -75,7 +77,7 @@ function Motion() {
     <>
       <h1>Motion</h1>
       {problem && <p role="alert">{problem}</p>}
-      {status !== 'open' && <p role="status">No connection to Pumice. Trying again…</p>}
+      {status !== 'open' && <p role="status">{status === 'dropped' ? 'The host has dropped this device.' : 'No connection to Pumice. Trying again…'}</p>}
       {running ? (
         <>
           <p>{name} is on. Keep this page in view.</p>

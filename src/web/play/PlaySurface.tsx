@@ -2,7 +2,9 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
+import type { PlayedSurface } from '../../protocol/playedSurface';
 import { fitInto } from '../../core/surface/fit';
+import type { LineStatus } from '../live/connection';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useLineStatus, useLiveStage, useShownPage } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
@@ -15,13 +17,10 @@ import { PlayDesk } from './playDesk';
 import { useAwake } from './useAwake';
 import { usePanicKey } from '../live/usePanicKey';
 import { useFreshSurface } from './useFreshSurface';
+import { useGivenSurface } from '../live/useGivenSurface';
 import { useStaying } from './useStaying';
 
-interface PlaySurfaceProps {
-  surface: RigSurface;
-  /** The id and the revision of the rig that the surface is of. */
-  played: string;
-  stage: boolean;
+interface PlaySurfaceProps extends PlayedSurface {
   hubPort: number;
 }
 
@@ -34,12 +33,12 @@ export function PlaySurface(props: PlaySurfaceProps) {
   );
 }
 
-function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps) {
+function Fitted(first: PlaySurfaceProps) {
   const live = useLive();
   const status = useLineStatus();
-  const surface = useFreshSurface(first, played);
+  const surface = useFreshSurface(first);
   const liveStage = useLiveStage();
-  const stage = live.revision < 0 ? firstStage : liveStage;
+  const stage = live.revision < 0 ? first.stage : liveStage;
   const shown = useShownPage();
   const page = surface.pages.find(({ id }) => id === shown) ?? surface.pages[0]!;
   const { scale, left, top } = useWindowFit(surface);
@@ -47,6 +46,7 @@ function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps)
   useEffect(() => {
     scaleNow.current = scale;
   }, [scale]);
+  useGivenSurface(status);
   useAwake();
   usePanicKey(live);
   useStaying();
@@ -62,11 +62,18 @@ function Fitted({ surface: first, played, stage: firstStage }: PlaySurfaceProps)
       </div>
       {status === 'open' && <FullScreen />}
       <p className="line" role="status">
-        {status === 'open' ? '' : status === 'lost' ? 'No connection to Pumice. Trying again…' : 'Connecting…'}
+        {LINE_WORDS[status]}
       </p>
     </main>
   );
 }
+
+const LINE_WORDS: Record<LineStatus, string> = {
+  open: '',
+  lost: 'No connection to Pumice. Trying again…',
+  connecting: 'Connecting…',
+  dropped: 'The host has dropped this device.',
+};
 
 function Control({ control, desk, scale }: { control: RigControl; desk: PlayDesk; scale: number }) {
   switch (control.kind) {

@@ -1,25 +1,24 @@
 import { useEffect, useState } from 'react';
-import type { RigSurface } from '../../core/rig/document';
-import { fetchRig } from '../live/fetchRig';
+import type { PlayedSurface } from '../../protocol/playedSurface';
+import { fetchSurface } from '../live/fetchRig';
 import { usePlayedRig } from '../live/useLiveFacts';
 
-/**
- * The surface as the rig has it now: fetched again when the rig was edited, or another one opened, while the page is open.
- * @param firstPlayed the id and the revision of the rig that `first` is of
- */
-export function useFreshSurface(first: RigSurface, firstPlayed: string): RigSurface {
-  const [surface, setSurface] = useState(first);
+/** The surface as the rig has it now: fetched again when the rig was edited, or another one opened, while the page is open. */
+export function useFreshSurface(first: PlayedSurface): PlayedSurface['surface'] {
+  const [surface, setSurface] = useState(first.surface);
   const played = usePlayedRig();
+  const { id } = first.surface;
   useEffect(() => {
-    if (played === '' || played === firstPlayed) return;
+    if (played === '' || played === first.played) return;
     let current = true;
-    void fetchRig().then(({ document }) => {
-      const found = document.surfaces.find(({ id }) => id === first.id);
-      if (current && found) setSurface((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found));
-    });
+    // Where the surface is not there any more the page shows it as it was: a hand may be on it.
+    void fetchSurface(id).then(
+      (found) => current && setSurface((before) => (JSON.stringify(before) === JSON.stringify(found.surface) ? before : found.surface)),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
-  }, [played, firstPlayed, first.id]);
+  }, [played, first.played, id]);
   return surface;
 }

@@ -7,6 +7,7 @@ import { printedPage } from '../../../core/surface/printed';
 import { usePlaying } from '../../live/useLiveFacts';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
+import { JoinedDevices } from './JoinedDevices';
 import { SurfacePicture } from './SurfacePicture';
 
 /** The surfaces of the rig, who plays them now, and the way to open them. */
@@ -54,6 +55,7 @@ export function SurfacesPanel() {
           );
         })}
       </ul>
+      <JoinedDevices />
     </section>
   );
 }

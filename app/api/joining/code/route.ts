@@ -1,0 +1,15 @@
+import { codeSchema } from '../../../../src/protocol/devices';
+import { ProblemError } from '../../../../src/protocol/problem';
+import { handle, mustBeOnBench, readBody } from '../../../../src/server/http/handle';
+import { services } from '../../../../src/server/services';
+
+/** A new code, for devices that are to get a surface, `{surface}`; null for their motion sensors alone. */
+export function POST(request: Request): Promise<Response> {
+  return handle(request, async () => {
+    mustBeOnBench('surface');
+    const { surface } = await readBody(request, codeSchema);
+    const { devices } = services();
+    if (!devices.lan) throw new ProblemError('invalid', 'surface', 'Nothing can join while Pumice listens on this computer alone: let it be reached from the network first.');
+    return devices.makeCode(surface);
+  });
+}
