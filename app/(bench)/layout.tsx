@@ -5,6 +5,7 @@ import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
+import '../../src/web/play/controls.css';
 import './bench.css';
 
 export const dynamic = 'force-dynamic';

@@ -2,6 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
+import '../../src/web/play/controls.css';
 import './play.css';
 
 export const metadata: Metadata = { title: 'Pumice', description: 'A surface to play' };

@@ -45,8 +45,8 @@ export class Player implements LiveState, MessageSink {
   rigId = '';
   revision = 0;
   stage = false;
-  /** By surface: the page that a scene turned to. */
-  readonly pages = new Map<string, string>();
+  /** By surface: the page and the bank that a scene turned to. */
+  readonly turned = new Map<string, { page?: string; bank?: number }>();
   private lastScene: string | null = null;
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private heardMs: number[] = [];
@@ -171,7 +171,9 @@ export class Player implements LiveState, MessageSink {
 
   /** The engine says that a scene was recalled. */
   recalled(scene: string): void {
-    for (const [surface, page] of Object.entries(this.rig!.scenes.find(({ id }) => id === scene)!.pages)) this.pages.set(surface, page);
+    const { pages, banks = {} } = this.rig!.scenes.find(({ id }) => id === scene)!;
+    for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
+    for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
     this.lastScene = scene;
     this.onRecalled();
   }

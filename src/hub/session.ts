@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
-import { controlSignals } from '../core/rig/references';
+import type { RigSurface } from '../core/rig/document';
+import { flatControls, surfaceSignals } from '../core/surface/controlKinds';
 import { check } from '../protocol/check';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
 import { decodeMidi, encodeHeard, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
@@ -17,8 +18,10 @@ import type { Player } from './player';
 import { hubTimeMs } from './time';
 import { Watcher } from './watcher';
 
+const NOTHING = { plays: [], shows: [] };
+
 /** What a joined device may say: it plays its surface, brings its motion sensor, and may call for silence. */
-const OF_DEVICES: ReadonlySet<FromPage['kind']> = new Set(['hello', 'watch', 'ping', 'panic', 'device', 'deviceGone']);
+const OF_DEVICES: ReadonlySet<FromPage['kind']> = new Set(['hello', 'watch', 'ping', 'panic', 'recall', 'device', 'deviceGone']);
 
 /** One page on the live line: checks what it sends, hands it to the player, shows it what it watches. */
 export class Session {
@@ -108,14 +111,19 @@ export class Session {
     this.player.watchers.delete(this.watcher);
     this.player.watchersChanged();
     this.watcher.close();
-    for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
-    this.heldGates.clear();
+    this.letGo();
     this.devices.close();
     this.raw?.close();
     this.heldBack = [];
     this.inputs.heldBackChanged();
     // Whoever introduces a mapping and leaves ends it.
     if (this.introduction && this.introduction === this.player.introduction && this.player.endIntroduction()) this.inputs.introductionChanged();
+  }
+
+  /** Releases the gates that this page holds. */
+  private letGo(): void {
+    for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
+    this.heldGates.clear();
   }
 
   private receive(data: RawData, isBinary: boolean): void {
@@ -153,6 +161,12 @@ export class Session {
       case 'panic':
         this.log.info('panic');
         return this.player.panic();
+      case 'recall':
+        return this.recall(message.scene);
+      case 'try':
+        this.surface = message.surface;
+        this.letGo();
+        return this.allowSignals();
       case 'device': {
         const numbered = this.devices.tell(message);
         if (!numbered) return this.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices.`);
@@ -206,16 +220,23 @@ export class Session {
     this.onPresence();
   }
 
+  /** A joined device recalls the scenes that its surface has buttons for. */
+  private recall(scene: string): void {
+    const onSurface = () => this.surfaceNow?.pages.some(({ controls }) => flatControls(controls).some((control) => control.kind === 'scene' && control.scene === scene)) ?? false;
+    if (this.device && !onSurface()) return this.refuse('forbidden', 'scene', 'This surface has no button for that scene.');
+    if (!this.player.recall(scene)) this.refuse('not-found', 'scene', `There is no scene "${scene}" in this rig.`);
+  }
+
   /** Tells which mapping is introduced. */
   showIntroduction(): void {
     const { introduction } = this.player;
     this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0 });
   }
 
-  /** Tells a play page which page of its surface to show. */
+  /** Tells a play page which page and bank of its surface to show. */
   showPage(): void {
-    const page = this.surface === null ? undefined : this.player.pages.get(this.surface);
-    if (page !== undefined) this.send({ kind: 'page', page });
+    const turned = this.surface === null ? undefined : this.player.turned.get(this.surface);
+    if (turned) this.send({ kind: 'page', ...turned });
   }
 
   showMappingStates(): void {
@@ -271,15 +292,13 @@ export class Session {
 
   private allowSignals(): void {
     const { rig, signals } = this.player;
-    this.allowed = new Set(numbersOf(signals, this.shownSignals));
+    this.allowed = new Set(numbersOf(signals, this.surfaceNow && surfaceSignals(this.surfaceNow).plays));
     const gateIds = rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []));
     this.gates = new Set(numbersOf(signals, gateIds));
   }
 
-  /** The signals of the controls of this page's surface. */
-  private get shownSignals(): string[] {
-    const surface = this.player.rig?.surfaces.find((candidate) => candidate.id === this.surface);
-    return surface?.pages.flatMap((page) => page.controls.flatMap(controlSignals)).map(([, id]) => id) ?? [];
+  private get surfaceNow(): RigSurface | undefined {
+    return this.player.rig?.surfaces.find((candidate) => candidate.id === this.surface);
   }
 
   private applyWatch(): void {
@@ -306,7 +325,9 @@ export class Session {
 
   /** A joined device sees the signals that its surface shows, and nothing else. */
   private get watchOfDevice(): Watch {
-    const shown = new Set(this.shownSignals);
+    const surface = this.surfaceNow;
+    const { plays, shows } = surface ? surfaceSignals(surface) : NOTHING;
+    const shown = new Set([...plays, ...shows]);
     return { signals: this.watch.signals?.filter((signal) => shown.has(signal)) ?? [] };
   }
 

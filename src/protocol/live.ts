@@ -38,6 +38,10 @@ export type FromPage =
   | { kind: 'watch'; watch: Watch }
   | { kind: 'ping'; pageTimeMs: number }
   | { kind: 'panic' }
+  /** A scene button was pressed. */
+  | { kind: 'recall'; scene: string }
+  /** A page on this computer plays a surface for a while without being its play page; null ends it. */
+  | { kind: 'try'; surface: string | null }
   /** A device at this page, named by the page; told again when it knows more sources. */
   | { kind: 'device'; device: string; report: DeviceReport; sources: SourceReport[] }
   | { kind: 'deviceGone'; device: string }
@@ -84,6 +88,8 @@ export const fromPageSchema = Joi.alternatives().conditional('.kind', {
     },
     { is: 'ping', then: Joi.object({ kind: Joi.string(), pageTimeMs: Joi.number().required() }) },
     { is: 'panic', then: Joi.object({ kind: Joi.string() }) },
+    { is: 'recall', then: Joi.object({ kind: Joi.string(), scene: id.required() }) },
+    { is: 'try', then: Joi.object({ kind: Joi.string(), surface: id.allow(null).required() }) },
     {
       is: 'device',
       then: Joi.object({
@@ -100,7 +106,7 @@ export const fromPageSchema = Joi.alternatives().conditional('.kind', {
     { is: 'knob', then: Joi.object({ kind: Joi.string(), standIn: id.required(), knob: key.required(), value: finite.required() }) },
   ],
   otherwise: Joi.object({
-    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'device', 'deviceGone', 'holdBack', 'introduce', 'standIn', 'knob').required(),
+    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'recall', 'try', 'device', 'deviceGone', 'holdBack', 'introduce', 'standIn', 'knob').required(),
   }),
 }) as Joi.Schema<FromPage>;
 
@@ -193,8 +199,8 @@ export type ToPage =
   | { kind: 'rig'; rig: string; revision: number; stage: boolean }
   | { kind: 'pong'; pageTimeMs: number; hubTimeMs: number }
   | { kind: 'activity'; activity: Activity }
-  /** Which page of its surface a play page shows; none said: the first. */
-  | { kind: 'page'; page: string }
+  /** Which page and bank of its surface a play page turns to; what is not said stays as it is. */
+  | { kind: 'page'; page?: string; bank?: number }
   /** How many pages play each surface, and which joined devices are there. */
   | { kind: 'surfaces'; playing: Record<string, number>; devices: string[] }
   /** This joined device has another surface than its page shows; null for none, only its motion. */

@@ -1,3 +1,4 @@
+import { flatControls } from '../surface/controlKinds';
 import { controlSignals } from '../rig/references';
 import type { RigDocument, RigSignal } from '../rig/document';
 
@@ -9,7 +10,7 @@ export function ownAddresses(rig: RigDocument): OwnAddress[] {
   const signals = new Map(rig.signals.map((signal) => [signal.id, signal]));
   const controls = rig.surfaces.flatMap((surface) =>
     surface.pages.flatMap(({ controls: onPage }) =>
-      onPage.flatMap((control) =>
+      flatControls(onPage).flatMap((control) =>
         controlSignals(control).flatMap(([role, id]): OwnAddress[] => {
           const signal = signals.get(id);
           const description = `${surface.name}: ${control.label}, ${role}`;

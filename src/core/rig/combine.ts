@@ -36,11 +36,9 @@ export function combine(rig: RigDocument, part: RigDocument, how: CombineHow): C
     const to = renameSurface(surface, names);
     return { list: 'surfaces', id: to.id, to: kept ? { ...to, name: freeName(to.name, rig.surfaces.map(({ name }) => name)) } : to };
   });
-  const taken = new Set(rig.scenes.map(({ id }) => id));
   const scenes = part.scenes.map((scene): Change => {
-    const id = kept ? freeId(scene.id, taken) : scene.id;
-    const to = renameScene(scene, id, names);
-    return { list: 'scenes', id, to: kept ? { ...to, name: freeName(scene.name, rig.scenes.map(({ name }) => name)) } : to };
+    const to = renameScene(scene, names);
+    return { list: 'scenes', id: to.id, to: kept ? { ...to, name: freeName(scene.name, rig.scenes.map(({ name }) => name)) } : to };
   });
   return [
     ...removal,
@@ -112,6 +110,7 @@ function renaming(rig: RigDocument, part: RigDocument, how: CombineHow): Renamin
     }),
     outputs: named(part.outputs, idsOf(rig.outputs), (id) => sameKind('outputs', id)),
     receivers: named(part.receivers, idsOf(rig.receivers), (id) => (rig.receivers.some((receiver) => receiver.id === id) ? id : null)),
+    scenes: named(part.scenes, idsOf(rig.scenes), (id) => (beside ? null : id)),
     surfaces: named(part.surfaces, idsOf(rig.surfaces), (id) => (!beside && rig.surfaces.some((surface) => surface.id === id) ? id : null)),
   };
 }

@@ -255,6 +255,8 @@ export interface RigScene {
   name: string;
   mappings: Record<string, boolean>;
   pages: Record<string, string>;
+  /** Which bank a surface turns to, by its place from 0. */
+  banks?: Record<string, number>;
   values: Record<string, number>;
   messages: { output: string; bytes: number[] }[];
   glideMs: number;
@@ -273,6 +275,10 @@ export interface RigSurface {
   name: string;
   width: number;
   height: number;
+  /** Colours of its own, `#rrggbb`; controls name them by their place. */
+  palette?: string[];
+  /** Names of its banks, two or more: the same controls, each time with other signals and so with other numbers. */
+  banks?: string[];
   pages: RigPage[];
 }
 
@@ -298,14 +304,57 @@ export interface TouchBehaviour {
 
 interface ControlBase {
   id: string;
+  /** Empty: it shows what it sends. */
   label: string;
   frame: Frame;
   behaviour?: TouchBehaviour;
+  /** A colour of the surface's palette, by its place from 0. */
+  colour?: number;
+  /** Controls of one group are marked and moved together. */
+  group?: string;
+  /** Neither moved nor sized in the designer. */
+  locked?: boolean;
+  /** By role, see `surface/controlKinds`: a control is a picture of ordinary signals. */
+  signals: Record<string, string>;
+  /** The signals of the second bank and those after it. */
+  banks?: Record<string, string>[];
 }
 
-/** A control is a picture of ordinary signals; `touch` is a gate that is on while a finger is on it. */
-export type RigControl =
-  | (ControlBase & { kind: 'fader'; signals: { value: string; touch: string } })
-  | (ControlBase & { kind: 'dial'; signals: { value: string; touch: string } })
-  | (ControlBase & { kind: 'xy'; signals: { x: string; y: string; touch: string } })
-  | (ControlBase & { kind: 'push'; signals: { gate: string } });
+/** How hard a pad or key was struck: always fully, by the place on it (harder towards the lower edge), or by the size of the touch. */
+export const STRENGTHS = ['fixed', 'position', 'size'] as const;
+export type Strength = (typeof STRENGTHS)[number];
+
+export type RigControl = ControlBase &
+  (
+    | { kind: 'fader' }
+    | { kind: 'push' }
+    | { kind: 'toggle' }
+    /** Endless: it has no ends, and its signal starts again after each turn. */
+    | { kind: 'dial'; endless?: boolean }
+    /** A point for each of up to five fingers. */
+    | { kind: 'xy'; fingers?: number }
+    /** Faders side by side that a finger may sweep across. */
+    | { kind: 'faders'; count: number }
+    /** Lanes side by side; a lane keeps the finger that came down on it. */
+    | { kind: 'tracks'; count: number }
+    | { kind: 'radio'; choices: string[] }
+    | { kind: 'pads'; columns: number; rows: number; strength: Strength }
+    /** From one note to another, all of them or those of a scale (semitones above C). */
+    | { kind: 'keys'; low: number; high: number; scale?: number[]; strength: Strength }
+    /** Position: the finger's place. Bend: from the middle by the way that the finger goes. */
+    | { kind: 'strip'; mode: 'position' | 'bend' }
+    | { kind: 'stepper'; steps: number }
+    | { kind: 'label' }
+    /** Shows a signal of any input, null while none is chosen. */
+    | { kind: 'readout'; shows: string | null }
+    | { kind: 'meter'; shows: string | null }
+    | { kind: 'ring'; shows: string | null }
+    | { kind: 'page'; page: string | null }
+    | { kind: 'bank' }
+    | { kind: 'scene'; scene: string | null }
+    /** Lays a panel of other controls over the page while it is held, or until it is tapped again. */
+    | { kind: 'fold'; opens: 'hold' | 'tap'; panel: Frame; controls: RigControl[] }
+  );
+
+export type ControlKind = RigControl['kind'];
+export type ControlOf<K extends ControlKind> = Extract<RigControl, { kind: K }>;

@@ -1,5 +1,6 @@
+import { withControls } from '../surface/controls';
 import { sourcesOf } from '../signal/order';
-import type { MessageSpec, RigDocument, RigMapping, RigSignal } from './document';
+import type { MessageSpec, RigControl, RigDocument, RigMapping, RigSignal } from './document';
 
 /** What of a rig can be stored on its own: an input (or the surface that is one) with its mappings, or an output. */
 export type PartOf = { list: 'inputs' | 'outputs'; id: string };
@@ -35,7 +36,7 @@ export function partOf(rig: RigDocument, { list, id }: PartOf): RigDocument | nu
     signals: rig.signals.filter((signal) => signal.input === id).map((signal) => among(signal, own)),
     derived: rig.derived.filter((derived) => own.has(derived.id)),
     mappings,
-    surfaces: input.kind === 'surface' ? rig.surfaces.filter((surface) => surface.id === input.surface) : [],
+    surfaces: input.kind === 'surface' ? rig.surfaces.filter((surface) => surface.id === input.surface).map((surface) => withControls(surface, (control) => forget(control, own))) : [],
   };
   return withOutputs(rig, part, outputs);
 }
@@ -44,6 +45,12 @@ function withOutputs(rig: RigDocument, part: RigDocument, ids: ReadonlySet<strin
   const outputs = rig.outputs.filter((output) => ids.has(output.id));
   const receivers = rig.receivers.filter((receiver) => outputs.some((output) => output.receiver === receiver.id));
   return { ...part, outputs, receivers };
+}
+
+/** A control without the scenes and the foreign signals that it names. */
+function forget(control: RigControl, own: ReadonlySet<string>): RigControl {
+  if (control.kind === 'scene') return { ...control, scene: null };
+  return 'shows' in control && control.shows !== null && !own.has(control.shows) ? { ...control, shows: null } : control;
 }
 
 function among(signal: RigSignal, own: ReadonlySet<string>): RigSignal {

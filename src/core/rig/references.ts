@@ -1,5 +1,6 @@
 import { derivedOrder, sourcesOf } from '../signal/order';
-import type { MessageSpec, RigControl, RigDocument } from './document';
+import { LIMITS_OF_CONTROLS, rolesOf } from '../surface/controlKinds';
+import type { MessageSpec, RigControl, RigDocument, RigSurface } from './document';
 
 export interface DanglingReference {
   /** Path in the document, as `mappings[3].signal`. */
@@ -7,7 +8,8 @@ export interface DanglingReference {
   message: string;
 }
 
-type Kind = 'input' | 'signal' | 'mapping' | 'receiver' | 'output' | 'surface' | 'page';
+type Kind = 'input' | 'signal' | 'mapping' | 'receiver' | 'output' | 'surface' | 'page' | 'scene';
+type Refer = (path: string, kind: Kind, id: string) => void;
 
 /** Ids that point nowhere or stand twice, and circles of derived signals: all of them, each with its path. */
 export function checkReferences(rig: RigDocument): DanglingReference[] {
@@ -20,13 +22,13 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
     output: uniqueIds('outputs', rig.outputs, found),
     surface: uniqueIds('surfaces', rig.surfaces, found),
     page: new Set(rig.surfaces.flatMap(({ pages }) => pages.map(({ id }) => id))),
+    scene: uniqueIds('scenes', rig.scenes, found),
   };
-  uniqueIds('scenes', rig.scenes, found);
   rig.derived.forEach(({ id }, i) => {
     if (ids.signal.has(id)) found.push({ path: `derived[${i}].id`, message: `expected an id used once, found "${id}" again` });
     ids.signal.add(id);
   });
-  const refer = (path: string, kind: Kind, id: string) => {
+  const refer: Refer = (path, kind, id) => {
     const article = kind === 'input' || kind === 'output' ? 'an' : 'a';
     if (!ids[kind].has(id)) found.push({ path, message: `expected the id of ${article} ${kind} of this rig, found "${id}"` });
   };
@@ -51,13 +53,7 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
   });
   rig.surfaces.forEach((surface, s) => {
     uniqueIds(`surfaces[${s}].pages`, surface.pages, found);
-    surface.pages.forEach((page, p) => {
-      const at = `surfaces[${s}].pages[${p}].controls`;
-      uniqueIds(at, page.controls, found);
-      page.controls.forEach((control, c) => {
-        for (const [role, id] of controlSignals(control)) refer(`${at}[${c}].signals.${role}`, 'signal', id);
-      });
-    });
+    surface.pages.forEach(({ controls }, p) => checkControls(`surfaces[${s}].pages[${p}].controls`, controls, surface, refer, found));
   });
   rig.scenes.forEach((scene, s) => {
     for (const id of Object.keys(scene.mappings)) refer(`scenes[${s}].mappings`, 'mapping', id);
@@ -82,7 +78,7 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
   return found;
 }
 
-function referMessage(path: string, message: MessageSpec, refer: (path: string, kind: Kind, id: string) => void): void {
+function referMessage(path: string, message: MessageSpec, refer: Refer): void {
   if (message.kind === 'polyPressure' && typeof message.note === 'object') refer(`${path}.note.of`, 'mapping', message.note.of);
   if (message.kind === 'relative' && message.fine) refer(`${path}.fine.signal`, 'signal', message.fine.signal);
   if (message.kind === 'note' && message.repeat && 'rateHz' in message.repeat && typeof message.repeat.rateHz === 'object') {
@@ -90,13 +86,38 @@ function referMessage(path: string, message: MessageSpec, refer: (path: string, 
   }
 }
 
+function checkControls(path: string, controls: readonly RigControl[], surface: RigSurface, refer: Refer, found: DanglingReference[], ids = new Set<string>()): void {
+  uniqueIds(path, controls, found, ids);
+  controls.forEach((control, c) => {
+    const at = `${path}[${c}]`;
+    const wanted = rolesOf(control).map(({ role }) => role);
+    const sets = [[`${at}.signals`, control.signals] as const, ...(control.banks ?? []).map((set, i) => [`${at}.banks[${i}]`, set] as const)];
+    for (const [where, set] of sets) {
+      for (const role of wanted) if (!(role in set)) found.push({ path: `${where}.${role}`, message: 'expected the id of a signal, found nothing' });
+      for (const [role, id] of Object.entries(set)) {
+        if (wanted.includes(role)) refer(`${where}.${role}`, 'signal', id);
+        else found.push({ path: `${where}.${role}`, message: `expected none but the signals of a ${control.kind} (${wanted.join(', ') || 'none'}), found one more` });
+      }
+    }
+    if ((control.banks?.length ?? 0) > Math.max(0, (surface.banks?.length ?? 0) - 1)) found.push({ path: `${at}.banks`, message: `expected no more banks than the surface has, found ${control.banks!.length + 1}` });
+    if (control.kind === 'keys' && (control.high < control.low || control.high - control.low >= LIMITS_OF_CONTROLS.keys)) {
+      found.push({ path: `${at}.high`, message: `expected a note from low to ${LIMITS_OF_CONTROLS.keys - 1} above it, found ${control.high}` });
+    }
+    if ('shows' in control && control.shows !== null) refer(`${at}.shows`, 'signal', control.shows);
+    if (control.kind === 'scene' && control.scene !== null) refer(`${at}.scene`, 'scene', control.scene);
+    if (control.kind === 'page' && control.page !== null && !surface.pages.some(({ id }) => id === control.page)) {
+      found.push({ path: `${at}.page`, message: `expected the id of a page of this surface, found "${control.page}"` });
+    }
+    if (control.kind === 'fold') checkControls(`${at}.controls`, control.controls, surface, refer, found, ids);
+  });
+}
+
 /** The signals of a control, as pairs of role and id. */
 export function controlSignals(control: RigControl): [role: string, signal: string][] {
   return Object.entries(control.signals);
 }
 
-function uniqueIds(path: string, things: { id: string }[], found: DanglingReference[]): Set<string> {
-  const ids = new Set<string>();
+function uniqueIds(path: string, things: readonly { id: string }[], found: DanglingReference[], ids = new Set<string>()): Set<string> {
   things.forEach(({ id }, i) => {
     if (ids.has(id)) found.push({ path: `${path}[${i}].id`, message: `expected an id used once, found "${id}" again` });
     ids.add(id);

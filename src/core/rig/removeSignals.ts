@@ -1,3 +1,4 @@
+import { withControls } from '../surface/controls';
 import { sourcesOf } from '../signal/order';
 import type { MessageSpec, RigDocument } from './document';
 import type { Change } from './edit';
@@ -41,7 +42,12 @@ export function removeSignals(rig: RigDocument, signals: readonly string[]): Cha
   const away = (list: Change['list'], things: readonly { id: string }[], ids: ReadonlySet<string>) =>
     things.flatMap(({ id }) => (ids.has(id) ? [{ list, id, to: null } as Change] : []));
   const pairs = rig.signals.filter(({ id, pair, returns }) => !gone.has(id) && ((pair !== undefined && gone.has(pair)) || (returns && gone.has(returns.released))));
+  const surfaces = rig.surfaces.flatMap((surface): Change[] => {
+    const to = withControls(surface, (control) => ('shows' in control && control.shows !== null && gone.has(control.shows) ? { ...control, shows: null } : control));
+    return to === surface ? [] : [{ list: 'surfaces', id: surface.id, to }];
+  });
   return [
+    ...surfaces,
     ...kept.flatMap((scene, i): Change[] => (JSON.stringify(scene) === JSON.stringify(rig.scenes[i]) ? [] : [{ list: 'scenes', id: scene.id, to: scene }])),
     ...away('mappings', rig.mappings, mappings),
     ...away('derived', rig.derived, gone),

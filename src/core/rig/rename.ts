@@ -9,6 +9,7 @@ export interface Renaming {
   outputs: ReadonlyMap<string, string>;
   receivers: ReadonlyMap<string, string>;
   surfaces: ReadonlyMap<string, string>;
+  scenes: ReadonlyMap<string, string>;
 }
 
 const to = (names: ReadonlyMap<string, string>, id: string) => names.get(id) ?? id;
@@ -74,18 +75,24 @@ function renameMessage(message: MessageSpec, { signals, mappings }: Renaming): M
 }
 
 export function renameSurface(surface: RigSurface, names: Renaming): RigSurface {
-  const control = (one: RigControl) => ({ ...one, signals: Object.fromEntries(Object.entries(one.signals).map(([role, id]) => [role, to(names.signals, id)])) }) as RigControl;
+  const signals = (set: Record<string, string>) => Object.fromEntries(Object.entries(set).map(([role, id]) => [role, to(names.signals, id)]));
+  const control = (one: RigControl): RigControl => {
+    const renamed: RigControl = { ...one, signals: signals(one.signals), ...(one.banks ? { banks: one.banks.map(signals) } : {}) };
+    if ('shows' in renamed && renamed.shows !== null) return { ...renamed, shows: to(names.signals, renamed.shows) };
+    if (renamed.kind === 'scene' && renamed.scene !== null) return { ...renamed, scene: to(names.scenes, renamed.scene) };
+    return renamed.kind === 'fold' ? { ...renamed, controls: renamed.controls.map(control) } : renamed;
+  };
   return { ...surface, id: to(names.surfaces, surface.id), pages: surface.pages.map((page) => ({ ...page, controls: page.controls.map(control) })) };
 }
 
-/** The scene under a new id, with everything that it names. */
-export function renameScene(scene: RigScene, id: string, names: Renaming): RigScene {
+export function renameScene(scene: RigScene, names: Renaming): RigScene {
   const keys = <T>(record: Record<string, T>, by: ReadonlyMap<string, string>) => Object.fromEntries(Object.entries(record).map(([key, value]) => [to(by, key), value]));
   return {
     ...scene,
-    id,
+    id: to(names.scenes, scene.id),
     mappings: keys(scene.mappings, names.mappings),
     pages: keys(scene.pages, names.surfaces),
+    ...(scene.banks ? { banks: keys(scene.banks, names.surfaces) } : {}),
     values: keys(scene.values, names.signals),
     messages: scene.messages.map((message) => ({ ...message, output: to(names.outputs, message.output) })),
     ...(scene.recalledBy ? { recalledBy: { ...scene.recalledBy, signal: to(names.signals, scene.recalledBy.signal) } } : {}),

@@ -11,13 +11,13 @@ const LETTER_EM = 0.56;
 /** What a control sends, a line for each mapping of its signals: `CC 21 · channel 3 · Weather`. */
 export function sentBy(rig: RigDocument, control: RigControl): string[] {
   const signals = controlSignals(control);
-  const roles = signals.filter(([role]) => role !== 'touch').length;
+  const roles = signals.filter(([role]) => !role.startsWith('touch')).length;
   return signals.flatMap(([role, id]) =>
     rig.mappings
       .filter((mapping) => mapping.signal === id)
       .map(({ message, output }) => {
         const where = rig.outputs.find((candidate) => candidate.id === output)?.name ?? output;
-        const which = role === 'touch' ? 'touch: ' : roles > 1 ? `${role}: ` : '';
+        const which = role.startsWith('touch') ? `${role}: ` : roles > 1 ? `${role}: ` : '';
         return `${which}${addressInWords(message)} · ${where}`;
       }),
   );

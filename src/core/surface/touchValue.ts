@@ -12,9 +12,12 @@ export interface Point {
  * wider than high lies down. The travel ends `inset` before the edges, so that both ends can be reached with certainty.
  */
 export function faderValue(frame: Frame, finger: Point, inset: number): UnitInterval {
-  if (frame.width > frame.height) return along(finger.x - frame.x, frame.width, inset);
+  if (isLying(frame)) return along(finger.x - frame.x, frame.width, inset);
   return along(frame.y + frame.height - finger.y, frame.height, inset);
 }
+
+/** A control that is wider than high lies down. */
+export const isLying = ({ width, height }: Frame): boolean => width > height;
 
 /** The two values of an XY pad: x from left to right, y from bottom to top. */
 export function xyValue(frame: Frame, finger: Point, inset: number): { x: UnitInterval; y: UnitInterval } {

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
 import { RIG_LISTS } from '../../core/rig/edit';
+import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
@@ -34,6 +35,7 @@ const scene = Joi.object({
   name: name.required(),
   mappings: Joi.object().pattern(id, Joi.boolean()).required(),
   pages: Joi.object().pattern(id, id).required(),
+  banks: Joi.object().pattern(id, Joi.number().integer().min(0).max(LIMITS_OF_CONTROLS.banks - 1)),
   values: Joi.object().pattern(id, finite).required(),
   messages: Joi.array()
     .max(LIMITS.sceneMessages)

@@ -35,8 +35,8 @@ export class LiveConnection {
   rigId = '';
   revision = -1;
   stage = false;
-  /** The page of the surface to show, null for the first. */
-  page: string | null = null;
+  /** The page and the bank that the host turned this surface to; a new object each time. */
+  turned: { page?: string; bank?: number } = {};
   playing: Record<string, number> = {};
   /** The joined devices that are there now, by id. */
   presentDevices: readonly string[] = [];
@@ -260,7 +260,7 @@ export class LiveConnection {
         this.activity = message.activity;
         return this.changeListeners.tell('activity');
       case 'page':
-        this.page = message.page;
+        this.turned = { ...(message.page === undefined ? {} : { page: message.page }), ...(message.bank === undefined ? {} : { bank: message.bank }) };
         return this.changeListeners.tell('page');
       case 'device':
         return this.deviceListeners.tell('device', message.device, message.sources, message.midi);

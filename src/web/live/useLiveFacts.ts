@@ -17,7 +17,8 @@ export const useLineStatus = (): LineStatus => useChanging('status', (live) => l
 /** The rig that plays and its revision, as one text that changes with either; empty before the hub said so. */
 export const usePlayedRig = (): string => useChanging('rig', (live) => (live.rigId === '' ? '' : `${live.rigId} ${live.revision}`), '');
 export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);
-export const useShownPage = (): string | null => useChanging('page', (live) => live.page, null);
+/** The page and bank that a scene turned this surface to. */
+export const useTurned = (): { page?: string; bank?: number } => useChanging('page', (live) => live.turned, UNTURNED);
 export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
 export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
 
@@ -31,6 +32,7 @@ export const useMappingStates = (): ReadonlyMap<string, MappingState> => useChan
 export const useLastScene = (): string | null => useChanging('mappingStates', (live) => live.scene, null);
 
 const UNKNOWN: ReadonlyMap<string, MappingState> = new Map();
+const UNTURNED = {};
 const NONE: readonly string[] = [];
 const QUIET: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
 const NOBODY: Record<string, number> = {};

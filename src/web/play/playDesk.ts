@@ -1,26 +1,17 @@
-import type { RigControl, TouchBehaviour } from '../../core/rig/document';
-import { beginTouch, touchValue, type Touch } from '../../core/surface/touchBehaviour';
-import { DIAL_TRAVEL, faderValue, xyValue, type Point } from '../../core/surface/touchValue';
+import type { RigControl } from '../../core/rig/document';
+import { begin, end, firstLevel, glides, move, partAt, type Finger, type PartTouch } from '../../core/surface/controlTouch';
+import { clampUnit } from '../../core/units/unitInterval';
 import type { LiveConnection } from '../live/connection';
 
-/** Room at both ends of a travel, in CSS pixels of the surface, so that a finger reaches 0 and 1 with certainty. */
-export const INSET = 18;
 /** One key press moves a control by this much of its travel. */
 const KEY_STEP = 0.02;
 const KEY_STEP_LARGE = 0.1;
 
-/** What a control shows: its values by role, and whether somebody holds it. */
-export type ControlPicture = (values: Readonly<Record<string, number>>, held: boolean) => void;
+/** What a control shows: its values by role, and which roles fingers hold. */
+export type ControlPicture = (values: Readonly<Record<string, number>>, held: ReadonlySet<string>) => void;
 
-/** A finger on a control, with what its touch behaviour remembers of each axis. */
-interface Held {
-  control: RigControl;
-  touches: Record<string, Touch>;
-}
-
-/** Without a behaviour of its own a control follows the finger; a dial turns by the way the finger goes. */
-const TRUE_TO_FINGER: TouchBehaviour = { kind: 'jump', sensitivity: 1 };
-const BY_THE_WAY: TouchBehaviour = { kind: 'relative', sensitivity: 1 };
+/** A finger on a part of a control; or a second one on a part that is held, which makes the first one fine. */
+type Holding = { control: string } & ({ touch: PartTouch; fine: number } | { refines: number });
 
 interface Placed {
   control: RigControl;
@@ -31,11 +22,11 @@ interface Placed {
 
 /**
  * Which finger holds which control, and what each control shows. A finger belongs to the control it came down on until
- * it lifts, wherever it slides; a control belongs to the first finger on it. Values that come back from the hub move
- * only controls that nobody holds.
+ * it lifts, wherever it slides; a part of a control belongs to the first finger on it, and a second one there makes the
+ * first go an eighth of the way. Values that come back from the hub move only what nobody holds.
  */
 export class PlayDesk {
-  private readonly fingers = new Map<number, Held>();
+  private readonly fingers = new Map<number, Holding>();
   private readonly placed = new Map<string, Placed>();
 
   constructor(
@@ -43,7 +34,7 @@ export class PlayDesk {
     private readonly scale: () => number,
   ) {}
 
-  /** Puts a control on the desk; the function given back takes it away, lifting the finger that holds it. */
+  /** Puts a control on the desk; the function given back takes it away, lifting the fingers that hold it. */
   place(control: RigControl, element: HTMLElement, picture: ControlPicture): () => void {
     const entry: Placed = { control, values: {}, picture, element };
     this.placed.set(control.id, entry);
@@ -53,138 +44,152 @@ export class PlayDesk {
     });
     this.show(entry);
     return () => {
-      for (const [finger, held] of this.fingers) if (held.control.id === control.id) this.up(finger, performance.now());
+      for (const [finger, held] of this.fingers) if (held.control === control.id) this.up(finger, performance.now());
       for (const remove of removers) remove();
       this.placed.delete(control.id);
     };
   }
 
-  down(finger: number, controlId: string, at: Point, eventMs: number): void {
+  down(finger: number, controlId: string, at: Finger, eventMs: number): void {
     const entry = this.placed.get(controlId);
-    if (!entry || this.isHeld(controlId)) return;
-    const touches: Held['touches'] = {};
-    for (const [role, place] of Object.entries(fingerPlaces(entry.control, at))) {
-      touches[role] = beginTouch(behaviourOf(entry.control), place, entry.values[role] ?? 0);
-    }
-    this.fingers.set(finger, { control: entry.control, touches });
-    this.touch(entry, true, at, eventMs);
+    if (!entry || this.fingers.has(finger)) return;
+    const part = partAt(entry.control, at.at, this.heldParts(controlId));
+    if (part !== null) this.take(finger, entry, part, at, eventMs);
   }
 
-  move(finger: number, at: Point, eventMs: number): void {
+  /** Strikes or takes hold of a part that is known by its number, as a key of the computer does. */
+  strike(finger: number, controlId: string, part: number, eventMs: number): void {
+    const entry = this.placed.get(controlId);
+    const { x, y, width, height } = entry?.control.frame ?? { x: 0, y: 0, width: 0, height: 0 };
+    if (entry && !this.fingers.has(finger)) this.take(finger, entry, part, { at: { x: x + width / 2, y: y + height }, size: 0 }, eventMs);
+  }
+
+  move(finger: number, at: Finger, eventMs: number): void {
     const held = this.fingers.get(finger);
-    const entry = held && this.placed.get(held.control.id);
-    if (held && entry) this.change(entry, heldValues(held, entry, at), eventMs);
+    const entry = held && this.placed.get(held.control);
+    if (!held || !entry || !('touch' in held)) return;
+    if (glides(entry.control)) {
+      const part = partAt(entry.control, at.at, []);
+      if (part !== null && part !== held.touch.part && !this.heldParts(held.control).includes(part)) return this.glide(held, entry, part, at, eventMs);
+    }
+    this.change(entry, move(entry.control, held.touch, at, entry.values, held.fine > 0), eventMs);
   }
 
   up(finger: number, eventMs: number): void {
     const held = this.fingers.get(finger);
     if (!held) return;
     this.fingers.delete(finger);
-    const entry = this.placed.get(held.control.id);
-    if (entry) this.touch(entry, false, null, eventMs);
+    if ('refines' in held) {
+      const first = this.fingers.get(held.refines);
+      if (first && 'touch' in first) first.fine--;
+      return;
+    }
+    const entry = this.placed.get(held.control);
+    if (entry) this.change(entry, end(entry.control, held.touch.part), eventMs);
   }
 
-  /** Arrow keys, Page keys, Home and End move the control that has the focus. */
-  key(controlId: string, role: string, key: string, eventMs: number): boolean {
+  /** Arrow keys, Page keys, Home and End move a level of the control that has the focus; the first where none is named. */
+  key(controlId: string, key: string, eventMs: number, named?: string): boolean {
     const entry = this.placed.get(controlId);
-    const value = entry?.values[role];
-    if (!entry || value === undefined || this.isHeld(controlId)) return false;
-    const next = nextByKey(value, key);
+    const role = named ?? (entry ? firstLevel(entry.control) : null);
+    if (!entry || role === null || this.heldRoles(controlId).has(role)) return false;
+    const value = entry.values[role];
+    const next = value === undefined ? null : nextByKey(value, key, stepOf(entry.control));
     if (next === null) return false;
-    this.change(entry, { [role]: Math.min(1, Math.max(0, next)) }, eventMs);
+    this.change(entry, { [role]: clampUnit(next) }, eventMs);
     return true;
   }
 
   /** The line is back: what fingers hold now is said again, for the hub released it when the line broke. */
   sayHeldAgain(): void {
     for (const { control } of this.fingers.values()) {
-      const entry = this.placed.get(control.id);
+      const entry = this.placed.get(control);
       if (entry) this.change(entry, { ...entry.values }, performance.now());
     }
   }
 
-  isHeld(controlId: string): boolean {
-    for (const { control } of this.fingers.values()) if (control.id === controlId) return true;
-    return false;
-  }
-
   /** The place of a pointer in the surface's own pixels. */
-  toSurface(clientX: number, clientY: number, entry: { element: HTMLElement; frame: { x: number; y: number } }): Point {
+  toSurface(clientX: number, clientY: number, entry: { element: HTMLElement; frame: { x: number; y: number } }): { x: number; y: number } {
     const box = entry.element.getBoundingClientRect();
     const scale = this.scale();
     return { x: entry.frame.x + (clientX - box.left) / scale, y: entry.frame.y + (clientY - box.top) / scale };
   }
 
-  private touch(entry: Placed, on: boolean, at: Point | null, eventMs: number): void {
-    const gate = entry.control.kind === 'push' ? 'gate' : 'touch';
-    const held = [...this.fingers.values()].find(({ control }) => control.id === entry.control.id);
-    this.change(entry, { [gate]: on ? 1 : 0, ...(held && at ? heldValues(held, entry, at) : {}) }, eventMs);
+  private take(finger: number, entry: Placed, part: number, at: Finger, eventMs: number): void {
+    const holder = [...this.fingers].find(([, held]) => held.control === entry.control.id && 'touch' in held && held.touch.part === part);
+    if (holder) {
+      const [first, held] = holder;
+      if ('touch' in held) held.fine++;
+      this.fingers.set(finger, { control: entry.control.id, refines: first });
+      return;
+    }
+    const { touch, values } = begin(entry.control, part, at, entry.values);
+    this.fingers.set(finger, { control: entry.control.id, touch, fine: 0 });
+    this.change(entry, values, eventMs);
+  }
+
+  private glide(held: Extract<Holding, { touch: PartTouch }>, entry: Placed, part: number, at: Finger, eventMs: number): void {
+    const left = end(entry.control, held.touch.part);
+    const { touch, values } = begin(entry.control, part, at, entry.values);
+    held.touch = touch;
+    this.change(entry, { ...left, ...values }, eventMs);
+  }
+
+  private heldParts(controlId: string): number[] {
+    return [...this.fingers.values()].flatMap((held) => (held.control === controlId && 'touch' in held ? [held.touch.part] : []));
+  }
+
+  private heldRoles(controlId: string): Set<string> {
+    const entry = this.placed.get(controlId);
+    const roles = new Set<string>();
+    for (const held of this.fingers.values()) {
+      if (held.control !== controlId || !('touch' in held) || !entry) continue;
+      for (const role of Object.keys(held.touch.touches)) roles.add(role);
+      for (const role of Object.keys(end(entry.control, held.touch.part))) roles.add(role);
+    }
+    return roles;
   }
 
   private change(entry: Placed, values: Record<string, number>, eventMs: number): void {
-    const samples = Object.entries(values).map(([role, value]) => ({
-      signal: (entry.control.signals as Record<string, string>)[role]!,
-      value,
-    }));
+    const samples = Object.entries(values).flatMap(([role, value]) => {
+      const signal = entry.control.signals[role];
+      return signal === undefined ? [] : [{ signal, value }];
+    });
     // With the line down nothing would be heard, so nothing is shown either: the page never pretends.
     if (samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs)) Object.assign(entry.values, values);
     this.show(entry);
   }
 
   private hear(entry: Placed, role: string, value: number): void {
-    if (this.isHeld(entry.control.id)) return;
+    if (this.heldRoles(entry.control.id).has(role)) return;
     entry.values[role] = value;
     this.show(entry);
   }
 
   private show(entry: Placed): void {
-    entry.picture(entry.values, this.isHeld(entry.control.id));
+    entry.picture(entry.values, this.heldRoles(entry.control.id));
   }
 }
 
-const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
-
-/** The values of a held control with the finger at a place, by its touch behaviour. */
-function heldValues({ control, touches }: Held, { values }: Placed, at: Point): Record<string, number> {
-  const result: Record<string, number> = {};
-  for (const [role, place] of Object.entries(fingerPlaces(control, at))) {
-    const touch = touches[role];
-    if (touch) result[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, false);
-  }
-  return result;
+/** One press of a key goes to the next step where there are steps. */
+function stepOf(control: RigControl): number {
+  if (control.kind === 'radio') return 1 / (control.choices.length - 1);
+  if (control.kind === 'stepper') return 1 / (control.steps - 1);
+  return control.kind === 'toggle' ? 1 : KEY_STEP;
 }
 
-/** Where a finger is along each axis of a control, in whole travels. */
-function fingerPlaces(control: RigControl, at: Point): Record<string, number> {
-  switch (control.kind) {
-    case 'fader':
-      return { value: faderValue(control.frame, at, INSET) };
-    case 'dial':
-      // Up and right alike; it may be beyond 0 and 1, since only the way counts.
-      return { value: (at.x - at.y) / DIAL_TRAVEL };
-    case 'xy': {
-      const { x, y } = xyValue(control.frame, at, INSET);
-      return { x, y };
-    }
-    case 'push':
-      return {};
-    default:
-      return control satisfies never;
-  }
-}
-
-function nextByKey(value: number, key: string): number | null {
+function nextByKey(value: number, key: string, step: number): number | null {
   switch (key) {
     case 'ArrowUp':
     case 'ArrowRight':
-      return value + KEY_STEP;
+      return value + step;
     case 'ArrowDown':
     case 'ArrowLeft':
-      return value - KEY_STEP;
+      return value - step;
     case 'PageUp':
-      return value + KEY_STEP_LARGE;
+      return value + Math.max(step, KEY_STEP_LARGE);
     case 'PageDown':
-      return value - KEY_STEP_LARGE;
+      return value - Math.max(step, KEY_STEP_LARGE);
     case 'Home':
       return 0;
     case 'End':

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { RigControl } from '../../core/rig/document';
+import { rolesOf } from '../../core/surface/controlKinds';
 import type { ControlPicture, PlayDesk } from './playDesk';
 
 interface ControlHandlers {
@@ -13,22 +14,30 @@ interface ControlHandlers {
   onKeyUp: (event: KeyboardEvent<HTMLDivElement>) => void;
 }
 
-/** A key that presses a push counts as a finger of this number. */
+/** A key that presses something counts as a finger of this number. */
 const KEY_FINGER = -1;
 /** Short enough for every stroke of a roll to be felt. */
 const TICK_MS = 8;
+/** What is struck or tapped, and so answers to the space bar. */
+const STRUCK: ReadonlySet<RigControl['kind']> = new Set(['push', 'toggle', 'pads', 'keys']);
+/** The parts of these are chosen with the arrow keys before something is done to them. */
+const CHOSEN_FIRST: ReadonlySet<RigControl['kind']> = new Set(['pads', 'keys', 'faders', 'tracks']);
 
 /** Joins the element of a control to the desk: pointer events with capture, keys, and the drawing of its values. */
 export function useControl(desk: PlayDesk, control: RigControl, picture: ControlPicture): ControlHandlers {
   const ref = useRef<HTMLDivElement>(null);
   const latest = useRef(picture);
+  const chosen = useRef(0);
   useEffect(() => {
     latest.current = picture;
   });
   useEffect(() => desk.place(control, ref.current!, (values, held) => latest.current(values, held)), [desk, control]);
 
-  const at = (event: PointerEvent<HTMLDivElement>) =>
-    desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame });
+  const finger = (event: PointerEvent<HTMLDivElement>) => ({
+    at: desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }),
+    // A mouse says 1: it has no size.
+    size: event.width > 1 ? Math.max(event.width, event.height) : 0,
+  });
   const lift = (event: PointerEvent<HTMLDivElement>) => desk.up(event.pointerId, event.timeStamp);
 
   return {
@@ -36,27 +45,39 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
     onPointerDown: (event) => {
       if (event.pointerType === 'mouse' && event.button !== 0) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      desk.down(event.pointerId, control.id, at(event), event.timeStamp);
+      desk.down(event.pointerId, control.id, finger(event), event.timeStamp);
       // Felt, where the device can: glass does not tell that a press was heard.
-      if (control.kind === 'push' && 'vibrate' in navigator) navigator.vibrate(TICK_MS);
+      if (STRUCK.has(control.kind) && 'vibrate' in navigator) navigator.vibrate(TICK_MS);
     },
-    onPointerMove: (event) => desk.move(event.pointerId, at(event), event.timeStamp),
+    onPointerMove: (event) => desk.move(event.pointerId, finger(event), event.timeStamp),
     onPointerUp: lift,
     onPointerCancel: lift,
     onLostPointerCapture: lift,
     onKeyDown: (event) => {
-      if (control.kind === 'push') {
-        if ((event.key === ' ' || event.key === 'Enter') && !event.repeat) {
-          event.preventDefault();
-          desk.down(KEY_FINGER, control.id, control.frame, event.timeStamp);
-        }
+      const { key, timeStamp } = event;
+      if (STRUCK.has(control.kind) && (key === ' ' || key === 'Enter')) {
+        event.preventDefault();
+        if (!event.repeat) desk.strike(KEY_FINGER, control.id, chosen.current, timeStamp);
         return;
       }
-      const role = control.kind === 'xy' ? (event.key === 'ArrowUp' || event.key === 'ArrowDown' ? 'y' : 'x') : 'value';
-      if (desk.key(control.id, role, event.key, event.timeStamp)) event.preventDefault();
+      if (CHOSEN_FIRST.has(control.kind) && (key === 'ArrowLeft' || key === 'ArrowRight')) {
+        const parts = rolesOf(control).filter(({ touch }) => !touch).length;
+        chosen.current = Math.min(parts - 1, Math.max(0, chosen.current + (key === 'ArrowRight' ? 1 : -1)));
+        event.currentTarget.querySelectorAll('[data-part]').forEach((part, i) => part.toggleAttribute('data-chosen', i === chosen.current));
+        event.preventDefault();
+        return;
+      }
+      if (desk.key(control.id, key, timeStamp, levelOf(control, key, chosen.current))) event.preventDefault();
     },
-    onKeyUp: (event) => {
-      if (event.key === ' ' || event.key === 'Enter') desk.up(KEY_FINGER, event.timeStamp);
+    onKeyUp: ({ key, timeStamp }) => {
+      if (key === ' ' || key === 'Enter') desk.up(KEY_FINGER, timeStamp);
     },
   };
+}
+
+/** Which level a key moves where a control has several. */
+function levelOf(control: RigControl, key: string, part: number): string | undefined {
+  if (control.kind === 'xy') return key === 'ArrowUp' || key === 'ArrowDown' ? 'y' : 'x';
+  if (control.kind === 'faders' || control.kind === 'tracks') return `value${part + 1}`;
+  return undefined;
 }

@@ -105,7 +105,7 @@ interface DeviceLineItemProps {
 function DeviceLineItem({ device: { name, surface, width, height }, present, surfaces, readOnly, onChange, onDrop }: DeviceLineItemProps) {
   return (
     <li data-present={present}>
-      <NameField label={`Name of the device ${name}`} name={name} className="name" readOnly={readOnly} onChange={(next) => onChange({ name: next })} />
+      <NameField label={`Name of the device ${name}`} name={name} className="input-name" readOnly={readOnly} onChange={(next) => onChange({ name: next })} />
       <span className="presence">{present ? 'here' : 'not here'}</span>
       <span className="quiet">{`${width} × ${height}`}</span>
       <Select aria-label={`Surface of ${name}`} value={surface ?? MOTION_ONLY} disabled={readOnly} onChange={(next) => onChange({ surface: next === MOTION_ONLY ? null : next })} options={surfaceOptions(surfaces, surface)} />

@@ -1,55 +1,40 @@
 import { useRef } from 'react';
-import type { RigControl } from '../../../core/rig/document';
-import type { PlayDesk } from '../playDesk';
+import type { ControlOf } from '../../../core/rig/document';
+import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
-import { frameStyle } from './frameStyle';
+import { Shell } from './Shell';
 
-interface DialProps {
-  control: Extract<RigControl, { kind: 'dial' }>;
-  desk: PlayDesk;
-  scale: number;
-}
-
-/** The arc runs over three quarters of the circle, the gap below. */
+/** The arc runs over three quarters of the circle, the gap below; an endless one over all of it. */
 const SWEEP = 0.75;
 const RADIUS = 40;
 
-/** A dial with ends; it turns with the way the finger goes, so a small one is as fine as a large one. */
-export function Dial({ control, desk, scale }: DialProps) {
+/** A dial turns with the way the finger goes, so a small one is as fine as a large one. */
+export function Dial({ control }: { control: ControlOf<'dial'> }) {
+  const { desk } = usePlaying();
   const arc = useRef<SVGCircleElement>(null);
   const hand = useRef<SVGGElement>(null);
   const number = useRef<HTMLSpanElement>(null);
+  const sweep = control.endless ? 1 : SWEEP;
   const { ref, ...handlers } = useControl(desk, control, ({ value = 0 }, held) => {
-    arc.current!.style.strokeDasharray = `${value * SWEEP} 1`;
-    hand.current!.style.transform = `rotate(${(value * SWEEP - SWEEP / 2) * 360}deg)`;
-    number.current!.textContent = String(Math.round(value * 127));
-    ref.current!.dataset.held = String(held);
+    arc.current!.style.strokeDasharray = control.endless ? '0 1' : `${value * sweep} 1`;
+    hand.current!.style.transform = `rotate(${(value * sweep - (control.endless ? 0 : sweep / 2)) * 360}deg)`;
+    number.current!.textContent = control.endless ? '↻' : String(Math.round(value * 127));
+    ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuenow', value.toFixed(2));
   });
+  const look = control.frame.width < control.frame.height * 1.5 ? 'dial upright' : 'dial';
   return (
-    <div
-      ref={ref}
-      {...handlers}
-      className="control dial"
-      style={frameStyle(control.frame, scale)}
-      role="slider"
-      tabIndex={0}
-      aria-label={control.label}
-      aria-valuemin={0}
-      aria-valuemax={1}
-      data-control={control.id}
-    >
+    <Shell ref={ref} {...handlers} control={control} look={look} role="slider" tabIndex={0} aria-valuemin={0} aria-valuemax={1}>
       <svg viewBox="-50 -50 100 100" aria-hidden>
-        <g transform={`rotate(${90 + (1 - SWEEP) * 180})`}>
-          <circle r={RADIUS} className="track" pathLength={1} style={{ strokeDasharray: `${SWEEP} 1` }} />
+        <g transform={`rotate(${90 + (1 - sweep) * 180})`}>
+          <circle r={RADIUS} className="track" pathLength={1} style={{ strokeDasharray: `${sweep} 1` }} />
           <circle r={RADIUS} className="arc" pathLength={1} ref={arc} />
         </g>
         <g ref={hand}>
           <line y1={-RADIUS + 9} y2={-14} className="hand" />
         </g>
       </svg>
-      <span className="label">{control.label}</span>
       <span className="number" ref={number} />
-    </div>
+    </Shell>
   );
 }

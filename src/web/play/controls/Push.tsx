@@ -1,33 +1,20 @@
-import type { RigControl } from '../../../core/rig/document';
-import type { PlayDesk } from '../playDesk';
+import type { ControlOf } from '../../../core/rig/document';
+import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
-import { frameStyle } from './frameStyle';
+import { Shell } from './Shell';
 
-interface PushProps {
-  control: Extract<RigControl, { kind: 'push' }>;
-  desk: PlayDesk;
-  scale: number;
-}
-
-/** A slab that sinks while it is held. */
-export function Push({ control, desk, scale }: PushProps) {
-  const { ref, ...handlers } = useControl(desk, control, ({ gate = 0 }) => {
-    ref.current!.dataset.held = String(gate > 0);
-    ref.current!.setAttribute('aria-pressed', String(gate > 0));
+/** A slab that sinks while it is held; a toggle's stays down until it is tapped again. */
+export function Push({ control }: { control: ControlOf<'push' | 'toggle'> }) {
+  const { desk } = usePlaying();
+  const { ref, ...handlers } = useControl(desk, control, ({ gate = 0, value = 0 }) => {
+    const down = gate > 0 || value > 0.5;
+    ref.current!.dataset.held = String(down);
+    ref.current!.setAttribute('aria-pressed', String(down));
   });
   return (
-    <div
-      ref={ref}
-      {...handlers}
-      className="control push"
-      style={frameStyle(control.frame, scale)}
-      role="button"
-      tabIndex={0}
-      aria-label={control.label}
-      data-control={control.id}
-    >
+    <Shell ref={ref} {...handlers} control={control} look={control.kind === 'toggle' ? 'push toggle' : 'push'} role="button" tabIndex={0}>
       <span className="slab" aria-hidden />
-      <span className="label">{control.label}</span>
-    </div>
+      {control.kind === 'toggle' && <span className="lamp" aria-hidden />}
+    </Shell>
   );
 }

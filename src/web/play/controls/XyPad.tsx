@@ -1,50 +1,48 @@
 import { useRef } from 'react';
-import type { RigControl } from '../../../core/rig/document';
-import { INSET, type PlayDesk } from '../playDesk';
+import type { ControlOf } from '../../../core/rig/document';
+import { INSET } from '../../../core/surface/controlTouch';
+import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
-import { frameStyle } from './frameStyle';
+import { Shell } from './Shell';
 
-interface XyPadProps {
-  control: Extract<RigControl, { kind: 'xy' }>;
-  desk: PlayDesk;
-  scale: number;
-}
-
-/** A sheet of chart paper with the bearing lines of one point. */
-export function XyPad({ control, desk, scale }: XyPadProps) {
-  const point = useRef<HTMLDivElement>(null);
+/** A sheet of chart paper with the bearing lines of one point, or a point for each of several fingers. */
+export function XyPad({ control }: { control: ControlOf<'xy'> }) {
+  const { desk } = usePlaying();
+  const points = useRef<HTMLDivElement>(null);
   const upright = useRef<HTMLDivElement>(null);
   const level = useRef<HTMLDivElement>(null);
   const number = useRef<HTMLSpanElement>(null);
   const { width, height } = control.frame;
-  const { ref, ...handlers } = useControl(desk, control, ({ x = 0, y = 0 }, held) => {
-    const left = (INSET + x * (width - 2 * INSET)) * frameScale();
-    const top = (INSET + (1 - y) * (height - 2 * INSET)) * frameScale();
-    point.current!.style.transform = `translate(${left}px, ${top}px)`;
-    upright.current!.style.transform = `translateX(${left}px)`;
-    level.current!.style.transform = `translateY(${top}px)`;
+  const fingers = control.fingers ?? 1;
+  const { ref, ...handlers } = useControl(desk, control, (values, held) => {
+    const scale = ref.current!.clientWidth / width;
+    const left = (x: number) => (INSET + x * (width - 2 * INSET)) * scale;
+    const top = (y: number) => (INSET + (1 - y) * (height - 2 * INSET)) * scale;
+    points.current!.childNodes.forEach((node, i) => {
+      const tail = i === 0 ? '' : String(i + 1);
+      const point = node as HTMLElement;
+      point.style.transform = `translate(${left(values[`x${tail}`] ?? 0)}px, ${top(values[`y${tail}`] ?? 0)}px)`;
+      point.dataset.held = String(held.has(`x${tail}`));
+    });
+    const { x = 0, y = 0 } = values;
+    upright.current!.style.transform = `translateX(${left(x)}px)`;
+    level.current!.style.transform = `translateY(${top(y)}px)`;
     number.current!.textContent = `${Math.round(x * 127)} · ${Math.round(y * 127)}`;
-    ref.current!.dataset.held = String(held);
+    ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuetext', `${x.toFixed(2)} across, ${y.toFixed(2)} up`);
   });
-  const frameScale = () => ref.current!.clientWidth / width;
   return (
-    <div
-      ref={ref}
-      {...handlers}
-      className="control xy"
-      style={frameStyle(control.frame, scale)}
-      role="slider"
-      tabIndex={0}
-      aria-label={control.label}
-      aria-valuenow={0}
-      data-control={control.id}
-    >
-      <div className="upright" ref={upright} />
-      <div className="level" ref={level} />
-      <div className="point" ref={point} />
-      <span className="label">{control.label}</span>
-      <span className="number" ref={number} />
-    </div>
+    <Shell ref={ref} {...handlers} control={control} look="xy" role="slider" tabIndex={0} aria-valuenow={0}>
+      <div className="upright" ref={upright} hidden={fingers > 1} />
+      <div className="level" ref={level} hidden={fingers > 1} />
+      <div ref={points}>
+        {Array.from({ length: fingers }, (_, i) => (
+          <div className="point" key={i}>
+            {fingers > 1 && i + 1}
+          </div>
+        ))}
+      </div>
+      <span className="number" ref={number} hidden={fingers > 1} />
+    </Shell>
   );
 }

@@ -1,0 +1,20 @@
+import { addressInWords } from '../mapping/words';
+import type { RigControl, RigDocument, RigSurface } from '../rig/document';
+import { flatControls, rolesOf } from './controlKinds';
+
+/** By control that has no label: the message of its first mapped signal, in words. Where it sends nothing there is none. */
+export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string, string> {
+  const messages = new Map(rig.mappings.map(({ signal, message }) => [signal, message]).reverse() as [string, (typeof rig.mappings)[number]['message']][]);
+  const caption = (control: RigControl): string | undefined => {
+    const scene = control.kind === 'scene' ? rig.scenes.find(({ id }) => id === control.scene)?.name : undefined;
+    if (scene !== undefined) return scene;
+    const source = 'shows' in control ? control.shows : rolesOf(control).map(({ role }) => control.signals[role]!).find((signal) => messages.has(signal));
+    const message = typeof source === 'string' ? messages.get(source) : undefined;
+    return message && addressInWords(message);
+  };
+  const unnamed = surface.pages.flatMap(({ controls }) => flatControls(controls)).filter(({ label }) => label === '');
+  return Object.fromEntries(unnamed.flatMap((control) => {
+    const words = caption(control);
+    return words === undefined ? [] : [[control.id, words]];
+  }));
+}

@@ -1,0 +1,188 @@
+import type { RigControl, Strength, TouchBehaviour } from '../rig/document';
+import { clampUnit, type UnitInterval } from '../units/unitInterval';
+import { keysOf, rolesOf } from './controlKinds';
+import { laneFrame, keyFrames, padFrame } from './parts';
+import { beginTouch, touchValue, type Touch } from './touchBehaviour';
+import { DIAL_TRAVEL, faderValue, xyValue, type Point } from './touchValue';
+
+/**
+ * What fingers do to a control, without a page: which part of it a finger is on, what that part then says. A part is a
+ * lane, a pad, a key, or for controls of one piece the whole; parts are numbered from 0.
+ */
+
+/** Room at both ends of a travel, in CSS pixels of the surface, so that a finger reaches 0 and 1 with certainty. */
+export const INSET = 18;
+
+/** Without a behaviour of its own a control follows the finger; a dial turns by the way the finger goes. */
+const TRUE_TO_FINGER: TouchBehaviour = { kind: 'jump', sensitivity: 1 };
+const BY_THE_WAY: TouchBehaviour = { kind: 'relative', sensitivity: 1 };
+
+/** The softest stroke: a gate that is on is above 0. */
+const LEAST_STRENGTH = 0.08;
+/** The contact of a flat thumb, CSS pixels across; anything larger is as hard as it gets. */
+const LARGE_TOUCH = 70;
+
+/** One finger on one part of a control, with what the touch behaviour remembers of each axis. */
+export interface PartTouch {
+  part: number;
+  touches: Record<string, Touch>;
+}
+
+export interface Finger {
+  at: Point;
+  /** Across the contact, CSS pixels; 0 where the screen does not say. */
+  size: number;
+}
+
+/** The part under a point, null where there is none. `held` are the parts that other fingers hold. */
+export function partAt(control: RigControl, at: Point, held: readonly number[]): number | null {
+  switch (control.kind) {
+    case 'xy': {
+      const free = Array.from({ length: control.fingers ?? 1 }, (_, part) => part).find((part) => !held.includes(part));
+      return free ?? null;
+    }
+    case 'faders':
+    case 'tracks':
+      return nth(control.count, (part) => laneFrame(control.frame, control.count, part), at);
+    case 'radio':
+      return nth(control.choices.length, (part) => laneFrame(control.frame, control.choices.length, part), at);
+    case 'pads':
+      return nth(control.rows * control.columns, (part) => padFrame(control.frame, control, part), at);
+    case 'keys':
+      return keyUnder(control, at);
+    case 'stepper':
+      return at.x < control.frame.x + control.frame.width / 2 ? 0 : 1;
+    default:
+      return 0;
+  }
+}
+
+/** Whether a finger that slides on goes from part to part, as over keys, instead of staying with the first. */
+export const glides = ({ kind }: RigControl): boolean => kind === 'faders' || kind === 'keys' || kind === 'radio';
+
+/** The gate of a part, null where it has none. */
+export function gateOf(control: RigControl, part: number): string | null {
+  switch (control.kind) {
+    case 'fader':
+    case 'dial':
+    case 'strip':
+      return 'touch';
+    case 'xy':
+      return part === 0 ? 'touch' : `touch${part + 1}`;
+    case 'tracks':
+      return `touch${part + 1}`;
+    case 'push':
+      return 'gate';
+    case 'pads':
+      return `pad${part + 1}`;
+    case 'keys':
+      return `key${keysOf(control)[part]}`;
+    default:
+      return null;
+  }
+}
+
+/** A finger comes down on a part: what is remembered of it, and what the control says now. */
+export function begin(control: RigControl, part: number, finger: Finger, values: Readonly<Record<string, number>>): { touch: PartTouch; values: Record<string, number> } {
+  const touches: Record<string, Touch> = {};
+  for (const [role, place] of Object.entries(places(control, part, finger.at))) touches[role] = beginTouch(behaviourOf(control), place, values[role] ?? 0);
+  const touch = { part, touches };
+  const gate = gateOf(control, part);
+  const said = { ...(gate === null ? {} : { [gate]: strengthOf(control, part, finger) }), ...tapped(control, part, values) };
+  return { touch, values: { ...said, ...move(control, touch, finger, values, false) } };
+}
+
+/** What the control says with the finger where it is now. */
+export function move(control: RigControl, { part, touches }: PartTouch, finger: Finger, values: Readonly<Record<string, number>>, fine: boolean): Record<string, number> {
+  const said: Record<string, number> = {};
+  for (const [role, place] of Object.entries(places(control, part, finger.at))) {
+    const touch = touches[role];
+    if (!touch) continue;
+    if (control.kind === 'strip' && control.mode === 'bend') said[role] = clampUnit(0.5 + (place - touch.anchor) * (control.behaviour?.sensitivity ?? 1));
+    else if (control.kind === 'dial' && control.endless) said[role] = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? 1 / 8 : 1), values[role] ?? 0);
+    else said[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, fine);
+  }
+  return said;
+}
+
+/** A finger lifts off a part. */
+export function end(control: RigControl, part: number): Record<string, number> {
+  const gate = gateOf(control, part);
+  return gate === null ? {} : { [gate]: 0 };
+}
+
+/** What arrow keys move: the first level of the control. */
+export function firstLevel(control: RigControl): string | null {
+  return rolesOf(control).find(({ kind }) => kind === 'continuous')?.role ?? null;
+}
+
+/** An endless dial: on from where it is, and from 1 back to 0. */
+function turned(touch: Touch, place: number, sensitivity: number, value: number): number {
+  const next = value + (place - touch.anchor) * sensitivity;
+  touch.anchor = place;
+  return next - Math.floor(next);
+}
+
+/** What a tap alone does, whatever the finger does next. */
+function tapped(control: RigControl, part: number, { value = 0 }: Readonly<Record<string, number>>): Record<string, number> {
+  switch (control.kind) {
+    case 'toggle':
+      return { value: value > 0.5 ? 0 : 1 };
+    case 'radio':
+      return { value: part / (control.choices.length - 1) };
+    case 'stepper': {
+      const most = control.steps - 1;
+      return { value: clampUnit((Math.round(value * most) + (part === 0 ? -1 : 1)) / most) };
+    }
+    default:
+      return {};
+  }
+}
+
+const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
+
+/** Where a finger is along each axis of a part, in whole travels. */
+function places(control: RigControl, part: number, at: Point): Record<string, number> {
+  switch (control.kind) {
+    case 'fader':
+    case 'strip':
+      return { value: faderValue(control.frame, at, INSET) };
+    case 'dial':
+      // Up and right alike; it may be beyond 0 and 1, since only the way counts.
+      return { value: (at.x - at.y) / DIAL_TRAVEL };
+    case 'xy': {
+      const { x, y } = xyValue(control.frame, at, INSET);
+      const tail = part === 0 ? '' : String(part + 1);
+      return { [`x${tail}`]: x, [`y${tail}`]: y };
+    }
+    case 'faders':
+    case 'tracks':
+      return { [`value${part + 1}`]: xyValue(control.frame, at, INSET).y };
+    default:
+      return {};
+  }
+}
+
+function strengthOf(control: RigControl, part: number, { at, size }: Finger): UnitInterval {
+  const how: Strength = control.kind === 'pads' || control.kind === 'keys' ? control.strength : 'fixed';
+  if (how === 'fixed') return 1;
+  if (how === 'size') return size > 0 ? Math.max(LEAST_STRENGTH, Math.min(1, size / LARGE_TOUCH)) : 1;
+  const { y, height } = control.kind === 'pads' ? padFrame(control.frame, control, part) : control.frame;
+  return Math.max(LEAST_STRENGTH, clampUnit((at.y - y) / height));
+}
+
+function nth(count: number, frameOf: (part: number) => { x: number; y: number; width: number; height: number }, at: Point): number | null {
+  for (let part = 0; part < count; part++) {
+    const { x, y, width, height } = frameOf(part);
+    if (at.x >= x && at.x < x + width && at.y >= y && at.y < y + height) return part;
+  }
+  return null;
+}
+
+/** Black keys lie on the white ones. */
+function keyUnder(control: Extract<RigControl, { kind: 'keys' }>, at: Point): number | null {
+  const frames = keyFrames(control);
+  const under = frames.filter(({ frame: { x, y, width, height } }) => at.x >= x && at.x < x + width && at.y >= y && at.y < y + height);
+  const key = under.find(({ black }) => black) ?? under[0];
+  return key?.part ?? null;
+}

@@ -1,0 +1,78 @@
+import { useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
+import type { RigControl, RigSurface } from '../../core/rig/document';
+import { signalsInBank } from '../../core/surface/controlKinds';
+import { useLive } from '../live/LiveProvider';
+import { useLineStatus } from '../live/useLiveFacts';
+import { Control } from './controls/Control';
+import { PlayContext, type Playing } from './PlayContext';
+import { PlayDesk } from './playDesk';
+
+interface BoardProps {
+  surface: RigSurface;
+  captions: Readonly<Record<string, string>>;
+  /** Pixels of the window for one of the surface. */
+  scale: number;
+  style?: CSSProperties;
+  /** What the host turned to; the newest wins over what was turned to by hand. */
+  turned: { page?: string; bank?: number };
+}
+
+/** A surface that can be played: the controls of the page that is turned to, in the bank that is on. */
+export function Board({ surface, captions, scale, style, turned }: BoardProps) {
+  const live = useLive();
+  const status = useLineStatus();
+  const [page, setPage] = useState(surface.pages[0]!.id);
+  const [bank, setBank] = useState(0);
+  const scaleNow = useRef(scale);
+  useEffect(() => {
+    scaleNow.current = scale;
+  }, [scale]);
+  const desk = useMemo(() => new PlayDesk(live, () => scaleNow.current), [live]);
+  useEffect(() => {
+    if (status === 'open') desk.sayHeldAgain();
+  }, [status, desk]);
+  useEffect(() => {
+    if (turned.page !== undefined) setPage(turned.page);
+    if (turned.bank !== undefined) setBank(turned.bank);
+  }, [turned]);
+  const shown = surface.pages.find(({ id }) => id === page) ?? surface.pages[0]!;
+  const banks = surface.banks ?? NONE;
+  const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
+  const controls = useInBank(shown.controls, bankNow);
+  const playing = useMemo<Playing>(
+    () => ({ desk, live, scale, captions, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
+    [desk, live, scale, captions, surface.pages, shown.id, banks, bankNow],
+  );
+  return (
+    <div className="surface" style={{ ...paletteStyle(surface), ...style, width: surface.width * scale, height: surface.height * scale, fontSize: 17 * scale }}>
+      <PlayContext value={playing}>
+        {controls.map((control) => (
+          <Control key={control.id} control={control} />
+        ))}
+      </PlayContext>
+    </div>
+  );
+}
+
+const NONE: readonly string[] = [];
+
+/** The colours of the surface as `--colour-0` and so on. */
+export function paletteStyle({ palette = [] }: RigSurface): CSSProperties {
+  return Object.fromEntries(palette.map((colour, i) => [`--colour-${i}`, colour]));
+}
+
+/** The controls with the signals of a bank; one that did not change is the same object, so that no finger loses it. */
+function useInBank(controls: readonly RigControl[], bank: number): RigControl[] {
+  const made = useRef(new WeakMap<RigControl, Map<number, RigControl>>());
+  return useMemo(() => controls.map((control) => inBank(control, bank, made.current)), [controls, bank]);
+}
+
+function inBank(control: RigControl, bank: number, made: WeakMap<RigControl, Map<number, RigControl>>): RigControl {
+  if (bank === 0) return control;
+  const known = made.get(control)?.get(bank);
+  if (known) return known;
+  const signals = signalsInBank(control, bank);
+  const turned = { ...control, signals, ...(control.kind === 'fold' ? { controls: control.controls.map((child) => inBank(child, bank, made)) } : {}) } as RigControl;
+  made.set(control, (made.get(control) ?? new Map<number, RigControl>()).set(bank, turned));
+  return turned;
+}

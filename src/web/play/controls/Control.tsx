@@ -1,0 +1,56 @@
+import type { RigControl } from '../../../core/rig/document';
+import { Choice } from './Choice';
+import { Dial } from './Dial';
+import { Fader } from './Fader';
+import { FoldOut } from './FoldOut';
+import { Keys } from './Keys';
+import { Lanes } from './Lanes';
+import { Pads } from './Pads';
+import { Push } from './Push';
+import { Shown } from './Shown';
+import { Stepper } from './Stepper';
+import { BankTabs, Label, PageTab, SceneButton } from './Turns';
+import { XyPad } from './XyPad';
+
+/** A control of whatever kind, ready to be played. */
+export function Control({ control }: { control: RigControl }) {
+  switch (control.kind) {
+    case 'fader':
+    case 'strip':
+      return <Fader control={control} />;
+    case 'faders':
+    case 'tracks':
+      return <Lanes control={control} />;
+    case 'dial':
+      return <Dial control={control} />;
+    case 'xy':
+      return <XyPad control={control} />;
+    case 'push':
+    case 'toggle':
+      return <Push control={control} />;
+    case 'radio':
+      return <Choice control={control} />;
+    case 'pads':
+      return <Pads control={control} />;
+    case 'keys':
+      return <Keys control={control} />;
+    case 'stepper':
+      return <Stepper control={control} />;
+    case 'label':
+      return <Label control={control} />;
+    case 'readout':
+    case 'meter':
+    case 'ring':
+      return <Shown control={control} />;
+    case 'page':
+      return <PageTab control={control} />;
+    case 'bank':
+      return <BankTabs control={control} />;
+    case 'scene':
+      return <SceneButton control={control} />;
+    case 'fold':
+      return <FoldOut control={control} />;
+    default:
+      return control satisfies never;
+  }
+}
