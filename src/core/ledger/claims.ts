@@ -18,7 +18,8 @@ export function claimsOf({ mappings }: RigDocument): Claim[] {
   return mappings.flatMap((mapping) => claimsOfMapping(mapping));
 }
 
-function claimsOfMapping(mapping: RigMapping): Claim[] {
+/** What one mapping lays hold on. */
+export function claimsOfMapping(mapping: RigMapping): Claim[] {
   const { message } = mapping;
   const claim = (kind: Claim['kind'], number: number | null): Claim => ({
     mapping: mapping.id,

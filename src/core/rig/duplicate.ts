@@ -1,6 +1,5 @@
-import { claimsOf } from '../ledger/claims';
-import { freeControllers } from '../ledger/ledger';
-import type { MessageSpec, RigDocument, RigMapping } from './document';
+import { countOn } from '../ledger/countOn';
+import type { RigDocument, RigMapping } from './document';
 import type { Change } from './edit';
 import { freeId, freeName } from './naming';
 
@@ -11,26 +10,8 @@ export function duplicateMapping(rig: RigDocument, id: string): { change: Change
   if (!original) return null;
   const copyId = freeId(original.id, new Set(rig.mappings.map((mapping) => mapping.id)));
   const name = freeName(original.name, rig.mappings.map((mapping) => mapping.name));
-  const to: RigMapping = { ...original, id: copyId, name, message: countedOn(rig, original) };
+  const to: RigMapping = { ...original, id: copyId, name, message: countOn(rig, original) ?? original.message };
   return { change: { list: 'mappings', id: copyId, to, at: index + 1 }, id: copyId };
-}
-
-function countedOn(rig: RigDocument, { message, output }: RigMapping): MessageSpec {
-  switch (message.kind) {
-    case 'controlChange':
-    case 'relative': {
-      const free = freeControllers(rig, output, message.channel);
-      const next = free.find((number) => number > message.controller) ?? free[0];
-      return next === undefined ? message : { ...message, controller: next };
-    }
-    case 'note': {
-      const taken = new Set(claimsOf(rig).flatMap((claim) => (claim.kind === 'note' && claim.output === output && claim.channel === message.channel ? [claim.number] : [])));
-      for (let note = message.note + 1; note < 128; note++) if (!taken.has(note)) return { ...message, note };
-      return message;
-    }
-    default:
-      return message;
-  }
 }
 
 /** Takes a mapping away, out of the scenes that name it too. Poly pressure that follows its notes goes with it. */

@@ -100,7 +100,7 @@ function amountOfValue(fixed: Joi.Schema): Joi.Schema {
 }
 
 /** What a level becomes. */
-export const message = Joi.alternatives<MessageSpec>().conditional(Joi.object({ kind: 'pitchBend', unit: 'semitones' }).unknown(), {
+export const message = Joi.alternatives<MessageSpec>().conditional(Joi.object({ kind: Joi.valid('pitchBend').required(), unit: Joi.valid('semitones').required() }).unknown(), {
   then: semitones,
   otherwise: plain,
 });

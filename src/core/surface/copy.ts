@@ -1,0 +1,137 @@
+import { keepOrCountOn } from '../ledger/countOn';
+import type { RigControl, RigDocument, RigMapping, RigSignal } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { freeId } from '../rig/naming';
+import { removeSignals } from '../rig/removeSignals';
+import { bounds, repeatOffsets } from './arrange';
+import { everySignal, flatControls } from './controlKinds';
+import { controlIds, controlsAt, outputFor, putControls, Workbench, type Spot } from './make';
+
+/** Controls with all that they are made of, apart from any rig: what is copied and pasted. */
+export interface Clip {
+  controls: RigControl[];
+  signals: RigSignal[];
+  mappings: RigMapping[];
+}
+
+/** Controls of a rig with their signals and mappings. */
+export function clipOf(rig: RigDocument, controls: readonly RigControl[]): Clip {
+  const ids = new Set(flatControls(controls).flatMap(everySignal));
+  return { controls: [...controls], signals: rig.signals.filter(({ id }) => ids.has(id)), mappings: rig.mappings.filter(({ signal }) => ids.has(signal)) };
+}
+
+export interface Pasted {
+  ids: string[];
+  /** Copies of mappings that were left out because every number is in use. */
+  without: number;
+}
+
+/**
+ * Lays a clip onto a spot, moved by an offset: everything under ids of its own, labels counting on, numbers kept where
+ * nothing uses them and counting on to the next free ones where something does.
+ */
+export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: { dx: number; dy: number }): Pasted {
+  const surface = bench.surface(spot.surface);
+  const input = bench.inputOf(surface);
+  const ids = controlIds(surface);
+  const signalIds = new Set([...bench.rig.signals, ...bench.rig.derived].map(({ id }) => id));
+  const labels = new Set(surface.pages.flatMap(({ controls }) => flatControls(controls)).map(({ label }) => label));
+  const groups = new Map<string, string>();
+  const usedGroups = new Set(surface.pages.flatMap(({ controls }) => flatControls(controls)).flatMap(({ group }) => (group === undefined ? [] : [group])));
+  const signals = new Map<string, { id: string; from: string; to: string }>();
+
+  const copied = (control: RigControl): RigControl => {
+    const label = countedLabel(control.label, labels);
+    labels.add(label);
+    const id = freeId(label || control.id, ids);
+    const set = (of: Record<string, string>) =>
+      Object.fromEntries(
+        Object.entries(of).map(([role, signal]) => {
+          const made = freeId([input, id, role === 'value' || role === 'gate' ? '' : role].filter(Boolean).join('.'), signalIds);
+          signals.set(signal, { id: made, from: control.label, to: label });
+          return [role, made];
+        }),
+      );
+    const { group, ...rest } = control;
+    const copy = { ...rest, id, label, signals: set(control.signals), ...(control.banks ? { banks: control.banks.map(set) } : {}) } as RigControl;
+    if (group !== undefined) copy.group = groups.get(group) ?? groups.set(group, freeId(group, usedGroups)).get(group)!;
+    if (copy.kind === 'fold') return { ...copy, panel: { ...copy.panel, x: copy.panel.x + dx, y: copy.panel.y + dy }, controls: copy.controls.map(copied) };
+    return forgetStrangers(bench.rig, spot.surface, copy);
+  };
+  const controls = clip.controls.map((control): RigControl => {
+    const copy = copied(control);
+    return { ...copy, frame: { ...control.frame, x: control.frame.x + dx, y: control.frame.y + dy } };
+  });
+
+  const renamed = (name: string, { from, to }: { from: string; to: string }) => (from !== '' && name.startsWith(from) ? `${to}${name.slice(from.length)}` : name);
+  const known = (id: string | undefined) => (id === undefined ? undefined : signals.get(id)?.id);
+  const made = clip.signals.map((signal): RigSignal => {
+    const of = signals.get(signal.id)!;
+    const { pair, returns, ...rest } = signal;
+    const released = known(returns?.released);
+    const other = known(pair);
+    return { ...rest, id: of.id, name: renamed(signal.name, of), input, ...(other === undefined ? {} : { pair: other }), ...(returns && released !== undefined ? { returns: { ...returns, released } } : {}) };
+  });
+  const now = bench.surface(spot.surface);
+  bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })), { list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), ...controls]) });
+
+  let without = 0;
+  const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
+  for (const mapping of clip.mappings) {
+    const of = signals.get(mapping.signal)!;
+    const output = bench.rig.outputs.some(({ id }) => id === mapping.output) ? mapping.output : outputFor(bench.rig, input);
+    if (output === undefined) {
+      without++;
+      continue;
+    }
+    const name = renamed(mapping.name, of);
+    const copy: RigMapping = { ...mapping, id: freeId(name, mappingIds), name, signal: of.id, output };
+    const message = keepOrCountOn(bench.rig, copy);
+    if (message) bench.put({ list: 'mappings', id: copy.id, to: { ...copy, message } });
+    else without++;
+  }
+  return { ids: controls.map(({ id }) => id), without };
+}
+
+/** Repeats controls across and down. */
+export function repeatControls(bench: Workbench, spot: Spot, ids: readonly string[], across: number, down: number, gapX: number, gapY: number): Pasted {
+  const chosen = controlsAt(bench.surface(spot.surface), spot).filter(({ id }) => ids.includes(id));
+  const around = bounds(chosen.map(({ frame }) => frame));
+  if (!around) return { ids: [], without: 0 };
+  const clip = clipOf(bench.rig, chosen);
+  const all: Pasted = { ids: [...ids], without: 0 };
+  for (const offset of repeatOffsets(around, across, down, gapX, gapY)) {
+    const pasted = pasteClip(bench, spot, clip, offset);
+    all.ids.push(...pasted.ids);
+    all.without += pasted.without;
+  }
+  return all;
+}
+
+/** Takes controls away with their signals and mappings. */
+export function removeControls(bench: Workbench, spot: Spot, ids: readonly string[]): void {
+  const surface = bench.surface(spot.surface);
+  const controls = controlsAt(surface, spot);
+  const gone = controls.filter(({ id }) => ids.includes(id));
+  bench.put({ list: 'surfaces', id: surface.id, to: putControls(surface, spot, controls.filter((control) => !gone.includes(control))) });
+  bench.put(...removeSignals(bench.rig, flatControls(gone).flatMap(everySignal)));
+}
+
+/** `Fog` becomes `Fog 2`, `Lamp 3` the next of the lamps that is free; no label stays none. */
+export function countedLabel(label: string, taken: ReadonlySet<string>): string {
+  if (label === '' || !taken.has(label)) return label;
+  const [, stem, number] = /^(.*?)\s*(\d+)$/.exec(label) ?? [undefined, label, '1'];
+  for (let n = Number(number) + 1; ; n++) {
+    const next = `${stem} ${n}`.trim();
+    if (!taken.has(next)) return next;
+  }
+}
+
+/** A page, a scene or a signal that is shown may be of the rig or surface it was copied from alone. */
+function forgetStrangers(rig: RigDocument, surfaceId: string, control: RigControl): RigControl {
+  const surface = rig.surfaces.find(({ id }) => id === surfaceId);
+  if (control.kind === 'page' && !surface?.pages.some(({ id }) => id === control.page)) return { ...control, page: null };
+  if (control.kind === 'scene' && !rig.scenes.some(({ id }) => id === control.scene)) return { ...control, scene: null };
+  if ('shows' in control && ![...rig.signals, ...rig.derived].some(({ id }) => id === control.shows)) return { ...control, shows: null };
+  return control;
+}

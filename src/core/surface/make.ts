@@ -1,0 +1,180 @@
+import { claimsOf } from '../ledger/claims';
+import { addMapping, proposeMessages } from '../ledger/propose';
+import type { ControlKind, Frame, MessageSpec, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
+import { applyEdit, type Change } from '../rig/edit';
+import { freeId, freeName } from '../rig/naming';
+import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
+
+/** Where a control lies: on a page, or in a fold-out on one. */
+export interface Spot {
+  surface: string;
+  page: string;
+  fold?: string;
+}
+
+/** Springs go home within this, unless told otherwise. */
+const RETURN_MS = 120;
+
+/**
+ * A rig that is changed step by step, each step seeing what the ones before it made, so that numbers count on; at the end
+ * all steps are one edit.
+ */
+export class Workbench {
+  private readonly changes: Change[] = [];
+
+  constructor(
+    public rig: RigDocument,
+    private readonly first = rig,
+  ) {}
+
+  put(...changes: Change[]): void {
+    const applied = applyEdit(this.rig, { kind: 'change', changes });
+    if (!applied.ok) throw new Error(applied.message);
+    this.rig = applied.document;
+    this.changes.push(...changes);
+  }
+
+  surface(id: string): RigSurface {
+    const found = this.rig.surfaces.find((surface) => surface.id === id);
+    if (!found) throw new Error(`There is no surface "${id}" in this rig.`);
+    return found;
+  }
+
+  /** The input that a surface is; made where there is none. */
+  inputOf(surface: RigSurface): string {
+    const known = this.rig.inputs.find((input) => input.kind === 'surface' && input.surface === surface.id);
+    if (known) return known.id;
+    const id = freeId(surface.name, new Set(this.rig.inputs.map((input) => input.id)));
+    this.put({ list: 'inputs', id, to: { id, name: surface.name, kind: 'surface', surface: surface.id } });
+    return id;
+  }
+
+  /** All steps as one edit, with one change for each thing: a surface that was put twenty times is sent once. */
+  get squeezed(): Change[] {
+    const last = new Map<string, Change>();
+    for (const change of this.changes) {
+      const key = `${change.list} ${change.id}`;
+      const before = last.get(key);
+      last.set(key, change.at === undefined && before?.at !== undefined ? ({ ...change, at: before.at } as Change) : change);
+    }
+    // What was made on the way and is gone again was never there.
+    return [...last.values()].filter(({ list, id, to }) => to !== null || this.first[list].some((thing) => thing.id === id));
+  }
+}
+
+/** The controls at a spot. */
+export function controlsAt(surface: RigSurface, { page, fold }: Spot): RigControl[] {
+  const controls = surface.pages.find(({ id }) => id === page)?.controls ?? [];
+  if (fold === undefined) return controls;
+  const found = controls.find(({ id }) => id === fold);
+  return found?.kind === 'fold' ? found.controls : [];
+}
+
+/** The surface with other controls at a spot. */
+export function putControls(surface: RigSurface, { page, fold }: Spot, controls: RigControl[]): RigSurface {
+  const pages = surface.pages.map((candidate) => {
+    if (candidate.id !== page) return candidate;
+    if (fold === undefined) return { ...candidate, controls };
+    return { ...candidate, controls: candidate.controls.map((control) => (control.id === fold && control.kind === 'fold' ? { ...control, controls } : control)) };
+  });
+  return { ...surface, pages };
+}
+
+/** Everything whose id a control of this surface must not have. */
+export const controlIds = (surface: RigSurface): Set<string> => new Set(surface.pages.flatMap(({ controls }) => flatControls(controls)).map(({ id }) => id));
+
+/** A new control of a kind at a spot, with its signals and, for what it is about, its mappings to the next free numbers. */
+export function makeControl(bench: Workbench, spot: Spot, kind: ControlKind, frame: Frame, { label, message }: { label?: string; message?: MessageSpec } = {}): string {
+  const surface = bench.surface(spot.surface);
+  const taken = surface.pages.flatMap(({ controls }) => flatControls(controls)).map((control) => control.label);
+  const name = label ?? freeName(CONTROL_KINDS[kind].name, taken);
+  const id = freeId(name, controlIds(surface));
+  const plain = plainControl(kind, id, kind === 'page' || kind === 'scene' ? '' : name, frame);
+  const control = withSignals(bench, surface, plain);
+  const now = bench.surface(spot.surface);
+  bench.put({ list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), control]) });
+  for (const role of rolesOf(control)) {
+    if (message) mapTo(bench, control, role, message);
+    else if (!role.touch) mapRole(bench, control, role);
+  }
+  return id;
+}
+
+/** A control with a signal for each of its roles that has none; ones that it has no more are taken away. */
+export function withSignals(bench: Workbench, surface: RigSurface, control: RigControl): RigControl {
+  const input = bench.inputOf(surface);
+  const wanted = rolesOf(control);
+  const signals: Record<string, string> = {};
+  const made: RigSignal[] = [];
+  const taken = new Set([...bench.rig.signals, ...bench.rig.derived].map(({ id }) => id));
+  for (const role of wanted) signals[role.role] = control.signals[role.role] ?? freeId([input, control.id, role.suffix].filter(Boolean).join('.'), taken);
+  for (const role of wanted) if (control.signals[role.role] === undefined) made.push(signalOf(input, control, role, signals));
+  if (made.length > 0) bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })));
+  return { ...control, signals };
+}
+
+function signalOf(input: string, control: RigControl, { role, kind, suffix, rest, period }: Role, signals: Record<string, string>): RigSignal {
+  const tail = /\d*$/.exec(role)![0];
+  const axis = role.startsWith('x') ? `y${tail}` : role.startsWith('y') ? `x${tail}` : null;
+  const called = control.label || CONTROL_KINDS[control.kind].name;
+  return {
+    id: signals[role]!,
+    name: suffix ? `${called} ${suffix}` : called,
+    input,
+    kind,
+    unit: 'unit',
+    range: [0, 1],
+    ...(rest === undefined ? {} : { rest }),
+    ...(period === undefined ? {} : { period }),
+    ...(control.kind === 'xy' && axis !== null ? { pair: signals[axis]! } : {}),
+    ...(control.kind === 'strip' && role === 'value' ? { returns: { to: 0.5, overMs: RETURN_MS, released: signals.touch! } } : {}),
+  };
+}
+
+/** Maps a signal of a control to what makes sense for it and nothing else uses. False where nothing is free. */
+export function mapRole(bench: Workbench, control: RigControl, role: Role): boolean {
+  const { rig } = bench;
+  const signal = rig.signals.find(({ id }) => id === control.signals[role.role]);
+  const output = signal && outputFor(rig, signal.input);
+  if (!signal || output === undefined) return false;
+  const proposals = proposeMessages(rig, signal, output);
+  if (role.note !== undefined) {
+    const channel = channelOfKeys(rig, control, output);
+    bench.put(addMapping(rig, signal, output, { kind: 'note', channel, note: role.note, velocity: 127, velocityFrom: 'strength' }).change);
+    return true;
+  }
+  const [first] = control.kind === 'strip' ? [proposals.find(({ kind }) => kind === 'bend') ?? proposals[0]] : proposals;
+  if (!first) return false;
+  const { message } = first;
+  if (control.kind === 'dial' && control.endless && message.kind === 'controlChange') {
+    bench.put(addMapping(rig, signal, output, { kind: 'relative', channel: message.channel, controller: message.controller, encoding: 'signedBit', steps: 128, most: 8 }).change);
+  } else if (control.kind === 'pads' && message.kind === 'note') {
+    bench.put(addMapping(rig, signal, output, { ...message, velocity: 127, velocityFrom: 'strength' }).change);
+  } else bench.put(addMapping(rig, signal, output, message).change);
+  return true;
+}
+
+/** Maps a signal of a control to a message that is known. */
+function mapTo(bench: Workbench, control: RigControl, role: Role, message: MessageSpec): void {
+  const { rig } = bench;
+  const signal = rig.signals.find(({ id }) => id === control.signals[role.role]);
+  const output = signal && outputFor(rig, signal.input);
+  if (signal && output !== undefined) bench.put(addMapping(rig, signal, output, message).change);
+}
+
+/** The output that most mappings of an input go to, else the first of the rig. */
+export function outputFor(rig: RigDocument, input: string): string | undefined {
+  const own = new Set(rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : [])));
+  const counts = new Map<string, number>();
+  for (const { signal, output } of rig.mappings) if (own.has(signal)) counts.set(output, (counts.get(output) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? rig.outputs[0]?.id;
+}
+
+/** Keys play a channel of their own: the one that they have, else the first without notes. */
+function channelOfKeys(rig: RigDocument, control: RigControl, output: string): number {
+  const own = new Set(everySignal(control));
+  for (const { signal, message } of rig.mappings) if (own.has(signal) && message.kind === 'note') return message.channel;
+  const used = new Set(claimsOf(rig).flatMap((claim) => (claim.kind === 'note' && claim.output === output ? [claim.channel] : [])));
+  for (let channel = 1; channel <= 16; channel++) if (!used.has(channel)) return channel;
+  return 1;
+}
