@@ -20,7 +20,7 @@ export function changeControl(bench: Workbench, spot: Spot, to: RigControl): voi
   const whole: RigControl = kept ? { ...control, banks: kept } : control;
   const surface = bench.surface(spot.surface);
   bench.put({ list: 'surfaces', id: surface.id, to: putControls(surface, spot, controlsAt(surface, spot).map((other) => (other.id === to.id ? whole : other))) });
-  for (const role of rolesOf(whole)) if (!role.touch && before.signals[role.role] === undefined) mapRole(bench, whole, role);
+  for (const role of rolesOf(whole)) if (!role.touch && before.signals[role.role] !== whole.signals[role.role]) mapRole(bench, whole, role);
   const gone = everySignal(before).filter((signal) => !everySignal(whole).includes(signal));
   if (gone.length > 0) bench.put(...removeSignals(bench.rig, gone));
   if (whole.banks) fillBanks(bench, bench.surface(spot.surface));

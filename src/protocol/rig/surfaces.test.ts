@@ -34,9 +34,9 @@ function checked(bench: Workbench, before = testRig([{}])): RigDocument {
   return applied.document;
 }
 
-const deck = (rig: RigDocument) => rig.surfaces.find(({ id }) => id === 'foredeck')!;
+const foredeck = (rig: RigDocument) => rig.surfaces.find(({ id }) => id === 'foredeck')!;
 const messages = (rig: RigDocument, id: string) => {
-  const control = flatControls(deck(rig).pages[0]!.controls).find((one) => one.id === id)!;
+  const control = flatControls(foredeck(rig).pages[0]!.controls).find((one) => one.id === id)!;
   return rolesOf(control).flatMap(({ role }) => rig.mappings.filter(({ signal }) => signal === control.signals[role]).map(({ message }) => message));
 };
 
@@ -46,7 +46,7 @@ describe('a control that is made', () => {
     makeControl(bench, SPOT, kind, FRAME);
     makeControl(bench, SPOT, kind, FRAME);
     const rig = checked(bench);
-    const [first, second] = deck(rig).pages[0]!.controls;
+    const [first, second] = foredeck(rig).pages[0]!.controls;
     expect(Object.keys(first!.signals)).toEqual(rolesOf(first!).map(({ role }) => role));
     const sounding = rolesOf(first!).filter(({ touch }) => !touch).length;
     expect(messages(rig, second!.id)).toHaveLength(sounding);
@@ -67,8 +67,8 @@ describe('a control that is made', () => {
     makeControl(bench, SPOT, 'fold', FRAME);
     makeControl(bench, { ...SPOT, fold: 'fold-out' }, 'fader', FRAME);
     const rig = checked(bench);
-    expect(surfaceSignals(deck(rig)).plays).toEqual(['foredeck.fader', 'foredeck.fader.touch']);
-    expect(controlsAt(deck(rig), { ...SPOT, fold: 'fold-out' })).toHaveLength(1);
+    expect(surfaceSignals(foredeck(rig)).plays).toEqual(['foredeck.fader', 'foredeck.fader.touch']);
+    expect(controlsAt(foredeck(rig), { ...SPOT, fold: 'fold-out' })).toHaveLength(1);
   });
 });
 
@@ -78,7 +78,7 @@ describe('a starter', () => {
     const { width, height } = DEVICE_SIZES[4]!;
     const size = lying ? { width: height, height: width } : { width, height };
     makeSurface(bench, 'Foredeck', size, starter);
-    const { frames } = { frames: deck(checked(bench)).pages[0]!.controls.map(({ frame }) => frame) };
+    const { frames } = { frames: foredeck(checked(bench)).pages[0]!.controls.map(({ frame }) => frame) };
     for (const { x, y, width: w, height: h } of frames) expect(x >= 0 && y >= 0 && x + w <= size.width && y + h <= size.height && w >= 44 && h >= 44).toBe(true);
     for (const [i, one] of frames.entries()) for (const other of frames.slice(i + 1)) expect(one.x < other.x + other.width && other.x < one.x + one.width && one.y < other.y + other.height && other.y < one.y + one.height).toBe(false);
   });
@@ -94,7 +94,7 @@ describe('repeating', () => {
     const { ids, without } = repeatControls(bench, SPOT, ['lamp-1'], 4, 2, 10, 20);
     expect(without).toBe(0);
     const rig = checked(bench);
-    const controls = deck(rig).pages[0]!.controls;
+    const controls = foredeck(rig).pages[0]!.controls;
     expect(controls.map(({ label }) => label)).toEqual(['Lamp 1', 'Lamp 2', 'Lamp 3', 'Lamp 4', 'Lamp 5', 'Lamp 6', 'Lamp 7', 'Lamp 8']);
     expect(controls[5]!.frame).toEqual({ x: 80, y: 230, width: 60, height: 200 });
     // Its channel is that of the rig's own mapping, which holds CC 21.
@@ -121,7 +121,7 @@ describe('copying', () => {
     makeControl(bench, SPOT, 'strip', FRAME);
     bench.put({ list: 'outputs', id: 'extra', to: { ...bench.rig.outputs[0]!, id: 'extra', name: 'Extra' } });
     for (const mapping of bench.rig.mappings.filter(({ signal }) => signal.startsWith('foredeck.'))) bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, output: 'extra' } });
-    const grouped = controlsAt(deck(bench.rig), SPOT).map((control) => ({ ...control, group: 'g' }));
+    const grouped = controlsAt(foredeck(bench.rig), SPOT).map((control) => ({ ...control, group: 'g' }));
     const clip = clipOf(bench.rig, grouped);
 
     const other = freshDeck();
@@ -132,14 +132,14 @@ describe('copying', () => {
     expect(rig.signals.find(({ id }) => id === 'foredeck.strip')?.returns?.released).toBe('foredeck.strip.touch');
     const again = pasteClip(other, SPOT, clip, { dx: 20, dy: 10 });
     expect(again.ids).toEqual(['wind-2', 'strip-2']);
-    const groups = controlsAt(deck(checked(other)), SPOT).map(({ group }) => group);
+    const groups = controlsAt(foredeck(checked(other)), SPOT).map(({ group }) => group);
     expect(groups).toEqual(['g', 'g', 'g-2', 'g-2']);
   });
   it('leaves behind what only the other rig has', () => {
     const bench = freshDeck();
     const clip = { controls: [{ id: 's', kind: 'scene', scene: 'landfall', label: 'Go', frame: FRAME, signals: {} }, { id: 'm', kind: 'meter', shows: 'nowhere', label: '', frame: FRAME, signals: {} }] as ControlOf<'scene' | 'meter'>[], signals: [], mappings: [] };
     pasteClip(bench, SPOT, clip, { dx: 0, dy: 0 });
-    expect(controlsAt(deck(checked(bench)), SPOT)).toMatchObject([{ scene: null }, { shows: null }]);
+    expect(controlsAt(foredeck(checked(bench)), SPOT)).toMatchObject([{ scene: null }, { shows: null }]);
   });
 });
 
@@ -147,7 +147,7 @@ describe('changing a control', () => {
   it('gives it more signals or takes some away, with their mappings', () => {
     const bench = freshDeck();
     makeControl(bench, SPOT, 'faders', FRAME);
-    const now = () => controlsAt(deck(bench.rig), SPOT)[0] as ControlOf<'faders'>;
+    const now = () => controlsAt(foredeck(bench.rig), SPOT)[0] as ControlOf<'faders'>;
     changeControl(bench, SPOT, { ...now(), count: 12 });
     expect(messages(checked(bench), 'multi-fader')).toHaveLength(12);
     changeControl(bench, SPOT, { ...now(), count: 3 });
@@ -155,11 +155,20 @@ describe('changing a control', () => {
     expect(messages(rig, 'multi-fader')).toHaveLength(3);
     expect(rig.signals.filter(({ input }) => input === 'foredeck')).toHaveLength(3);
   });
+  it('that becomes endless sends steps instead of levels', () => {
+    const bench = freshDeck();
+    makeControl(bench, SPOT, 'dial', FRAME);
+    const dial = controlsAt(foredeck(bench.rig), SPOT)[0] as ControlOf<'dial'>;
+    changeControl(bench, SPOT, { ...dial, endless: true, signals: {} });
+    const rig = checked(bench);
+    expect(messages(rig, 'dial')).toMatchObject([{ kind: 'relative' }]);
+    expect(rig.signals.find(({ id }) => id === controlsAt(foredeck(rig), SPOT)[0]!.signals.value)?.period).toBe(1);
+  });
   it('renames what was named after it, and nothing else', () => {
     const bench = freshDeck();
     makeControl(bench, SPOT, 'fader', FRAME, { label: 'Fog' });
     bench.put({ list: 'mappings', id: 'own', to: { ...bench.rig.mappings.at(-1)!, id: 'own', name: 'My own name', message: { kind: 'channelPressure', channel: 9, range: [0, 127] } } });
-    changeControl(bench, SPOT, { ...controlsAt(deck(bench.rig), SPOT)[0]!, label: 'Mist' });
+    changeControl(bench, SPOT, { ...controlsAt(foredeck(bench.rig), SPOT)[0]!, label: 'Mist' });
     const { signals, mappings } = checked(bench);
     expect(signals.filter(({ input }) => input === 'foredeck').map(({ name }) => name)).toEqual(['Mist', 'Mist touch']);
     expect(mappings.slice(1).map(({ name }) => name)).toEqual(['Mist', 'My own name']);
@@ -168,11 +177,11 @@ describe('changing a control', () => {
     const bench = freshDeck();
     makeControl(bench, SPOT, 'fader', FRAME);
     makeControl(bench, SPOT, 'meter', FRAME);
-    const meter = controlsAt(deck(bench.rig), SPOT)[1] as ControlOf<'meter'>;
+    const meter = controlsAt(foredeck(bench.rig), SPOT)[1] as ControlOf<'meter'>;
     changeControl(bench, SPOT, { ...meter, shows: 'foredeck.fader' });
     removeControls(bench, SPOT, ['fader']);
     const rig = checked(bench);
-    expect(controlsAt(deck(rig), SPOT)).toMatchObject([{ kind: 'meter', shows: null }]);
+    expect(controlsAt(foredeck(rig), SPOT)).toMatchObject([{ kind: 'meter', shows: null }]);
     expect(rig.mappings).toHaveLength(1);
   });
 });
@@ -184,14 +193,14 @@ describe('banks', () => {
     makeControl(bench, SPOT, 'xy', FRAME);
     setBanks(bench, 'foredeck', ['Port', 'Starboard', 'Aft']);
     const rig = checked(bench);
-    const [fader, pad] = deck(rig).pages[0]!.controls;
+    const [fader, pad] = foredeck(rig).pages[0]!.controls;
     expect([fader!.banks?.length, pad!.banks?.length]).toEqual([2, 2]);
     const secondX = rig.signals.find(({ id }) => id === pad!.banks![0]!.x)!;
     expect(secondX.pair).toBe(pad!.banks![0]!.y);
     expect(rig.mappings).toHaveLength(1 + 3 * 3);
     setBanks(bench, 'foredeck', ['Only']);
     const fewer = checked(bench);
-    expect(deck(fewer).banks).toBeUndefined();
+    expect(foredeck(fewer).banks).toBeUndefined();
     expect(fewer.mappings).toHaveLength(1 + 3);
   });
 });
@@ -200,15 +209,15 @@ it('a label that is left empty shows what the control sends, or what it does', (
   const bench = freshDeck();
   makeControl(bench, SPOT, 'fader', FRAME, { label: '' });
   makeControl(bench, SPOT, 'fader', FRAME, { label: 'Fog' });
-  const [first] = controlsAt(deck(bench.rig), SPOT);
-  expect(captionsOf(bench.rig, deck(bench.rig))).toEqual({ [first!.id]: expect.stringMatching(/^channel \d+ · CC \d+$/) as string });
+  const [first] = controlsAt(foredeck(bench.rig), SPOT);
+  expect(captionsOf(bench.rig, foredeck(bench.rig))).toEqual({ [first!.id]: expect.stringMatching(/^channel \d+ · CC \d+$/) as string });
 });
 
 it('a surface that travels alone forgets the scenes and signals that stay behind', () => {
   const bench = freshDeck();
   makeControl(bench, SPOT, 'fader', FRAME);
   makeControl(bench, SPOT, 'meter', FRAME);
-  changeControl(bench, SPOT, { ...(controlsAt(deck(bench.rig), SPOT)[1] as ControlOf<'meter'>), shows: 'fog' });
+  changeControl(bench, SPOT, { ...(controlsAt(foredeck(bench.rig), SPOT)[1] as ControlOf<'meter'>), shows: 'fog' });
   const part = partOf(bench.rig, { list: 'inputs', id: 'foredeck' })!;
   expect(part.surfaces[0]!.pages[0]!.controls[1]).toMatchObject({ shows: null });
   expect(checkRig(JSON.parse(JSON.stringify(part))).ok).toBe(true);

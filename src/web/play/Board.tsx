@@ -3,9 +3,9 @@ import type { RigControl, RigSurface } from '../../core/rig/document';
 import { signalsInBank } from '../../core/surface/controlKinds';
 import { useLive } from '../live/LiveProvider';
 import { useLineStatus } from '../live/useLiveFacts';
-import { Control } from './controls/Control';
-import { PlayContext, type Playing } from './PlayContext';
+import type { Playing } from './PlayContext';
 import { PlayDesk } from './playDesk';
+import { Sheet } from './Sheet';
 
 interface BoardProps {
   surface: RigSurface;
@@ -15,13 +15,15 @@ interface BoardProps {
   style?: CSSProperties;
   /** What the host turned to; the newest wins over what was turned to by hand. */
   turned: { page?: string; bank?: number };
+  /** The page that it begins with; none said: the first. */
+  firstPage?: string;
 }
 
 /** A surface that can be played: the controls of the page that is turned to, in the bank that is on. */
-export function Board({ surface, captions, scale, style, turned }: BoardProps) {
+export function Board({ surface, captions, scale, style, turned, firstPage }: BoardProps) {
   const live = useLive();
   const status = useLineStatus();
-  const [page, setPage] = useState(surface.pages[0]!.id);
+  const [page, setPage] = useState(firstPage ?? surface.pages[0]!.id);
   const [bank, setBank] = useState(0);
   const scaleNow = useRef(scale);
   useEffect(() => {
@@ -43,23 +45,10 @@ export function Board({ surface, captions, scale, style, turned }: BoardProps) {
     () => ({ desk, live, scale, captions, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
     [desk, live, scale, captions, surface.pages, shown.id, banks, bankNow],
   );
-  return (
-    <div className="surface" style={{ ...paletteStyle(surface), ...style, width: surface.width * scale, height: surface.height * scale, fontSize: 17 * scale }}>
-      <PlayContext value={playing}>
-        {controls.map((control) => (
-          <Control key={control.id} control={control} />
-        ))}
-      </PlayContext>
-    </div>
-  );
+  return <Sheet playing={playing} controls={controls} palette={surface.palette} width={surface.width} height={surface.height} {...(style ? { style } : {})} />;
 }
 
 const NONE: readonly string[] = [];
-
-/** The colours of the surface as `--colour-0` and so on. */
-export function paletteStyle({ palette = [] }: RigSurface): CSSProperties {
-  return Object.fromEntries(palette.map((colour, i) => [`--colour-${i}`, colour]));
-}
 
 /** The controls with the signals of a bank; one that did not change is the same object, so that no finger loses it. */
 function useInBank(controls: readonly RigControl[], bank: number): RigControl[] {

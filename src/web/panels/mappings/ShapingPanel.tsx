@@ -14,7 +14,7 @@ import { Fit } from './Fit';
 import { GateFields } from './GateFields';
 import { Introduce } from './Introduce';
 import { KeptShapings } from './KeptShapings';
-import { MessageFields } from './MessageFields';
+import { MessageFields } from '../shared/MessageFields';
 import { ShapingHandles } from './ShapingHandles';
 import { ShapingSteps } from './ShapingSteps';
 

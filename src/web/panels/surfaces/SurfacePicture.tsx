@@ -5,9 +5,9 @@ export function SurfacePicture({ surface }: { surface: RigSurface }) {
   return (
     <svg viewBox={`-8 -8 ${surface.width + 16} ${surface.height + 16}`} className="surface-picture" aria-hidden>
       <rect width={surface.width} height={surface.height} rx={28} className="device" />
-      {surface.pages[0]!.controls.map(({ id, kind, label, frame: { x, y, width, height } }) => (
+      {surface.pages[0]!.controls.map(({ id, kind, label, colour, frame: { x, y, width, height } }) => (
         <g key={id}>
-          <rect x={x} y={y} width={width} height={height} rx={10} className={`control-${kind}`} />
+          <rect x={x} y={y} width={width} height={height} rx={10} className={`control-${kind}`} {...(colour === undefined ? {} : { style: { stroke: surface.palette?.[colour], strokeWidth: 8 } })} />
           <text x={x + width / 2} y={y + height / 2} fontSize={Math.min(30, width / 5.5)}>
             {label}
           </text>

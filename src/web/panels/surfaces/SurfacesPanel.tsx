@@ -1,18 +1,25 @@
 'use client';
 
 import { Button } from 'antd';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { partOf } from '../../../core/rig/part';
 import type { RigSurface } from '../../../core/rig/document';
+import { flatControls } from '../../../core/surface/controlKinds';
 import { printedPage } from '../../../core/surface/printed';
 import { usePlaying } from '../../live/useLiveFacts';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import { JoinedDevices } from './JoinedDevices';
+import { NewSurface } from './NewSurface';
 import { SurfacePicture } from './SurfacePicture';
 
 /** The surfaces of the rig, who plays them now, and the way to open them. */
 export function SurfacesPanel() {
-  const { document: rig } = useRig();
+  const { document: rig, stage } = useRig();
+  const router = useRouter();
+  const [making, setMaking] = useState(false);
   const print = (surface: RigSurface) => {
     for (const page of surface.pages) download(`${surface.name}${surface.pages.length > 1 ? ` ${page.name}` : ''}.svg`, printedPage(rig, surface, page), 'image/svg+xml');
   };
@@ -24,28 +31,36 @@ export function SurfacesPanel() {
   const playing = usePlaying();
   return (
     <section aria-labelledby="surfaces-title">
-      <h1 id="surfaces-title">Surfaces</h1>
-      <p className="quiet">A surface that was exported comes back on the screen Rigs, by “Import a rig”: beside what is there, or in its place.</p>
-      {rig.surfaces.length === 0 && <p>This rig has no surfaces yet.</p>}
+      <div className="heading">
+        <h1 id="surfaces-title">Surfaces</h1>
+        <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
+          New surface…
+        </Button>
+      </div>
+      {making && <NewSurface onClose={() => setMaking(false)} />}
+      {rig.surfaces.length === 0 && <p>This rig has no surfaces yet: make one, or bring one that was exported by “Import a rig” on the screen Rigs.</p>}
       <ul className="surfaces">
         {rig.surfaces.map((surface) => {
           const pages = playing[surface.id] ?? 0;
           return (
             <li key={surface.id}>
-              <a href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
+              <Link href={`/surfaces/${surface.id}`} aria-label={`Design ${surface.name}`}>
                 <SurfacePicture surface={surface} />
                 <strong>{surface.name}</strong>
-                <span className="open">Open to play ↗</span>
-              </a>
+              </Link>
               <p>
-                {surface.width} × {surface.height} · {surface.pages.reduce((sum, { controls }) => sum + controls.length, 0)} controls
+                {surface.width} × {surface.height} · {surface.pages.reduce((sum, { controls }) => sum + flatControls(controls).length, 0)} controls
                 <span className="playing" data-alive={pages > 0}>
                   {pages === 0 ? 'not open anywhere' : pages === 1 ? 'open on 1 page' : `open on ${pages} pages`}
                 </span>
               </p>
               <div className="actions">
+                <Button onClick={() => router.push(`/surfaces/${surface.id}`)}>Design</Button>
+                <a className="open" href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
+                  Open to play ↗
+                </a>
                 <Button aria-label={`Picture of ${surface.name} to print`} onClick={() => print(surface)}>
-                  Picture to print
+                  Print
                 </Button>
                 <Button aria-label={`Export ${surface.name}`} onClick={() => exportAlone(surface)}>
                   Export

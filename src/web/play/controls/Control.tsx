@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { RigControl } from '../../../core/rig/document';
 import { Choice } from './Choice';
 import { Dial } from './Dial';
@@ -12,8 +13,8 @@ import { Stepper } from './Stepper';
 import { BankTabs, Label, PageTab, SceneButton } from './Turns';
 import { XyPad } from './XyPad';
 
-/** A control of whatever kind, ready to be played. */
-export function Control({ control }: { control: RigControl }) {
+/** A control of whatever kind, ready to be played; drawn again only where it is another one. */
+export const Control = memo(function Control({ control }: { control: RigControl }) {
   switch (control.kind) {
     case 'fader':
     case 'strip':
@@ -53,4 +54,4 @@ export function Control({ control }: { control: RigControl }) {
     default:
       return control satisfies never;
   }
-}
+});

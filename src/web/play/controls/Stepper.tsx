@@ -15,11 +15,11 @@ export function Stepper({ control }: { control: ControlOf<'stepper'> }) {
   });
   return (
     <Shell ref={ref} {...handlers} control={control} look="stepper" role="spinbutton" tabIndex={0} aria-valuemin={1} aria-valuemax={control.steps}>
-      <span className="step" aria-hidden>
+      <span className="step down" aria-hidden>
         −
       </span>
       <span className="number" ref={number} />
-      <span className="step" aria-hidden>
+      <span className="step up" aria-hidden>
         +
       </span>
     </Shell>

@@ -3,9 +3,9 @@ import { freshMessage } from '../../../core/ledger/freshMessage';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import { MACHINE_COMMANDS, RELATIVE_ENCODINGS, TRANSPORT_ACTIONS, type MessageSpec, type RigDocument } from '../../../core/rig/document';
-import { NumberBox } from '../shared/NumberBox';
-import { TextField } from '../shared/TextField';
-import { Field, Pair } from '../shared/Field';
+import { NumberBox } from './NumberBox';
+import { TextField } from './TextField';
+import { Field, Pair } from './Field';
 import { KIND_NAMES } from './messageWords';
 import { NoteFields } from './NoteFields';
 

@@ -1,8 +1,8 @@
 import { Select } from 'antd';
 import type { NoteSpec, RigDocument } from '../../../core/rig/document';
-import { NumberBox } from '../shared/NumberBox';
-import { TextField } from '../shared/TextField';
-import { Field } from '../shared/Field';
+import { NumberBox } from './NumberBox';
+import { TextField } from './TextField';
+import { Field } from './Field';
 
 interface NoteFieldsProps {
   message: NoteSpec;

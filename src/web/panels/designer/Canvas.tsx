@@ -1,0 +1,221 @@
+import { useDroppable } from '@dnd-kit/core';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Frame, RigControl, RigSurface } from '../../../core/rig/document';
+import { bounds, guidesOf, moveWithin, resize, snap, touches, type Guide, type Handle, type Size } from '../../../core/surface/arrange';
+import type { Playing } from '../../play/PlayContext';
+import { Sheet } from '../../play/Sheet';
+import type { DesignerDesk } from './useDesigner';
+
+/** How near a line must be to be snapped to, in pixels of the window. */
+const REACH = 6;
+/** A press that moves less than this is a click. */
+const SLOP = 3;
+const NUDGE = 1;
+const NUDGE_FAR = 10;
+
+const HANDLES: readonly (Handle & { name: string })[] = [
+  { x: -1, y: -1, name: 'nw' },
+  { x: 0, y: -1, name: 'n' },
+  { x: 1, y: -1, name: 'ne' },
+  { x: 1, y: 0, name: 'e' },
+  { x: 1, y: 1, name: 'se' },
+  { x: 0, y: 1, name: 's' },
+  { x: -1, y: 1, name: 'sw' },
+  { x: -1, y: 0, name: 'w' },
+];
+
+interface CanvasProps {
+  desk: DesignerDesk;
+  playing: Playing;
+  palette: RigSurface['palette'];
+  artboard: Size;
+  onOpenFold: (id: string) => void;
+}
+
+/** A press that became a drag: of what, from where. */
+type Drag = { kind: 'move' | 'marquee'; x: number; y: number } | { kind: 'size'; x: number; y: number; handle: Handle };
+
+/** Where controls are marked, moved and sized, by pointer and by keys. */
+export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasProps) {
+  const { scale } = playing;
+  const { controls, chosen, marked, mark, stage } = desk;
+  const element = useRef<HTMLDivElement>(null);
+  const drag = useRef<Drag | null>(null);
+  const [draft, setDraft] = useState<ReadonlyMap<string, Frame>>(NOTHING);
+  const [guides, setGuides] = useState<readonly Guide[]>([]);
+  const [marquee, setMarquee] = useState<Frame | null>(null);
+  const { setNodeRef } = useDroppable({ id: 'canvas' });
+  const shown = useMemo(() => controls.map((control) => (draft.has(control.id) ? ({ ...control, frame: draft.get(control.id)! } as RigControl) : control)), [controls, draft]);
+  const outlined = shown.filter(({ id }) => marked.includes(id));
+  const around = bounds(outlined.map(({ frame }) => frame));
+
+  const at = (event: { clientX: number; clientY: number }) => {
+    const box = element.current!.getBoundingClientRect();
+    return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale };
+  };
+  const under = ({ x, y }: { x: number; y: number }) => controls.findLast(({ frame }) => x >= frame.x && x <= frame.x + frame.width && y >= frame.y && y <= frame.y + frame.height);
+
+  const press = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const point = at(event);
+    const handle = HANDLES.find(({ name }) => name === (event.target as HTMLElement).dataset.handle);
+    if (handle) return void (drag.current = { kind: 'size', handle, ...point });
+    const hit = under(point);
+    if (!hit) {
+      if (!event.shiftKey) mark([]);
+      drag.current = { kind: 'marquee', ...point };
+      return;
+    }
+    if (event.shiftKey) mark(marked.includes(hit.id) ? marked.filter((id) => id !== hit.id) : [...marked, hit.id]);
+    else if (!marked.includes(hit.id)) mark([hit.id]);
+    drag.current = { kind: 'move', ...point };
+  };
+
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    const from = drag.current;
+    if (!from) return;
+    const point = at(event);
+    let dx = point.x - from.x;
+    let dy = point.y - from.y;
+    if (Math.hypot(dx, dy) * scale < SLOP && draft.size === 0 && !marquee) return;
+    if (from.kind === 'marquee') return setMarquee({ x: Math.min(from.x, point.x), y: Math.min(from.y, point.y), width: Math.abs(dx), height: Math.abs(dy) });
+    const movable = chosen.filter(({ locked }) => !locked);
+    const whole = bounds(movable.map(({ frame }) => frame));
+    if (stage || !whole) return;
+    const others = controls.filter(({ id }) => !marked.includes(id)).map(({ frame }) => frame);
+    const reach = event.altKey ? -1 : REACH / scale;
+    if (from.kind === 'move') {
+      const { dx: moreX, dy: moreY, on } = snap({ ...whole, x: whole.x + dx, y: whole.y + dy }, guidesOf(others, artboard), reach);
+      dx += moreX;
+      dy += moreY;
+      setGuides(on);
+      const frames = moveWithin(movable.map(({ frame }) => frame), dx, dy, artboard);
+      return setDraft(new Map(movable.map(({ id }, i) => [id, frames[i]!])));
+    }
+    if (from.kind !== 'size') return;
+    const [only] = movable;
+    const { handle } = from;
+    const sized = resize(only!.frame, handle, dx, dy, artboard);
+    const edges = { x: handle.x === 0 ? [] : [handle.x < 0 ? 0 : 1], y: handle.y === 0 ? [] : [handle.y < 0 ? 0 : 1] };
+    const { dx: moreX, dy: moreY, on } = snap(sized, guidesOf(others, artboard), reach, edges);
+    setGuides(on);
+    setDraft(new Map([[only!.id, resize(only!.frame, handle, dx + moreX, dy + moreY, artboard)]]));
+  };
+
+  const release = (event: PointerEvent<HTMLDivElement>) => {
+    const from = drag.current;
+    drag.current = null;
+    setGuides([]);
+    setDraft(NOTHING);
+    setMarquee(null);
+    if (!from) return;
+    if (from.kind === 'marquee') {
+      if (marquee) mark([...(event.shiftKey ? marked : []), ...controls.filter(({ frame }) => touches(frame, marquee)).map(({ id }) => id)]);
+    } else if (draft.size > 0) desk.place(chosen.map(({ id, frame }) => draft.get(id) ?? frame));
+  };
+
+  const cancel = () => {
+    drag.current = null;
+    setDraft(NOTHING);
+    setGuides([]);
+    setMarquee(null);
+  };
+
+  const key = (event: KeyboardEvent<HTMLDivElement>) => {
+    if (keyPressed(event, desk, controls, cancel, onOpenFold)) event.preventDefault();
+  };
+
+  return (
+    <div className="artboard" style={{ width: artboard.width * scale, height: artboard.height * scale }}>
+      <Sheet playing={playing} controls={shown} palette={palette} width={artboard.width} height={artboard.height} />
+      <div
+        ref={(node) => {
+          element.current = node;
+          setNodeRef(node);
+        }}
+        className="drawing"
+        role="application"
+        tabIndex={0}
+        aria-label={`Canvas with ${controls.length} controls; ${marked.length === 0 ? 'none' : outlined.map(nameOf).join(', ')} marked. Page up and Page down go from control to control.`}
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={release}
+        onPointerCancel={cancel}
+        onDoubleClick={(event) => {
+          const hit = under(at(event));
+          if (hit?.kind === 'fold') onOpenFold(hit.id);
+        }}
+        onKeyDown={key}
+      >
+        {outlined.map(({ id, frame, locked }) => (
+          <div key={id} className="outline" data-locked={locked} style={placed(frame, scale)} />
+        ))}
+        {outlined.length === 1 && !outlined[0]!.locked && !stage && HANDLES.map(({ name, x, y }) => <div key={name} className="handle" data-handle={name} style={{ left: (around!.x + ((x + 1) / 2) * around!.width) * scale, top: (around!.y + ((y + 1) / 2) * around!.height) * scale, cursor: `${name}-resize` }} />)}
+        {guides.map(({ axis, at: line }) => (
+          <div key={`${axis} ${line}`} className={`guide ${axis}`} style={axis === 'x' ? { left: line * scale } : { top: line * scale }} />
+        ))}
+        {draft.size > 0 && around && (
+          <output className="measure" style={{ left: around.x * scale, top: (around.y + around.height) * scale }}>
+            {`${Math.round(around.x)}, ${Math.round(around.y)} · ${Math.round(around.width)} × ${Math.round(around.height)}`}
+          </output>
+        )}
+        {marquee && <div className="marquee" style={placed(marquee, scale)} />}
+      </div>
+    </div>
+  );
+}
+
+const NOTHING: ReadonlyMap<string, Frame> = new Map();
+
+export const nameOf = ({ label, kind }: RigControl): string => label || kind;
+
+const placed = ({ x, y, width, height }: Frame, scale: number) => ({ left: x * scale, top: y * scale, width: width * scale, height: height * scale });
+
+/** What a key does on the canvas; false where it does nothing there. */
+function keyPressed({ key, shiftKey, ctrlKey, metaKey }: KeyboardEvent, desk: DesignerDesk, controls: readonly RigControl[], cancel: () => void, openFold: (id: string) => void): boolean {
+  const { marked, mark, chosen } = desk;
+  const far = shiftKey ? NUDGE_FAR : NUDGE;
+  if (ctrlKey || metaKey) {
+    const commands: Record<string, () => unknown> = {
+      a: () => mark(controls.map(({ id }) => id)),
+      c: () => desk.copy(),
+      x: () => {
+        desk.copy();
+        desk.remove();
+      },
+      v: () => desk.paste(),
+      d: () => {
+        desk.copy();
+        desk.paste();
+      },
+      g: () => (shiftKey ? desk.ungroup() : desk.group()),
+    };
+    const command = commands[key.toLowerCase()];
+    command?.();
+    return command !== undefined;
+  }
+  const next = (by: number) => {
+    const now = controls.findIndex(({ id }) => id === marked[0]);
+    const to = controls[(now + by + controls.length) % controls.length] ?? controls[0];
+    if (to) mark([to.id]);
+  };
+  const keys: Record<string, () => unknown> = {
+    ArrowLeft: () => desk.nudge(-far, 0),
+    ArrowRight: () => desk.nudge(far, 0),
+    ArrowUp: () => desk.nudge(0, -far),
+    ArrowDown: () => desk.nudge(0, far),
+    Delete: () => desk.remove(),
+    Backspace: () => desk.remove(),
+    PageDown: () => next(1),
+    PageUp: () => next(-1),
+    Enter: () => chosen[0]?.kind === 'fold' && openFold(chosen[0].id),
+    Escape: () => {
+      cancel();
+      mark([]);
+    },
+  };
+  const found = keys[key];
+  found?.();
+  return found !== undefined;
+}

@@ -1,0 +1,151 @@
+'use client';
+
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { Button } from 'antd';
+import Link from 'next/link';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { ControlKind, RigSurface } from '../../../core/rig/document';
+import { captionsOf } from '../../../core/surface/captions';
+import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
+import type { Spot } from '../../../core/surface/make';
+import { useLive } from '../../live/LiveProvider';
+import { Board } from '../../play/Board';
+import type { Playing } from '../../play/PlayContext';
+import { PlayDesk } from '../../play/playDesk';
+import { useRig } from '../shell/useRig';
+import { Canvas } from './Canvas';
+import { Glyph } from './Glyph';
+import { PageTabs } from './PageTabs';
+import { Properties } from './Properties';
+import { SurfaceProperties } from './SurfaceProperties';
+import { ToolBar } from './ToolBar';
+import { Tray } from './Tray';
+import { surfaceOf, useDesigner } from './useDesigner';
+
+/** Around the artboard, so that handles at its edge can be reached. */
+const ROOM = 24;
+
+export function Designer({ surfaceId }: { surfaceId: string }) {
+  const { document: rig } = useRig();
+  const surface = surfaceOf(rig, surfaceId);
+  if (surface) return <DesignerOf key={surfaceId} surface={surface} />;
+  return (
+    <section>
+      <h1>There is no surface “{surfaceId}” in {rig.name}.</h1>
+      <Link href="/surfaces">To the surfaces of this rig</Link>
+    </section>
+  );
+}
+
+function DesignerOf({ surface }: { surface: RigSurface }) {
+  const live = useLive();
+  const { document: rig } = useRig();
+  const [wanted, turnTo] = useState<Spot>({ surface: surface.id, page: surface.pages[0]!.id });
+  const [zoom, setZoom] = useState(1);
+  const [trying, setTrying] = useState(false);
+  const [carried, setCarried] = useState<ControlKind | null>(null);
+  const spot = useMemo(() => existing(surface, wanted), [surface, wanted]);
+  const fold = foldAt(surface, spot);
+  const artboard = fold ? { width: fold.panel.width, height: fold.panel.height } : { width: surface.width, height: surface.height };
+  const desk = useDesigner(surface, spot, artboard);
+  const { room, scale } = useFitted(artboard, zoom);
+  const captions = useMemo(() => captionsOf(rig, surface), [rig, surface]);
+  const playing = useMemo<Playing>(
+    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
+    [live, scale, captions, surface.pages, surface.banks, spot.page],
+  );
+  useEffect(() => {
+    if (!trying) return;
+    live.tell({ kind: 'try', surface: surface.id });
+    return () => void live.tell({ kind: 'try', surface: null });
+  }, [live, trying, surface.id]);
+
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const drop = ({ active, over, activatorEvent, delta }: DragEndEvent) => {
+    setCarried(null);
+    if (over?.id !== 'canvas') return;
+    const { clientX, clientY } = activatorEvent as PointerEvent;
+    desk.make(active.id as ControlKind, { x: (clientX + delta.x - over.rect.left) / scale, y: (clientY + delta.y - over.rect.top) / scale });
+  };
+
+  return (
+    <DndContext sensors={sensors} onDragStart={({ active }) => setCarried(active.id as ControlKind)} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
+      <section className="designer" aria-label={`Designer of ${surface.name}`}>
+        <header>
+          <Link href="/surfaces" aria-label="Back to the surfaces">
+            ←
+          </Link>
+          <h1>{surface.name}</h1>
+          {fold ? (
+            <div className="page-tabs">
+              <Button onClick={() => turnTo({ surface: surface.id, page: spot.page })}>← Back to the page</Button>
+              <strong>Inside {fold.label || 'the fold-out'}</strong>
+            </div>
+          ) : (
+            <PageTabs surface={surface} spot={spot} desk={desk} onTurn={turnTo} />
+          )}
+          <a className="open" href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
+            Open to play ↗
+          </a>
+        </header>
+        <Tray disabled={desk.stage || trying} without={fold ? ['fold'] : []} onMake={desk.make} />
+        <div className="canvas-side">
+          <ToolBar desk={desk} artboard={artboard} zoom={zoom} onZoom={setZoom} trying={trying} onTry={setTrying} />
+          <div className="canvas" ref={room}>
+            {trying ? (
+              <div className="artboard trying" style={{ width: surface.width * scale, height: surface.height * scale }}>
+                <Board surface={surface} captions={captions} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
+              </div>
+            ) : (
+              <Canvas desk={desk} playing={playing} palette={surface.palette} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
+            )}
+          </div>
+        </div>
+        <aside className="properties" aria-label="Properties">
+          {trying ? (
+            <p className="quiet">Every control plays as on the tablet, with mouse and fingers. What it sends is really sent.</p>
+          ) : desk.chosen.length > 0 ? (
+            <Properties surface={surface} desk={desk} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
+          ) : (
+            <SurfaceProperties surface={surface} desk={desk} />
+          )}
+        </aside>
+      </section>
+      <DragOverlay dropAnimation={null}>
+        {carried && (
+          <div className="carried-control">
+            <Glyph kind={carried} />
+            {CONTROL_KINDS[carried].name}
+          </div>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+const NOT_TURNED = {};
+
+/** The spot, or the nearest that there still is: a page or a fold-out may have gone in another window. */
+function existing(surface: RigSurface, { page, fold }: Spot): Spot {
+  const found = surface.pages.find(({ id }) => id === page) ?? surface.pages[0]!;
+  const stays = fold !== undefined && found.controls.some(({ id, kind }) => id === fold && kind === 'fold');
+  return { surface: surface.id, page: found.id, ...(stays ? { fold } : {}) };
+}
+
+function foldAt(surface: RigSurface, { page, fold }: Spot) {
+  const found = surface.pages.find(({ id }) => id === page)?.controls.find(({ id }) => id === fold);
+  return found?.kind === 'fold' ? found : null;
+}
+
+/** The scale at which the artboard fits into its room, times the zoom. */
+function useFitted({ width, height }: { width: number; height: number }, zoom: number) {
+  const room = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 700, height: 560 });
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    observer.observe(room.current!);
+    return () => observer.disconnect();
+  }, []);
+  const fit = Math.min((size.width - 2 * ROOM) / width, (size.height - 2 * ROOM) / height);
+  return { room, scale: Math.max(0.1, fit * zoom) };
+}

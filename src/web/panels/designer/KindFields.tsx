@@ -1,0 +1,149 @@
+import { Button, Input, Select, Switch } from 'antd';
+import { STRENGTHS, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
+import { noteName } from '../../../core/midi/describe';
+import { findSignal } from '../../../core/rig/find';
+import { LIMITS_OF_CONTROLS as MOST } from '../../../core/surface/controlKinds';
+import { Field } from '../shared/Field';
+import { NumberBox } from '../shared/NumberBox';
+import type { DesignerDesk } from './useDesigner';
+
+interface KindFieldsProps {
+  control: RigControl;
+  surface: RigSurface;
+  desk: DesignerDesk;
+  onOpenFold: (id: string) => void;
+}
+
+/** Semitones above C of scales that are common everywhere. */
+const SCALES: Readonly<Record<string, number[] | undefined>> = {
+  'all notes': undefined,
+  'C major, A minor': [0, 2, 4, 5, 7, 9, 11],
+  'E flat major, C minor': [0, 2, 3, 5, 7, 8, 10],
+  'F major, D minor': [0, 2, 4, 5, 7, 9, 10],
+  'G major, E minor': [0, 2, 4, 6, 7, 9, 11],
+  'C, A minor pentatonic': [0, 2, 4, 7, 9],
+  'whole tones': [0, 2, 4, 6, 8, 10],
+};
+
+const STRENGTH_WORDS: Readonly<Record<(typeof STRENGTHS)[number], string>> = { fixed: 'always full', position: 'by the place, harder lower down', size: 'by the size of the touch' };
+
+/** What a kind of control has besides what all have. */
+export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsProps) {
+  const { stage, change, rig } = desk;
+  const number = (label: string, value: number, min: number, max: number, set: (value: number) => RigControl) => (
+    <Field label={label}>
+      <NumberBox label={label} min={min} max={max} whole disabled={stage} value={value} onChange={(next) => change(set(next))} />
+    </Field>
+  );
+  const strength = (of: ControlOf<'pads' | 'keys'>) => (
+    <Field label="Strength">
+      <Select aria-label="Strength" disabled={stage} value={of.strength} options={STRENGTHS.map((value) => ({ value, label: STRENGTH_WORDS[value] }))} onChange={(next) => change({ ...of, strength: next })} />
+    </Field>
+  );
+  switch (control.kind) {
+    case 'dial':
+      return (
+        <Field label="Endless">
+          <Switch aria-label="Endless" disabled={stage} checked={control.endless === true} onChange={(endless) => change(remade({ ...control, endless }))} />
+        </Field>
+      );
+    case 'xy':
+      return number('Fingers', control.fingers ?? 1, 1, MOST.fingers, (fingers) => ({ ...control, fingers }));
+    case 'faders':
+      return number('Faders', control.count, 1, MOST.faders, (count) => ({ ...control, count }));
+    case 'tracks':
+      return number('Tracks', control.count, 1, MOST.tracks, (count) => ({ ...control, count }));
+    case 'stepper':
+      return number('Steps', control.steps, 2, MOST.steps, (steps) => ({ ...control, steps }));
+    case 'radio':
+      return (
+        <Field label="Choices">
+          <Input.TextArea key={control.choices.join('\n')} aria-label="Choices, one a line" disabled={stage} autoSize defaultValue={control.choices.join('\n')} onBlur={({ target }) => {
+            const choices = target.value.split('\n').map((line) => line.trim().slice(0, 40)).filter(Boolean).slice(0, MOST.choices);
+            if (choices.length >= 2 && choices.join('\n') !== control.choices.join('\n')) change({ ...control, choices });
+            else target.value = control.choices.join('\n');
+          }} />
+        </Field>
+      );
+    case 'pads':
+      return (
+        <>
+          {number('Columns', control.columns, 1, MOST.padsAcross, (columns) => ({ ...control, columns }))}
+          {number('Rows', control.rows, 1, MOST.padsAcross, (rows) => ({ ...control, rows }))}
+          {strength(control)}
+        </>
+      );
+    case 'keys':
+      return (
+        <>
+          {number('From note', control.low, Math.max(0, control.high - MOST.keys + 1), control.high, (low) => ({ ...control, low }))}
+          {number('To note', control.high, control.low, Math.min(127, control.low + MOST.keys - 1), (high) => ({ ...control, high }))}
+          <p className="hint">{`${noteName(control.low)} to ${noteName(control.high)}`}</p>
+          <Field label="Scale">
+            <Select aria-label="Scale" disabled={stage} value={scaleWords(control.scale)} options={Object.keys(SCALES).map((value) => ({ value, label: value }))} onChange={(words) => change(inScale(control, SCALES[words]))} />
+          </Field>
+          {strength(control)}
+        </>
+      );
+    case 'strip':
+      return (
+        <Field label="Does">
+          <Select aria-label="What the strip does" disabled={stage} value={control.mode} options={[{ value: 'bend', label: 'bend by the way of the finger' }, { value: 'position', label: 'follow the place of the finger' }]} onChange={(mode) => change({ ...control, mode })} />
+        </Field>
+      );
+    case 'readout':
+    case 'meter':
+    case 'ring':
+      return (
+        <Field label="Shows">
+          <Select aria-label="Signal that is shown" disabled={stage} showSearch={{ optionFilterProp: 'label' }} placeholder="no signal yet" value={control.shows} options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))} onChange={(shows) => change({ ...control, shows })} />
+        </Field>
+      );
+    case 'page':
+      return (
+        <Field label="Turns to">
+          <Select aria-label="Page that it turns to" disabled={stage} placeholder="no page yet" value={control.page} options={surface.pages.map(({ id, name }) => ({ value: id, label: name }))} onChange={(page) => change({ ...control, page })} />
+        </Field>
+      );
+    case 'scene':
+      return (
+        <Field label="Recalls">
+          <Select aria-label="Scene that it recalls" disabled={stage} placeholder="no scene yet" value={control.scene} options={rig.scenes.map(({ id, name }) => ({ value: id, label: name }))} onChange={(scene) => change({ ...control, scene })} />
+        </Field>
+      );
+    case 'bank':
+      return (surface.banks?.length ?? 0) < 2 ? <p className="hint">This surface has no banks yet: click beside the controls and add one.</p> : null;
+    case 'fold':
+      return (
+        <>
+          <Field label="Opens">
+            <Select aria-label="How it opens" disabled={stage} value={control.opens} options={[{ value: 'hold', label: 'while it is held' }, { value: 'tap', label: 'by a tap, closes by another' }]} onChange={(opens) => change({ ...control, opens })} />
+          </Field>
+          {(['x', 'y', 'width', 'height'] as const).map((key) => (
+            <Field key={key} label={`Panel ${key}`}>
+              <NumberBox label={`Panel ${key}`} min={key === 'x' || key === 'y' ? 0 : 120} max={8192} whole disabled={stage} value={control.panel[key]} onChange={(value) => change({ ...control, panel: { ...control.panel, [key]: value } })} />
+            </Field>
+          ))}
+          <Button onClick={() => onOpenFold(control.id)}>Open it to design ({control.controls.length} inside)</Button>
+        </>
+      );
+    default:
+      return null;
+  }
+}
+
+/** An endless dial needs another signal: the one that it has is given up, and a fresh one made. */
+function remade(control: ControlOf<'dial'>): RigControl {
+  const fresh = { ...control, signals: Object.fromEntries(Object.entries(control.signals).filter(([role]) => role !== 'value')) };
+  if (!fresh.endless) delete fresh.endless;
+  delete fresh.banks;
+  return fresh;
+}
+
+function inScale(control: ControlOf<'keys'>, scale: number[] | undefined): RigControl {
+  const next = { ...control };
+  delete next.scale;
+  return scale ? { ...next, scale } : next;
+}
+
+const scaleWords = (scale: number[] | undefined) => Object.entries(SCALES).find(([, notes]) => JSON.stringify(notes) === JSON.stringify(scale))?.[0] ?? 'its own';

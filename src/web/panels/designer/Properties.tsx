@@ -1,0 +1,129 @@
+import { Button, Input, Select, Switch } from 'antd';
+import type { RigControl, RigSurface, TouchBehaviour } from '../../../core/rig/document';
+import { bounds, LEAST_SIDE, type Size } from '../../../core/surface/arrange';
+import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
+import { Field } from '../shared/Field';
+import { NumberBox } from '../shared/NumberBox';
+import { KindFields } from './KindFields';
+import { Sends } from './Sends';
+import { Springs } from './Springs';
+import { withoutField, type DesignerDesk } from './useDesigner';
+
+interface PropertiesProps {
+  surface: RigSurface;
+  desk: DesignerDesk;
+  artboard: Size;
+  onOpenFold: (id: string) => void;
+}
+
+/** Kinds whose finger may move them in more than one way. */
+const BEHAVING: ReadonlySet<RigControl['kind']> = new Set(['fader', 'dial', 'xy', 'faders', 'tracks', 'strip']);
+const BEHAVIOURS: { value: TouchBehaviour['kind'] | 'own'; label: string }[] = [
+  { value: 'own', label: 'as its kind does' },
+  { value: 'jump', label: 'jump to the finger' },
+  { value: 'pickUp', label: 'pick up where it is' },
+  { value: 'softTakeover', label: 'wait for the finger (soft takeover)' },
+  { value: 'relative', label: 'relative' },
+];
+
+/** What is said of the marked controls. */
+export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesProps) {
+  const { chosen, stage } = desk;
+  const [only] = chosen;
+  if (chosen.length > 1) return <Several surface={surface} desk={desk} />;
+  const control = only!;
+  const { frame, behaviour } = control;
+  const disabled = stage || control.locked === true;
+  const setFrame = (change: Partial<typeof frame>) => {
+    const next = { ...frame, ...change };
+    desk.place([{ ...next, x: Math.max(0, Math.min(next.x, artboard.width - next.width)), y: Math.max(0, Math.min(next.y, artboard.height - next.height)) }]);
+  };
+  return (
+    <>
+      <h2>{CONTROL_KINDS[control.kind].name}</h2>
+      <Field label="Label">
+        <Input key={`${control.id} ${control.label}`} aria-label="Label" disabled={stage} defaultValue={control.label} maxLength={80} placeholder="shows what it sends" onBlur={({ target }) => target.value !== control.label && desk.change({ ...control, label: target.value.trim() })} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
+      </Field>
+      <div className="frame-fields">
+        {([['x', 'X', 0, artboard.width], ['y', 'Y', 0, artboard.height], ['width', 'Width', LEAST_SIDE, artboard.width], ['height', 'Height', LEAST_SIDE, artboard.height]] as const).map(([key, label, min, max]) => (
+          <label key={key}>
+            <span>{label}</span>
+            <NumberBox label={label} min={min} max={max} whole disabled={disabled} value={frame[key]} onChange={(value) => setFrame({ [key]: value })} />
+          </label>
+        ))}
+      </div>
+      <KindFields control={control} surface={surface} desk={desk} onOpenFold={onOpenFold} />
+      <Colours surface={surface} desk={desk} />
+      {BEHAVING.has(control.kind) && (
+        <>
+          <h3>Touch</h3>
+          <Field label="Finger">
+            <Select aria-label="Touch behaviour" disabled={stage} value={behaviour?.kind ?? 'own'} options={BEHAVIOURS} onChange={(kind: TouchBehaviour['kind'] | 'own') => desk.change(kind === 'own' ? withoutField('behaviour')(control) : { ...control, behaviour: { kind, sensitivity: behaviour?.sensitivity ?? 1 } })} />
+          </Field>
+          {behaviour && (
+            <Field label="Sensitivity">
+              <NumberBox label="Sensitivity" min={0.01} max={100} step={0.1} disabled={stage} value={behaviour.sensitivity} onChange={(sensitivity) => desk.change({ ...control, behaviour: { ...behaviour, sensitivity } })} />
+            </Field>
+          )}
+          <p className="quiet">A second finger on it makes the first one fine: an eighth of the way.</p>
+          <Springs control={control} desk={desk} />
+        </>
+      )}
+      <Sends control={control} desk={desk} />
+      <Actions desk={desk} />
+    </>
+  );
+}
+
+function Several({ surface, desk }: { surface: RigSurface; desk: DesignerDesk }) {
+  const around = bounds(desk.chosen.map(({ frame }) => frame))!;
+  return (
+    <>
+      <h2>{desk.chosen.length} controls</h2>
+      <p className="quiet">{`${around.width} × ${around.height} at ${around.x}, ${around.y}`}</p>
+      <Colours surface={surface} desk={desk} />
+      {desk.chosen.some(({ group }) => group !== undefined) && (
+        <Button disabled={desk.stage} onClick={desk.ungroup}>
+          Ungroup
+        </Button>
+      )}
+      <Actions desk={desk} />
+    </>
+  );
+}
+
+function Colours({ surface: { palette = [] }, desk }: { surface: RigSurface; desk: DesignerDesk }) {
+  const { chosen, stage } = desk;
+  const now = chosen[0]?.colour;
+  return (
+    <div className="palette colour-choice" role="radiogroup" aria-label="Colour">
+      <span>Colour</span>
+      <button type="button" role="radio" aria-checked={now === undefined} disabled={stage} className="plain" aria-label="The plain colour" onClick={() => desk.colour(null)} />
+      {palette.map((colour, i) => (
+        <button key={i} type="button" role="radio" aria-checked={now === i} disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} onClick={() => desk.colour(i)} />
+      ))}
+      {palette.length === 0 && <small className="quiet">(the surface has no other)</small>}
+    </div>
+  );
+}
+
+function Actions({ desk }: { desk: DesignerDesk }) {
+  const { chosen, stage } = desk;
+  const locked = chosen.every((control) => control.locked);
+  return (
+    <>
+      <Field label="Locked">
+        <Switch aria-label="Locked" disabled={stage} checked={locked} onChange={desk.lock} />
+      </Field>
+      <div className="actions">
+        <Button onClick={desk.copy}>Copy</Button>
+        <Button disabled={stage} onClick={desk.paste}>
+          Paste
+        </Button>
+        <Button danger disabled={stage || locked} onClick={desk.remove}>
+          Delete
+        </Button>
+      </div>
+    </>
+  );
+}

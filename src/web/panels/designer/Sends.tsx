@@ -1,0 +1,45 @@
+import { Button, Select } from 'antd';
+import Link from 'next/link';
+import { useState } from 'react';
+import { addressInWords } from '../../../core/mapping/words';
+import type { RigControl } from '../../../core/rig/document';
+import { rolesOf } from '../../../core/surface/controlKinds';
+import { mapRole } from '../../../core/surface/make';
+import { Field } from '../shared/Field';
+import { MessageFields } from '../shared/MessageFields';
+import type { DesignerDesk } from './useDesigner';
+
+/** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */
+export function Sends({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {
+  const roles = rolesOf(control);
+  const [wanted, setRole] = useState(roles[0]?.role ?? '');
+  const role = roles.find((candidate) => candidate.role === wanted) ?? roles[0];
+  if (!role) return null;
+  const signal = control.signals[role.role]!;
+  const mappings = rig.mappings.filter((mapping) => mapping.signal === signal);
+  const nameOf = (id: string) => rig.signals.find((candidate) => candidate.id === id)?.name ?? id;
+  return (
+    <>
+      <h3>Sends</h3>
+      {roles.length > 1 && (
+        <Field label="Signal">
+          <Select aria-label="Signal of the control" value={role.role} showSearch={{ optionFilterProp: 'label' }} options={roles.map((each) => ({ value: each.role, label: nameOf(control.signals[each.role]!) }))} onChange={setRole} />
+        </Field>
+      )}
+      {mappings.map((mapping) => (
+        <div key={mapping.id} className="sent">
+          <Link href={`/mappings?mapping=${mapping.id}`} title="To its shaping">
+            {mapping.name}: {addressInWords(mapping.message)} →
+          </Link>
+          <Field label="To">
+            <Select aria-label={`Output of ${mapping.name}`} disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, output } }))} />
+          </Field>
+          <MessageFields message={mapping.message} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, message } }))} />
+        </div>
+      ))}
+      <Button disabled={stage} onClick={() => work((bench) => mapRole(bench, control, role))}>
+        {mappings.length === 0 ? 'Give it a message' : 'One more message'}
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+import { App, Button, ColorPicker, Input } from 'antd';
+import { useRouter } from 'next/navigation';
+import type { RigSurface } from '../../../core/rig/document';
+import { removeInput } from '../../../core/rig/removeSignals';
+import { bounds } from '../../../core/surface/arrange';
+import { setBanks } from '../../../core/surface/change';
+import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';
+import { BENCH, STAGE } from '../../theme/tokens';
+import { contrast } from '../../theme/contrast';
+import { Field } from '../shared/Field';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { nameOf } from './Canvas';
+import type { DesignerDesk } from './useDesigner';
+
+/** Graphics must stand out from what is beside them by this much (WCAG 2.2, 1.4.11). */
+const LEAST_CONTRAST = 3;
+const FRESH_COLOURS = ['#7a8b3c', '#9a5fa8', '#3f8f7f', '#c0653a', '#5872b8', '#a3763d'];
+
+interface SurfacePropertiesProps {
+  surface: RigSurface;
+  desk: DesignerDesk;
+}
+
+/** What is said of the surface as a whole, and its controls as a list. */
+export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
+  const { message } = App.useApp();
+  const router = useRouter();
+  const { work, stage, controls, mark } = desk;
+  const set = (change: Partial<RigSurface>) => work((bench) => bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), ...change } }));
+  const palette = surface.palette ?? [];
+  const whole = bounds(surface.pages.flatMap((page) => page.controls.map(({ frame }) => frame)));
+  const resize = (change: Partial<Pick<RigSurface, 'width' | 'height'>>) => {
+    const size = { width: surface.width, height: surface.height, ...change };
+    set(change);
+    if (whole && (whole.x + whole.width > size.width || whole.y + whole.height > size.height)) void message.warning('Some controls lie outside of this size now: mark all (Ctrl+A) and move them in.', 5);
+  };
+  const rename = (name: string) =>
+    work((bench) => {
+      const input = bench.rig.inputs.find((candidate) => candidate.id === bench.inputOf(surface))!;
+      bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), name } }, { list: 'inputs', id: input.id, to: { ...input, name: input.name === surface.name ? name : input.name } });
+    });
+  const remove = () => {
+    work((bench) => {
+      const input = bench.inputOf(surface);
+      bench.put(...removeInput(bench.rig, input));
+      for (const scene of bench.rig.scenes.filter(({ pages, banks = {} }) => surface.id in pages || surface.id in banks)) {
+        const without = <T,>(record: Record<string, T>) => Object.fromEntries(Object.entries(record).filter(([id]) => id !== surface.id));
+        bench.put({ list: 'scenes', id: scene.id, to: { ...scene, pages: without(scene.pages), ...(scene.banks ? { banks: without(scene.banks) } : {}) } });
+      }
+      bench.put({ list: 'surfaces', id: surface.id, to: null });
+    });
+    void message.info(`${surface.name} is gone with its mappings; Ctrl+Z brings it back.`);
+    router.push('/surfaces');
+  };
+  const banks = surface.banks ?? [];
+  const putBanks = (names: string[]) => work((bench) => setBanks(bench, surface.id, names));
+  return (
+    <>
+      <h2>Surface</h2>
+      <Field label="Name">
+        <TextField label="Name of the surface" value={surface.name} disabled={stage} maxLength={80} parse={named} onChange={rename} />
+      </Field>
+      <Field label="Width">
+        <NumberBox label="Width of the surface" min={100} max={8192} whole disabled={stage} value={surface.width} onChange={(width) => resize({ width })} />
+      </Field>
+      <Field label="Height">
+        <NumberBox label="Height of the surface" min={100} max={8192} whole disabled={stage} value={surface.height} onChange={(height) => resize({ height })} />
+      </Field>
+      <h3>Colours</h3>
+      <div className="palette">
+        {palette.map((colour, i) => (
+          <ColorPicker key={i} disabled={stage} value={colour} disabledAlpha onChangeComplete={(next) => set({ palette: palette.with(i, next.toHexString().slice(0, 7)) })}>
+            <button type="button" disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} />
+          </ColorPicker>
+        ))}
+        {palette.length < LIMITS_OF_CONTROLS.paletteColours && (
+          <Button disabled={stage} onClick={() => set({ palette: [...palette, FRESH_COLOURS[palette.length % FRESH_COLOURS.length]!] })}>
+            + Colour
+          </Button>
+        )}
+      </div>
+      {palette.map((colour, i) => {
+        const weak = [['Bench', BENCH.raised] as const, ['Stage', STAGE.raised] as const].filter(([, ground]) => contrast(colour, ground) < LEAST_CONTRAST);
+        return weak.length === 0 ? null : (
+          <p key={i} className="trouble">
+            Colour {i + 1} is hard to see on the {weak.map(([name]) => name).join(' and on the ')}: its contrast is {weak.map(([, ground]) => contrast(colour, ground).toFixed(1)).join(' and ')}, and it should be {LEAST_CONTRAST} at least.
+          </p>
+        );
+      })}
+      <h3>Banks</h3>
+      <p className="quiet">The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
+      {banks.map((name, i) => (
+        <Field key={i} label={`Bank ${i + 1}`}>
+          <Input key={name} aria-label={`Name of bank ${i + 1}`} disabled={stage} defaultValue={name} maxLength={40} onBlur={({ target }) => target.value.trim() && target.value !== name && set({ banks: banks.with(i, target.value.trim()) })} />
+        </Field>
+      ))}
+      <div className="actions">
+        <Button disabled={stage || banks.length >= LIMITS_OF_CONTROLS.banks} onClick={() => putBanks(banks.length === 0 ? ['Bank 1', 'Bank 2'] : [...banks, `Bank ${banks.length + 1}`])}>
+          + Bank
+        </Button>
+        {banks.length > 0 && (
+          <Button disabled={stage} onClick={() => putBanks(banks.slice(0, -1))}>
+            − Last bank
+          </Button>
+        )}
+      </div>
+      <h3>On this page</h3>
+      {controls.length === 0 ? (
+        <p className="quiet">Nothing yet: press a control on the left, or drag it onto the canvas.</p>
+      ) : (
+        <ol className="control-list">
+          {controls.map((control) => (
+            <li key={control.id}>
+              <button type="button" onClick={() => mark([control.id])}>
+                {nameOf(control)}
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      <Button danger disabled={stage} onClick={remove}>
+        Delete this surface
+      </Button>
+    </>
+  );
+}
+
+function named(text: string): string {
+  const name = text.trim();
+  if (name === '') throw new Error('A surface needs a name: the former one stays.');
+  return name;
+}

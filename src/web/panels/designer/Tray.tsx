@@ -1,0 +1,35 @@
+import { useDraggable } from '@dnd-kit/core';
+import type { ControlKind } from '../../../core/rig/document';
+import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
+import { Glyph } from './Glyph';
+
+interface TrayProps {
+  disabled: boolean;
+  /** Kinds that may not be placed where the designer is now. */
+  without: readonly ControlKind[];
+  onMake: (kind: ControlKind) => void;
+}
+
+/** All kinds of controls: a press places one where there is room, a drag where it is let go. */
+export function Tray({ disabled, without, onMake }: TrayProps) {
+  return (
+    <div className="tray" role="group" aria-label="Controls">
+      {(Object.keys(CONTROL_KINDS) as ControlKind[])
+        .filter((kind) => !without.includes(kind))
+        .map((kind) => (
+          <TrayItem key={kind} kind={kind} disabled={disabled} onMake={() => onMake(kind)} />
+        ))}
+    </div>
+  );
+}
+
+function TrayItem({ kind, disabled, onMake }: { kind: ControlKind; disabled: boolean; onMake: () => void }) {
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id: kind, disabled });
+  const { name, about } = CONTROL_KINDS[kind];
+  return (
+    <button ref={setNodeRef} type="button" disabled={disabled} data-carried={isDragging} title={`${name}: ${about}`} {...listeners} onClick={onMake}>
+      <Glyph kind={kind} />
+      <span>{name}</span>
+    </button>
+  );
+}

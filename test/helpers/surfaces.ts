@@ -1,0 +1,31 @@
+import { makeControl, Workbench } from '../../src/core/surface/make';
+import { makeSurface } from '../../src/core/surface/starters';
+import { changeControl, setBanks } from '../../src/core/surface/change';
+import type { ControlKind, Frame, RigControl, RigDocument } from '../../src/core/rig/document';
+import type { Pumice } from './pumice';
+
+export const TABLET = { width: 1180, height: 820 };
+export const DECK = { surface: 'foredeck', page: 'first' };
+
+export interface Wanted {
+  kind: ControlKind;
+  frame: Frame;
+  label?: string;
+  set?: object;
+}
+
+/** Makes a surface Foredeck with these controls in the open rig, as the designer does; gives the rig that came of it. */
+export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], banks: string[] = []): Promise<RigDocument> {
+  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const bench = new Workbench(document);
+  makeSurface(bench, 'Foredeck', TABLET, 'empty');
+  for (const { kind, frame, label, set } of wanted) {
+    const id = makeControl(bench, DECK, kind, frame, label === undefined ? {} : { label });
+    const made = bench.surface('foredeck').pages[0]!.controls.find((control) => control.id === id)!;
+    if (set) changeControl(bench, DECK, { ...made, ...set } as RigControl);
+  }
+  if (banks.length > 0) setBanks(bench, 'foredeck', banks);
+  const { status } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: bench.squeezed } });
+  if (status !== 200) throw new Error(`the edit was refused with ${status}`);
+  return bench.rig;
+}
