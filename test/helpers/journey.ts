@@ -13,8 +13,13 @@ export class Tablet {
     const context = await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true });
     const page = await context.newPage();
     await page.goto(url);
+    return Tablet.on(page);
+  }
+
+  /** A page that is there already, and shows a surface or will. */
+  static async on(page: Page): Promise<Tablet> {
     await page.locator('.play[data-line="open"]').waitFor();
-    return new Tablet(page, await context.newCDPSession(page));
+    return new Tablet(page, await page.context().newCDPSession(page));
   }
 
   /** Puts down, moves or lifts the fingers named; a `touchEnd` that names none lifts all. */

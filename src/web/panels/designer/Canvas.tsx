@@ -33,7 +33,7 @@ interface CanvasProps {
 }
 
 /** A press that became a drag: of what, from where. */
-type Drag = { kind: 'move' | 'marquee'; x: number; y: number } | { kind: 'size'; x: number; y: number; handle: Handle };
+type Drag = { kind: 'marquee'; x: number; y: number } | { kind: 'move'; x: number; y: number; pressed: string } | { kind: 'size'; x: number; y: number; handle: Handle };
 
 /** Where controls are marked, moved and sized, by pointer and by keys. */
 export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasProps) {
@@ -69,7 +69,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
     }
     if (event.shiftKey) mark(marked.includes(hit.id) ? marked.filter((id) => id !== hit.id) : [...marked, hit.id]);
     else if (!marked.includes(hit.id)) mark([hit.id]);
-    drag.current = { kind: 'move', ...point };
+    drag.current = { kind: 'move', pressed: hit.id, ...point };
   };
 
   const move = (event: PointerEvent<HTMLDivElement>) => {
@@ -112,7 +112,10 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
     if (!from) return;
     if (from.kind === 'marquee') {
       if (marquee) mark([...(event.shiftKey ? marked : []), ...controls.filter(({ frame }) => touches(frame, marquee)).map(({ id }) => id)]);
-    } else if (draft.size > 0) desk.place(chosen.map(({ id, frame }) => draft.get(id) ?? frame));
+    } else if (draft.size === 0) {
+      // A click on one of several marked means that one.
+      if (from.kind === 'move' && !event.shiftKey && marked.length > 1) mark([from.pressed]);
+    } else desk.place(chosen.map(({ id, frame }) => draft.get(id) ?? frame));
   };
 
   const cancel = () => {

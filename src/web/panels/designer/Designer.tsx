@@ -101,7 +101,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
             )}
           </div>
         </div>
-        <aside className="properties" aria-label="Properties">
+        <div className="properties" role="group" aria-label="Properties">
           {trying ? (
             <p className="quiet">Every control plays as on the tablet, with mouse and fingers. What it sends is really sent.</p>
           ) : desk.chosen.length > 0 ? (
@@ -109,7 +109,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
           ) : (
             <SurfaceProperties surface={surface} desk={desk} />
           )}
-        </aside>
+        </div>
       </section>
       <DragOverlay dropAnimation={null}>
         {carried && (

@@ -7,7 +7,7 @@ import { changeControl } from '../../../core/surface/change';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 import { clipOf, pasteClip, removeControls, repeatControls, type Pasted } from '../../../core/surface/copy';
 import { controlsAt, makeControl, putControls, Workbench, type Spot } from '../../../core/surface/make';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit, useRig, useRigNow } from '../shell/useRig';
 import { readClip, writeClip } from './clipboard';
 
 /** So far down and to the right lies what is pasted where it was copied. */
@@ -17,27 +17,36 @@ const MARGIN = 20;
 /** What is marked on the canvas of one surface, and everything that can be done with it. Each thing done is one edit. */
 export function useDesigner(surface: RigSurface, spot: Spot, artboard: Size) {
   const { document: rig, stage } = useRig();
+  const rigNow = useRigNow();
   const edit = useEdit();
   const { message } = App.useApp();
   const [marked, mark] = useState<readonly string[]>([]);
   const controls = useMemo(() => controlsAt(surface, spot), [surface, spot]);
   const chosen = useMemo(() => controls.filter(({ id }) => marked.includes(id)), [controls, marked]);
 
-  /** Does something on a copy of the rig and sends what came of it as one edit. */
+  /** Does something on a copy of the rig as it is now and sends what came of it as one edit. */
   const work = useCallback(
     <T,>(what: (bench: Workbench) => T): T => {
-      const bench = new Workbench(rig);
+      const { document: now, stage: locked } = rigNow();
+      const bench = new Workbench(now);
       const result = what(bench);
-      if (!stage && bench.squeezed.length > 0) edit({ kind: 'change', changes: bench.squeezed });
+      if (!locked && bench.squeezed.length > 0) edit({ kind: 'change', changes: bench.squeezed });
       return result;
     },
-    [rig, stage, edit],
+    [rigNow, edit],
   );
-  const put = useCallback((to: RigControl[]) => work((bench) => bench.put({ list: 'surfaces', id: surface.id, to: putControls(bench.surface(surface.id), spot, to) })), [work, surface.id, spot]);
-  const putChosen = useCallback(
-    (by: (control: RigControl) => RigControl, ids: readonly string[] = marked) => put(controls.map((control) => (ids.includes(control.id) ? by(control) : control))),
-    [put, controls, marked],
+  /** Puts other controls at the spot, made of those that are there now. */
+  const put = useCallback(
+    (by: (controls: RigControl[]) => RigControl[]) =>
+      work((bench) => {
+        const now = bench.surface(surface.id);
+        const before = controlsAt(now, spot);
+        const after = by(before);
+        if (after.some((control, i) => control !== before[i])) bench.put({ list: 'surfaces', id: surface.id, to: putControls(now, spot, after) });
+      }),
+    [work, surface.id, spot],
   );
+  const putChosen = useCallback((by: (control: RigControl) => RigControl) => put((now) => now.map((control) => (marked.includes(control.id) ? by(control) : control))), [put, marked]);
   const reportWithout = ({ without }: Pasted) => without > 0 && void message.warning(`${without} ${without === 1 ? 'mapping was' : 'mappings were'} left out: every number that fits is in use.`, 6);
 
   /** Controls of a group go together. */
@@ -57,19 +66,18 @@ export function useDesigner(surface: RigSurface, spot: Spot, artboard: Size) {
     chosen,
     mark: (ids: readonly string[]) => mark(withGroups(ids)),
     work,
-    put,
-    putChosen,
     /** Frames of what is marked; locked controls stay where they are. */
-    place: (frames: readonly Frame[], of: readonly RigControl[] = chosen) => {
-      const byId = new Map(of.map(({ id }, i) => [id, roundFrame(frames[i]!)]));
-      put(controls.map((control) => (byId.has(control.id) && !control.locked ? { ...control, frame: byId.get(control.id)! } : control)));
+    place: (frames: readonly Frame[]) => {
+      const byId = new Map(chosen.map(({ id }, i) => [id, roundFrame(frames[i]!)]));
+      put((now) => now.map((control) => (byId.has(control.id) && !control.locked ? { ...control, frame: byId.get(control.id)! } : control)));
     },
-    nudge: (dx: number, dy: number) => {
-      const free = chosen.filter(({ locked }) => !locked);
-      const frames = moveWithin(free.map(({ frame }) => frame), dx, dy, artboard);
-      const byId = new Map(free.map(({ id }, i) => [id, frames[i]!]));
-      if (free.length > 0) put(controls.map((control) => (byId.has(control.id) ? { ...control, frame: byId.get(control.id)! } : control)));
-    },
+    nudge: (dx: number, dy: number) =>
+      put((now) => {
+        const free = now.filter(({ id, locked }) => marked.includes(id) && !locked);
+        const frames = moveWithin(free.map(({ frame }) => frame), dx, dy, artboard);
+        const byId = new Map(free.map(({ id }, i) => [id, frames[i]!]));
+        return now.map((control) => (byId.has(control.id) ? { ...control, frame: byId.get(control.id)! } : control));
+      }),
     /** Makes a control where it is dropped, or where there is room. */
     make: (kind: ControlKind, at?: { x: number; y: number }) => {
       const id = work((bench) => makeControl(bench, spot, kind, at ? droppedFrame(kind, at, artboard) : roomFor(kind, controls, artboard)));
@@ -107,10 +115,11 @@ export function useDesigner(surface: RigSurface, spot: Spot, artboard: Size) {
     lock: (locked: boolean) => putChosen(locked ? (control) => ({ ...control, locked }) : withoutField('locked')),
     colour: (colour: number | null) => putChosen(colour === null ? withoutField('colour') : (control) => ({ ...control, colour })),
     /** Later in the list lies on top. */
-    order: (to: 'front' | 'back') => {
-      const others = controls.filter(({ id }) => !marked.includes(id));
-      put(to === 'front' ? [...others, ...chosen] : [...chosen, ...others]);
-    },
+    order: (to: 'front' | 'back') =>
+      put((now) => {
+        const [others, those] = [now.filter(({ id }) => !marked.includes(id)), now.filter(({ id }) => marked.includes(id))];
+        return to === 'front' ? [...others, ...those] : [...those, ...others];
+      }),
   };
 }
 

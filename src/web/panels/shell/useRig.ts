@@ -13,6 +13,12 @@ export function useRig(): RigAnswer {
   return useQuery({ queryKey: RIG, queryFn: fetchRig, staleTime: Infinity }).data!;
 }
 
+/** The open rig as it is at the moment of asking, for what is done twice before anything is drawn again. */
+export function useRigNow(): () => RigAnswer {
+  const client = useQueryClient();
+  return useCallback(() => client.getQueryData<RigAnswer>(RIG)!, [client]);
+}
+
 /** Fetches the rig again whenever the hub says that it is another than ours. */
 export function useRigFollowing(): void {
   const client = useQueryClient();
