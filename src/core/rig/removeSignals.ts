@@ -1,12 +1,21 @@
 import { withControls } from '../surface/controls';
 import { sourcesOf } from '../signal/order';
 import type { MessageSpec, RigDocument } from './document';
-import type { Change } from './edit';
+import { applyEdit, type Change } from './edit';
 
-/** What to change so that an input is gone with everything that hangs on it. */
+/** What to change so that an input is gone with everything that hangs on it; one that is a surface takes the surface along. */
 export function removeInput(rig: RigDocument, input: string): Change[] {
   const signals = rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : []));
-  return [...removeSignals(rig, signals), { list: 'inputs', id: input, to: null }];
+  const gone = rig.inputs.find(({ id }) => id === input);
+  const changes = removeSignals(rig, signals);
+  if (gone?.kind !== 'surface') return [...changes, { list: 'inputs', id: input, to: null }];
+  const without = <T>(record: Record<string, T>) => Object.fromEntries(Object.entries(record).filter(([id]) => id !== gone.surface));
+  const applied = applyEdit(rig, { kind: 'change', changes });
+  const scenes = (applied.ok ? applied.document : rig).scenes.flatMap((scene): Change[] => {
+    if (!(gone.surface in scene.pages) && !(gone.surface in (scene.banks ?? {}))) return [];
+    return [{ list: 'scenes', id: scene.id, to: { ...scene, pages: without(scene.pages), ...(scene.banks ? { banks: without(scene.banks) } : {}) } }];
+  });
+  return [...changes.filter(({ list, id }) => list !== 'surfaces' || id !== gone.surface), ...scenes, { list: 'inputs', id: input, to: null }, { list: 'surfaces', id: gone.surface, to: null }];
 }
 
 /**

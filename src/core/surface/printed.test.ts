@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../mapping/testRig';
-import { printedPage, sentBy } from './printed';
+import { printedPage, printedSheets, sentBy } from './printed';
 
 const rig = testRig([{}, { signal: 'fog.touch', message: { kind: 'note', channel: 10, note: 60, velocity: 100 } }]);
 const [surface] = rig.surfaces;
@@ -26,4 +26,14 @@ it('keeps names that look like markup as text', () => {
   const svg = printedPage(rig, named, { ...page!, controls: [{ ...page!.controls[0]!, label: "it's <b>" }] });
   expect(svg).not.toMatch(/<script|<b>/);
   expect(svg).toContain('&lt;script&gt;&amp;&quot;');
+});
+
+it('has a sheet for each page and each fold-out, and keeps a control with many messages legible', () => {
+  const many = testRig(Array.from({ length: 20 }, (_, i) => ({ message: { kind: 'note', channel: 10, note: 40 + i, velocity: 100 } })));
+  const [deck] = many.surfaces;
+  const fold = { id: 'more', kind: 'fold' as const, label: 'More', frame: { x: 0, y: 0, width: 50, height: 50 }, signals: {}, opens: 'hold' as const, panel: { x: 0, y: 0, width: 300, height: 200 }, controls: [{ ...deck!.pages[0]!.controls[0]!, id: 'inner', frame: { x: 0, y: 0, width: 250, height: 180 } }] };
+  const sheets = printedSheets(many, { ...deck!, pages: [{ ...deck!.pages[0]!, controls: [fold] }] });
+  expect(sheets.map(({ name }) => name)).toEqual(['Deck', 'Deck More']);
+  expect(sheets[1]!.svg).toContain('… and 13 more, to');
+  expect(sheets[1]!.svg).toContain('note B3');
 });

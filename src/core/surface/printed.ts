@@ -5,6 +5,8 @@ import { controlSignals } from '../rig/references';
 const TITLE_PX = 44;
 const MARGIN_PX = 12;
 const LINE_EM = 1.25;
+/** More lines than this on one control nobody could read. */
+const MOST_LINES = 8;
 /** The widest letter of the numbers, as a share of its height: text is made to fit without measuring it. */
 const LETTER_EM = 0.56;
 
@@ -44,9 +46,23 @@ export function printedPage(rig: RigDocument, surface: RigSurface, page: RigPage
   ].join('\n');
 }
 
+/** All sheets of a surface by name: its pages, and the panels of the fold-outs on them. */
+export function printedSheets(rig: RigDocument, surface: RigSurface): { name: string; svg: string }[] {
+  return surface.pages.flatMap((page) => [
+    { name: surface.pages.length > 1 ? `${surface.name} ${page.name}` : surface.name, svg: printedPage(rig, surface, page) },
+    ...page.controls.flatMap((control) => {
+      if (control.kind !== 'fold') return [];
+      const name = `${surface.name} ${control.label || 'fold-out'}`;
+      return [{ name, svg: printedPage(rig, { ...surface, name, width: control.panel.width, height: control.panel.height, pages: [page] }, { ...page, controls: control.controls }) }];
+    }),
+  ]);
+}
+
 function printedControl(rig: RigDocument, control: RigControl): string {
   const { x, y, width, height } = control.frame;
-  const lines = [control.label, ...sentBy(rig, control)];
+  const sent = sentBy(rig, control);
+  const shown = sent.length > MOST_LINES ? [...sent.slice(0, MOST_LINES - 2), `… and ${sent.length - MOST_LINES + 1} more, to`, sent.at(-1)!] : sent;
+  const lines = [control.label, ...shown];
   const room = width - 2 * MARGIN_PX;
   const texts = lines.map((line, i) => {
     const most = i === 0 ? 20 : 13;

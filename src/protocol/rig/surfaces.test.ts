@@ -4,6 +4,7 @@ import { testRig } from '../../core/mapping/testRig';
 import type { ControlKind, ControlOf, RigDocument } from '../../core/rig/document';
 import { applyEdit } from '../../core/rig/edit';
 import { partOf } from '../../core/rig/part';
+import { removeInput } from '../../core/rig/removeSignals';
 import { captionsOf } from '../../core/surface/captions';
 import { changeControl, setBanks } from '../../core/surface/change';
 import { CONTROL_KINDS, flatControls, rolesOf, surfaceSignals } from '../../core/surface/controlKinds';
@@ -184,6 +185,15 @@ describe('changing a control', () => {
     expect(controlsAt(foredeck(rig), SPOT)).toMatchObject([{ kind: 'meter', shows: null }]);
     expect(rig.mappings).toHaveLength(1);
   });
+});
+
+it('an input that is a surface goes with the surface, and with the pages and banks that scenes turn it to', () => {
+  const bench = freshDeck('mixer strips');
+  setBanks(bench, 'foredeck', ['Port', 'Starboard']);
+  bench.put({ list: 'scenes', id: 'dusk', to: { id: 'dusk', name: 'Dusk', mappings: {}, pages: { foredeck: 'first' }, banks: { foredeck: 1 }, values: { 'foredeck.level-1': 0.5 }, messages: [], glideMs: 0 } });
+  bench.put(...removeInput(bench.rig, 'foredeck'));
+  expect(checked(bench).scenes).toEqual([{ id: 'dusk', name: 'Dusk', mappings: {}, pages: {}, banks: {}, values: {}, messages: [], glideMs: 0 }]);
+  expect(bench.rig.surfaces).toHaveLength(1);
 });
 
 describe('banks', () => {

@@ -41,15 +41,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), name } }, { list: 'inputs', id: input.id, to: { ...input, name: input.name === surface.name ? name : input.name } });
     });
   const remove = () => {
-    work((bench) => {
-      const input = bench.inputOf(surface);
-      bench.put(...removeInput(bench.rig, input));
-      for (const scene of bench.rig.scenes.filter(({ pages, banks = {} }) => surface.id in pages || surface.id in banks)) {
-        const without = <T,>(record: Record<string, T>) => Object.fromEntries(Object.entries(record).filter(([id]) => id !== surface.id));
-        bench.put({ list: 'scenes', id: scene.id, to: { ...scene, pages: without(scene.pages), ...(scene.banks ? { banks: without(scene.banks) } : {}) } });
-      }
-      bench.put({ list: 'surfaces', id: surface.id, to: null });
-    });
+    work((bench) => bench.put(...removeInput(bench.rig, bench.inputOf(surface))));
     void message.info(`${surface.name} is gone with its mappings; Ctrl+Z brings it back.`);
     router.push('/surfaces');
   };

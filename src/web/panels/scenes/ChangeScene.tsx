@@ -99,6 +99,18 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
               />
             </Field>
           ))}
+          {rig.surfaces.map(({ id: surface, name, banks = [] }) =>
+            banks.length === 0 ? null : (
+              <Field key={surface} label={`Bank of ${name}`}>
+                <Select
+                  aria-label={`Bank of ${name}`}
+                  value={scene.banks?.[surface] ?? -1}
+                  options={[{ value: -1, label: 'stays' }, ...banks.map((bank, i) => ({ value: i, label: bank }))]}
+                  onChange={(bank) => set({ banks: Object.fromEntries([...Object.entries(scene.banks ?? {}).filter(([id]) => id !== surface), ...(bank < 0 ? [] : [[surface, bank]])]) as Record<string, number> })}
+                />
+              </Field>
+            ),
+          )}
           <Field label="Controls">
             <span className="joined">
               <Button onClick={() => set({ values: controlValues(rig, values()) })}>Take them as they are now</Button>

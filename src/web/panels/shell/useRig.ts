@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useIsMutating, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { App } from 'antd';
 import { useCallback, useEffect } from 'react';
 import { applyEdit, type RigEdit } from '../../../core/rig/edit';
@@ -19,16 +19,22 @@ export function useRigNow(): () => RigAnswer {
   return useCallback(() => client.getQueryData<RigAnswer>(RIG)!, [client]);
 }
 
-/** Fetches the rig again whenever the hub says that it is another than ours. */
+/**
+ * Fetches the rig again whenever the hub says that it is another than ours; not while an edit of ours is on its way, which
+ * an older answer would take off the screen for a moment: its own answer brings the rig along.
+ */
 export function useRigFollowing(): void {
   const client = useQueryClient();
   const live = useLive();
   const played = usePlayedRig();
   const stage = useLiveStage();
+  const underWay = useIsMutating();
   useEffect(() => {
+    // Asked for anew: what was drawn last may not know of an edit that just began.
+    if (client.isMutating() > 0) return;
     const ours = client.getQueryData<RigAnswer>(RIG);
     if (live.revision >= 0 && ours && (`${ours.id} ${ours.revision}` !== played || ours.stage !== stage)) void client.invalidateQueries({ queryKey: RIG });
-  }, [client, live, played, stage]);
+  }, [client, live, played, stage, underWay]);
 }
 
 /** Edits the rig: shown at once, sent, and taken back with a sentence where the server refuses. */

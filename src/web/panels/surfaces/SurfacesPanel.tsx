@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { partOf } from '../../../core/rig/part';
 import type { RigSurface } from '../../../core/rig/document';
 import { flatControls } from '../../../core/surface/controlKinds';
-import { printedPage } from '../../../core/surface/printed';
+import { printedSheets } from '../../../core/surface/printed';
 import { usePlaying } from '../../live/useLiveFacts';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
@@ -21,7 +21,7 @@ export function SurfacesPanel() {
   const router = useRouter();
   const [making, setMaking] = useState(false);
   const print = (surface: RigSurface) => {
-    for (const page of surface.pages) download(`${surface.name}${surface.pages.length > 1 ? ` ${page.name}` : ''}.svg`, printedPage(rig, surface, page), 'image/svg+xml');
+    for (const { name, svg } of printedSheets(rig, surface)) download(`${name}.svg`, svg, 'image/svg+xml');
   };
   const exportAlone = (surface: RigSurface) => {
     const input = rig.inputs.find((candidate) => candidate.kind === 'surface' && candidate.surface === surface.id);
