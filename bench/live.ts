@@ -4,6 +4,7 @@ import { decodeFacts, decodeValues, encodeSamples, FRAME } from '../src/protocol
 import { LIVE_VERSION, type Names, type ToPage } from '../src/protocol/live';
 import { ClockOffset } from '../src/web/live/clockOffset';
 import { Pumice, waitFor } from '../test/helpers/pumice';
+import { atRate, nowMs, sleep } from './pace';
 import { figure, percentile, report, type Figure } from './report';
 
 /**
@@ -15,9 +16,6 @@ const PAGES = 10;
 const RATE_HZ = 120;
 const TURN_MS = 4000;
 const TURNS = 3;
-
-/** Page time; the same clock everywhere on this machine, so that no estimate blurs the result. */
-const nowMs = () => performance.timeOrigin + performance.now();
 
 const PINGS = 30;
 const PING_MS = 10;
@@ -53,18 +51,6 @@ async function openPage(hubPort: number, surface: string, onFrame: (view: DataVi
     await sleep(PING_MS);
   }
   return { socket, numberOf: (signal) => names!.signals.indexOf(signal), offset };
-}
-
-const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-
-/** Calls `tick` at a rate for a time, catching up where the event loop was late. */
-async function atRate(rateHz: number, forMs: number, tick: (i: number) => void): Promise<void> {
-  const startMs = nowMs();
-  for (let i = 0; i < (forMs / 1000) * rateHz; i++) {
-    const waitMs = startMs + (i * 1000) / rateHz - nowMs();
-    if (waitMs > 1) await sleep(waitMs);
-    tick(i);
-  }
 }
 
 interface Times {

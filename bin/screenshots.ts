@@ -2,7 +2,8 @@
 import { chromium } from '@playwright/test';
 import { mkdirSync } from 'node:fs';
 import { Tablet } from '../test/helpers/journey';
-import { Pumice } from '../test/helpers/pumice';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { withForedeck } from '../test/helpers/surfaces';
 
 const FOLDER = 'docs/screenshots';
 mkdirSync(FOLDER, { recursive: true });
@@ -39,13 +40,11 @@ await play(60);
 await bench.screenshot({ path: `${FOLDER}/outputs.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-wheelhouse.png` });
 
-for (const [path, name] of [['mappings', 'mappings'], ['surfaces', 'surfaces']] as const) {
-  await bench.goto(`${pumice.url}/${path}`);
-  await bench.waitForTimeout(600);
-  if (name === 'mappings') await bench.getByRole('button', { name: 'Shape Swell height' }).click();
-  await play(150);
-  await bench.screenshot({ path: `${FOLDER}/${name}.png` });
-}
+await bench.goto(`${pumice.url}/mappings`);
+await bench.waitForTimeout(600);
+await bench.getByRole('button', { name: 'Shape Swell height' }).click();
+await play(150);
+await bench.screenshot({ path: `${FOLDER}/mappings.png` });
 
 await bench.goto(`${pumice.url}/inputs`);
 for (const name of ['Mooring', 'Deck hand', 'Gangway']) await bench.getByRole('article', { name: `Stand-in ${name}` }).getByRole('button', { name: 'Start' }).click();
@@ -88,6 +87,48 @@ await bench.getByText('Look at it, change it').click();
 await bench.getByRole('button', { name: 'Add a message' }).click();
 await bench.waitForTimeout(600);
 await bench.screenshot({ path: `${FOLDER}/scene.png` });
+
+const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
+await withForedeck(pumice, [
+  { kind: 'tracks', frame: at(20, 20, 340, 330), label: 'Ropes' },
+  { kind: 'strip', frame: at(376, 20, 90, 330), label: 'Creak' },
+  { kind: 'xy', frame: at(482, 20, 330, 330), label: 'Gulls', set: { fingers: 2 } },
+  { kind: 'pads', frame: at(828, 20, 332, 330) },
+  { kind: 'keys', frame: at(20, 370, 792, 250), set: { low: 48, high: 71 } },
+  { kind: 'faders', frame: at(828, 370, 332, 250), label: 'Planks' },
+  { kind: 'radio', frame: at(20, 640, 450, 76), label: 'Watch', set: { choices: ['First', 'Middle', 'Morning', 'Dog'] } },
+  { kind: 'stepper', frame: at(482, 640, 160, 76), label: 'Knots' },
+  { kind: 'toggle', frame: at(652, 640, 160, 76), label: 'Lantern' },
+  { kind: 'dial', frame: at(20, 730, 200, 76), label: 'Pump', set: { endless: true, signals: {} } },
+  { kind: 'scene', frame: at(232, 730, 238, 76), set: { scene: 'fog-bank' } },
+  { kind: 'readout', frame: at(482, 730, 160, 76), label: 'Fog', set: { shows: 'wheelhouse.fog' } },
+  { kind: 'fold', frame: at(652, 730, 160, 76), label: 'More' },
+  { kind: 'ring', frame: at(828, 640, 160, 166), label: 'Swell', set: { shows: 'wheelhouse.swell' } },
+  { kind: 'meter', frame: at(1004, 640, 50, 166), label: 'Fog', set: { shows: 'wheelhouse.fog' } },
+  { kind: 'push', frame: at(1070, 640, 90, 166), label: 'Whistle' },
+]);
+const controls = await Tablet.open(browser, `${pumice.url}/play/foredeck`);
+await controls.fingers('touchStart', { id: 1, x: 60, y: 120 }, { id: 2, x: 230, y: 200 }, { id: 3, x: 600, y: 120 }, { id: 4, x: 940, y: 170 }, { id: 5, x: 300, y: 560 });
+await play(40);
+await controls.page.screenshot({ path: `${FOLDER}/play-controls.png` });
+await controls.fingers('touchEnd');
+await bench.goto(`${pumice.url}/surfaces/foredeck`);
+await bench.waitForTimeout(900);
+await bench.locator('.control-list').getByRole('button', { name: 'Gulls' }).click();
+await bench.waitForTimeout(500);
+await bench.screenshot({ path: `${FOLDER}/designer.png` });
+await bench.goto(`${pumice.url}/surfaces`);
+await bench.getByRole('switch', { name: 'Reachable from the network' }).click();
+await bench.getByRole('button', { name: 'Let a device join' }).click();
+const code = await waitFor('the code', () => bench.locator('.digits').textContent());
+const joining = await (await browser.newContext({ viewport: { width: 1180, height: 820 } })).newPage();
+await joining.goto(`${pumice.lanUrl}/join?code=${code.replace(' ', '')}`);
+await joining.getByLabel('What this device is called').fill('Left tablet');
+await joining.getByRole('button', { name: 'Join' }).click();
+await joining.locator('.play[data-line="open"]').waitFor();
+await bench.waitForTimeout(2500);
+await bench.locator('.joined').evaluate((section) => section.scrollIntoView({ block: 'end' }));
+await bench.screenshot({ path: `${FOLDER}/surfaces.png` });
 
 await pumice.post('/api/stage', { stage: true });
 await bench.goto(`${pumice.url}/stage`);

@@ -1,6 +1,4 @@
-import Joi from 'joi';
 import { LIMITS } from './limits';
-import { id, name } from './rig/pieces';
 
 /** The cookie that a joined device shows; both ports of the program get it, for cookies know no ports. */
 export const DEVICE_COOKIE = 'pumice-device';
@@ -51,19 +49,6 @@ export interface JoinRequest {
   width: number;
   height: number;
 }
-
-const length = Joi.number().integer().min(100).max(8192).required();
-
-export const joinSchema = Joi.object<JoinRequest>({
-  code: Joi.string().trim().max(20).required(),
-  name: name.required(),
-  width: length,
-  height: length,
-});
-
-export const lanSchema = Joi.object<{ on: boolean }>({ on: Joi.boolean().required() });
-export const codeSchema = Joi.object<{ surface: string | null }>({ surface: id.allow(null).required() });
-export const deviceChangeSchema = Joi.object<{ name?: string; surface?: string | null }>({ name, surface: id.allow(null) }).min(1);
 
 /** How the line tells a page that this device has not joined, or was dropped: a close code of the private range (RFC 6455, section 7.4.2). */
 export const CLOSED_NOT_JOINED = 4401;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { testRig } from '../core/mapping/testRig';
 import { check } from './check';
 import { readEnvironment } from './environment';
-import { fromPageSchema } from './live';
+import { fromPageSchema } from './liveSchema';
 import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
 import { checkRig, editRequestSchema } from './rig';
 import { upgradeRig } from './rig/upgrade';

@@ -1,4 +1,5 @@
-import { DEVICE_COOKIE, joinSchema } from '../../../src/protocol/devices';
+import { DEVICE_COOKIE } from '../../../src/protocol/devices';
+import { joinSchema } from '../../../src/protocol/devicesSchema';
 import { handle, readBody } from '../../../src/server/http/handle';
 import { ownPage } from '../../../src/server/http/lanGate';
 import { services } from '../../../src/server/services';

@@ -1,4 +1,5 @@
-import { lanSchema, type Joining } from '../../../src/protocol/devices';
+import type { Joining } from '../../../src/protocol/devices';
+import { lanSchema } from '../../../src/protocol/devicesSchema';
 import { handle, mustBeOnBench, readBody } from '../../../src/server/http/handle';
 import { services } from '../../../src/server/services';
 

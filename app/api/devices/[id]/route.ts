@@ -1,4 +1,4 @@
-import { deviceChangeSchema } from '../../../../src/protocol/devices';
+import { deviceChangeSchema } from '../../../../src/protocol/devicesSchema';
 import { handle, mustBeOnBench, readBody } from '../../../../src/server/http/handle';
 import { services } from '../../../../src/server/services';
 

@@ -1,4 +1,4 @@
-import { codeSchema } from '../../../../src/protocol/devices';
+import { codeSchema } from '../../../../src/protocol/devicesSchema';
 import { ProblemError } from '../../../../src/protocol/problem';
 import { handle, mustBeOnBench, readBody } from '../../../../src/server/http/handle';
 import { services } from '../../../../src/server/services';
