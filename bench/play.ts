@@ -16,7 +16,8 @@ import { figure, percentile, report, type Figure } from './report';
 /**
  * The play page: how much script it loads and when it can first be touched on a slow network; ten surfaces under ten
  * fingers each, whether anything is lost and how long a finger takes to its byte beside a bare echo under the same
- * traffic; and how soon a movement is drawn with a hundred controls, beside a page with one box.
+ * traffic; how soon a movement is drawn with a hundred controls, beside a page with one box; and how soon a page shows what was
+ * designed in another.
  */
 const SURFACES = 10;
 const FINGERS = 10;
@@ -24,6 +25,7 @@ const RATE_HZ = 120;
 const PLAY_MS = 60_000;
 const LOADS = 7;
 const MOVES = 300;
+const DESIGNS = 30;
 
 /**
  * What Chromium's tools call Fast 4G: 9 Mbit/s down and 1.5 up, nine tenths of which are used, and 60 ms times 2.75 for
@@ -190,6 +192,26 @@ async function measureDrawing(browser: Browser, url: string, at: { x: number; y:
   return { toFrameMs, late };
 }
 
+/** From an edit of a surface to the page that plays it showing it, ms. */
+async function measureDesigned(browser: Browser, pumice: Pumice, rig: string): Promise<number[]> {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto(`${pumice.url}/play/deck-0`);
+  await page.waitForSelector('.play[data-line="open"]');
+  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const [deck] = document.surfaces;
+  const [one] = deck!.pages;
+  const times: number[] = [];
+  for (let i = 0; i < DESIGNS; i++) {
+    const to = { ...deck!, pages: [{ ...one!, controls: one!.controls.map((control) => ({ ...control, label: `Rope ${i}` })) }] };
+    const began = nowMs();
+    await pumice.post(`/api/rigs/${rig}/edits`, { edit: { kind: 'change', changes: [{ list: 'surfaces', id: deck!.id, to }] } });
+    await page.waitForSelector(`[data-control="rope-0"][aria-label="Rope ${i}"]`);
+    times.push(nowMs() - began);
+  }
+  await page.context().close();
+  return times;
+}
+
 const udp = createSocket('udp4');
 await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
 let heard: (value: number) => void = () => undefined;
@@ -202,7 +224,8 @@ const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub', async () => (await pumice.health()).ok);
 const { answer } = await pumice.post('/api/rigs', rigOf(udp.address().port));
-await pumice.post(`/api/rigs/${(answer as unknown as { id: string }).id}/open`, {});
+const { id: rigId } = answer as unknown as { id: string };
+await pumice.post(`/api/rigs/${rigId}/open`, {});
 const echoProcess = fork('bench/echo.ts', { execArgv: ['--import', 'tsx'] });
 const echoPort = await new Promise<number>((resolve) => echoProcess.once('message', (port) => resolve(port as number)));
 /** The least that a page can be: one box that follows the finger. */
@@ -231,6 +254,8 @@ const crowd = await measureDrawing(browser, `${pumice.url}/play/crowd`, { x: 27,
 const one = await measureDrawing(browser, plainUrl, { x: 27, y: 110 }, '#box');
 for (const share of [0.5, 0.99]) figures.push(figure(`100 controls: event to the end of its frame, p${share * 100}`, percentile(crowd.toFrameMs, share), 'ms', percentile(one.toFrameMs, share), share === 0.99 ? 'within one frame of the floor' : '', 'lower'));
 figures.push(figure('100 controls: moves not in the next frame', crowd.late, 'moves', one.late, '0', 'lower'));
+const designed = await measureDesigned(browser, pumice, rigId);
+for (const share of [0.5, 0.99]) figures.push(figure(`designed in one page, shown in another, p${share * 100}`, percentile(designed, share), 'ms', null, 'under 1000 ms', 'lower'));
 await browser.close();
 
 const echo = await measureEcho(echoPort);

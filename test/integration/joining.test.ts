@@ -194,6 +194,13 @@ it('with --https pages and live line speak TLS with a certificate that a device 
     expect(cookie).toMatch(/; Secure/);
     const page = TestPage.device(`wss://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse', ca);
     await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
+    // Its motion sensor is an input of the host.
+    const host = await TestPage.open(secured.hubPort);
+    host.watch({ inputs: true });
+    const { sources } = await page.bring('lantern', { kind: 'motion', report: 'motion of device 1', name: 'Lantern' }, [{ key: 'tilt pitch', name: 'Forward', kind: 'continuous', unit: 'deg', range: [-90, 90] }]);
+    page.say(sources[0]!, 30);
+    await waitFor('the host to hear it', () => host.inputs?.devices.find(({ name, state }) => name === 'Lantern' && state === 'live'));
+    host.close();
     page.close();
   } finally {
     await secured.stop();

@@ -148,6 +148,14 @@ test('an XY pad has a point for each finger, and springs home where it is asked 
   await tablet.fingers('touchEnd');
   await arrives(monitor, 'wind.touch', 0);
   await arrives(monitor, 'wind.touch2', 0);
+  await expect(tablet.control('wind')).toHaveAttribute('aria-valuetext', '0.25 across, 0.75 up');
+
+  const returns = { to: 0.5, overMs: 40, released: 'foredeck.wind.touch' };
+  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setSignal', signal: 'foredeck.wind.x', set: { returns } } });
+  await tablet.fingers('touchStart', { id: 1, x: 418, y: 18 });
+  await arrives(monitor, 'wind.x', 1);
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('wind')).toHaveAttribute('aria-valuetext', '0.50 across, 1.00 up');
   await tablet.close();
 });
 

@@ -10,7 +10,8 @@ export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string
     if (scene !== undefined) return scene;
     const source = 'shows' in control ? control.shows : rolesOf(control).map(({ role }) => control.signals[role]!).find((signal) => messages.has(signal));
     const message = typeof source === 'string' ? messages.get(source) : undefined;
-    return message && addressInWords(message);
+    // Short, for there is little room: `ch 3 · CC 21`.
+    return message && addressInWords(message).replace('channel ', 'ch ');
   };
   const unnamed = surface.pages.flatMap(({ controls }) => flatControls(controls)).filter(({ label }) => label === '');
   return Object.fromEntries(unnamed.flatMap((control) => {

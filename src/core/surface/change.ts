@@ -5,7 +5,7 @@ import { freeId } from '../rig/naming';
 import { removeSignals } from '../rig/removeSignals';
 import { everySignal, flatControls, rolesOf } from './controlKinds';
 import { withControls } from './controls';
-import { controlsAt, mapRole, putControls, withSignals, type Spot, type Workbench } from './make';
+import { calledBy, controlsAt, mapRole, putControls, withSignals, type Spot, type Workbench } from './make';
 
 /**
  * Puts a control in the place of the one of its id. What it has more signals for gets them, mapped to free numbers; what
@@ -24,7 +24,7 @@ export function changeControl(bench: Workbench, spot: Spot, to: RigControl): voi
   const gone = everySignal(before).filter((signal) => !everySignal(whole).includes(signal));
   if (gone.length > 0) bench.put(...removeSignals(bench.rig, gone));
   if (whole.banks) fillBanks(bench, bench.surface(spot.surface));
-  if (before.label !== to.label && before.label !== '' && to.label !== '') renameAfter(bench, everySignal(whole), before.label, to.label);
+  if (before.label !== to.label) renameAfter(bench, everySignal(whole), calledBy(before), calledBy(whole));
 }
 
 function renameAfter(bench: Workbench, ids: readonly string[], from: string, to: string): void {

@@ -4,8 +4,8 @@ import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { removeSignals } from '../rig/removeSignals';
 import { bounds, repeatOffsets } from './arrange';
-import { everySignal, flatControls } from './controlKinds';
-import { controlIds, controlsAt, outputFor, putControls, Workbench, type Spot } from './make';
+import { CONTROL_KINDS, everySignal, flatControls } from './controlKinds';
+import { calledBy, controlIds, controlsAt, outputFor, putControls, Workbench, type Spot } from './make';
 
 /** Controls with all that they are made of, apart from any rig: what is copied and pasted. */
 export interface Clip {
@@ -43,12 +43,12 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   const copied = (control: RigControl): RigControl => {
     const label = countedLabel(control.label, labels);
     labels.add(label);
-    const id = freeId(label || control.id, ids);
+    const id = freeId(label || CONTROL_KINDS[control.kind].name, ids);
     const set = (of: Record<string, string>) =>
       Object.fromEntries(
         Object.entries(of).map(([role, signal]) => {
           const made = freeId([input, id, role === 'value' || role === 'gate' ? '' : role].filter(Boolean).join('.'), signalIds);
-          signals.set(signal, { id: made, from: control.label, to: label });
+          signals.set(signal, { id: made, from: calledBy(control), to: calledBy({ ...control, id, label }) });
           return [role, made];
         }),
       );
@@ -63,7 +63,7 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     return { ...copy, frame: { ...control.frame, x: control.frame.x + dx, y: control.frame.y + dy } };
   });
 
-  const renamed = (name: string, { from, to }: { from: string; to: string }) => (from !== '' && name.startsWith(from) ? `${to}${name.slice(from.length)}` : name);
+  const renamed = (name: string, { from, to }: { from: string; to: string }) => (name.startsWith(from) ? `${to}${name.slice(from.length)}` : name);
   const known = (id: string | undefined) => (id === undefined ? undefined : signals.get(id)?.id);
   const made = clip.signals.map((signal): RigSignal => {
     const of = signals.get(signal.id)!;

@@ -1,8 +1,10 @@
 import { claimsOf } from '../ledger/claims';
-import { addMapping, proposeMessages } from '../ledger/propose';
+import { keepOrCountOn } from '../ledger/countOn';
+import { FREE_FIRST } from '../ledger/ledger';
+import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
 import type { ControlKind, Frame, MessageSpec, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import { applyEdit, type Change } from '../rig/edit';
-import { freeId, freeName } from '../rig/naming';
+import { freeId } from '../rig/naming';
 import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
 
 /** Where a control lies: on a page, or in a fold-out on one. */
@@ -62,6 +64,11 @@ export class Workbench {
   }
 }
 
+/** What a control is called in lists and in the names of its signals: its label, or its kind with its number. */
+export function calledBy({ label, id, kind }: Pick<RigControl, 'label' | 'id' | 'kind'>): string {
+  return label || `${CONTROL_KINDS[kind].name} ${/\d+$/.exec(id)?.[0] ?? ''}`.trim();
+}
+
 /** The controls at a spot. */
 export function controlsAt(surface: RigSurface, { page, fold }: Spot): RigControl[] {
   const controls = surface.pages.find(({ id }) => id === page)?.controls ?? [];
@@ -86,10 +93,9 @@ export const controlIds = (surface: RigSurface): Set<string> => new Set(surface.
 /** A new control of a kind at a spot, with its signals and, for what it is about, its mappings to the next free numbers. */
 export function makeControl(bench: Workbench, spot: Spot, kind: ControlKind, frame: Frame, { label, message }: { label?: string; message?: MessageSpec } = {}): string {
   const surface = bench.surface(spot.surface);
-  const taken = surface.pages.flatMap(({ controls }) => flatControls(controls)).map((control) => control.label);
-  const name = label ?? freeName(CONTROL_KINDS[kind].name, taken);
-  const id = freeId(name, controlIds(surface));
-  const plain = plainControl(kind, id, kind === 'page' || kind === 'scene' ? '' : name, frame);
+  const id = freeId(label ?? CONTROL_KINDS[kind].name, controlIds(surface));
+  // Without a label it shows what it sends; what sends nothing by itself needs words.
+  const plain = plainControl(kind, id, label ?? (kind === 'label' || kind === 'fold' ? CONTROL_KINDS[kind].name : ''), frame);
   const control = withSignals(bench, surface, plain);
   const now = bench.surface(spot.surface);
   bench.put({ list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), control]) });
@@ -116,7 +122,7 @@ export function withSignals(bench: Workbench, surface: RigSurface, control: RigC
 function signalOf(input: string, control: RigControl, { role, kind, suffix, rest, period }: Role, signals: Record<string, string>): RigSignal {
   const tail = /\d*$/.exec(role)![0];
   const axis = role.startsWith('x') ? `y${tail}` : role.startsWith('y') ? `x${tail}` : null;
-  const called = control.label || CONTROL_KINDS[control.kind].name;
+  const called = calledBy(control);
   return {
     id: signals[role]!,
     name: suffix ? `${called} ${suffix}` : called,
@@ -143,15 +149,20 @@ export function mapRole(bench: Workbench, control: RigControl, role: Role): bool
     bench.put(addMapping(rig, signal, output, { kind: 'note', channel, note: role.note, velocity: 127, velocityFrom: 'strength' }).change);
     return true;
   }
-  const [first] = control.kind === 'strip' ? [proposals.find(({ kind }) => kind === 'bend') ?? proposals[0]] : proposals;
-  if (!first) return false;
-  const { message } = first;
+  const of = (kind: Proposal['kind']) => proposals.find((proposal) => proposal.kind === kind)?.message;
+  const message = (role.kind === 'gate' ? of('note') : control.kind === 'strip' ? of('bend') : undefined) ?? of('controller') ?? nextController(rig, signal.id, output);
+  if (!message) return false;
   if (control.kind === 'dial' && control.endless && message.kind === 'controlChange') {
     bench.put(addMapping(rig, signal, output, { kind: 'relative', channel: message.channel, controller: message.controller, encoding: 'signedBit', steps: 128, most: 8 }).change);
   } else if (control.kind === 'pads' && message.kind === 'note') {
     bench.put(addMapping(rig, signal, output, { ...message, velocity: 127, velocityFrom: 'strength' }).change);
   } else bench.put(addMapping(rig, signal, output, message).change);
   return true;
+}
+
+/** A controller of another channel, where that of the surface has none left; null where none has. */
+function nextController(rig: RigDocument, signal: string, output: string): MessageSpec | null {
+  return keepOrCountOn(rig, { id: 'wanted', name: '', on: true, signal, shaping: {}, output, message: { kind: 'controlChange', channel: 1, controller: FREE_FIRST[0]!, range: [0, 127] } });
 }
 
 /** Maps a signal of a control to a message that is known. */

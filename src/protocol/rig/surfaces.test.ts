@@ -63,6 +63,12 @@ describe('a control that is made', () => {
     expect(rig.signals.find(({ id }) => id === 'foredeck.strip')?.returns).toEqual({ to: 0.5, overMs: 120, released: 'foredeck.strip.touch' });
     expect(rig.signals.find(({ id }) => id === 'foredeck.dial')?.name).toBe('Dial');
   });
+  it('keeps to controllers where its channel is full, and goes to the next one', () => {
+    const bench = freshDeck();
+    for (let i = 0; i < 50; i++) makeControl(bench, SPOT, 'fader', FRAME);
+    const kinds = checked(bench).mappings.map(({ message }) => message.kind);
+    expect(new Set(kinds)).toEqual(new Set(['controlChange']));
+  });
   it('in a fold-out is as good as any', () => {
     const bench = freshDeck();
     makeControl(bench, SPOT, 'fold', FRAME);
@@ -220,7 +226,7 @@ it('a label that is left empty shows what the control sends, or what it does', (
   makeControl(bench, SPOT, 'fader', FRAME, { label: '' });
   makeControl(bench, SPOT, 'fader', FRAME, { label: 'Fog' });
   const [first] = controlsAt(foredeck(bench.rig), SPOT);
-  expect(captionsOf(bench.rig, foredeck(bench.rig))).toEqual({ [first!.id]: expect.stringMatching(/^channel \d+ · CC \d+$/) as string });
+  expect(captionsOf(bench.rig, foredeck(bench.rig))).toEqual({ [first!.id]: expect.stringMatching(/^ch \d+ · CC \d+$/) as string });
 });
 
 it('a surface that travels alone forgets the scenes and signals that stay behind', () => {

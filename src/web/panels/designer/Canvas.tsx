@@ -2,6 +2,7 @@ import { useDroppable } from '@dnd-kit/core';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Frame, RigControl, RigSurface } from '../../../core/rig/document';
 import { bounds, guidesOf, moveWithin, resize, snap, touches, type Guide, type Handle, type Size } from '../../../core/surface/arrange';
+import { calledBy } from '../../../core/surface/make';
 import type { Playing } from '../../play/PlayContext';
 import { Sheet } from '../../play/Sheet';
 import type { DesignerDesk } from './useDesigner';
@@ -140,7 +141,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
         className="drawing"
         role="application"
         tabIndex={0}
-        aria-label={`Canvas with ${controls.length} controls; ${marked.length === 0 ? 'none' : outlined.map(nameOf).join(', ')} marked. Page up and Page down go from control to control.`}
+        aria-label={`Canvas with ${controls.length} controls; ${marked.length === 0 ? 'none' : outlined.map(calledBy).join(', ')} marked. Page up and Page down go from control to control.`}
         onPointerDown={press}
         onPointerMove={move}
         onPointerUp={release}
@@ -170,8 +171,6 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
 }
 
 const NOTHING: ReadonlyMap<string, Frame> = new Map();
-
-export const nameOf = ({ label, kind }: RigControl): string => label || kind;
 
 const placed = ({ x, y, width, height }: Frame, scale: number) => ({ left: x * scale, top: y * scale, width: width * scale, height: height * scale });
 

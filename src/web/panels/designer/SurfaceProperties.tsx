@@ -5,12 +5,12 @@ import { removeInput } from '../../../core/rig/removeSignals';
 import { bounds } from '../../../core/surface/arrange';
 import { setBanks } from '../../../core/surface/change';
 import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';
+import { calledBy } from '../../../core/surface/make';
 import { BENCH, STAGE } from '../../theme/tokens';
 import { contrast } from '../../theme/contrast';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
-import { nameOf } from './Canvas';
 import type { DesignerDesk } from './useDesigner';
 
 /** Graphics must stand out from what is beside them by this much (WCAG 2.2, 1.4.11). */
@@ -105,7 +105,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
           {controls.map((control) => (
             <li key={control.id}>
               <button type="button" onClick={() => mark([control.id])}>
-                {nameOf(control)}
+                {calledBy(control)}
               </button>
             </li>
           ))}

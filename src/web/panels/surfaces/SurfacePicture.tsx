@@ -1,4 +1,5 @@
 import type { RigSurface } from '../../../core/rig/document';
+import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 
 /** A small drawing of a surface at its true proportions. */
 export function SurfacePicture({ surface }: { surface: RigSurface }) {
@@ -9,7 +10,7 @@ export function SurfacePicture({ surface }: { surface: RigSurface }) {
         <g key={id}>
           <rect x={x} y={y} width={width} height={height} rx={10} className={`control-${kind}`} {...(colour === undefined ? {} : { style: { stroke: surface.palette?.[colour], strokeWidth: 8 } })} />
           <text x={x + width / 2} y={y + height / 2} fontSize={Math.min(30, width / 5.5)}>
-            {label}
+            {label || CONTROL_KINDS[kind].name}
           </text>
         </g>
       ))}

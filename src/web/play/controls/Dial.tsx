@@ -18,7 +18,7 @@ export function Dial({ control }: { control: ControlOf<'dial'> }) {
   const { ref, ...handlers } = useControl(desk, control, ({ value = 0 }, held) => {
     arc.current!.style.strokeDasharray = control.endless ? '0 1' : `${value * sweep} 1`;
     hand.current!.style.transform = `rotate(${(value * sweep - (control.endless ? 0 : sweep / 2)) * 360}deg)`;
-    number.current!.textContent = control.endless ? '↻' : String(Math.round(value * 127));
+    number.current!.textContent = control.endless ? '' : String(Math.round(value * 127));
     ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuenow', value.toFixed(2));
   });

@@ -37,7 +37,7 @@ export function FoldOut({ control }: { control: ControlOf<'fold'> }) {
     <>
       <Shell
         control={control}
-        look="fold"
+        look="fold-out"
         role="button"
         tabIndex={0}
         aria-expanded={open}

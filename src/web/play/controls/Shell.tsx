@@ -17,7 +17,11 @@ export const Shell = forwardRef<HTMLDivElement, ShellProps>(function Shell({ con
   return (
     <div ref={ref} className={`control ${look}`} style={place} data-control={control.id} data-colour={control.colour} aria-label={caption || control.kind} {...more}>
       {children}
-      {caption && <span className="label">{caption}</span>}
+      {caption && (
+        <span className="label" data-says={control.label === '' ? 'message' : undefined}>
+          {caption}
+        </span>
+      )}
     </div>
   );
 });
