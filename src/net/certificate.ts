@@ -6,7 +6,7 @@ import { generate } from 'selfsigned';
 
 const DAY_MS = 86_400_000;
 const AUTHORITY_DAYS = 3650;
-/** Apple's devices refuse server certificates that are valid for longer than 825 days, and ones made for more than 398 by public authorities. */
+/** iOS refuses server certificates that are valid for longer than 825 days (its requirements for trusted certificates, from memory). */
 const LEAF_DAYS = 397;
 /** Clocks of tablets are not always right. */
 const BACKDATE_MS = DAY_MS;

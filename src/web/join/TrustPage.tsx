@@ -15,7 +15,7 @@ export function TrustPage({ securePage }: { securePage: string }) {
         <li>
           Tell the device to trust it:
           <dl>
-            <dt>iPhone, iPad</dt>
+            <dt>iOS</dt>
             <dd>Settings, General, VPN &amp; Device Management: install “Pumice on …”. Then General, About, Certificate Trust Settings: switch it on.</dd>
             <dt>Android</dt>
             <dd>Settings, Security, Encryption &amp; credentials, Install a certificate, CA certificate: choose pumice.crt.</dd>
