@@ -41,6 +41,8 @@ export class Doors {
   private lanOn = false;
   private looking: ReturnType<typeof setInterval> | null = null;
   private readonly shutFor = new Map<string, string>();
+  /** One look after the other: two at once would both open the same door. */
+  private looks: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly port: number,
@@ -73,7 +75,12 @@ export class Doors {
     for (const address of [...this.open.keys()]) this.shut(address);
   }
 
-  private async look(): Promise<void> {
+  private look(): Promise<void> {
+    this.looks = this.looks.then(() => this.lookOnce());
+    return this.looks;
+  }
+
+  private async lookOnce(): Promise<void> {
     const wanted = this.lanOn ? lanAddresses(this.chosen) : [];
     for (const { address, lan } of [...this.open.values()]) if (lan && !wanted.includes(address)) this.shut(address);
     for (const address of wanted) {

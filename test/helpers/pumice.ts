@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { encodeOsc } from '../../src/hub/osc/codec';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
@@ -111,6 +112,17 @@ export class Pumice {
 
   edit(mapping: string, set: object) {
     return this.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping, set } });
+  }
+
+  /** Says one number over OSC, from this computer. */
+  osc(address: string, value: number): Promise<void> {
+    const socket = createSocket('udp4');
+    return new Promise((resolve) =>
+      socket.send(encodeOsc(address, [{ type: 'f', value }]), this.oscPort, '127.0.0.1', () => {
+        socket.close();
+        resolve();
+      }),
+    );
   }
 
   /** Processes of this program that are still there, by their data folder. */

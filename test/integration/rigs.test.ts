@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { parseMidi } from 'midi-file';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
-import { decodeOsc, encodeOsc } from '../../src/hub/osc/codec';
+import { decodeOsc } from '../../src/hub/osc/codec';
 import { Monitor } from '../helpers/monitor';
 import { TestPage } from '../helpers/page';
 import { Pumice, waitFor } from '../helpers/pumice';
@@ -35,16 +35,6 @@ async function open(rig: RigDocument): Promise<string> {
   return id;
 }
 
-function sendOsc(address: string, value: number): Promise<void> {
-  const socket = createSocket('udp4');
-  return new Promise((resolve) =>
-    socket.send(encodeOsc(address, [{ type: 'f', value }]), pumice.oscPort, '127.0.0.1', () => {
-      socket.close();
-      resolve();
-    }),
-  );
-}
-
 describe('a rig document', () => {
   it('comes out of the program equal to what went in', async () => {
     const { answer } = await pumice.post('/api/rigs', example());
@@ -64,12 +54,12 @@ describe('a rig document', () => {
   });
   it('plays what it says: OSC in, shaping, derived signals, gates, scenes', async () => {
     await open(example());
-    await sendOsc('/mooring/stretch', 800);
+    await pumice.osc('/mooring/stretch', 800);
     await waitFor('the bend at its upper end', () => monitor.sent.includes('weather E1 7F 7F'));
     const page = await TestPage.open(pumice.hubPort, 'deck');
     page.watch({ signals: ['tug'] });
     for (let i = 0; i < 20; i++) {
-      await sendOsc('/mooring/stretch', 100 + i * 40);
+      await pumice.osc('/mooring/stretch', 100 + i * 40);
       await new Promise((resolve) => setTimeout(resolve, 10));
     }
     await waitFor('the creak of a tug', () => monitor.sent.some((line) => line.startsWith('weather 99 32')));
@@ -106,7 +96,7 @@ describe('a rig document', () => {
     rig.signals.find(({ id }) => id === 'rope')!.range = [0, 1];
     rig.mappings = [{ ...rig.mappings[0]!, signal: 'rope', shaping: {}, output: 'mirror', message: { kind: 'osc', address: '/mooring/stretch', arguments: [{ type: 'f', value: 'value' }], range: [1, 0] } }];
     await open(rig);
-    await sendOsc('/mooring/stretch', 1);
+    await pumice.osc('/mooring/stretch', 1);
     await waitFor('the report', () => pumice.output.includes('what mirror sends comes back at the OSC port and is held back'));
     await new Promise((resolve) => setTimeout(resolve, 500));
     const before = monitor.facts.length;

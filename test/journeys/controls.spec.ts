@@ -62,8 +62,8 @@ test('pads are struck by place, several at once; keys are slid over; both end wh
   await arrives(monitor, 'keys.e-4', 0.5);
   await tablet.fingers('touchEnd');
   await arrives(monitor, 'keys.e-4', 0);
-  const notes = monitor.sent.filter((line) => / 9\d | 8\d /.test(line)).slice(-6).map((line) => line.split(' ').slice(1, 3).join(' '));
-  expect(notes.map((note) => note.slice(3))).toEqual(['3C', '3C', '3E', '3E', '3F', '3F']);
+  const notes = () => monitor.sent.filter((line) => / 9\d | 8\d /.test(line)).slice(-6).map((line) => line.split(' ')[2]).join(' ');
+  await waitFor('each note to begin and end in turn', () => notes() === '3C 3C 3E 3E 3F 3F');
   await tablet.close();
 });
 
@@ -166,6 +166,7 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
       { kind: 'meter', frame: at(0, 0, 60, 300), set: { shows: 'wheelhouse.fog' } },
       { kind: 'ring', frame: at(60, 0, 140, 140), set: { shows: 'wheelhouse.fog' } },
       { kind: 'readout', frame: at(60, 140, 140, 100), set: { shows: 'wheelhouse.lamp' } },
+      { kind: 'readout', frame: at(60, 240, 140, 100), label: 'Quay', set: { shows: 'mooring.distance' } },
       { kind: 'scene', frame: at(200, 0, 200, 100), set: { scene: 'fog-bank' } },
       { kind: 'bank', frame: at(400, 0, 300, 60) },
       { kind: 'fader', frame: at(400, 60, 100, 436), label: 'Sail' },
@@ -180,6 +181,9 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
   await expect(tablet.control('meter')).toHaveAttribute('aria-valuenow', '0.95', { timeout: 15_000 });
   await expect(tablet.control('ring')).toHaveAttribute('aria-valuenow', '0.95');
   await expect(tablet.control('readout').locator('.number')).toHaveText('127');
+  await pumice.osc('/mooring/distance', 510);
+  await expect(tablet.control('quay').locator('.number')).toHaveText('510 mm');
+  await expect(tablet.control('quay')).toHaveAttribute('aria-valuenow', '0.50');
 
   await tablet.fingers('touchStart', { id: 1, x: 450, y: 278 });
   await tablet.fingers('touchEnd');
@@ -191,8 +195,8 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
   await tablet.fingers('touchEnd');
   await arrives(monitor, 'sail.bank2', 1);
   expect(valueOf(monitor, 'sail')).toBe(0.5);
-  const controllers = monitor.facts.flatMap((fact) => (fact.direction === 'out' && /^B/.test(fact.bytes) && fact.mapping?.startsWith('sail') ? [fact.bytes.split(' ').slice(0, 2).join(' ')] : []));
-  expect(new Set(controllers).size).toBe(2);
+  const controllers = () => monitor.facts.flatMap((fact) => (fact.direction === 'out' && /^B/.test(fact.bytes) && fact.mapping?.startsWith('sail') ? [fact.bytes.split(' ').slice(0, 2).join(' ')] : []));
+  await waitFor('two controllers', () => new Set(controllers()).size === 2);
   await tablet.close();
 });
 

@@ -1,6 +1,6 @@
 import { addressInWords } from '../mapping/words';
-import type { RigControl, RigDocument, RigSurface } from '../rig/document';
-import { flatControls, rolesOf } from './controlKinds';
+import type { RigControl, RigDocument, RigSurface, SignalUnit } from '../rig/document';
+import { flatControls, rolesOf, surfaceSignals } from './controlKinds';
 
 /** By control that has no label: the message of its first mapped signal, in words. Where it sends nothing there is none. */
 export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string, string> {
@@ -18,4 +18,18 @@ export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string
     const words = caption(control);
     return words === undefined ? [] : [[control.id, words]];
   }));
+}
+
+/** What a number of a signal means: its unit and the ends of its range. */
+export interface Scale {
+  unit: SignalUnit;
+  lo: number;
+  hi: number;
+}
+
+/** The scales of the signals that a surface shows, by id. */
+export function scalesOf(rig: RigDocument, surface: RigSurface): Record<string, Scale> {
+  const shown = new Set(surfaceSignals(surface).shows);
+  const signals = [...rig.signals, ...rig.derived].filter(({ id }) => shown.has(id));
+  return Object.fromEntries(signals.map(({ id, unit, range: [lo, hi] }): [string, Scale] => [id, { unit, lo, hi }]));
 }

@@ -5,7 +5,7 @@ import type { ControlKind, ControlOf, RigDocument } from '../../core/rig/documen
 import { applyEdit } from '../../core/rig/edit';
 import { partOf } from '../../core/rig/part';
 import { removeInput } from '../../core/rig/removeSignals';
-import { captionsOf } from '../../core/surface/captions';
+import { captionsOf, scalesOf } from '../../core/surface/captions';
 import { changeControl, setBanks } from '../../core/surface/change';
 import { CONTROL_KINDS, flatControls, rolesOf, surfaceSignals } from '../../core/surface/controlKinds';
 import { clipOf, countedLabel, pasteClip, removeControls, repeatControls } from '../../core/surface/copy';
@@ -227,6 +227,13 @@ it('a label that is left empty shows what the control sends, or what it does', (
   makeControl(bench, SPOT, 'fader', FRAME, { label: 'Fog' });
   const [first] = controlsAt(foredeck(bench.rig), SPOT);
   expect(captionsOf(bench.rig, foredeck(bench.rig))).toEqual({ [first!.id]: expect.stringMatching(/^ch \d+ · CC \d+$/) as string });
+});
+
+it('what a surface shows comes with its scale', () => {
+  const bench = freshDeck();
+  makeControl(bench, SPOT, 'ring', FRAME);
+  changeControl(bench, SPOT, { ...(controlsAt(foredeck(bench.rig), SPOT)[0] as ControlOf<'ring'>), shows: 'fog' });
+  expect(scalesOf(bench.rig, foredeck(bench.rig))).toEqual({ fog: { unit: 'unit', lo: 0, hi: 1 } });
 });
 
 it('a surface that travels alone forgets the scenes and signals that stay behind', () => {

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
+import type { Scale } from '../../core/surface/captions';
 import { signalsInBank } from '../../core/surface/controlKinds';
 import { useLive } from '../live/LiveProvider';
 import { useLineStatus } from '../live/useLiveFacts';
@@ -10,6 +11,7 @@ import { Sheet } from './Sheet';
 interface BoardProps {
   surface: RigSurface;
   captions: Readonly<Record<string, string>>;
+  scales: Readonly<Record<string, Scale>>;
   /** Pixels of the window for one of the surface. */
   scale: number;
   style?: CSSProperties;
@@ -20,7 +22,7 @@ interface BoardProps {
 }
 
 /** A surface that can be played: the controls of the page that is turned to, in the bank that is on. */
-export function Board({ surface, captions, scale, style, turned, firstPage }: BoardProps) {
+export function Board({ surface, captions, scales, scale, style, turned, firstPage }: BoardProps) {
   const live = useLive();
   const status = useLineStatus();
   const [page, setPage] = useState(firstPage ?? surface.pages[0]!.id);
@@ -42,8 +44,8 @@ export function Board({ surface, captions, scale, style, turned, firstPage }: Bo
   const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
   const controls = useInBank(shown.controls, bankNow);
   const playing = useMemo<Playing>(
-    () => ({ desk, live, scale, captions, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
-    [desk, live, scale, captions, surface.pages, shown.id, banks, bankNow],
+    () => ({ desk, live, scale, captions, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
+    [desk, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
   );
   return <Sheet playing={playing} controls={controls} palette={surface.palette} width={surface.width} height={surface.height} {...(style ? { style } : {})} />;
 }

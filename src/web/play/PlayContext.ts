@@ -1,5 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { RigPage } from '../../core/rig/document';
+import type { Scale } from '../../core/surface/captions';
 import type { LiveConnection } from '../live/connection';
 import type { PlayDesk } from './playDesk';
 
@@ -11,6 +12,7 @@ export interface Playing {
   scale: number;
   /** By control: what stands on it where it has no label of its own. */
   captions: Readonly<Record<string, string>>;
+  scales: Readonly<Record<string, Scale>>;
   pages: readonly Pick<RigPage, 'id' | 'name'>[];
   page: string;
   turnTo(page: string): void;

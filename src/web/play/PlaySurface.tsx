@@ -32,7 +32,7 @@ export function PlaySurface(props: PlaySurfaceProps) {
 function Fitted(first: PlaySurfaceProps) {
   const live = useLive();
   const status = useLineStatus();
-  const { surface, captions } = useFreshSurface(first);
+  const { surface, captions, scales } = useFreshSurface(first);
   const liveStage = useLiveStage();
   const stage = live.revision < 0 ? first.stage : liveStage;
   const turned = useTurned();
@@ -43,7 +43,7 @@ function Fitted(first: PlaySurfaceProps) {
   useStaying();
   return (
     <main className="play" data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
-      <Board surface={surface} captions={captions} scale={scale} style={{ left, top }} turned={turned} />
+      <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top }} turned={turned} />
       {status === 'open' && <FullScreen />}
       <p className="line" role="status">
         {LINE_WORDS[status]}

@@ -5,7 +5,7 @@ import { fetchSurface } from '../live/fetchRig';
 import { usePlayedRig } from '../live/useLiveFacts';
 
 /** The surface as the rig has it now: fetched again when the rig was edited, or another one opened, while the page is open. */
-export function useFreshSurface(first: PlayedSurface): Pick<PlayedSurface, 'surface' | 'captions'> {
+export function useFreshSurface(first: PlayedSurface): Pick<PlayedSurface, 'surface' | 'captions' | 'scales'> {
   const [fresh, setFresh] = useState(first);
   const played = usePlayedRig();
   const { id } = first.surface;
@@ -20,6 +20,7 @@ export function useFreshSurface(first: PlayedSurface): Pick<PlayedSurface, 'surf
           ...found,
           // The same objects where nothing changed: a control that is drawn anew would let go of its finger.
           surface: same(before.surface, found.surface) ? before.surface : keepControls(before.surface, found.surface),
+          scales: same(before.scales, found.scales) ? before.scales : found.scales,
           captions: same(before.captions, found.captions) ? before.captions : found.captions,
         })),
       () => undefined,

@@ -5,7 +5,7 @@ import { Button } from 'antd';
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ControlKind, RigSurface } from '../../../core/rig/document';
-import { captionsOf } from '../../../core/surface/captions';
+import { captionsOf, scalesOf } from '../../../core/surface/captions';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 import type { Spot } from '../../../core/surface/make';
 import { useLive } from '../../live/LiveProvider';
@@ -50,9 +50,10 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   const desk = useDesigner(surface, spot, artboard);
   const { room, scale } = useFitted(artboard, zoom);
   const captions = useMemo(() => captionsOf(rig, surface), [rig, surface]);
+  const scales = useMemo(() => scalesOf(rig, surface), [rig, surface]);
   const playing = useMemo<Playing>(
-    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
-    [live, scale, captions, surface.pages, surface.banks, spot.page],
+    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions, scales, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
+    [live, scale, captions, scales, surface.pages, surface.banks, spot.page],
   );
   useEffect(() => {
     if (!trying) return;
@@ -94,7 +95,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
           <div className="canvas" ref={room}>
             {trying ? (
               <div className="artboard trying" style={{ width: surface.width * scale, height: surface.height * scale }}>
-                <Board surface={surface} captions={captions} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
+                <Board surface={surface} captions={captions} scales={scales} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
               </div>
             ) : (
               <Canvas desk={desk} playing={playing} palette={surface.palette} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />

@@ -1,4 +1,4 @@
-import { useState, type PointerEvent } from 'react';
+import { useEffect, useState, type PointerEvent } from 'react';
 import type { ControlOf, Frame } from '../../../core/rig/document';
 import { usePlaying, PlayContext } from '../PlayContext';
 import { Control } from './Control';
@@ -18,6 +18,8 @@ export function FoldOut({ control }: { control: ControlOf<'fold'> }) {
   const [open, setOpen] = useState(false);
   const [panel, setPanel] = useState<Frame>(control.panel);
   const [scrolled, setScrolled] = useState(0);
+  // Designed anew elsewhere, it lies where the design says.
+  useEffect(() => setPanel(control.panel), [control.panel]);
   const lowest = Math.max(0, ...control.controls.map(({ frame }) => frame.y + frame.height + 12));
   const hidden = Math.max(0, lowest - (panel.height - BAR));
   const press = (event: PointerEvent<HTMLDivElement>) => {

@@ -1,28 +1,34 @@
 import { useEffect, useRef } from 'react';
 import type { ControlOf } from '../../../core/rig/document';
+import type { Scale } from '../../../core/surface/captions';
 import { usePlaying } from '../PlayContext';
 import { Shell } from './Shell';
 
 const RING = 40;
 const SWEEP = 0.75;
 
+/** Before the page knows better. */
+const PLAIN: Scale = { unit: 'unit', lo: 0, hi: 1 };
+
 /** A signal that comes back: as a number, as a bar, as an arc. Fingers do nothing to it. */
 export function Shown({ control }: { control: ControlOf<'readout' | 'meter' | 'ring'> }) {
-  const { live } = usePlaying();
+  const { live, scales } = usePlaying();
   const { kind, shows } = control;
   const element = useRef<HTMLDivElement>(null);
+  const scale = shows === null ? undefined : scales[shows];
+  const { unit, lo, hi } = scale ?? PLAIN;
   useEffect(() => {
     const draw = (value: number) => {
-      const share = Math.min(1, Math.max(0, value));
+      const share = hi === lo ? 0 : Math.min(1, Math.max(0, (value - lo) / (hi - lo)));
       const shell = element.current!;
-      if (kind === 'readout') shell.querySelector('.number')!.textContent = String(Math.round(value * 127));
+      if (kind === 'readout') shell.querySelector('.number')!.textContent = unit === 'unit' ? String(Math.round(share * 127)) : `${value.toFixed(Math.abs(hi - lo) < 10 ? 2 : 0)} ${unit}`;
       else if (kind === 'meter') (shell.querySelector('.water') as HTMLElement).style.transform = `scaleY(${share})`;
       else (shell.querySelector('.arc') as SVGCircleElement).style.strokeDasharray = `${share * SWEEP} 1`;
       shell.setAttribute('aria-valuenow', share.toFixed(2));
     };
-    draw((shows !== null && live.signalValue(shows)) || 0);
+    draw((shows === null ? undefined : live.signalValue(shows)) ?? lo);
     return shows === null ? undefined : live.onSignal(shows, draw);
-  }, [live, kind, shows]);
+  }, [live, kind, shows, unit, lo, hi]);
   return (
     <Shell ref={element} control={control} look={`shown ${kind}`} role="meter" aria-valuemin={0} aria-valuemax={1} aria-valuenow={0}>
       {kind === 'readout' && <span className="number" />}

@@ -1,0 +1,77 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { RigScene } from '../../src/core/rig/document';
+import { TestPage } from '../helpers/page';
+import { LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
+import { withForedeck } from '../helpers/surfaces';
+
+const FRAME = { x: 0, y: 0, width: 100, height: 100 };
+
+let pumice: Pumice;
+
+beforeAll(async () => {
+  pumice = await Pumice.fresh();
+  await pumice.run();
+  await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+  await withForedeck(pumice, [{ kind: 'push', frame: FRAME }, { kind: 'fader', frame: FRAME }, { kind: 'scene', frame: FRAME, set: { scene: 'harbour' } }], ['Port', 'Starboard']);
+});
+afterAll(() => pumice?.stop());
+
+const turns = (page: TestPage) => page.messages.flatMap((message) => (message.kind === 'page' ? [message] : []));
+
+describe('a surface', () => {
+  it('is turned to a bank by a gate, on every page that shows it, and on those that come later', async () => {
+    const scene: RigScene = { id: 'starboard', name: 'Starboard', mappings: {}, pages: {}, banks: { foredeck: 1 }, values: {}, messages: [], glideMs: 0, recalledBy: { signal: 'foredeck.push' } };
+    await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to: scene }] } });
+    const page = await TestPage.open(pumice.hubPort, 'foredeck');
+    const other = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    await waitFor('the scene to be there', () => page.messages.some(({ kind }) => kind === 'rig' || kind === 'welcome'));
+    page.move('foredeck.push', 1);
+    await waitFor('the bank', () => turns(page).at(-1)?.bank === 1);
+    expect(turns(other)).toEqual([]);
+    const late = await TestPage.open(pumice.hubPort, 'foredeck');
+    await waitFor('it for a page that came later', () => turns(late).at(-1)?.bank === 1);
+    for (const each of [page, other, late]) each.close();
+  });
+
+  it('is told apart: a page gets the one that it asks for and no more of the rig; what is not there is said', async () => {
+    const { surface, captions, scales, played, ...rest } = (await (await fetch(`${pumice.url}/api/surfaces/foredeck`)).json()) as Record<string, { id?: string }>;
+    expect([surface!.id, typeof captions, typeof scales, typeof played, Object.keys(rest)]).toEqual(['foredeck', 'object', 'object', 'string', ['stage']]);
+    expect((await fetch(`${pumice.url}/api/surfaces/nowhere`)).status).toBe(404);
+  });
+
+  it('is tried from the bench while that is wanted, and what is held then is let go of', async () => {
+    const bench = await TestPage.open(pumice.hubPort);
+    bench.watch({ signals: ['foredeck.push'] });
+    bench.move('foredeck.fader', 0.5);
+    await waitFor('the refusal', () => bench.problems.some(({ code }) => code === 'unknown-signal'));
+    bench.tell({ kind: 'try', surface: 'foredeck' });
+    bench.move('foredeck.push', 1);
+    const host = await TestPage.open(pumice.hubPort);
+    host.watch({ signals: ['foredeck.push'] });
+    await waitFor('it to be held', () => host.values.get('foredeck.push') === 1);
+    bench.tell({ kind: 'try', surface: null });
+    await waitFor('it to be let go', () => host.values.get('foredeck.push') === 0);
+    bench.close();
+    host.close();
+  });
+
+  it('of a joined device recalls the scenes that it has buttons for, and no others', async () => {
+    await fetch(`${pumice.url}/api/joining`, { method: 'PUT', body: '{"on":true}' });
+    const { answer } = await pumice.post('/api/joining/code', { surface: 'foredeck' });
+    const joined = await fetch(`${pumice.lanUrl}/api/join`, { method: 'POST', body: JSON.stringify({ code: (answer as unknown as { code: string }).code, name: 'Tablet', width: 400, height: 400 }) });
+    const cookie = joined.headers.get('set-cookie')!.split(';')[0]!;
+    const host = await TestPage.open(pumice.hubPort);
+    host.watch({ mappingStates: true });
+    const scene = () => host.messages.findLast((message) => message.kind === 'mappingStates')?.states.scene;
+    const page = TestPage.device(`ws://${LAN_ADDRESS}:${pumice.hubPort}/live`, cookie, 'foredeck');
+    await waitFor('the welcome', () => page.messages.some(({ kind }) => kind === 'welcome'));
+    page.tell({ kind: 'recall', scene: 'landfall' });
+    await waitFor('the refusal', () => page.problems.some(({ code }) => code === 'forbidden'));
+    page.tell({ kind: 'try', surface: 'wheelhouse' });
+    await waitFor('another', () => page.problems.length === 2);
+    page.tell({ kind: 'recall', scene: 'harbour' });
+    await waitFor('the scene', () => scene() === 'harbour');
+    host.close();
+    page.close();
+  });
+});
