@@ -1,6 +1,7 @@
 import type { Browser } from '@playwright/test';
 import { expect, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
+import type { RigDocument } from '../../src/core/rig/document';
 import type { Monitor } from '../helpers/monitor';
 import { withForedeck, type Wanted } from '../helpers/surfaces';
 
@@ -11,6 +12,17 @@ const at = (x: number, y: number, width: number, height: number) => ({ x, y, wid
 async function deck(pumice: Pumice, browser: Browser, ...wanted: Wanted[]): Promise<Tablet> {
   await withForedeck(pumice, wanted);
   return Tablet.open(browser, `${pumice.url}/play/foredeck`);
+}
+
+/** Gives Foredeck a second page with these words on it, and its page tab that page to turn to. */
+async function withPage(pumice: Pumice, page: string, words: string): Promise<void> {
+  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const surface = document.surfaces.find(({ id }) => id === 'foredeck')!;
+  const [first] = surface.pages;
+  const tabs = first!.controls.map((control) => (control.kind === 'page' ? { ...control, page } : control));
+  const label = { id: 'words', kind: 'label' as const, label: words, frame: at(0, 0, 300, 60), signals: {} };
+  const to = { ...surface, pages: [{ ...first!, controls: tabs }, { id: page, name: page, controls: [label] }] };
+  expect((await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to }] } })).status).toBe(200);
 }
 
 /** The last value that each signal was sent, by what stands behind `foredeck.`. */
@@ -170,10 +182,11 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
       { kind: 'scene', frame: at(200, 0, 200, 100), set: { scene: 'fog-bank' } },
       { kind: 'bank', frame: at(400, 0, 300, 60) },
       { kind: 'fader', frame: at(400, 60, 100, 436), label: 'Sail' },
-      { kind: 'page', frame: at(700, 0, 200, 60), label: 'Here', set: { page: 'first' } },
+      { kind: 'page', frame: at(700, 0, 200, 60), label: 'Below' },
     ],
     ['Port', 'Starboard'],
   );
+  await withPage(pumice, 'below', 'Hold');
   const tablet = await Tablet.open(browser, `${pumice.url}/play/foredeck`);
   await expect(tablet.control('scene')).toContainText('Fog bank');
   await tablet.fingers('touchStart', { id: 1, x: 300, y: 50 });
@@ -197,10 +210,15 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
   expect(valueOf(monitor, 'sail')).toBe(0.5);
   const controllers = () => monitor.facts.flatMap((fact) => (fact.direction === 'out' && /^B/.test(fact.bytes) && fact.mapping?.startsWith('sail') ? [fact.bytes.split(' ').slice(0, 2).join(' ')] : []));
   await waitFor('two controllers', () => new Set(controllers()).size === 2);
+
+  await tablet.fingers('touchStart', { id: 1, x: 800, y: 30 });
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('words')).toContainText('Hold');
+  await expect(tablet.control('sail')).toHaveCount(0);
   await tablet.close();
 });
 
-test('a fold-out lies over the page while it is held, is played with another finger, moved, scrolled, and gone when released', async ({ pumice, browser, monitor }) => {
+test('a fold-out lies over the page while it is held, is played with another finger, moved, scrolled, sized, and gone when released', async ({ pumice, browser, monitor }) => {
   const rig = await withForedeck(pumice, [{ kind: 'fold', frame: at(0, 0, 160, 90), label: 'More', set: { panel: at(200, 100, 400, 340) } }]);
   const inside = { surface: 'foredeck', page: 'first', fold: 'more' };
   const { makeControl, Workbench } = await import('../../src/core/surface/make');
@@ -228,6 +246,26 @@ test('a fold-out lies over the page while it is held, is played with another fin
   await tablet.fingers('touchStart', HOLD, { id: 2, x: 300, y: 115 });
   await tablet.fingers('touchMove', HOLD, { id: 2, x: 360, y: 175 });
   await expect.poll(async () => (await panel.boundingBox())!.x - before.x).toBeGreaterThan(40);
+  await tablet.fingers('touchEnd', { id: 2, x: 360, y: 175 });
+
+  // By its edge: what lay below comes into reach.
+  const below = panel.locator('[data-control="below"]');
+  const edge = (await panel.locator('.edge').boundingBox())!;
+  const from = { id: 3, x: edge.x + 20, y: edge.y + 30 };
+  await tablet.fingers('touchStart', HOLD, from);
+  await tablet.fingers('touchMove', HOLD, { ...from, y: from.y + 100 });
+  await tablet.fingers('touchMove', HOLD, { ...from, y: from.y + 400 });
+  const panelNow = (await panel.boundingBox())!;
+  await expect.poll(async () => (await below.boundingBox())!.y).toBeLessThan(panelNow.y + panelNow.height - 20);
+  await tablet.fingers('touchEnd', { ...from, y: from.y + 400 });
+  // By its corner.
+  const grip = (await panel.locator('.grip').boundingBox())!;
+  const corner = { id: 4, x: grip.x + 22, y: grip.y + 22 };
+  await tablet.fingers('touchStart', HOLD, corner);
+  await tablet.fingers('touchMove', HOLD, { ...corner, x: corner.x + 40, y: corner.y + 30 });
+  await tablet.fingers('touchMove', HOLD, { ...corner, x: corner.x + 80, y: corner.y + 60 });
+  await expect.poll(async () => (await panel.boundingBox())!.width - panelNow.width).toBeGreaterThan(60);
   await tablet.fingers('touchEnd');
+  await expect(panel).toHaveCount(0);
   await tablet.close();
 });
