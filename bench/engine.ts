@@ -12,6 +12,7 @@ const SAMPLES = 2_000_000;
 const WARM_UP_STEPS = 6_000_000;
 /** However many mappings: the compiler counts calls and rounds of a loop, not steps. */
 const WARM_UP_SAMPLES = 40_000;
+const ALLOCATION_SAMPLES = 40_000;
 
 // As the hub does at its start.
 giveCompilerRoom();
@@ -74,9 +75,11 @@ function throughput(mappings: number): { perSampleNs: number; bytesPerSample: nu
   run(Math.max(WARM_UP_SAMPLES, Math.ceil(WARM_UP_STEPS / mappings)));
   const ns = quickest(() => run(rounds));
   // Measuring allocates a little itself, the same for any number of rounds: the difference is the engine's.
-  const few = allocated(() => run(rounds));
-  const many = allocated(() => run(3 * rounds));
-  return { perSampleNs: ns / rounds, bytesPerSample: Math.max(0, many - few) / (2 * rounds) };
+  // So many that the odd kilobyte of the machine itself is no byte a sample.
+  const samples = Math.max(ALLOCATION_SAMPLES, rounds);
+  const few = allocated(() => run(samples));
+  const many = allocated(() => run(3 * samples));
+  return { perSampleNs: ns / rounds, bytesPerSample: Math.max(0, many - few) / (2 * samples) };
 }
 
 /** The floor: reads the value and writes three bytes for each mapping. */
