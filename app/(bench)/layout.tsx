@@ -7,6 +7,7 @@ import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
 import './bench.css';
+import './designer.css';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Pumice', description: 'What a body does becomes MIDI' };

@@ -1,4 +1,4 @@
-import { captionsOf, scalesOf } from '../core/surface/captions';
+import { captionsOfBanks, scalesOf } from '../core/surface/captions';
 import type { PlayedSurface } from '../protocol/playedSurface';
 import { services } from './services';
 
@@ -6,5 +6,5 @@ import { services } from './services';
 export function playedSurface(id: string): PlayedSurface | null {
   const { id: rig, document, revision, stage } = services().desk.current;
   const surface = document.surfaces.find((candidate) => candidate.id === id);
-  return surface ? { surface, captions: captionsOf(document, surface), scales: scalesOf(document, surface), played: `${rig} ${revision}`, stage } : null;
+  return surface ? { surface, captions: captionsOfBanks(document, surface), scales: scalesOf(document, surface), played: `${rig} ${revision}`, stage } : null;
 }

@@ -1,6 +1,8 @@
-import { makeControl, Workbench } from '../../src/core/surface/make';
+import { makeControl } from '../../src/core/surface/make';
+import { Workbench } from '../../src/core/surface/workbench';
 import { makeSurface } from '../../src/core/surface/starters';
-import { changeControl, setBanks } from '../../src/core/surface/change';
+import { setBanks } from '../../src/core/surface/banks';
+import { changeControl } from '../../src/core/surface/change';
 import type { ControlKind, Frame, RigControl, RigDocument } from '../../src/core/rig/document';
 import type { Pumice } from './pumice';
 

@@ -3,6 +3,8 @@ import { expect, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 import type { RigDocument } from '../../src/core/rig/document';
 import type { Monitor } from '../helpers/monitor';
+import { makeControl } from '../../src/core/surface/make';
+import { Workbench } from '../../src/core/surface/workbench';
 import { withForedeck, type Wanted } from '../helpers/surfaces';
 
 /** Every kind of control under real fingers: its signals, its touch behaviour, its release. */
@@ -221,7 +223,6 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
 test('a fold-out lies over the page while it is held, is played with another finger, moved, scrolled, sized, and gone when released', async ({ pumice, browser, monitor }) => {
   const rig = await withForedeck(pumice, [{ kind: 'fold', frame: at(0, 0, 160, 90), label: 'More', set: { panel: at(200, 100, 400, 340) } }]);
   const inside = { surface: 'foredeck', page: 'first', fold: 'more' };
-  const { makeControl, Workbench } = await import('../../src/core/surface/make');
   const bench = new Workbench(rig);
   makeControl(bench, inside, 'fader', at(0, 0, 100, 236), { label: 'Inside' });
   makeControl(bench, inside, 'push', at(0, 500, 200, 100), { label: 'Below' });

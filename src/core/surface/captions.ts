@@ -1,14 +1,14 @@
 import { addressInWords } from '../mapping/words';
 import type { RigControl, RigDocument, RigSurface, SignalUnit } from '../rig/document';
-import { flatControls, rolesOf, surfaceSignals } from './controlKinds';
+import { flatControls, rolesOf, signalsInBank, surfaceSignals } from './controlKinds';
 
-/** By control that has no label: the message of its first mapped signal, in words. Where it sends nothing there is none. */
-export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string, string> {
+/** By control that has no label: the message of its first mapped signal in a bank, in words. Where it sends nothing there is none. */
+export function captionsOf(rig: RigDocument, surface: RigSurface, bank = 0): Record<string, string> {
   const messages = new Map(rig.mappings.map(({ signal, message }) => [signal, message]).reverse() as [string, (typeof rig.mappings)[number]['message']][]);
   const caption = (control: RigControl): string | undefined => {
     const scene = control.kind === 'scene' ? rig.scenes.find(({ id }) => id === control.scene)?.name : undefined;
     if (scene !== undefined) return scene;
-    const source = 'shows' in control ? control.shows : rolesOf(control).map(({ role }) => control.signals[role]!).find((signal) => messages.has(signal));
+    const source = 'shows' in control ? control.shows : rolesOf(control).map(({ role }) => signalsInBank(control, bank)[role]!).find((signal) => messages.has(signal));
     const message = typeof source === 'string' ? messages.get(source) : undefined;
     // Short, for there is little room: `ch 3 · CC 21`.
     return message && addressInWords(message).replace('channel ', 'ch ');
@@ -18,6 +18,11 @@ export function captionsOf(rig: RigDocument, surface: RigSurface): Record<string
     const words = caption(control);
     return words === undefined ? [] : [[control.id, words]];
   }));
+}
+
+/** The captions of each bank; a surface without banks has one set. */
+export function captionsOfBanks(rig: RigDocument, surface: RigSurface): Record<string, string>[] {
+  return (surface.banks ?? ['']).map((_, bank) => captionsOf(rig, surface, bank));
 }
 
 /** What a number of a signal means: its unit and the ends of its range. */

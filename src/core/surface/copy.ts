@@ -4,8 +4,10 @@ import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { removeSignals } from '../rig/removeSignals';
 import { bounds, repeatOffsets } from './arrange';
+import { fillBanks } from './banks';
 import { CONTROL_KINDS, everySignal, flatControls } from './controlKinds';
-import { calledBy, controlIds, controlsAt, outputFor, putControls, Workbench, type Spot } from './make';
+import { calledBy, controlIds, controlsAt, outputFor, putControls, type Spot } from './make';
+import type { Workbench } from './workbench';
 
 /** Controls with all that they are made of, apart from any rig: what is copied and pasted. */
 export interface Clip {
@@ -52,8 +54,10 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
           return [role, made];
         }),
       );
-    const { group, ...rest } = control;
-    const copy = { ...rest, id, label, signals: set(control.signals), ...(control.banks ? { banks: control.banks.map(set) } : {}) } as RigControl;
+    const { group, banks = [], ...rest } = control;
+    // A surface with fewer banks takes the first ones; one with more gets the others below.
+    const fitting = banks.slice(0, Math.max(0, (surface.banks?.length ?? 0) - 1));
+    const copy = { ...rest, id, label, signals: set(control.signals), ...(fitting.length > 0 ? { banks: fitting.map(set) } : {}) } as RigControl;
     if (group !== undefined) copy.group = groups.get(group) ?? groups.set(group, freeId(group, usedGroups)).get(group)!;
     if (copy.kind === 'fold') return { ...copy, panel: { ...copy.panel, x: copy.panel.x + dx, y: copy.panel.y + dy }, controls: copy.controls.map(copied) };
     return forgetStrangers(bench.rig, spot.surface, copy);
@@ -65,7 +69,7 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
 
   const renamed = (name: string, { from, to }: { from: string; to: string }) => (name.startsWith(from) ? `${to}${name.slice(from.length)}` : name);
   const known = (id: string | undefined) => (id === undefined ? undefined : signals.get(id)?.id);
-  const made = clip.signals.map((signal): RigSignal => {
+  const made = clip.signals.filter(({ id }) => signals.has(id)).map((signal): RigSignal => {
     const of = signals.get(signal.id)!;
     const { pair, returns, ...rest } = signal;
     const released = known(returns?.released);
@@ -78,7 +82,8 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   let without = 0;
   const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
   for (const mapping of clip.mappings) {
-    const of = signals.get(mapping.signal)!;
+    const of = signals.get(mapping.signal);
+    if (!of) continue;
     const output = bench.rig.outputs.some(({ id }) => id === mapping.output) ? mapping.output : outputFor(bench.rig, input);
     if (output === undefined) {
       without++;
@@ -90,6 +95,7 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     if (message) bench.put({ list: 'mappings', id: copy.id, to: { ...copy, message } });
     else without++;
   }
+  fillBanks(bench, bench.surface(spot.surface));
   return { ids: controls.map(({ id }) => id), without };
 }
 

@@ -1,6 +1,7 @@
 import type { ControlKind, Frame, MessageSpec, RigSurface } from '../rig/document';
 import { freeId, freeName } from '../rig/naming';
-import { makeControl, type Workbench } from './make';
+import { makeControl } from './make';
+import type { Workbench } from './workbench';
 import type { Size } from './arrange';
 
 export const STARTERS = ['empty', 'mixer strips', 'pads', 'keys', 'two XY pads', 'tracks', 'transport'] as const;

@@ -6,10 +6,12 @@ import { applyEdit } from '../../core/rig/edit';
 import { partOf } from '../../core/rig/part';
 import { removeInput } from '../../core/rig/removeSignals';
 import { captionsOf, scalesOf } from '../../core/surface/captions';
-import { changeControl, setBanks } from '../../core/surface/change';
+import { setBanks } from '../../core/surface/banks';
+import { changeControl } from '../../core/surface/change';
 import { CONTROL_KINDS, flatControls, rolesOf, surfaceSignals } from '../../core/surface/controlKinds';
 import { clipOf, countedLabel, pasteClip, removeControls, repeatControls } from '../../core/surface/copy';
-import { controlsAt, makeControl, Workbench } from '../../core/surface/make';
+import { controlsAt, makeControl } from '../../core/surface/make';
+import { Workbench } from '../../core/surface/workbench';
 import { DEVICE_SIZES, makeSurface, STARTERS } from '../../core/surface/starters';
 import { checkRig } from './index';
 
@@ -142,6 +144,25 @@ describe('copying', () => {
     const groups = controlsAt(foredeck(checked(other)), SPOT).map(({ group }) => group);
     expect(groups).toEqual(['g', 'g', 'g-2', 'g-2']);
   });
+  it('between surfaces of more and of fewer banks gives each control those of the surface that it comes to', () => {
+    const many = freshDeck();
+    makeControl(many, SPOT, 'fader', FRAME);
+    setBanks(many, 'foredeck', ['Port', 'Starboard', 'Aft']);
+    const clip = clipOf(many.rig, controlsAt(foredeck(many.rig), SPOT));
+    const none = freshDeck();
+    pasteClip(none, SPOT, clip, { dx: 0, dy: 0 });
+    expect(controlsAt(foredeck(checked(none)), SPOT)[0]!.banks).toBeUndefined();
+    expect(none.rig.mappings).toHaveLength(2);
+    const two = freshDeck();
+    setBanks(two, 'foredeck', ['Port', 'Starboard']);
+    pasteClip(two, SPOT, clip, { dx: 0, dy: 0 });
+    expect(controlsAt(foredeck(checked(two)), SPOT)[0]!.banks).toHaveLength(1);
+    const more = freshDeck();
+    setBanks(more, 'foredeck', ['1', '2', '3', '4']);
+    pasteClip(more, SPOT, clip, { dx: 0, dy: 0 });
+    expect(controlsAt(foredeck(checked(more)), SPOT)[0]!.banks).toHaveLength(3);
+    expect(more.rig.mappings).toHaveLength(5);
+  });
   it('leaves behind what only the other rig has', () => {
     const bench = freshDeck();
     const clip = { controls: [{ id: 's', kind: 'scene', scene: 'landfall', label: 'Go', frame: FRAME, signals: {} }, { id: 'm', kind: 'meter', shows: 'nowhere', label: '', frame: FRAME, signals: {} }] as ControlOf<'scene' | 'meter'>[], signals: [], mappings: [] };
@@ -214,6 +235,12 @@ describe('banks', () => {
     const secondX = rig.signals.find(({ id }) => id === pad!.banks![0]!.x)!;
     expect(secondX.pair).toBe(pad!.banks![0]!.y);
     expect(rig.mappings).toHaveLength(1 + 3 * 3);
+    makeControl(bench, SPOT, 'fader', FRAME);
+    const [later] = controlsAt(foredeck(checked(bench)), SPOT).slice(-1);
+    expect(later!.banks?.map((set) => Object.keys(set))).toEqual([['value', 'touch'], ['value', 'touch']]);
+    const captions = [0, 1, 2].map((each) => captionsOf(bench.rig, foredeck(bench.rig), each)[later!.id]);
+    expect(new Set(captions).size).toBe(3);
+    removeControls(bench, SPOT, [later!.id]);
     setBanks(bench, 'foredeck', ['Only']);
     const fewer = checked(bench);
     expect(foredeck(fewer).banks).toBeUndefined();

@@ -10,7 +10,8 @@ import { Sheet } from './Sheet';
 
 interface BoardProps {
   surface: RigSurface;
-  captions: Readonly<Record<string, string>>;
+  /** For each bank. */
+  captions: readonly Readonly<Record<string, string>>[];
   scales: Readonly<Record<string, Scale>>;
   /** Pixels of the window for one of the surface. */
   scale: number;
@@ -44,7 +45,7 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
   const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
   const controls = useInBank(shown.controls, bankNow);
   const playing = useMemo<Playing>(
-    () => ({ desk, live, scale, captions, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
+    () => ({ desk, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
     [desk, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
   );
   return <Sheet playing={playing} controls={controls} palette={surface.palette} width={surface.width} height={surface.height} {...(style ? { style } : {})} />;

@@ -5,7 +5,7 @@ import { Button } from 'antd';
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ControlKind, RigSurface } from '../../../core/rig/document';
-import { captionsOf, scalesOf } from '../../../core/surface/captions';
+import { captionsOfBanks, scalesOf } from '../../../core/surface/captions';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 import type { Spot } from '../../../core/surface/make';
 import { useLive } from '../../live/LiveProvider';
@@ -49,10 +49,10 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   const artboard = fold ? { width: fold.panel.width, height: fold.panel.height } : { width: surface.width, height: surface.height };
   const desk = useDesigner(surface, spot, artboard);
   const { room, scale } = useFitted(artboard, zoom);
-  const captions = useMemo(() => captionsOf(rig, surface), [rig, surface]);
+  const captions = useMemo(() => captionsOfBanks(rig, surface), [rig, surface]);
   const scales = useMemo(() => scalesOf(rig, surface), [rig, surface]);
   const playing = useMemo<Playing>(
-    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions, scales, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
+    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions: captions[0]!, scales, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
     [live, scale, captions, scales, surface.pages, surface.banks, spot.page],
   );
   useEffect(() => {

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import type { RigSurface } from '../../../core/rig/document';
 import { removeInput } from '../../../core/rig/removeSignals';
 import { bounds } from '../../../core/surface/arrange';
-import { setBanks } from '../../../core/surface/change';
+import { setBanks } from '../../../core/surface/banks';
 import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';
 import { calledBy } from '../../../core/surface/make';
 import { BENCH, STAGE } from '../../theme/tokens';

@@ -6,7 +6,8 @@ import { bounds, moveWithin, type Size } from '../../../core/surface/arrange';
 import { changeControl } from '../../../core/surface/change';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 import { clipOf, pasteClip, removeControls, repeatControls, type Pasted } from '../../../core/surface/copy';
-import { controlsAt, makeControl, putControls, Workbench, type Spot } from '../../../core/surface/make';
+import { controlsAt, makeControl, putControls, type Spot } from '../../../core/surface/make';
+import { Workbench } from '../../../core/surface/workbench';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
 import { readClip, writeClip } from './clipboard';
 

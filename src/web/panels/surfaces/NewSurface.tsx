@@ -2,7 +2,7 @@ import { Input, Modal, Radio, Segmented, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { freeName } from '../../../core/rig/naming';
-import { Workbench } from '../../../core/surface/make';
+import { Workbench } from '../../../core/surface/workbench';
 import { DEVICE_SIZES, makeSurface, STARTERS, type Starter } from '../../../core/surface/starters';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
