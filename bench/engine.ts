@@ -1,6 +1,6 @@
-import { Engine } from '../src/core/mapping/engine';
-import { testRig } from '../src/core/mapping/testRig';
-import { compile } from '../src/core/mapping/plan';
+import { Engine } from '../src/core/engine/engine';
+import { testRig } from '../src/core/engine/testRig';
+import { compile } from '../src/core/engine/plan';
 import { StreamParser } from '../src/core/midi/streamParser';
 import type { RigMapping } from '../src/core/rig/document';
 import { giveCompilerRoom } from '../src/hub/compilerRoom';
@@ -66,7 +66,7 @@ function throughput(mappings: number): { perSampleNs: number; bytesPerSample: nu
   const run = (n: number) => {
     for (let i = 0; i < n; i++) {
       timeMs += 2;
-      engine.sample(0, timeMs, hand[i & 4095]!);
+      engine.take({ kind: 'sample', signal: 0, timeMs, value: hand[i & 4095]! });
       engine.movedMappings.clear();
       engine.movedSignals.clear();
     }
@@ -112,10 +112,10 @@ function latencies(mappings: number, calls: number, tick: boolean): number[] {
     timeMs += tick ? 30 : 2;
     engine.movedMappings.clear();
     engine.movedSignals.clear();
-    if (tick) engine.sample(0, timeMs - 29, hand[i & 4095]!);
+    if (tick) engine.take({ kind: 'sample', signal: 0, timeMs: timeMs - 29, value: hand[i & 4095]! });
     const start = process.hrtime.bigint();
-    if (tick) engine.tick(timeMs);
-    else engine.sample(0, timeMs, hand[i & 4095]!);
+    if (tick) engine.take({ kind: 'tick', timeMs });
+    else engine.take({ kind: 'sample', signal: 0, timeMs, value: hand[i & 4095]! });
     return Number(process.hrtime.bigint() - start) / 1000;
   };
   for (let i = 0; i < calls / 4; i++) once(i);

@@ -1,7 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { createSocket } from 'node:dgram';
 import { readFileSync } from 'node:fs';
-import { testRig } from '../src/core/mapping/testRig';
+import { testRig } from '../src/core/engine/testRig';
 import type { RigDocument } from '../src/core/rig/document';
 import { encodeOsc } from '../src/hub/osc/codec';
 import type { InputsState } from '../src/protocol/live';

@@ -7,7 +7,7 @@ import { parseArgs } from 'node:util';
 import Joi from 'joi';
 import { hexOf } from '../src/core/midi/describe';
 import { splitMessages } from '../src/core/midi/decode';
-import { Engine } from '../src/core/mapping/engine';
+import { Engine } from '../src/core/engine/engine';
 import type { RigDocument } from '../src/core/rig/document';
 import { check } from '../src/protocol/check';
 import { writeMidiFile } from '../src/protocol/midiFile';
@@ -70,7 +70,7 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
   let line = 0;
   let saidMs = Date.now();
   const ticksUntil = (timeMs: number) => {
-    for (; nextTickMs <= timeMs; nextTickMs += TICK_MS) if (engine.pending) engine.tick(nextTickMs);
+    for (; nextTickMs <= timeMs; nextTickMs += TICK_MS) if (engine.pending) engine.take({ kind: 'tick', timeMs: nextTickMs });
   };
   for await (const text of createInterface({ input: createReadStream(samplesFile), crlfDelay: Infinity })) {
     line++;
@@ -80,11 +80,11 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
     const index = engine.plan.signalIndex.get(signal);
     if (index === undefined) fail(`${samplesFile}, line ${line}: the rig has no signal "${signal}".`);
     if (Number.isNaN(nextTickMs)) {
-      engine.start(timeMs);
+      engine.take({ kind: 'start', timeMs });
       nextTickMs = timeMs + TICK_MS;
     }
     ticksUntil(timeMs);
-    engine.sample(index, timeMs, value);
+    engine.take({ kind: 'sample', signal: index, timeMs, value });
     if (Date.now() - saidMs > PROGRESS_MS) {
       saidMs = Date.now();
       process.stderr.write(`${Math.round((100 * read) / size)} %, ${line} samples, ${rendered.length} messages\n`);
@@ -92,7 +92,7 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
   }
   const endMs = nextTickMs + TAIL_MS;
   while (engine.pending && nextTickMs < endMs) ticksUntil(nextTickMs);
-  engine.release(nextTickMs);
+  engine.take({ kind: 'release', timeMs: nextTickMs });
   return rendered;
 }
 

@@ -1,5 +1,5 @@
-import { Engine } from '../core/mapping/engine';
-import { KEEP, NO_MAPPING, type MessageSink } from '../core/mapping/sink';
+import { Engine } from '../core/engine/engine';
+import { KEEP, NO_MAPPING, type MessageSink } from '../core/engine/sink';
 import { LoopGuard } from '../core/midi/loopGuard';
 import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
@@ -92,10 +92,10 @@ export class Player implements LiveState, MessageSink {
     const timeMs = hubTimeMs();
     this.sampleTimeMs = 0;
     this.openOutputs(rig);
-    if (this.engine) this.engine.load(rig, timeMs);
+    if (this.engine) this.engine.take({ kind: 'rig', rig, timeMs });
     else {
       this.engine = new Engine(rig, this);
-      this.engine.start(timeMs);
+      this.engine.take({ kind: 'start', timeMs });
     }
     this.rig = rig;
     this.revision = revision;
@@ -106,7 +106,7 @@ export class Player implements LiveState, MessageSink {
       const index = this.engine.plan.signalIds.indexOf(id);
       // Gates are never restored, derived signals follow from the others.
       const restored = rig.signals[index]?.kind === 'continuous';
-      if (restored && Number.isNaN(this.engine.values[index]!)) this.engine.restore(index, timeMs, value);
+      if (restored && Number.isNaN(this.engine.values[index]!)) this.engine.take({ kind: 'restore', signal: index, timeMs, value });
     }
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine.pending);
@@ -125,7 +125,7 @@ export class Player implements LiveState, MessageSink {
   tick(): void {
     if (!this.engine) return;
     this.sampleTimeMs = 0;
-    this.engine.tick(hubTimeMs());
+    this.engine.take({ kind: 'tick', timeMs: hubTimeMs() });
     this.tickIntroduction();
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine.pending || this.introduction !== null);
@@ -140,17 +140,17 @@ export class Player implements LiveState, MessageSink {
       return this.onIntroduced();
     }
     const { mapping } = introduction;
-    if (introduction.how === 'sweep') engine!.show(mapping, introduction.level(nowMs, engine!.plan.mappings[mapping]!.gateMessage), nowMs);
+    if (introduction.how === 'sweep') engine!.take({ kind: 'show', mapping, level: introduction.level(nowMs, engine!.plan.mappings[mapping]!.gateMessage), timeMs: nowMs });
   }
 
   panic(): void {
     this.sampleTimeMs = 0;
-    this.engine?.panic(hubTimeMs());
+    this.engine?.take({ kind: 'panic', timeMs: hubTimeMs() });
   }
 
   /** Ends what sounds and closes the outputs. */
   stop(): void {
-    this.engine?.release(hubTimeMs());
+    this.engine?.take({ kind: 'release', timeMs: hubTimeMs() });
     for (const sink of this.sinks.values()) sink.close();
   }
 
@@ -162,7 +162,7 @@ export class Player implements LiveState, MessageSink {
   /** Recalls a scene; false where the rig has none of this id. */
   recall(scene: string): boolean {
     this.sampleTimeMs = 0;
-    const recalled = this.engine?.recall(scene, hubTimeMs()) ?? false;
+    const recalled = this.engine?.take({ kind: 'recall', scene, timeMs: hubTimeMs() }) ?? false;
     if (!recalled) return false;
     this.showMoved(NOBODY_SENT, null);
     this.onPending(this.engine!.pending);
@@ -209,8 +209,8 @@ export class Player implements LiveState, MessageSink {
     this.sampleTimeMs = 0;
     const timeMs = hubTimeMs();
     const { mapping, withheld } = introduction;
-    if (engine.plan.mappings[mapping]!.gateMessage) engine.show(mapping, 0, timeMs);
-    engine.sayAgain([mapping, ...withheld], timeMs);
+    if (engine.plan.mappings[mapping]!.gateMessage) engine.take({ kind: 'show', mapping, level: 0, timeMs });
+    engine.take({ kind: 'sayAgain', mappings: [mapping, ...withheld], timeMs });
     this.showMoved(NOBODY_SENT, null);
     return true;
   }
@@ -232,7 +232,7 @@ export class Player implements LiveState, MessageSink {
 
   /** Follows a clock that comes in; null goes back to the tempo of the rig. */
   setTempo(bpm: number | null): void {
-    this.engine?.setTempo(bpm);
+    this.engine?.take({ kind: 'tempo', bpm, timeMs: hubTimeMs() });
   }
 
   /** Signals that are not let through now; what was let through before stays as it is. */
@@ -294,7 +294,7 @@ export class Player implements LiveState, MessageSink {
     if (this.heldBack.size > 0 && this.heldBack.has(number)) return;
     this.sampleTimeMs = timeMs;
     if (this.monitors.length > 0) this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
-    engine!.sample(index, timeMs, value);
+    engine!.take({ kind: 'sample', signal: index, timeMs, value });
     this.showMoved(number, from);
   }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { testRig } from '../core/mapping/testRig';
+import { testRig } from '../core/engine/testRig';
 import { check } from './check';
 import { readEnvironment } from './environment';
 import { fromPageSchema } from './liveSchema';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import type { Found } from '../core/rig/device';
-import { testRig } from '../core/mapping/testRig';
+import { testRig } from '../core/engine/testRig';
 import { RigDesk } from './rigDesk';
 import { openDatabase } from './storage/database';
 import { RevisionRow } from './storage/models';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import type { MessageSpec, RigMapping } from '../rig/document';
 import { channelAdvice, freeControllers, ledgerOf } from './ledger';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { MovedFinder } from '../gesture/moved';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import type { MessageSpec } from '../rig/document';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';

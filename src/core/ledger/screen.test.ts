@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import type { MessageSpec } from '../rig/document';
 import { applyEdit } from '../rig/edit';
 import { ledgerCells } from './cells';

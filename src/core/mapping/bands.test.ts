@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import type { RigDocument } from '../rig/document';
 import { applyEdit, type Change } from '../rig/edit';
 import { bandRows, changeMappings, inGroup, moveMapping, onChannel } from './bands';
-import { testRig } from './testRig';
+import { testRig } from '../engine/testRig';
 
 const rig = testRig([{ name: 'A' }, { name: 'B', group: 'Ropes' }, { name: 'C' }, { name: 'D', group: 'Lamps' }, { name: 'E', group: 'Ropes' }]);
 const after = (changes: Change[], of: RigDocument = rig) => {

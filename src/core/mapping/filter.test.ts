@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { ALL, filtered, type Filter } from './filter';
-import { testRig } from './testRig';
+import { testRig } from '../engine/testRig';
 
 const rig = testRig([
   { name: 'Fog density' },

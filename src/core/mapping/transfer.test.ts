@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { testRig } from './testRig';
+import { testRig } from '../engine/testRig';
 import { transferOf } from './transfer';
 
 it('is the shape that the engine comes to rest on: range, dead zone, curve, steps, window', () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import { changeSummary } from './changeSummary';
 import { combine } from './combine';
 import type { RigDocument } from './document';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import { applyEdit, type RigEdit } from './edit';
 import { editInWords } from './editWords';
 import { editTarget, undoStacks, type HistoryStep } from './history';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import { applyEdit, type RigEdit } from './edit';
 import { checkReferences } from './references';
 

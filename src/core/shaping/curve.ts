@@ -19,15 +19,15 @@ export const SEGMENT = 5;
 /**
  * Coefficients of the monotone cubic through points with rising x: between two points it never leaves their y, and it
  * rises where they rise. Source: Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980): tangents of at most three times the
- * secants beside them are enough for that (the square inside their region). Points at one x make a jump.
+ * secants beside them are enough for that (the square inside their region). Points at one x make a jump; beside it each
+ * side is a curve of its own with a free end, whose tangent is its one secant, so that a straight line stays straight.
  * @param out receives SEGMENT numbers for each of the `points.length - 1` segments, from `at`
  */
 export function monotoneSegments(points: readonly (readonly [number, number])[], out: Float64Array, at: number): void {
-  const last = points.length - 1;
-  const secants = points.slice(0, -1).map(([x, y], i) => (points[i + 1]![0] > x ? (points[i + 1]![1] - y) / (points[i + 1]![0] - x) : 0));
+  const secants = points.slice(0, -1).map(([x, y], i) => (points[i + 1]![0] > x ? (points[i + 1]![1] - y) / (points[i + 1]![0] - x) : null));
   const tangents = points.map((_, i) => {
-    const before = secants[i - 1] ?? secants[0]!;
-    const after = secants[i] ?? secants[last - 1]!;
+    const before = secants[i - 1] ?? secants[i] ?? 0;
+    const after = secants[i] ?? before;
     if (Math.sign(before) !== Math.sign(after)) return 0;
     return Math.sign(before) * Math.min(Math.abs(before + after) / 2, 3 * Math.abs(before), 3 * Math.abs(after));
   });
@@ -36,9 +36,9 @@ export function monotoneSegments(points: readonly (readonly [number, number])[],
     const width = points[i + 1]![0] - x0;
     const slope = tangents[i]!;
     const next = tangents[i + 1]!;
-    const square = width > 0 ? (3 * secant - 2 * slope - next) / width : 0;
-    const cube = width > 0 ? (slope + next - 2 * secant) / (width * width) : 0;
-    out.set([x0, y0, width > 0 ? slope : 0, square, cube], at + i * SEGMENT);
+    const square = secant === null ? 0 : (3 * secant - 2 * slope - next) / width;
+    const cube = secant === null ? 0 : (slope + next - 2 * secant) / (width * width);
+    out.set([x0, y0, secant === null ? 0 : slope, square, cube], at + i * SEGMENT);
   });
 }
 

@@ -14,7 +14,7 @@ export function centreDeadZone(level: UnitInterval, inner: number, outer: number
  * The same for one axis of a pair, round: the distance of both from the middle counts, the direction stays
  * (r < inner gives 0, then (r - inner) / (outer - inner), never above 1).
  * @param level this axis
- * @param other the other axis, in the same terms
+ * @param other the other one; each is taken over its own range
  */
 export function roundDeadZone(level: UnitInterval, other: UnitInterval, inner: number, outer: number): UnitInterval {
   const away = 2 * level - 1;

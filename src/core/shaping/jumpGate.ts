@@ -1,16 +1,19 @@
+import { periodicDifference } from '../signal/period';
+
 /** Slots: the value let through last, its time, and since when values have been refused (NaN: they are not). */
 export const JUMP_SLOTS = 3;
 
 /**
  * Ignores a change faster than `perS` (levels a second) unless it lasts longer than `forMs`. Memory at `state[at]`;
  * NaN in the first slot is empty.
+ * @param period of an angle in levels, so that its way over the end is short; else 0
  * @returns the level let through
  */
-export function jumpGate(state: Float64Array, at: number, x: number, timeMs: number, perS: number, forMs: number): number {
+export function jumpGate(state: Float64Array, at: number, x: number, timeMs: number, perS: number, forMs: number, period = 0): number {
   const passed = state[at]!;
   const since = state[at + 2]!;
   const dtS = (timeMs - state[at + 1]!) / 1000;
-  const tooFast = Math.abs(x - passed) > perS * Math.max(dtS, 0);
+  const tooFast = Math.abs(periodicDifference(x, passed, period)) > perS * Math.max(dtS, 0);
   if (tooFast && (Number.isNaN(since) || timeMs - since <= forMs)) {
     if (Number.isNaN(since)) state[at + 2] = timeMs;
     // The speed is always taken against the last good value at its own time, so a true, slow change catches up.

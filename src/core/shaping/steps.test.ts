@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { RigMapping, Shaping } from '../rig/document';
-import { playing } from '../mapping/testPlay';
+import { playing } from '../engine/testPlay';
 import { monotoneSegments, pointsCurve, powerCurve, sCurve, SEGMENT } from './curve';
 import { centreDeadZone, endsDeadZone, roundDeadZone } from './deadZone';
 import { jumpGate } from './jumpGate';
@@ -74,9 +74,9 @@ describe('de-glitch', () => {
 
 describe('a slew limit', () => {
   it('moves at most so much a second, and arrives', () => {
-    expect(slew(0, 1, 100, 2)).toBeCloseTo(0.2, 12);
-    expect(slew(0.9, 1, 100, 2)).toBe(1);
-    expect(slew(0.5, 0, 0, 2)).toBe(0.5);
+    expect(slew(0, 1, 1, 100, 2)).toBeCloseTo(0.2, 12);
+    expect(slew(0.9, 1, 1, 100, 2)).toBe(1);
+    expect(slew(0.5, 0, 0, 0, 2)).toBe(0.5);
   });
 });
 

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
-import { play } from '../mapping/testPlay';
-import { testRig } from '../mapping/testRig';
+import { play } from '../engine/testPlay';
+import { testRig } from '../engine/testRig';
 import type { Calibration } from '../rig/document';
 import { calibrated, withoutNoise, zeroedAt } from './calibration';
 
@@ -49,7 +49,7 @@ it('is not applied again to a value that is only restored', () => {
   const rig = testRig([{}]);
   rig.signals[0] = { ...rig.signals[0]!, calibration: { travel: { lo: 100, hi: 900 } } };
   const { engine, index, sent } = play(rig);
-  engine.restore(index('fog'), 10, 0.5);
+  engine.take({ kind: 'restore', signal: index('fog'), timeMs: 10, value: 0.5 });
   expect(sent.map(({ bytes }) => bytes[2])).toEqual([64]);
 });
 
@@ -58,7 +58,7 @@ it('keeps what its noise filter holds when something else is edited', () => {
   rig.signals[0] = { ...rig.signals[0]!, calibration: { noise: 0.1 } };
   const { engine, move, sent } = play(rig);
   move('fog', 10, 0.5);
-  engine.load({ ...rig, tempoBpm: 99 }, 20);
+  engine.take({ kind: 'rig', rig: { ...rig, tempoBpm: 99 }, timeMs: 20 });
   move('fog', 30, 0.55);
   expect(sent.map(({ bytes }) => bytes[2])).toEqual([64]);
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { play } from '../mapping/testPlay';
-import { testRig } from '../mapping/testRig';
+import { play } from '../engine/testPlay';
+import { testRig } from '../engine/testRig';
 import type { Formula, RigDerived } from '../rig/document';
 import { derivedOrder } from './order';
 import { chance, wave } from './oscillator';

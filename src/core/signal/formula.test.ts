@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Formula } from '../rig/document';
-import { testRig } from '../mapping/testRig';
-import { play } from '../mapping/testPlay';
+import { testRig } from '../engine/testRig';
+import { play } from '../engine/testPlay';
 import { addDerived, freshFormula, possibleSources, withFormula, type FormulaOp } from '../rig/deriving';
 import { removeSignals } from '../rig/removeSignals';
 import { applyEdit } from '../rig/edit';

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { testRig } from '../mapping/testRig';
+import { testRig } from '../engine/testRig';
 import { printedPage, printedSheets, sentBy } from './printed';
 
 const rig = testRig([{}, { signal: 'fog.touch', message: { kind: 'note', channel: 10, note: 60, velocity: 100 } }]);

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { testRig } from '../../core/mapping/testRig';
+import { testRig } from '../../core/engine/testRig';
 import type { Found, SourceReport } from '../../core/rig/device';
 import type { RigDocument, RigInput } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { checkRig } from './index';
 import { ledgerOf } from '../../core/ledger/ledger';
-import { play } from '../../core/mapping/testPlay';
-import { testRig } from '../../core/mapping/testRig';
+import { play } from '../../core/engine/testPlay';
+import { testRig } from '../../core/engine/testRig';
 import { addMirror } from '../../core/rig/addMirror';
 import { addRecording } from '../../core/rig/addRecording';
 import type { Found } from '../../core/rig/device';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ledgerOf } from '../../core/ledger/ledger';
-import { testRig } from '../../core/mapping/testRig';
+import { testRig } from '../../core/engine/testRig';
 import type { RigDocument } from '../../core/rig/document';
 import { duplicateMapping, removeMapping } from '../../core/rig/duplicate';
 import { applyEdit, type Change } from '../../core/rig/edit';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ledgerOf } from '../../core/ledger/ledger';
-import { testRig } from '../../core/mapping/testRig';
+import { testRig } from '../../core/engine/testRig';
 import type { ControlKind, ControlOf, RigDocument } from '../../core/rig/document';
 import { applyEdit } from '../../core/rig/edit';
 import { partOf } from '../../core/rig/part';

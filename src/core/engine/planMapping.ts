@@ -3,7 +3,8 @@ import type { MessageSpec, RigMapping, RigSignal, Shaping } from '../rig/documen
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
-import { isGateMessage } from './address';
+import { isGateMessage } from '../mapping/address';
+import { FIRST_SELECTOR, LAST_SELECTOR } from './parameterSelection';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
 export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;
@@ -17,14 +18,19 @@ export const NONE = -1;
 export interface PlannedMapping {
   rig: RigMapping;
   signal: number;
-  /** The other axis of a round dead zone, and its ends; NONE where there is none. */
+  /** The other axis of a round dead zone, NONE where there is none; the nominal range of this axis and of the other. */
   pair: number;
+  nominalLo: number;
+  nominalHi: number;
+  pairLo: number;
+  pairHi: number;
   output: number;
   address: number;
   inLo: number;
   inHi: number;
   outside: number;
-  /** The period of an angle in levels, 0 for other signals. */
+  /** The period of an angle in its unit, and in levels; 0 for other signals. */
+  turn: number;
   period: number;
   dead: number;
   deadA: number;
@@ -46,15 +52,25 @@ export interface PlannedMapping {
   windowLo: number;
   windowHi: number;
   fade: number;
-  /** Ends of the range out in the numbers of the wire. */
+  /**
+   * Where the signal rests near the middle: the level of its rest, NaN elsewhere. That level is sent as exactly `outMid`, and
+   * those beside it are laid apart onto the two halves (see `rest`).
+   */
+  rests: boolean;
+  restLevel: number;
+  /** Ends of the range out in the numbers of the wire, and its middle. */
   outLo: number;
   outHi: number;
+  outMid: number;
   /** The smallest and largest number that the message holds. */
   least: number;
   most: number;
   /** Status byte and number of a plain controller; NONE for every other message. */
   status: number;
   controller: number;
+  /** Whether that controller selects a parameter, and the bit of its channel. */
+  selects: boolean;
+  channelBit: number;
   isOsc: boolean;
   /** Whether the level is turned into on and off at all, and how. */
   gated: boolean;
@@ -76,6 +92,8 @@ export interface PlannedMapping {
 
 export interface PlanContext {
   find: (signal: string) => number;
+  /** The range of a signal, by its id. */
+  rangeOf: (signal: string) => readonly [number, number];
   mappingIndex: (mapping: string) => number;
   output: number;
   address: number;
@@ -86,6 +104,8 @@ export interface PlanContext {
 export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, context: PlanContext): PlannedMapping {
   const { shaping, message, gate } = rig;
   const { lo: inLo, hi: inHi } = shaping.rangeIn ?? { lo: signal.range[0], hi: signal.range[1] };
+  const pair = shaping.deadZone?.kind === 'centre' ? signal.pair : undefined;
+  const [pairLo, pairHi] = pair === undefined ? [0, 1] : context.rangeOf(pair);
   const gateMessage = isGateMessage(message, signal.kind);
   const fromGate = signal.kind === 'gate';
   const [outLo, outHi] = wireRange(message, context.bendRangeSemitones);
@@ -96,12 +116,17 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
   return {
     rig,
     signal: context.find(rig.signal),
-    pair: signal.pair === undefined ? NONE : context.find(signal.pair),
+    pair: pair === undefined ? NONE : context.find(pair),
+    nominalLo: signal.range[0],
+    nominalHi: signal.range[1],
+    pairLo,
+    pairHi,
     output: context.output,
     address: context.address,
     inLo,
     inHi,
     outside: OUTSIDE[shaping.rangeIn?.outside ?? 'clamp'],
+    turn: signal.period ?? 0,
     period: signal.period === undefined || inHi === inLo ? 0 : signal.period / Math.abs(inHi - inLo),
     ...deadZoneOf(shaping, signal.pair !== undefined),
     median: shaping.deglitch?.median ?? 0,
@@ -115,12 +140,17 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     windowLo: shaping.window?.lo ?? 0,
     windowHi: shaping.window?.hi ?? 1,
     fade: fadeOf(shaping),
+    rests: false,
+    restLevel: NaN,
     outLo,
     outHi,
+    outMid: Math.round((outLo + outHi) / 2),
     least,
     most,
     status: message.kind === 'controlChange' ? STATUS.controlChange | (message.channel - 1) : NONE,
     controller: message.kind === 'controlChange' ? message.controller : NONE,
+    selects: message.kind === 'controlChange' && message.controller >= FIRST_SELECTOR && message.controller <= LAST_SELECTOR,
+    channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,
     fromGate,

@@ -15,31 +15,31 @@ function playing(...mappings: Partial<RigMapping>[]) {
     osc: (_output, _mapping, value) => void sent.push(`osc ${value}`),
   });
   const heard = () => sent.splice(0);
-  return { engine, heard, load: (timeMs: number, ...next: Partial<RigMapping>[]) => engine.load(testRig(next), timeMs) };
+  return { engine, heard, load: (timeMs: number, ...next: Partial<RigMapping>[]) => engine.take({ kind: 'rig', rig: testRig(next), timeMs }) };
 }
 
 describe('a controller', () => {
   it('sends 87 for 0.685 of the way, as B2 15 57', () => {
     const { engine, heard } = playing({});
-    engine.sample(FOG, 0, 0.685);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 0.685 });
     expect(heard()).toEqual(['B2 15 57']);
   });
   it('is sent on change only, with 0.3 steps of hysteresis, and always reaches its ends', () => {
     const { engine, heard } = playing({});
-    for (const step of [64, 64.4, 64.6, 64.79, 64.81, 64.6, 64.3, 64.19, 0, 127]) engine.sample(FOG, 0, step / 127);
+    for (const step of [64, 64.4, 64.6, 64.79, 64.81, 64.6, 64.3, 64.19, 0, 127]) engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: step / 127 });
     expect(heard()).toEqual(['B2 15 40', 'B2 15 41', 'B2 15 40', 'B2 15 00', 'B2 15 7F']);
   });
   it('runs downwards where its range does', () => {
     const { engine, heard } = playing({ message: { kind: 'controlChange', channel: 1, controller: 27, range: [96, 0] } });
-    engine.sample(FOG, 0, 0.25);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 0.25 });
     expect(heard()).toEqual(['B0 1B 48']);
   });
   it('leaves out NaN and signals that do not exist, and takes infinity for the end of the range', () => {
     const { engine, heard } = playing({});
-    for (const [signal, value] of [[FOG, NaN], [99, 1], [-1, 1], [0.5, 1]] as const) engine.sample(signal, 0, value);
+    for (const [signal, value] of [[FOG, NaN], [99, 1], [-1, 1], [0.5, 1]] as const) engine.take({ kind: 'sample', signal, timeMs: 0, value });
     expect(heard()).toEqual([]);
-    engine.sample(FOG, 0, Infinity);
-    engine.sample(FOG, 0, -Infinity);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: Infinity });
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: -Infinity });
     expect(heard()).toEqual(['B2 15 7F', 'B2 15 00']);
   });
 });
@@ -49,9 +49,9 @@ describe('smoothing', () => {
 
   it('goes on after the last sample until it has arrived, then wants no more ticks', () => {
     const { engine, heard } = playing(calm);
-    engine.sample(FOG, 0, 0);
-    engine.sample(FOG, 10, 1);
-    for (let timeMs = 14; timeMs < 3000; timeMs += 4) if (engine.pending) engine.tick(timeMs);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 0 });
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 10, value: 1 });
+    for (let timeMs = 14; timeMs < 3000; timeMs += 4) if (engine.pending) engine.take({ kind: 'tick', timeMs });
     const sent = heard();
     expect(sent.at(-1)).toBe('B2 15 7F');
     expect(sent.length).toBeGreaterThan(50);
@@ -59,12 +59,11 @@ describe('smoothing', () => {
   });
   it('has covered 63.2 % of a step one time constant after it (first-order system)', () => {
     const { engine } = playing(calm);
-    engine.sample(FOG, 0, 0);
-    for (let timeMs = 4; timeMs <= 1000; timeMs += 4) engine.tick(timeMs);
-    engine.sample(FOG, 1000.001, 1);
-    for (let timeMs = 1004; timeMs <= 1100; timeMs += 4) engine.tick(timeMs);
-    // The way to the new value is taken to lie in the 25 ms before it, so the step seems 12.5 ms older than it is.
-    expect(engine.levels[0]).toBeCloseTo(1 - Math.exp(-(100 + 12.5) / 100), 2);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 0 });
+    for (let timeMs = 4; timeMs <= 1000; timeMs += 4) engine.take({ kind: 'tick', timeMs });
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 1000.001, value: 1 });
+    for (let timeMs = 1004; timeMs <= 1100; timeMs += 4) engine.take({ kind: 'tick', timeMs });
+    expect(engine.levels[0]).toBeCloseTo(1 - Math.exp(-1), 4);
   });
   it('agrees within 1 % of full scale for the same motion at 60 Hz and at 1000 Hz', () => {
     for (const smoothing of [calm.shaping!.smoothing!, { kind: 'oneEuro', minCutoffHz: 1, beta: 2, derivativeCutoffHz: 1 } as const]) {
@@ -73,7 +72,7 @@ describe('smoothing', () => {
         const levels = new Map<number, number>();
         for (let k = 0; k * periodMs <= 4000; k++) {
           const timeMs = k * periodMs;
-          engine.sample(FOG, timeMs, 0.5 - 0.5 * Math.cos((2 * Math.PI * timeMs) / 2000));
+          engine.take({ kind: 'sample', signal: FOG, timeMs, value: 0.5 - 0.5 * Math.cos((2 * Math.PI * timeMs) / 2000) });
           levels.set(Math.round(timeMs), engine.levels[0]!);
         }
         return levels;
@@ -92,8 +91,8 @@ describe('de-glitching', () => {
     ['both, with smoothing', { shaping: { deglitch: { median: 5, jump: { perS: 0.5, forMs: 80 } }, smoothing: { kind: 'onePole', timeConstantMs: 30 } } }],
   ])('lets the last value of a movement through once the signal is silent: %s', (_, mapping) => {
     const { engine, heard } = playing(mapping);
-    for (let i = 0; i <= 20; i++) engine.sample(FOG, i * 5, i / 20);
-    for (let timeMs = 104; timeMs < 1500; timeMs += 4) if (engine.pending) engine.tick(timeMs);
+    for (let i = 0; i <= 20; i++) engine.take({ kind: 'sample', signal: FOG, timeMs: i * 5, value: i / 20 });
+    for (let timeMs = 104; timeMs < 1500; timeMs += 4) if (engine.pending) engine.take({ kind: 'tick', timeMs });
     expect(heard().at(-1)).toBe('B2 15 7F');
     expect(engine.pending).toBe(false);
   });
@@ -102,7 +101,7 @@ describe('de-glitching', () => {
 describe('a note', () => {
   it('gets one note on and one note off for a press and its release', () => {
     const { engine, heard } = playing({ signal: 'bell', message: note });
-    for (const value of [1, 1, 0.8, 0, 0]) engine.sample(BELL, 0, value);
+    for (const value of [1, 1, 0.8, 0, 0]) engine.take({ kind: 'sample', signal: BELL, timeMs: 0, value });
     expect(heard()).toEqual(['99 43 64', '89 43 40']);
   });
   it.each<[string, Partial<RigMapping>[]]>([
@@ -113,18 +112,18 @@ describe('a note', () => {
     ['is removed', []],
   ])('that sounds is ended when its mapping %s', (_, after) => {
     const { engine, heard, load } = playing({ signal: 'bell', message: note });
-    engine.sample(BELL, 0, 1);
+    engine.take({ kind: 'sample', signal: BELL, timeMs: 0, value: 1 });
     heard();
     load(5, ...after);
     expect(heard()[0]).toBe('89 43 40');
   });
   it('that sounds stays where something else was edited, and is ended by release', () => {
     const { engine, heard, load } = playing({ signal: 'bell', message: note }, {});
-    engine.sample(BELL, 0, 1);
+    engine.take({ kind: 'sample', signal: BELL, timeMs: 0, value: 1 });
     heard();
     load(5, { signal: 'bell', message: note }, { name: 'Another name' });
     expect(heard()).toEqual([]);
-    engine.release(6);
+    engine.take({ kind: 'release', timeMs: 6 });
     expect(heard()).toEqual(['89 43 40']);
   });
 });
@@ -132,7 +131,7 @@ describe('a note', () => {
 describe('an edit', () => {
   it('is heard at once: the present value goes to the new address', () => {
     const { engine, heard, load } = playing({});
-    engine.sample(FOG, 0, 1);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 1 });
     heard();
     load(5, { message: { kind: 'controlChange', channel: 4, controller: 30, range: [0, 100] } });
     expect(heard()).toEqual(['B3 1E 64']);
@@ -140,8 +139,8 @@ describe('an edit', () => {
   it('of something else leaves a smoothing where it is', () => {
     const calm: Partial<RigMapping> = { shaping: { smoothing: { kind: 'onePole', timeConstantMs: 500 } } };
     const { engine, load } = playing(calm, {});
-    engine.sample(FOG, 0, 0);
-    engine.sample(FOG, 20, 1);
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 0, value: 0 });
+    engine.take({ kind: 'sample', signal: FOG, timeMs: 20, value: 1 });
     const level = engine.levels[0];
     load(20, calm, { name: 'Another name' });
     expect(engine.levels[0]).toBe(level);
@@ -150,7 +149,7 @@ describe('an edit', () => {
   it('sends nothing for a signal that never moved', () => {
     const { engine, heard, load } = playing({});
     load(5, { message: { kind: 'controlChange', channel: 4, controller: 30, range: [0, 100] } });
-    engine.tick(100);
+    engine.take({ kind: 'tick', timeMs: 100 });
     expect(heard()).toEqual([]);
   });
 });
@@ -158,9 +157,9 @@ describe('an edit', () => {
 describe('panic', () => {
   it('ends what sounds, then sends 64, 120, 123 and a centred bend on every channel in use', () => {
     const { engine, heard } = playing({ signal: 'bell', message: note }, {});
-    engine.sample(BELL, 0, 1);
+    engine.take({ kind: 'sample', signal: BELL, timeMs: 0, value: 1 });
     heard();
-    engine.panic(1);
+    engine.take({ kind: 'panic', timeMs: 1 });
     expect(heard()).toEqual(['89 43 40', 'B2 40 00', 'B2 78 00', 'B2 7B 00', 'E2 00 40', 'B9 40 00', 'B9 78 00', 'B9 7B 00', 'E9 00 40']);
   });
 });

@@ -18,18 +18,18 @@ export function play(rig: RigDocument, seed?: number) {
     },
     seed,
   );
-  engine.start(0);
+  engine.take({ kind: 'start', timeMs: 0 });
   return {
     engine,
     osc,
     sent,
     index: (signal: string) => engine.plan.signalIndex.get(signal)!,
     move(signal: string, timeMs: number, value: number) {
-      engine.sample(engine.plan.signalIndex.get(signal)!, timeMs, value);
+      engine.take({ kind: 'sample', signal: engine.plan.signalIndex.get(signal)!, timeMs, value });
     },
     /** Ticks every 4 ms as long as they are wanted. */
     run(fromMs: number, untilMs: number) {
-      for (let timeMs = fromMs; timeMs <= untilMs; timeMs += 4) if (engine.pending) engine.tick(timeMs);
+      for (let timeMs = fromMs; timeMs <= untilMs; timeMs += 4) if (engine.pending) engine.take({ kind: 'tick', timeMs });
     },
     /** What was sent since the last call, in bytes or in words. */
     bytes: () => sent.splice(0).map(({ bytes }) => hexOf(bytes)),

@@ -3,7 +3,8 @@ import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
 import type { PlannedCalibration } from '../signal/calibration';
 import type { PlannedDerived } from '../signal/derive';
 import { clamp } from '../units/unitInterval';
-import { addressKey, isGateMessage } from './address';
+import { addressKey, isGateMessage } from '../mapping/address';
+import { originOf, settleRest } from './rest';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
 
 /** One address that values are sent to, with the mappings that share it. */
@@ -12,6 +13,8 @@ export interface PlannedAddress {
   mappings: number[];
   /** How several mappings on it become one value; `latest` where there is one or nothing was chosen. */
   merge: 'latest' | 'highest' | 'lowest' | 'sum' | 'average';
+  /** What a sum counts from, in the numbers of the wire: the first mapping's. */
+  origin: number;
 }
 
 /** A signal that springs back when its touch ends. */
@@ -49,6 +52,8 @@ export interface Plan {
   outputIds: string[];
   /** Whether an output is slow, so that what waits may be left out and each unit must stand for itself. */
   slowOutput: boolean[];
+  /** Whether MIDI can leave by it. */
+  midiOutput: boolean[];
   clockOutputs: number[];
   /** The mappings of signal s are `drives[driveStart[s]]` up to, not including, `drives[driveStart[s + 1]]`. */
   driveStart: Uint32Array;
@@ -101,16 +106,24 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     const key = isGateMessage(mapping.message, signal.kind) ? null : addressKey(mapping.output, mapping.message);
     let address = NONE;
     if (key !== null) {
-      address = keys.get(key) ?? addresses.push({ key, mappings: [], merge: 'latest' }) - 1;
+      address = keys.get(key) ?? addresses.push({ key, mappings: [], merge: 'latest', origin: 0 }) - 1;
       keys.set(key, address);
       addresses[address]!.mappings.push(m);
     }
     const bendRangeSemitones = rig.receivers.find(({ id }) => id === rig.outputs[output]!.receiver)!.bendRangeSemitones;
-    return planMapping(mapping, signal, { find, output, address, curves, bendRangeSemitones, mappingIndex: (id) => rig.mappings.findIndex((other) => other.id === id) });
+    return planMapping(mapping, signal, { find, rangeOf: (id) => all[find(id)]!.range, output, address, curves, bendRangeSemitones, mappingIndex: (id) => rig.mappings.findIndex((other) => other.id === id) });
   });
-  for (const address of addresses) address.merge = mergeOf(address.mappings.map((m) => rig.mappings[m]!));
+  const coefficients = Float64Array.from(curves);
+  const rests = Float64Array.from(all, ({ rest }) => rest ?? NaN);
+  const atRest = mappings.map((mapping) => settleRest(mapping, rests, coefficients));
+  for (const address of addresses) {
+    address.merge = mergeOf(address.mappings.map((m) => rig.mappings[m]!));
+    const [first] = address.mappings;
+    address.origin = originOf(mappings[first!]!.rig.message, atRest[first!]!);
+  }
 
-  const drive = flatten(all.length, mappings.map(({ signal }) => signal));
+  // A mapping with a round dead zone is moved by both axes.
+  const drive = flatten(all.length, mappings.map(({ signal, pair }) => (pair === NONE || pair === signal ? [signal] : [signal, pair])));
   const follow = followers(all.length, derived);
   return {
     rig,
@@ -129,12 +142,13 @@ export function compile(rig: RigDocument, seed = 1): Plan {
     triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),
     slowOutput: rig.outputs.map(({ bytesPerS }) => bytesPerS !== undefined),
+    midiOutput: rig.outputs.map(({ kind }) => kind !== 'osc'),
     clockOutputs: rig.outputs.flatMap(({ sendsClock }, i) => (sendsClock ? [i] : [])),
     driveStart: drive.start,
     drives: drive.items,
     followStart: follow.start,
     follows: follow.items,
-    curves: Float64Array.from(curves),
+    curves: coefficients,
     seed,
   };
 }
@@ -156,13 +170,13 @@ function mergeOf(sharing: RigMapping[]): PlannedAddress['merge'] {
 }
 
 /** Lists of items by key as one flat list with starts. */
-function flatten(keys: number, keyOf: number[]): { start: Uint32Array; items: Uint32Array } {
+function flatten(keys: number, keysOf: number[][]): { start: Uint32Array; items: Uint32Array } {
   const start = new Uint32Array(keys + 1);
-  for (const key of keyOf) start[key + 1]!++;
+  for (const of of keysOf) for (const key of of) start[key + 1]!++;
   for (let key = 0; key < keys; key++) start[key + 1]! += start[key]!;
   const next = start.slice();
-  const items = new Uint32Array(keyOf.length);
-  keyOf.forEach((key, item) => (items[next[key]!++] = item));
+  const items = new Uint32Array(start[keys]!);
+  keysOf.forEach((of, item) => of.forEach((key) => (items[next[key]!++] = item)));
   return { start, items };
 }
 

@@ -37,13 +37,25 @@ export const SLOT = {
   nowMs: 19,
   entered: 20,
   level: 21,
-  /** For the filter: what its input goes from and to, and until when. */
+  /** For the filter: what its input goes from and to, until when, and until when it stood still before this sample. */
   from: 22,
   to: 23,
   untilMs: 24,
-  jump: 25,
-  median: 25 + JUMP_SLOTS,
+  stillMs: 25,
+  /** 1 while a rounded value waits for the signal to stand still. */
+  waits: 26,
+  jump: 27,
+  median: 27 + JUMP_SLOTS,
 } as const;
+
+/** What of the memory a sample changes before the curve: put back where another sample of the same time comes. */
+export const FILTER_SLOTS: readonly number[] = [
+  SLOT.filtered,
+  SLOT.speed,
+  SLOT.target,
+  SLOT.filterMs,
+  ...Array.from({ length: JUMP_SLOTS + MEDIAN_SLOTS }, (_, i) => SLOT.jump + i),
+];
 
 export const SLOTS = SLOT.median + MEDIAN_SLOTS;
 

@@ -176,7 +176,7 @@ describe('several mappings on one address', () => {
     move('fog', 0, 40 / 127);
     move('bell', 0, 1);
     bytes();
-    engine.recall('quiet', 1);
+    engine.take({ kind: 'recall', scene: 'quiet', timeMs: 1 });
     expect(bytes()).toEqual(['B2 15 28']);
   });
 });

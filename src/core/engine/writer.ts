@@ -1,25 +1,30 @@
 import { STATUS } from '../midi/message';
 import { MACHINE_CODES } from '../midi/machineControl';
 import type { MessageSpec } from '../rig/document';
+import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
+import { FIRST_SELECTOR, LAST_SELECTOR, ParameterSelection } from './parameterSelection';
 import { KEEP, NO_MAPPING, type MessageSink } from './sink';
 
-/** A value changes only when the level is this far past the border, in steps (engine.md: 0.3). */
-const HYSTERESIS_STEPS = 0.3;
+/** A value of 7 bits that moves changes only when it is this far past the border, in steps (engine.md: 0.3). */
+const MOVING_STEPS = 0.5 + 0.3;
+/** One that stands still, when it is this far past it (engine.md, Settled: 0.1). */
+const STILL_STEPS = 0.5 + 0.1;
 const NOTHING = -1;
 const NULL_PARAMETER = 16383;
 /** Bytes of a unit to begin with; a longer SysEx makes the buffer grow. */
 const UNIT_BYTES = 64;
 
 /**
- * Turns numbers into bytes, and remembers what each address was sent last, so that only changes leave. Knows which
- * parameter each channel has selected.
+ * Turns numbers into bytes, and remembers what each address was sent last, so that only changes leave; which parameter each
+ * channel has selected; and which channels were used.
  */
 export class Writer {
   /** By address of the plan: the last value sent, NOTHING before the first. */
   readonly sent: Float64Array;
-  /** By output and channel: parameter number, registered ones 16384 higher, NOTHING where none is selected. */
-  private readonly selected: Int32Array;
+  readonly selected: ParameterSelection;
+  /** By output: a bit for each channel that anything was sent on. */
+  readonly used: Uint16Array;
   private bytes = new Uint8Array(UNIT_BYTES);
   private length = 0;
 
@@ -29,24 +34,32 @@ export class Writer {
     private readonly sink: MessageSink,
   ) {
     this.sent = new Float64Array(addresses).fill(NOTHING);
-    this.selected = new Int32Array(slowOutput.length * 16).fill(NOTHING);
+    this.selected = new ParameterSelection(slowOutput.length);
+    this.used = new Uint16Array(slowOutput.length);
   }
 
-  /** Sends `exact`, in the numbers of the wire, where it differs enough from what the address holds. */
-  value(mapping: PlannedMapping, m: number, exact: number): void {
+  /**
+   * Sends `exact`, in the numbers of the wire, where it differs enough from what the address holds.
+   * @param still whether the signal stands still, so that the nearest step is sent
+   * @returns whether the value waits for the signal to stand still
+   */
+  value(mapping: PlannedMapping, m: number, exact: number, still: boolean): boolean {
     const { address, output, rig } = mapping;
     const sent = this.sent[address]!;
     if (mapping.isOsc) {
-      if (exact === sent) return;
+      if (exact === sent) return false;
       this.sent[address] = exact;
-      return this.sink.osc(output, m, exact, address);
+      this.sink.osc(output, m, exact, address);
+      return false;
     }
     const limited = exact < mapping.least ? mapping.least : exact > mapping.most ? mapping.most : exact;
     const value = Math.round(limited);
-    if (value === sent) return;
+    if (value === sent) return false;
     // The ends of a range are always reached, whatever the hysteresis says.
-    const atEnd = exact === mapping.outLo || exact === mapping.outHi;
-    if (sent !== NOTHING && !atEnd && Math.abs(limited - sent) < 0.5 + HYSTERESIS_STEPS) return;
+    if (mapping.most === 127 && sent !== NOTHING && exact !== mapping.outLo && exact !== mapping.outHi) {
+      const away = Math.abs(limited - sent);
+      if (away < (still ? STILL_STEPS : MOVING_STEPS)) return away > STILL_STEPS;
+    }
     this.sent[address] = value;
     // Nearly all that leaves is a plain controller: its three bytes are written without looking at the message again.
     if (mapping.status !== NONE) {
@@ -54,32 +67,53 @@ export class Writer {
       bytes[0] = mapping.status;
       bytes[1] = mapping.controller;
       bytes[2] = value;
-      return this.sink.midi(output, m, bytes, 3, address);
+      if (mapping.selects) this.selected.heard(output, mapping.status & 0x0f, mapping.controller, value);
+      this.used[output]! |= mapping.channelBit;
+      this.sink.midi(output, m, bytes, 3, address);
+      return false;
     }
     this.encode(rig.message, output, value, this.slowOutput[output] ? NOTHING : sent);
     this.flush(output, m, address);
+    return false;
+  }
+
+  /** Takes over what is known of a receiver from the writer of another plan; `places` are the outputs of that plan in this one. */
+  carry(plan: Plan, from: Writer, fromPlan: Plan, places: readonly number[]): void {
+    const before = new Map(fromPlan.addresses.map(({ key }, a) => [key, from.sent[a]!]));
+    plan.addresses.forEach(({ key }, a) => (this.sent[a] = before.get(key) ?? NOTHING));
+    places.forEach((output, was) => {
+      if (output < 0) return;
+      this.selected.carry(output, from.selected, was);
+      this.used[output] = from.used[was]!;
+    });
   }
 
   /** As if an address had never been sent to, and no parameter been selected. */
   forget(address: number): void {
     this.sent[address] = NOTHING;
-    this.selected.fill(NOTHING);
+    this.selected.forget();
   }
 
-  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number): void {
+  /** The pressure of a note that sounds; returns what `value` does. */
+  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number, still: boolean): boolean {
     const { message } = mapping.rig;
-    if (message.kind !== 'polyPressure') return;
-    const value = Math.round(exact < 0 ? 0 : exact > 127 ? 127 : exact);
+    if (message.kind !== 'polyPressure') return false;
+    const limited = exact < 0 ? 0 : exact > 127 ? 127 : exact;
+    const value = Math.round(limited);
+    const sent = this.sent[mapping.address]!;
+    if (sent === note * 128 + value) return false;
     // Another note is another value, even where the number is the same.
-    if (this.sent[mapping.address] === note * 128 + value) return;
+    const away = Math.abs(limited - (sent - note * 128));
+    if (sent >= note * 128 && sent < note * 128 + 128 && exact !== mapping.outLo && exact !== mapping.outHi && away < (still ? STILL_STEPS : MOVING_STEPS)) return away > STILL_STEPS;
     this.sent[mapping.address] = note * 128 + value;
     this.three(STATUS.polyPressure | (message.channel - 1), note, value);
     this.flush(mapping.output, m, KEEP);
+    return false;
   }
 
-  note(output: number, m: number, on: boolean, channel: number, note: number, velocity: number): void {
+  note(output: number, by: number, on: boolean, channel: number, note: number, velocity: number): void {
     this.three((on ? STATUS.noteOn : STATUS.noteOff) | (channel - 1), note, velocity);
-    this.flush(output, m, KEEP);
+    this.flush(output, by, KEEP);
   }
 
   /** A press of a message that happens at once. */
@@ -114,10 +148,10 @@ export class Writer {
     this.flush(output, NO_MAPPING, KEEP);
   }
 
-  /** Any whole message, for panic and scenes. */
-  raw(output: number, bytes: ArrayLike<number>): void {
+  /** Any whole message as it is, for panic, scenes and thru. */
+  raw(output: number, bytes: ArrayLike<number>, by: number): void {
     for (let i = 0; i < bytes.length; i++) this.put(bytes[i]!);
-    this.flush(output, NO_MAPPING, KEEP);
+    this.flush(output, by, KEEP);
   }
 
   private encode(message: MessageSpec, output: number, value: number, sent: number): void {
@@ -152,14 +186,11 @@ export class Writer {
 
   private parameter(message: Extract<MessageSpec, { kind: 'parameter' }>, output: number, value: number, sent: number): void {
     const status = STATUS.controlChange | (message.channel - 1);
-    const at = output * 16 + message.channel - 1;
-    const wanted = message.parameter + (message.registered ? 16384 : 0);
     const [msb, lsb] = message.registered ? [101, 100] : [99, 98];
-    const fresh = this.selected[at] !== wanted || this.slowOutput[output] === true;
+    const fresh = !this.selected.holds(output, message.channel - 1, message.registered, message.parameter) || this.slowOutput[output] === true;
     if (fresh) {
       this.three(status, msb, message.parameter >> 7);
       this.three(status, lsb, message.parameter & 0x7f);
-      this.selected[at] = wanted;
     }
     if (message.bits === 7) this.three(status, 6, value);
     else {
@@ -169,7 +200,6 @@ export class Writer {
     if (!message.nullAfter) return;
     this.three(status, msb, NULL_PARAMETER >> 7);
     this.three(status, lsb, NULL_PARAMETER & 0x7f);
-    this.selected[at] = NOTHING;
   }
 
   private program(message: Extract<MessageSpec, { kind: 'programChange' }>, value: number): void {
@@ -198,8 +228,15 @@ export class Writer {
   }
 
   private flush(output: number, m: number, address: number): void {
-    const { length } = this;
+    const { length, bytes } = this;
     this.length = 0;
-    if (length > 0) this.sink.midi(output, m, this.bytes, length, address);
+    if (length === 0) return;
+    const status = bytes[0]!;
+    if (status < STATUS.sysEx) this.used[output]! |= 1 << (status & 0x0f);
+    for (let i = 0; i + 2 < length && (bytes[i]! & 0xf0) === STATUS.controlChange; i += 3) {
+      const controller = bytes[i + 1]!;
+      if (controller >= FIRST_SELECTOR && controller <= LAST_SELECTOR) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
+    }
+    this.sink.midi(output, m, bytes, length, address);
   }
 }

@@ -26,7 +26,7 @@ it('a program change recalls the scene of its number, again when it comes again'
 
 it('what a scene moves recalls no other, and a value that is restored recalls none', () => {
   const { move, engine, index, bytes } = rigWith([scene('a', { recalledBy: { signal: 'bell' }, values: { program: 6 } }), scene('b', { recalledBy: { signal: 'program', at: 6 } })]);
-  engine.restore(index('program'), 0, 6);
+  engine.take({ kind: 'restore', signal: index('program'), timeMs: 0, value: 6 });
   expect(bytes()).toEqual([]);
   move('bell', 1, 1);
   expect(bytes()).toEqual(['C0 61']);

@@ -1,8 +1,9 @@
 import type { NoteSpec } from '../rig/document';
 import { clamp } from '../units/unitInterval';
-import { CHORD_MOST, RELEASE_VELOCITY, type NoteBook } from './noteBook';
+import { CHORD_MOST, RELEASE_VELOCITY } from './noteBook';
 import { NONE } from './planMapping';
 import type { PlannedMapping } from './planMapping';
+import type { Running } from './running';
 import { SLOT, SLOTS } from './slots';
 
 const FASTEST_REPEAT_HZ = 100;
@@ -10,10 +11,8 @@ const FASTEST_REPEAT_HZ = 100;
 /** Strikes, holds, repeats and ends the notes of mappings, by what their note message says. */
 export class NotePlayer {
   constructor(
-    private readonly book: NoteBook,
-    private readonly state: Float64Array,
-    private readonly values: Float64Array,
-    public tempoBpm: number,
+    private readonly r: Pick<Running, 'notes' | 'memory'>,
+    private readonly tempo: { readonly tempoBpm: number },
   ) {}
 
   /** A press begins or ends. True where ticks are needed from now on. */
@@ -21,18 +20,18 @@ export class NotePlayer {
     const at = m * SLOTS;
     if (message.length === 'untilPressedAgain') {
       if (!on) return false;
-      if (this.book.soundingOf(m) < 0) return this.strike(m, mapping, message, level, nowMs);
+      if (this.r.notes.soundingOf(m) < 0) return this.strike(m, mapping, message, level, nowMs);
       this.end(m, mapping, message);
       return false;
     }
     if (!on) {
-      this.state[at + SLOT.repeatMs] = NaN;
+      this.r.memory.state[at + SLOT.repeatMs] = NaN;
       if (typeof message.length !== 'object') this.end(m, mapping, message);
       return false;
     }
     const timed = this.strike(m, mapping, message, level, nowMs);
     const everyMs = this.repeatEveryMs(mapping, message);
-    this.state[at + SLOT.repeatMs] = everyMs > 0 ? nowMs + everyMs : NaN;
+    this.r.memory.state[at + SLOT.repeatMs] = everyMs > 0 ? nowMs + everyMs : NaN;
     return timed || everyMs > 0;
   }
 
@@ -41,52 +40,49 @@ export class NotePlayer {
     const { message } = mapping.rig;
     if (message.kind !== 'note') return;
     const at = m * SLOTS;
-    if (nowMs >= this.state[at + SLOT.offMs]!) this.end(m, mapping, message);
-    const dueMs = this.state[at + SLOT.repeatMs]!;
+    if (nowMs >= this.r.memory.state[at + SLOT.offMs]!) this.end(m, mapping, message);
+    const dueMs = this.r.memory.state[at + SLOT.repeatMs]!;
     if (!(nowMs >= dueMs)) return;
-    this.strike(m, mapping, message, this.state[at + SLOT.levelBefore]!, nowMs);
+    this.strike(m, mapping, message, this.r.memory.state[at + SLOT.levelBefore]!, nowMs);
     const everyMs = this.repeatEveryMs(mapping, message);
     // From the time it was due, so that repeats do not drift; one that was missed is not made up for.
-    this.state[at + SLOT.repeatMs] = everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN;
+    this.r.memory.state[at + SLOT.repeatMs] = everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN;
   }
 
-  /** Ends everything of a mapping that sounds or is still to come, and forgets that it is held. */
+  /** Ends everything of a mapping that sounds or is still to come. */
   silence(m: number): void {
     const at = m * SLOTS;
-    this.book.endAll(m);
-    this.state[at + SLOT.offMs] = NaN;
-    this.state[at + SLOT.repeatMs] = NaN;
-    this.state[at + SLOT.gate] = 0;
-    this.state[at + SLOT.held] = 0;
+    this.r.notes.endAll(m);
+    this.r.memory.state[at + SLOT.offMs] = NaN;
+    this.r.memory.state[at + SLOT.repeatMs] = NaN;
   }
 
   /** True where the notes end by themselves, which needs ticks. */
   private strike(m: number, mapping: PlannedMapping, message: NoteSpec, level: number, nowMs: number): boolean {
-    const velocity = velocityOf(message, level, this.state[m * SLOTS + SLOT.slope]!);
+    const velocity = velocityOf(message, level, this.r.memory.state[m * SLOTS + SLOT.slope]!);
     const release = message.releaseVelocity ?? RELEASE_VELOCITY;
     this.end(m, mapping, message);
     for (let i = 0; i < sizeOf(message); i++) {
       const note = noteOf(message, i);
-      if (note >= 0 && note <= 127) this.book.strike(mapping.output, m, message.channel, note, velocity, release);
+      if (note >= 0 && note <= 127) this.r.notes.strike(mapping.output, m, message.channel, note, velocity, release);
     }
     if (typeof message.length !== 'object') return false;
-    this.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
+    this.r.memory.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
     return true;
   }
 
   private end(m: number, mapping: PlannedMapping, message: NoteSpec): void {
-    this.state[m * SLOTS + SLOT.offMs] = NaN;
-    const release = message.releaseVelocity ?? RELEASE_VELOCITY;
+    this.r.memory.state[m * SLOTS + SLOT.offMs] = NaN;
     for (let i = 0; i < sizeOf(message); i++) {
       const note = noteOf(message, i);
-      if (note >= 0 && note <= 127) this.book.end(mapping.output, m, message.channel, note, release);
+      if (note >= 0 && note <= 127) this.r.notes.end(mapping.output, m, message.channel, note);
     }
   }
 
   private repeatEveryMs(mapping: PlannedMapping, { repeat }: NoteSpec): number {
     if (!repeat) return 0;
-    if ('beats' in repeat) return (repeat.beats * 60_000) / this.tempoBpm;
-    const rateHz = mapping.repeatRate === NONE ? (repeat.rateHz as number) : this.values[mapping.repeatRate]!;
+    if ('beats' in repeat) return (repeat.beats * 60_000) / this.tempo.tempoBpm;
+    const rateHz = mapping.repeatRate === NONE ? (repeat.rateHz as number) : this.r.memory.values[mapping.repeatRate]!;
     return rateHz > 0 ? 1000 / Math.min(rateHz, FASTEST_REPEAT_HZ) : 0;
   }
 }
@@ -97,5 +93,5 @@ const noteOf = ({ note, chord, transpose = 0 }: NoteSpec, i: number) => note + t
 function velocityOf({ velocity, velocityFrom = 'fixed' }: NoteSpec, level: number, slopePerS: number): number {
   if (velocityFrom === 'fixed') return velocity;
   const share = velocityFrom === 'strength' ? level : slopePerS / velocityFrom.fullSpeedPerS;
-  return clamp(Math.round(share * velocity), 1, 127);
+  return clamp(Math.round(share * velocity), 1, Math.max(1, velocity));
 }

@@ -3,9 +3,9 @@ import { SLOT, SLOTS } from './slots';
 
 /**
  * What several mappings on one address come to, in the numbers of the wire: of those that are on and have a value the
- * highest, lowest, sum or average.
+ * highest, lowest, sum or average. Sum and average count from the origin of the address.
  */
-export function merged({ mappings, merge }: PlannedAddress, state: Float64Array, on: Uint8Array): number {
+export function merged({ mappings, merge, origin }: PlannedAddress, state: Float64Array, on: Uint8Array): number {
   let result = 0;
   let count = 0;
   for (let i = 0; i < mappings.length; i++) {
@@ -16,7 +16,7 @@ export function merged({ mappings, merge }: PlannedAddress, state: Float64Array,
     if (count === 1) result = exact;
     else if (merge === 'highest') result = Math.max(result, exact);
     else if (merge === 'lowest') result = Math.min(result, exact);
-    else result += exact;
+    else result += exact - (merge === 'sum' ? origin : 0);
   }
   return merge === 'average' && count > 0 ? result / count : result;
 }

@@ -1,5 +1,7 @@
-/** As the mapping of a message that no mapping asked for (panic, clock). */
+/** As the mapping of a message that none asked for: panic and clock; a scene; the thru of an input. */
 export const NO_MAPPING = -1;
+export const BY_SCENE = -2;
+export const BY_THRU = -3;
 export { KEEP } from '../midi/keep';
 
 /**
@@ -8,7 +10,7 @@ export { KEEP } from '../midi/keep';
  * engine's `messageMs`: a number with a fraction among the arguments would be allocated anew in every call.
  *
  * @param output index of the output in the plan
- * @param mapping index of the mapping in the plan, or NO_MAPPING
+ * @param mapping index of the mapping in the plan, or one of the negative numbers above
  * @param address index of the address in the plan; a newer value of one address may replace an older that still waits.
  *   KEEP where nothing may
  */

@@ -162,13 +162,13 @@ describe('scenes', () => {
     move('fog', 0, 0);
     move('bell', 0, 1);
     bytes();
-    expect(engine.recall('fog-bank', 10)).toBe(true);
+    expect(engine.take({ kind: 'recall', scene: 'fog-bank', timeMs: 10 })).toBe(true);
     expect(bytes()).toEqual([off(60), 'C0 05']);
     run(14, 60);
     expect(engine.levels[1]).toBeCloseTo(0.48, 1);
     run(64, 120);
     expect(bytes().at(-1)).toBe('B2 15 7F');
-    expect(engine.recall('nowhere', 10)).toBe(false);
+    expect(engine.take({ kind: 'recall', scene: 'nowhere', timeMs: 10 })).toBe(false);
   });
 });
 
@@ -221,9 +221,9 @@ describe('note hygiene', () => {
         for (const step of events) {
           timeMs += 1;
           if (step.kind === 'move') move(step.signal, timeMs, step.value);
-          else if (step.kind === 'edit') engine.load(withScenes(step.mappings), timeMs);
-          else if (step.kind === 'scene') engine.recall(String(!step.off), timeMs);
-          else if (step.kind === 'panic') engine.panic(timeMs);
+          else if (step.kind === 'edit') engine.take({ kind: 'rig', rig: withScenes(step.mappings), timeMs });
+          else if (step.kind === 'scene') engine.take({ kind: 'recall', scene: String(!step.off), timeMs });
+          else if (step.kind === 'panic') engine.take({ kind: 'panic', timeMs });
           else {
             run(timeMs, timeMs + step.forMs);
             timeMs += step.forMs;
@@ -232,7 +232,7 @@ describe('note hygiene', () => {
         // The page that holds everything leaves, and the program stops.
         for (const signal of ['bell', 'fog', 'fog.touch']) move(signal, (timeMs += 1), 0);
         run(timeMs, timeMs + 100);
-        engine.release(timeMs + 100);
+        engine.take({ kind: 'release', timeMs: timeMs + 100 });
 
         const sounding = new Set<number>();
         for (const { bytes } of sent) {
@@ -260,9 +260,9 @@ it('notes that repeat by beats follow a clock that comes in, and go back to the 
     return it.words().filter((word) => word.includes(' on ')).length;
   };
   expect(strokes(0)).toBe(4);
-  it.engine.setTempo(240);
+  it.engine.take({ kind: 'tempo', bpm: 240, timeMs: 0 });
   expect(strokes(2000)).toBe(8);
-  it.engine.setTempo(null);
+  it.engine.take({ kind: 'tempo', bpm: null, timeMs: 0 });
   expect(strokes(4000)).toBe(4);
 });
 

@@ -1,0 +1,30 @@
+import type { Running } from './running';
+
+const CLOCKS_PER_BEAT = 24;
+/** After a longer pause the clock goes on from now instead of making up for it. */
+const PAUSE_MS = 1000;
+
+/** The MIDI clock that outputs are sent, and the tempo that it has: that of the rig, or of a clock that is followed. */
+export class OutgoingClock {
+  followedBpm: number | null = null;
+  private dueMs = NaN;
+
+  constructor(private readonly r: Running) {}
+
+  get tempoBpm(): number {
+    return this.followedBpm ?? this.r.plan.rig.tempoBpm;
+  }
+
+  /** Sends what is due; `at` is told the time of each before it leaves. */
+  tick(at: (timeMs: number) => void): void {
+    const { plan, writer, nowMs } = this.r;
+    if (plan.clockOutputs.length === 0) return;
+    const everyMs = 60_000 / this.tempoBpm / CLOCKS_PER_BEAT;
+    if (!(nowMs - this.dueMs < PAUSE_MS)) this.dueMs = nowMs;
+    while (this.dueMs <= nowMs) {
+      at(this.dueMs);
+      for (const output of plan.clockOutputs) writer.clock(output);
+      this.dueMs += everyMs;
+    }
+  }
+}

@@ -1,0 +1,122 @@
+import { derive } from '../signal/derive';
+import { gate, listenAnew, waits } from './gates';
+import { NONE, SMOOTH, type PlannedMapping } from './planMapping';
+import type { Running } from './running';
+import { send, settleValue } from './send';
+import { enter, leave, smoothOn, smoothSample } from './shape';
+import { FILTER_SLOTS, SLOT, SLOTS } from './slots';
+
+/** A signal of an input has a new value: everything it drives moves, then everything that is derived from it. */
+export function setSignal(r: Running, signal: number, value: number): void {
+  const { plan, memory } = r;
+  memory.values[signal] = value;
+  r.movedSignals.add(signal);
+  drive(r, signal);
+  const { followStart, follows } = plan;
+  for (let i = followStart[signal]!; i < followStart[signal + 1]!; i++) updateDerived(r, follows[i]!);
+}
+
+/** Computes a derived signal again; what it drives moves where its value is another. */
+export function updateDerived(r: Running, d: number): void {
+  const { plan, memory, nowMs } = r;
+  const planned = plan.derived[d]!;
+  const value = derive(planned, memory.derived[d]!, memory.values, nowMs);
+  if (Number.isNaN(value) || value === memory.values[planned.index]) return;
+  memory.values[planned.index] = value;
+  memory.times.heard(planned.index, nowMs, true);
+  r.movedSignals.add(planned.index);
+  drive(r, planned.index);
+}
+
+function drive(r: Running, signal: number): void {
+  const { driveStart, drives } = r.plan;
+  for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) step(r, drives[i]!, signal);
+}
+
+/** One mapping takes what its signal, or the other axis of its pair, has come to. */
+function step(r: Running, m: number, signal: number): void {
+  if (!r.memory.on[m]) return;
+  const mapping = r.plan.mappings[m]!;
+  const at = m * SLOTS;
+  shape(r, m, mapping, at, signal);
+  if (mapping.gated) gate(r, m, mapping, at);
+  else send(r, m, mapping, at);
+}
+
+/** All of the shaping, from the value of the signal to `SLOT.level`. */
+function shape(r: Running, m: number, mapping: PlannedMapping, at: number, signal: number): void {
+  const { memory, nowMs } = r;
+  const { state } = memory;
+  if (mapping.pair !== NONE) joinSamples(r, m, at);
+  state[at + SLOT.nowMs] = nowMs;
+  enter(mapping, state, at, memory.values);
+  if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = state[at + SLOT.entered]!;
+  else {
+    state[at + SLOT.stillMs] = memory.times.stillUntilMs(signal);
+    smoothSample(mapping, state, at);
+  }
+  if (mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0) r.active.add(m);
+  state[at + SLOT.target] = state[at + SLOT.entered]!;
+  state[at + SLOT.sampleMs] = nowMs;
+  leave(mapping, state, at, r.plan.curves);
+}
+
+/** The two axes of a pair come one after the other at one time: the second takes the place of the first. */
+function joinSamples({ memory: { state, joined }, nowMs }: Running, m: number, at: number): void {
+  let before = joined.get(m);
+  if (!before) joined.set(m, (before = { timeMs: NaN, filter: new Float64Array(FILTER_SLOTS.length) }));
+  const { filter } = before;
+  if (before.timeMs === nowMs) {
+    for (let i = 0; i < filter.length; i++) state[at + FILTER_SLOTS[i]!] = filter[i]!;
+    return;
+  }
+  before.timeMs = nowMs;
+  for (let i = 0; i < filter.length; i++) filter[i] = state[at + FILTER_SLOTS[i]!]!;
+}
+
+/** A mapping that came on, is new or was changed says what it stands at. A press is not made by that. */
+export function sayPresent(r: Running, m: number, anew: boolean): void {
+  const { memory, plan } = r;
+  const mapping = plan.mappings[m]!;
+  if (!memory.on[m] || Number.isNaN(memory.values[mapping.signal]!) || (mapping.gateMessage && !anew)) return;
+  const at = m * SLOTS;
+  r.saysAnyway = true;
+  shape(r, m, mapping, at, mapping.signal);
+  if (!mapping.gated) send(r, m, mapping, at);
+  else if (anew) listenAnew(r, m, mapping, at);
+  else gate(r, m, mapping, at);
+  r.saysAnyway = false;
+}
+
+/** On a tick: smoothing that has not arrived, gates that wait, motions, notes that end or come again. */
+export function carryOn(r: Running, m: number): void {
+  const { memory, nowMs } = r;
+  const mapping = r.plan.mappings[m]!;
+  const { state } = memory;
+  const at = m * SLOTS;
+  let busy = false;
+  state[at + SLOT.nowMs] = nowMs;
+  if (!memory.times.isSilent(mapping.signal, state[at + SLOT.sampleMs]!, nowMs)) busy = mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0;
+  else {
+    busy = settleGlitches(r, mapping, at);
+    if (mapping.smooth !== SMOOTH.none && !smoothOn(mapping, state, at)) busy = true;
+  }
+  leave(mapping, state, at, r.plan.curves);
+  if (mapping.gated) gate(r, m, mapping, at);
+  else send(r, m, mapping, at);
+  if (waits(r, mapping, at)) busy = true;
+  if (!busy && !settleValue(r, m, mapping, at)) r.active.delete(m);
+}
+
+/**
+ * A signal that has come to rest says its value again and again, so that de-glitching lets the last value of a movement
+ * through. True while the jump gate still holds it back.
+ */
+function settleGlitches({ memory }: Running, mapping: PlannedMapping, at: number): boolean {
+  if (mapping.median === 0 && mapping.jumpPerS === 0) return false;
+  const { state } = memory;
+  for (let i = 0; i < Math.max(1, mapping.median); i++) enter(mapping, state, at, memory.values);
+  state[at + SLOT.target] = state[at + SLOT.entered]!;
+  if (mapping.smooth === SMOOTH.none) state[at + SLOT.filtered] = state[at + SLOT.entered]!;
+  return mapping.jumpPerS > 0 && !Number.isNaN(state[at + SLOT.jump + 2]!);
+}

@@ -1,0 +1,262 @@
+import type { RigDocument } from '../rig/document';
+import { calibrated, withoutNoise } from '../signal/calibration';
+import { ActiveSet } from './activeSet';
+import { OutgoingClock } from './clock';
+import { carryOn, sayPresent, setSignal, updateDerived } from './drive';
+import type { EngineEvent } from './event';
+import { act } from './gates';
+import { moveGlides, springBack } from './glides';
+import { carryOver, freshMemory, type CarriedOver } from './memory';
+import { NoteBook, type SoundingNote } from './noteBook';
+import { NotePlayer } from './notePlayer';
+import { FIRST_THRU, passMessage } from './pass';
+import { compile, type Plan } from './plan';
+import { NONE } from './planMapping';
+import type { Running } from './running';
+import { recallScene, scenesTriggeredBy } from './scenes';
+import { mergeAgain, send, silenceAll } from './send';
+import { BY_SCENE, BY_THRU, NO_MAPPING, type MessageSink } from './sink';
+import { SLOT, SLOTS } from './slots';
+import { Writer } from './writer';
+
+/**
+ * Runs a rig: events go in by `take`, messages come out of the sink in the same call. It has no clock and no chance of its
+ * own: the same rig, seed and events give the same messages. Times are in ms of one clock of the caller's; an earlier one
+ * than the latest counts as the latest. Nothing here throws on a sample, whatever its value.
+ */
+export class Engine {
+  private readonly r: Running;
+  private readonly clock: OutgoingClock;
+  /** Inputs with a thru, in the order in which they were first heard; their place makes them owners of notes. */
+  private readonly thrus: string[] = [];
+  /** The time of the message that the sink is being given. */
+  messageMs = NaN;
+
+  constructor(
+    rig: RigDocument,
+    private readonly sink: MessageSink,
+    private readonly seed = 1,
+  ) {
+    const plan = compile(rig, seed);
+    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), nowMs: -Infinity, saysAnyway: false } as Running;
+    this.clock = new OutgoingClock(this.r);
+    this.r.player = new NotePlayer(this.r, this.clock);
+  }
+
+  get plan(): Plan {
+    return this.r.plan;
+  }
+
+  get values(): Float64Array {
+    return this.r.memory.values;
+  }
+
+  get levels(): Float64Array {
+    return this.r.memory.levels;
+  }
+
+  get on(): Uint8Array {
+    return this.r.memory.on;
+  }
+
+  get movedMappings(): ActiveSet {
+    return this.r.movedMappings;
+  }
+
+  get movedSignals(): ActiveSet {
+    return this.r.movedSignals;
+  }
+
+  /** Whether ticks are needed. */
+  get pending(): boolean {
+    const { plan, active, memory } = this.r;
+    return active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+  }
+
+  /** Everything that changes the engine comes in here. False where an event names something that the rig does not have. */
+  take(event: EngineEvent): boolean {
+    const { r } = this;
+    if (event.timeMs > r.nowMs) r.nowMs = event.timeMs;
+    this.messageMs = r.nowMs;
+    switch (event.kind) {
+      case 'sample':
+        return this.sample(event.signal, event.value);
+      case 'tick':
+        return this.tick();
+      case 'start':
+        return this.settleConstants();
+      case 'rig':
+        return this.load(event.rig);
+      case 'recall':
+        return this.recall(event.scene);
+      case 'restore':
+        r.memory.times.moved(event.signal, r.nowMs, true);
+        setSignal(r, event.signal, event.value);
+        return true;
+      case 'tempo':
+        this.clock.followedBpm = event.bpm;
+        return true;
+      case 'show':
+        return this.show(event.mapping, event.level);
+      case 'sayAgain':
+        return this.sayAgain(event.mappings);
+      case 'pass':
+        return this.pass(event.input, event.output, event.bytes);
+      case 'endThru':
+        r.notes.endAll(this.thruOf(event.input));
+        return true;
+      case 'panic':
+        silenceAll(r);
+        return true;
+      case 'release':
+        r.notes.each(({ output, channel, note }) => r.notes.endKey(output, channel, note));
+        return true;
+      default:
+        return event satisfies never;
+    }
+  }
+
+  /** A value that is not a number is left out, infinity is the end of the range. */
+  private sample(signal: number, value: number): boolean {
+    const { r } = this;
+    const { plan, memory } = r;
+    const known = plan.rig.signals[signal];
+    if (!known || Number.isNaN(value)) return false;
+    if (memory.glides.size > 0) memory.glides.delete(signal);
+    let nominal = value;
+    const calibration = plan.calibrations[signal];
+    if (!Number.isFinite(value)) nominal = value > 0 ? Math.max(...known.range) : Math.min(...known.range);
+    else if (calibration) {
+      memory.letThrough[signal] = withoutNoise(calibration, value, memory.letThrough[signal]!);
+      nominal = calibrated(calibration, memory.letThrough[signal]!);
+    }
+    memory.times.heard(signal, r.nowMs, nominal !== memory.values[signal]);
+    setSignal(r, signal, nominal);
+    if (plan.hasConsequences) this.follow(signal, value);
+    return true;
+  }
+
+  /** What a sample has for consequences besides what it drives; apart from `sample`, which must stay short to be quick. */
+  private follow(signal: number, value: number): void {
+    if (!(value > 0)) springBack(this.r, signal);
+    for (const scene of scenesTriggeredBy(this.r, signal)) this.recall(scene);
+  }
+
+  /** Carries on what moves without samples. */
+  private tick(): true {
+    const { r } = this;
+    this.clock.tick((timeMs) => (this.messageMs = timeMs));
+    this.messageMs = r.nowMs;
+    if (r.memory.glides.size > 0) moveGlides(r);
+    for (const d of r.plan.selfMoving) updateDerived(r, d);
+    for (let i = r.active.size - 1; i >= 0; i--) carryOn(r, r.active.at(i));
+    r.memory.times.tickMs = r.nowMs;
+    return true;
+  }
+
+  private recall(scene: string): boolean {
+    if (!recallScene(this.r, scene)) return false;
+    this.sink.recalled?.(scene);
+    return true;
+  }
+
+  /**
+   * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
+   * was given another address is ended; a changed mapping sends its present value.
+   */
+  private load(rig: RigDocument): true {
+    const { r } = this;
+    const { plan: oldPlan, memory: old, writer: oldWriter } = r;
+    const plan = compile(rig, this.seed);
+    const carried = carryOver(old, oldPlan, plan);
+    const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
+    const sounding = this.soundingOn(carried, places);
+
+    Object.assign(r, this.ways(plan), { plan, memory: carried.memory });
+    r.writer.carry(plan, oldWriter, oldPlan, places);
+    for (const note of sounding) r.notes.adopt(note);
+    for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
+    this.settleConstants();
+    const anew = new Set(carried.comeOn);
+    for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
+    for (const m of carried.changed) mergeAgain(r, m);
+    return true;
+  }
+
+  /** The notes that go on sounding under another plan, in its numbers; the others are ended. */
+  private soundingOn({ noteKeeper }: CarriedOver, places: readonly number[]): SoundingNote[] {
+    const { notes } = this.r;
+    const kept: SoundingNote[] = [];
+    notes.each((note) => {
+      const owner = note.owner >= 0 ? noteKeeper[note.owner]! : note.owner;
+      const output = places[note.output]!;
+      if ((note.owner >= 0 && owner === NONE) || output < 0) notes.endKey(note.output, note.channel, note.note);
+      else kept.push({ ...note, output, owner });
+    });
+    return kept;
+  }
+
+  /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. */
+  private show(m: number, level: number): boolean {
+    const { r } = this;
+    const mapping = r.plan.mappings[m];
+    if (!mapping) return false;
+    const { state } = r.memory;
+    const at = m * SLOTS;
+    if (!mapping.gateMessage) {
+      state[at + SLOT.level] = level;
+      send(r, m, mapping, at);
+    } else if (level > 0 !== state[at + SLOT.held]! > 0) {
+      state[at + SLOT.held] = Number(level > 0);
+      act(r, m, mapping, level > 0, level);
+    }
+    return true;
+  }
+
+  /** Sends the present values of mappings once more, whatever the receiver was sent before. */
+  private sayAgain(mappings: Iterable<number>): true {
+    const { r } = this;
+    for (const m of mappings) {
+      const { address } = r.plan.mappings[m]!;
+      if (address !== NONE) r.writer.forget(address);
+      sayPresent(r, m, false);
+      mergeAgain(r, m);
+    }
+    return true;
+  }
+
+  /** A message of an input goes straight on to an output. */
+  private pass(input: string, output: string, bytes: Uint8Array): boolean {
+    const place = this.r.plan.outputIds.indexOf(output);
+    if (place < 0) return false;
+    passMessage(this.r, this.thruOf(input), place, bytes, BY_THRU);
+    return true;
+  }
+
+  private thruOf(input: string): number {
+    const known = this.thrus.indexOf(input);
+    return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
+  }
+
+  /** What needs no sample (constants, oscillators) has its first value and is sent. */
+  private settleConstants(): true {
+    const { r } = this;
+    r.plan.derived.forEach(({ sources }, d) => {
+      if (sources.length === 0) updateDerived(r, d);
+    });
+    return true;
+  }
+
+  /** Empty ways out for a plan. */
+  private ways(plan: Plan): Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals'> {
+    const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
+    const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : owner < 0 ? BY_SCENE : NO_MAPPING);
+    return {
+      writer,
+      notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => writer.note(output, byOwner(owner), on, channel, note, velocity)),
+      active: new ActiveSet(plan.mappings.length),
+      movedMappings: new ActiveSet(plan.mappings.length),
+      movedSignals: new ActiveSet(plan.signalIds.length),
+    };
+  }
+}

@@ -1,0 +1,35 @@
+import type { RigDocument } from '../rig/document';
+
+/**
+ * Everything that can happen to the engine, with its time in ms of one clock of the caller's. Signals and mappings are named
+ * by their index in the plan that is in force, scenes, inputs and outputs by their id.
+ */
+export type EngineEvent = { timeMs: number } & (
+  | SampleEvent
+  /** Time passes: smoothing, gates, glides, notes and clocks go on. */
+  | { kind: 'tick' }
+  /** Begins: what needs no sample has its first value. Nothing is sent before. */
+  | { kind: 'start' }
+  | { kind: 'rig'; rig: RigDocument }
+  | { kind: 'recall'; scene: string }
+  /** The nominal value that a signal had in an earlier run; nothing is calibrated. */
+  | { kind: 'restore'; signal: number; value: number }
+  /** The tempo of a clock that is followed, in beats a minute; null goes back to that of the rig. */
+  | { kind: 'tempo'; bpm: number | null }
+  /** Another level than that of the signal, to introduce a mapping to its receiver. */
+  | { kind: 'show'; mapping: number; level: number }
+  | { kind: 'sayAgain'; mappings: Iterable<number> }
+  /** One whole message of an input that goes straight on to an output, and the end of all notes that did. */
+  | { kind: 'pass'; input: string; output: string; bytes: Uint8Array }
+  | { kind: 'endThru'; input: string }
+  | { kind: 'panic' }
+  /** Ends every note that sounds. */
+  | { kind: 'release' }
+);
+
+/** One sample of a signal, raw as its device gives it. On the hot path one such object is used again and again. */
+export interface SampleEvent {
+  kind: 'sample';
+  signal: number;
+  value: number;
+}

@@ -1,0 +1,130 @@
+import { moveMotion, startMotion } from './motion';
+import { PRESS, type PlannedMapping } from './planMapping';
+import type { Running } from './running';
+import { send } from './send';
+import { SLOT, SLOTS } from './slots';
+
+/** A signal that stood still for longer is not what a gate was crossed with. */
+const SLOPE_MS = 200;
+
+/** On and off from the level in `SLOT.level`, with thresholds and the shortest times, then what a press means. */
+export function gate(r: Running, m: number, mapping: PlannedMapping, at: number): void {
+  const { nowMs } = r;
+  const { state } = r.memory;
+  const level = state[at + SLOT.level]!;
+  noteSlope(r, at, level);
+  const was = state[at + SLOT.gate]! > 0;
+  const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
+  const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
+  if (wants !== was) {
+    if (nowMs - state[at + SLOT.gateMs]! < waitMs) r.active.add(m);
+    else {
+      state[at + SLOT.gate] = Number(wants);
+      state[at + SLOT.gateMs] = nowMs;
+      pressed(r, m, mapping, at, wants, level);
+    }
+  }
+  gateLevel(r, m, mapping, at, level);
+  if (mapping.gateMessage) r.player.keep(m, mapping, nowMs);
+}
+
+/**
+ * A gated mapping begins to listen, at the level in `SLOT.level`: nothing presses by itself, so a key that is held counts as
+ * not pressed until it is let go; what toggles and radio groups stand at is said.
+ */
+export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: number): void {
+  const { state } = r.memory;
+  const level = state[at + SLOT.level]!;
+  noteSlope(r, at, level);
+  state[at + SLOT.gate] = Number(level >= mapping.gateOn);
+  state[at + SLOT.gateMs] = -Infinity;
+  gateLevel(r, m, mapping, at, level);
+  const { message } = mapping.rig;
+  if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.press(m, mapping, message, true, level, r.nowMs)) r.active.add(m);
+}
+
+/** A note, program, transport or machine message begins or ends. */
+export function act(r: Running, m: number, mapping: PlannedMapping, on: boolean, level: number): void {
+  const { message } = mapping.rig;
+  if (message.kind !== 'note') {
+    if (on) r.writer.press(mapping, m);
+    return;
+  }
+  if (r.player.press(m, mapping, message, on, level, r.nowMs)) r.active.add(m);
+}
+
+/** Whether something of a gated mapping is still to come by itself. */
+export function waits(r: Running, mapping: PlannedMapping, at: number): boolean {
+  const { state } = r.memory;
+  if (!mapping.gated) return false;
+  if (!Number.isNaN(state[at + SLOT.offMs]!) || !Number.isNaN(state[at + SLOT.repeatMs]!)) return true;
+  const guardMs = Math.max(mapping.minOnMs, mapping.minGapMs);
+  if (guardMs > 0 && r.nowMs - state[at + SLOT.gateMs]! < guardMs) return true;
+  return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, r.nowMs, state[at + SLOT.held]! > 0);
+}
+
+function noteSlope({ memory: { state }, nowMs }: Running, at: number, level: number): void {
+  const before = state[at + SLOT.levelBefore]!;
+  const dtMs = nowMs - state[at + SLOT.levelMs]!;
+  if (level === before) return;
+  // Two levels at one time have no speed.
+  state[at + SLOT.slope] = Number.isNaN(before) || dtMs > SLOPE_MS || dtMs <= 0 ? 0 : ((level - before) / dtMs) * 1000;
+  state[at + SLOT.levelBefore] = level;
+  state[at + SLOT.levelMs] = nowMs;
+}
+
+function pressed(r: Running, m: number, mapping: PlannedMapping, at: number, down: boolean, level: number): void {
+  const { state } = r.memory;
+  const before = state[at + SLOT.held]! > 0;
+  let held = down;
+  if (mapping.press === PRESS.toggle) held = down ? !before : before;
+  else if (mapping.press === PRESS.radio) {
+    held = down || before;
+    if (down) releaseRadio(r, m, mapping);
+  }
+  state[at + SLOT.held] = Number(held);
+  if (mapping.gateMessage && held !== before) act(r, m, mapping, held, level);
+  if (mapping.rig.motion && held !== before) {
+    startMotion(mapping.rig.motion, state, at, r.nowMs, held);
+    r.active.add(m);
+  }
+}
+
+/** The others of a radio group go off; those that do not send now, without a message. */
+function releaseRadio(r: Running, m: number, { radio }: PlannedMapping): void {
+  const { state, on } = r.memory;
+  r.plan.mappings.forEach((other, o) => {
+    const at = o * SLOTS;
+    if (o === m || other.press !== PRESS.radio || other.radio !== radio || !(state[at + SLOT.held]! > 0)) return;
+    state[at + SLOT.held] = 0;
+    if (!on[o]) return;
+    if (other.gateMessage) return act(r, o, other, false, 0);
+    if (other.rig.motion) {
+      startMotion(other.rig.motion, state, at, r.nowMs, false);
+      r.active.add(o);
+    }
+    gateLevel(r, o, other, at, 0);
+  });
+}
+
+/** For messages that follow a level although they come from a gate: a button that sends a controller. */
+function gateLevel(r: Running, m: number, mapping: PlannedMapping, at: number, level: number): void {
+  const { state, levels } = r.memory;
+  const held = state[at + SLOT.held]! > 0;
+  if (mapping.gateMessage) {
+    levels[m] = Number(held);
+    r.movedMappings.add(m);
+    return;
+  }
+  const { motion } = mapping.rig;
+  if (motion) {
+    if (moveMotion(motion, state, at, r.nowMs, held)) r.active.add(m);
+    const moved = state[at + SLOT.motion]!;
+    state[at + SLOT.level] = Number.isNaN(moved) ? (motion.kind === 'ramp' ? motion.offLevel : 0) : moved;
+    return send(r, m, mapping, at);
+  }
+  // The strength of a gate counts while the finger holds it; a toggle that stays on is fully on.
+  const strength = mapping.fromGate && mapping.press === PRESS.momentary ? level : 1;
+  state[at + SLOT.level] = held ? strength : 0;
+  send(r, m, mapping, at);
+}

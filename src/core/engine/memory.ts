@@ -1,0 +1,157 @@
+import { freshDerived, type DerivedState } from '../signal/derive';
+import { SignalTimes } from '../signal/signalTimes';
+import type { Plan } from './plan';
+import { NONE, PRESS, type PlannedMapping } from './planMapping';
+import { freshState, SLOT, SLOTS } from './slots';
+
+/** A signal on its way by itself, for a scene or a spring: from and to, since when and for how long. */
+export interface Glide {
+  from: number;
+  to: number;
+  sinceMs: number;
+  overMs: number;
+}
+
+/** Everything an engine remembers from one sample to the next, laid out for one plan. */
+export interface Memory {
+  /** The last value of each signal of the plan, NaN where none arrived. */
+  values: Float64Array;
+  /** The raw number of each calibrated signal that its noise filter let through last. */
+  letThrough: Float64Array;
+  times: SignalTimes;
+  /** By signal. */
+  glides: Map<number, Glide>;
+  /** By trigger of the plan: whether its gate was on after the last sample of it. */
+  triggered: Uint8Array;
+  derived: DerivedState[];
+  /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
+  levels: Float64Array;
+  state: Float64Array;
+  /** Whether each mapping sends: as the document says, until a scene says otherwise. */
+  on: Uint8Array;
+  /** By address: the mapping whose value changed last, or NONE. */
+  speakers: Int32Array;
+  /** By mapping of a round dead zone: its filter before the samples of the latest time. */
+  joined: Map<number, { timeMs: number; filter: Float64Array }>;
+}
+
+export function freshMemory(plan: Plan): Memory {
+  const { signalIds, mappings, addresses, derived, triggers } = plan;
+  return {
+    values: new Float64Array(signalIds.length).fill(NaN),
+    letThrough: new Float64Array(signalIds.length).fill(NaN),
+    times: new SignalTimes(signalIds.length),
+    glides: new Map(),
+    triggered: new Uint8Array(triggers.length),
+    derived: derived.map(freshDerived),
+    levels: new Float64Array(mappings.length).fill(NaN),
+    state: freshState(mappings.length),
+    on: Uint8Array.from(mappings, ({ rig: { on } }) => Number(on)),
+    speakers: new Int32Array(addresses.length).fill(NONE),
+    joined: new Map(),
+  };
+}
+
+export interface CarriedOver {
+  memory: Memory;
+  /** By mapping of the old plan: the mapping of the new one that keeps its notes, or NONE. */
+  noteKeeper: Int32Array;
+  /** The mappings that are new or were changed and must send what they stand at. */
+  changed: number[];
+  /** Those of them that listen anew: what is held at that moment counts as not pressed. */
+  comeOn: number[];
+}
+
+/** What of an engine's memory still holds for another plan: all that belongs to things that did not change. */
+export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
+  const memory = freshMemory(plan);
+  const oldMapping = new Map(oldPlan.mappings.map(({ rig }, m) => [rig.id, m]));
+  const newMapping = new Map(plan.mappings.map(({ rig }, m) => [rig.id, m]));
+  carrySignals(old, oldPlan, memory, plan);
+
+  const oldAddress = new Map(oldPlan.addresses.map(({ key }, a) => [key, a]));
+  plan.addresses.forEach(({ key }, a) => {
+    const speaker = old.speakers[oldAddress.get(key) ?? NONE] ?? NONE;
+    memory.speakers[a] = newMapping.get(oldPlan.mappings[speaker]?.rig.id ?? '') ?? NONE;
+  });
+
+  const noteKeeper = new Int32Array(oldPlan.mappings.length).fill(NONE);
+  const changed: number[] = [];
+  const comeOn: number[] = [];
+  plan.mappings.forEach((mapping, m) => {
+    const from = oldMapping.get(mapping.rig.id) ?? NONE;
+    const before = oldPlan.mappings[from];
+    const at = m * SLOTS;
+    if (!before) {
+      changed.push(m);
+      comeOn.push(m);
+      return;
+    }
+    // A scene may have switched it since: that stays until the document itself says something new.
+    if (before.rig.on === mapping.rig.on) memory.on[m] = old.on[from]!;
+    const wasOn = old.on[from]! > 0;
+    const same = sameFilter(before, mapping);
+    if (same) {
+      memory.state.set(old.state.subarray(from * SLOTS, (from + 1) * SLOTS), at);
+      memory.levels[m] = old.levels[from]!;
+    } else if (before.gated && mapping.gated && before.rig.signal === mapping.rig.signal) {
+      // What a press has made of a mapping is not undone by another range or smoothing.
+      for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
+    } else comeOn.push(m);
+    if (sameNotes(before, mapping) && memory.on[m]) noteKeeper[from] = m;
+    else for (const slot of [SLOT.offMs, SLOT.repeatMs]) memory.state[at + slot] = NaN;
+    if (wasOn && !memory.on[m]) goOff(mapping, memory.state, at);
+    else if (!wasOn && memory.on[m]) comeOn.push(m);
+    if (before.rig !== mapping.rig && JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) changed.push(m);
+  });
+  return { memory, noteKeeper, changed, comeOn };
+}
+
+/** A mapping goes off: a momentary press ends with it, what toggles and radio groups stand at stays. */
+export function goOff(mapping: PlannedMapping, state: Float64Array, at: number): void {
+  if (mapping.press === PRESS.momentary) state[at + SLOT.held] = 0;
+  state[at + SLOT.waits] = 0;
+}
+
+function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): void {
+  memory.times.tickMs = old.times.tickMs;
+  plan.signalIds.forEach((id, s) => {
+    const was = oldPlan.signalIndex.get(id);
+    if (was === undefined) return;
+    memory.values[s] = old.values[was]!;
+    memory.letThrough[s] = old.letThrough[was]!;
+    memory.times.carry(s, old.times, was);
+    const glide = old.glides.get(was);
+    if (glide) memory.glides.set(s, glide);
+  });
+  const oldDerived = new Map(oldPlan.derived.map(({ rig }, d) => [rig.id, d]));
+  plan.derived.forEach(({ rig }, d) => {
+    const from = oldDerived.get(rig.id) ?? NONE;
+    if (oldPlan.derived[from]?.rig.formula.op === rig.formula.op) memory.derived[d] = old.derived[from]!;
+  });
+  plan.triggers.forEach(({ signal }, t) => (memory.triggered[t] = Number(memory.values[signal]! > 0)));
+}
+
+/** Whether an edit left a mapping's filter in the same terms, so that its memory still means the same. */
+function sameFilter(before: PlannedMapping, after: PlannedMapping): boolean {
+  return (
+    before.rig.signal === after.rig.signal &&
+    before.inLo === after.inLo &&
+    before.inHi === after.inHi &&
+    before.outside === after.outside &&
+    before.smooth === after.smooth &&
+    before.median === after.median &&
+    before.gated === after.gated &&
+    before.rig.motion?.kind === after.rig.motion?.kind
+  );
+}
+
+/** Whether the notes of a mapping are still its own after an edit. */
+function sameNotes(before: PlannedMapping, after: PlannedMapping): boolean {
+  return (
+    before.rig.signal === after.rig.signal &&
+    before.rig.output === after.rig.output &&
+    before.rig.message.kind === 'note' &&
+    JSON.stringify(before.rig.message) === JSON.stringify(after.rig.message)
+  );
+}

@@ -1,0 +1,62 @@
+import type { MessageSpec } from '../rig/document';
+import { rangeOut } from '../shaping/rangeOut';
+import type { UnitInterval } from '../units/unitInterval';
+import { BEND_CENTRE } from '../midi/message';
+import type { PlannedMapping } from './planMapping';
+import { enter, leave } from './shape';
+import { freshState, SLOT } from './slots';
+
+/** A rest whose level lies so near to the middle is the middle. */
+const NEAR_MIDDLE = 0.02;
+
+/**
+ * Finds where a mapping's signal rests, and whether that is to be sent as exactly the middle (engine.md, Settled: rest). Left in
+ * `rests` and `restLevel`.
+ * @param rests by signal of the plan where it rests, NaN where it has no rest
+ * @returns what the mapping sends at rest, in the numbers of the wire; NaN where its signal has no rest
+ */
+export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves: Float64Array): number {
+  if (Number.isNaN(rests[mapping.signal]!)) return NaN;
+  const state = freshState(1);
+  const levelAtRest = () => {
+    enter(mapping, state, 0, rests);
+    state[SLOT.filtered] = state[SLOT.entered]!;
+    leave(mapping, state, 0, curves);
+    return state[SLOT.level]!;
+  };
+  if (hasMiddle(mapping)) {
+    const level = beforeSteps(mapping, levelAtRest);
+    if (Math.abs(level - 0.5) <= NEAR_MIDDLE) {
+      mapping.rests = true;
+      mapping.restLevel = level;
+    }
+  }
+  const level = levelAtRest();
+  return exactOf(mapping, mapping.gated ? Number(level >= mapping.gateOn) : level);
+}
+
+/** A level in the numbers of the wire; where there is a middle at rest, it is that of the level 0.5. */
+export function exactOf({ rests, outLo, outMid, outHi }: PlannedMapping, level: UnitInterval): number {
+  if (!rests) return rangeOut(level, outLo, outHi);
+  return level < 0.5 ? rangeOut(2 * level, outLo, outMid) : rangeOut(2 * level - 1, outMid, outHi);
+}
+
+/** What a sum on the address of this message counts from, given what the mapping sends at rest. */
+export function originOf(message: MessageSpec, atRest: number): number {
+  if (message.kind === 'pitchBend') return BEND_CENTRE;
+  return Number.isNaN(atRest) ? 0 : atRest;
+}
+
+/** Programs, gates, OSC and SysEx have no middle that matters; relative messages have no value at all. */
+function hasMiddle({ rig: { message }, gated, fromGate }: PlannedMapping): boolean {
+  return !gated && !fromGate && !['programChange', 'osc', 'sysEx', 'relative'].includes(message.kind);
+}
+
+/** The level of the rest after its curve alone. */
+function beforeSteps(mapping: PlannedMapping, levelAtRest: () => number): number {
+  const { steps, hasWindow } = mapping;
+  Object.assign(mapping, { steps: 0, hasWindow: false });
+  const level = levelAtRest();
+  Object.assign(mapping, { steps, hasWindow });
+  return level;
+}

@@ -1,0 +1,24 @@
+import type { ActiveSet } from './activeSet';
+import type { Memory } from './memory';
+import type { NoteBook } from './noteBook';
+import type { NotePlayer } from './notePlayer';
+import type { Plan } from './plan';
+import type { Writer } from './writer';
+
+/** What the rooms of the engine share: the plan that is in force, what is remembered, and the ways out. */
+export interface Running {
+  plan: Plan;
+  memory: Memory;
+  writer: Writer;
+  notes: NoteBook;
+  player: NotePlayer;
+  /** Mappings that need ticks. */
+  active: ActiveSet;
+  /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
+  movedMappings: ActiveSet;
+  movedSignals: ActiveSet;
+  /** The latest time of all events. */
+  nowMs: number;
+  /** Whether a value is sent although it is the same as before: after an edit, or when a mapping comes on. */
+  saysAnyway: boolean;
+}

@@ -1,0 +1,52 @@
+import { sayPresent } from './drive';
+import { glideTo } from './glides';
+import { goOff } from './memory';
+import { passMessage, SCENE } from './pass';
+import type { Running } from './running';
+import { mergeAgain } from './send';
+import { BY_SCENE } from './sink';
+import { SLOTS } from './slots';
+
+/** Recalls a scene by its id; false where there is none. Surfaces turn their pages themselves. */
+export function recallScene(r: Running, sceneId: string): boolean {
+  const { plan, notes } = r;
+  const scene = plan.rig.scenes.find(({ id }) => id === sceneId);
+  if (!scene) return false;
+  plan.mappings.forEach(({ rig }, m) => {
+    const on = scene.mappings[rig.id];
+    if (on !== undefined) switchMapping(r, m, on);
+  });
+  // What an earlier scene began sounds until the next one.
+  notes.endAll(SCENE);
+  for (const { output, bytes } of scene.messages) passMessage(r, SCENE, plan.outputIds.indexOf(output), bytes, BY_SCENE);
+  for (const [id, to] of Object.entries(scene.values)) glideTo(r, plan.signalIndex.get(id)!, to, scene.glideMs);
+  return true;
+}
+
+/** The scenes that wait for what this sample brought. What a scene itself moves recalls no other. */
+export function scenesTriggeredBy(r: Running, signal: number): string[] {
+  const { plan, memory } = r;
+  const value = memory.values[signal]!;
+  const scenes: string[] = [];
+  plan.triggers.forEach((trigger, t) => {
+    if (trigger.signal !== signal) return;
+    const wasOn = memory.triggered[t]! > 0;
+    memory.triggered[t] = Number(value > 0);
+    if (Number.isNaN(trigger.at) ? value > 0 && !wasOn : value === trigger.at) scenes.push(trigger.scene);
+  });
+  return scenes;
+}
+
+/** Switches a mapping on or off while playing. Off ends its notes; on says what it stands at. */
+function switchMapping(r: Running, m: number, on: boolean): void {
+  const { memory, plan } = r;
+  if (Boolean(memory.on[m]) === on) return;
+  memory.on[m] = Number(on);
+  if (on) sayPresent(r, m, true);
+  else {
+    r.player.silence(m);
+    goOff(plan.mappings[m]!, memory.state, m * SLOTS);
+    r.active.delete(m);
+  }
+  mergeAgain(r, m);
+}

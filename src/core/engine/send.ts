@@ -1,0 +1,90 @@
+import { channelOf } from '../mapping/address';
+import { STATUS } from '../midi/message';
+import { merged } from './merge';
+import { NONE, type PlannedMapping } from './planMapping';
+import { sendRelative } from './relative';
+import { exactOf } from './rest';
+import type { Running } from './running';
+import { hasArrived } from './shape';
+import { NO_MAPPING } from './sink';
+import { SLOT, SLOTS } from './slots';
+
+/** Sends the level that stands in `SLOT.level`, where it makes a difference. */
+export function send(r: Running, m: number, mapping: PlannedMapping, at: number): void {
+  const { memory, writer } = r;
+  const { state } = memory;
+  const level = state[at + SLOT.level]!;
+  memory.levels[m] = level;
+  r.movedMappings.add(m);
+  if (mapping.relative) return sendRelative(mapping, m, state, at, mapping.fine !== NONE && memory.values[mapping.fine]! > 0, writer);
+  const exact = exactOf(mapping, level);
+  const before = state[at + SLOT.exact]!;
+  state[at + SLOT.exact] = exact;
+  if (mapping.follows !== NONE) return wait(r, m, at, sendPressure(r, m, mapping, exact, false));
+  const address = r.plan.addresses[mapping.address]!;
+  if (address.merge === 'latest') {
+    // What did not change is no newer value, and does not take the address back from another mapping.
+    if (exact === before && !r.saysAnyway) return;
+    memory.speakers[mapping.address] = m;
+    wait(r, m, at, writer.value(mapping, m, exact, false));
+  } else wait(r, m, at, writer.value(mapping, m, merged(address, state, memory.on), false));
+}
+
+/** On a tick: a rounded value that waited is sent once its signal stands still. True while it still waits. */
+export function settleValue(r: Running, m: number, mapping: PlannedMapping, at: number): boolean {
+  const { memory, plan, nowMs } = r;
+  const { state, times } = memory;
+  if (state[at + SLOT.waits] === 0) return false;
+  if (!times.standsStill(mapping.signal, nowMs) || (mapping.pair !== NONE && !times.standsStill(mapping.pair, nowMs)) || !hasArrived(state, at)) return true;
+  state[at + SLOT.waits] = 0;
+  const exact = state[at + SLOT.exact]!;
+  if (mapping.follows !== NONE) sendPressure(r, m, mapping, exact, true);
+  else {
+    const address = plan.addresses[mapping.address]!;
+    if (address.merge !== 'latest') r.writer.value(mapping, m, merged(address, state, memory.on), true);
+    else if (memory.speakers[mapping.address] === m) r.writer.value(mapping, m, exact, true);
+  }
+  return false;
+}
+
+/** The mappings that share this one's address count differently now. */
+export function mergeAgain(r: Running, m: number): void {
+  const { plan, memory } = r;
+  const address = plan.addresses[plan.mappings[m]!.address];
+  if (!address || address.merge === 'latest') return;
+  const speaker = address.mappings.find((other) => memory.on[other] && !Number.isNaN(memory.state[other * SLOTS + SLOT.exact]!));
+  if (speaker !== undefined) r.writer.value(plan.mappings[speaker]!, speaker, merged(address, memory.state, memory.on), false);
+}
+
+/**
+ * Note offs for what sounds, then on every channel that a mapping uses or anything was sent on: sustain off, all sound off,
+ * all notes off, bend centred (engine.md, note hygiene).
+ */
+export function silenceAll(r: Running): void {
+  const { plan, notes, player, memory, writer } = r;
+  plan.mappings.forEach((mapping, m) => {
+    player.silence(m);
+    // What a press made of a note is over with it; the key counts as pressed until it is let go.
+    if (mapping.gateMessage) memory.state[m * SLOTS + SLOT.held] = 0;
+  });
+  notes.each(({ output, channel, note }) => notes.endKey(output, channel, note));
+  const channels = Uint16Array.from(writer.used);
+  for (const { output, rig } of plan.mappings) if (channelOf(rig.message) > 0) channels[output]! |= 1 << (channelOf(rig.message) - 1);
+  channels.forEach((used, output) => {
+    for (let channel = 0; channel < 16; channel++) {
+      if (!(used & (1 << channel)) || !plan.midiOutput[output]) continue;
+      for (const controller of [64, 120, 123]) writer.raw(output, [STATUS.controlChange | channel, controller, 0], NO_MAPPING);
+      writer.raw(output, [STATUS.pitchBend | channel, 0, 64], NO_MAPPING);
+    }
+  });
+}
+
+function sendPressure({ notes, writer }: Running, m: number, mapping: PlannedMapping, exact: number, still: boolean): boolean {
+  const note = notes.soundingOf(mapping.follows);
+  return note >= 0 && writer.polyPressure(mapping, m, note, exact, still);
+}
+
+function wait({ memory, active }: Running, m: number, at: number, waits: boolean): void {
+  memory.state[at + SLOT.waits] = Number(waits);
+  if (waits) active.add(m);
+}
