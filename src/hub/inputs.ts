@@ -9,6 +9,7 @@ import { PointsInputs } from './inputs/points';
 import { Replays } from './inputs/replay';
 import { StandIns } from './inputs/standIns';
 import type { Player } from './player';
+import { hubTimeMs } from './time';
 
 export interface InputsEvents {
   found(found: Found[]): void;
@@ -70,6 +71,11 @@ export class Inputs {
 
   introductionChanged(): void {
     this.events.introduction();
+  }
+
+  /** Called now and then: loops that were cut meanwhile are said. */
+  sayLoops(): void {
+    for (const loop of this.player.loops.take(hubTimeMs())) this.osc.loopFound(loop);
   }
 
   get state(): InputsState {

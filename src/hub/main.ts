@@ -139,6 +139,7 @@ function tellSurfaces(): void {
 }
 
 setInterval(() => {
+  inputs.sayLoops();
   const { p50Ms, p99Ms } = player.delay.take();
   const activity = { in: player.samplesIn, out: player.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
   player.samplesIn = player.messagesOut = 0;

@@ -1,6 +1,6 @@
+import { CLOCKS_PER_BEAT } from '../time/clockFollower';
 import type { Running } from './running';
 
-const CLOCKS_PER_BEAT = 24;
 /** After a longer pause the clock goes on from now instead of making up for it. */
 const PAUSE_MS = 1000;
 

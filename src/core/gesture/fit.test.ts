@@ -1,4 +1,4 @@
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { seededNoise } from '../standIn/noise';
 import { fit } from './fit';
 import { noiseOf, percentile } from './statistics';
@@ -41,7 +41,7 @@ it('smooths a noisy one more the noisier it is, and puts the dead zone where it 
     return Array.from({ length: 1000 }, (_, i) => Math.sin(i / 50) + sigma * noise());
   };
   const little = fit(times(1000), noisy(0.02))!;
-  const much = fit(times(1000), noisy(0.1), 0)!;
+  const much = fit(times(1000), noisy(0.1), { rest: 0 })!;
   if (little.smoothing?.kind !== 'oneEuro' || much.smoothing?.kind !== 'oneEuro') throw new Error('no One Euro');
   expect(much.smoothing.minCutoffHz).toBeLessThan(little.smoothing.minCutoffHz);
   expect(little.deadZone?.kind).toBe('ends');
@@ -57,4 +57,38 @@ it.each([
 it('says nothing from noise alone', () => {
   const noise = seededNoise(3);
   expect(fit(times(500), Array.from({ length: 500 }, () => noise()))).toBeNull();
+});
+
+describe('spikes', () => {
+  /** A sweep of a sensor between 100 and 400 mm, with single values of 4000 mm in a hundredth of its samples. */
+  const spiked = (rateHz: number, runs = 1) => {
+    const noise = seededNoise(11);
+    const count = 5 * rateHz;
+    const timesMs = Float64Array.from({ length: count }, (_, i) => (i * 1000) / rateHz);
+    const values = Array.from({ length: count }, (_, i) => 250 + 150 * Math.sin((2 * Math.PI * i) / (2 * rateHz)) + noise());
+    for (let i = 30; i + runs < count; i += 100 * runs) for (let k = 0; k < runs; k++) values[i + k] = 4000;
+    return { timesMs, values };
+  };
+  it.each([20, 50, 100, 500])('do not touch the range, speed or smoothing of a fit at %i Hz, and a median is proposed', (rateHz) => {
+    const { timesMs, values } = spiked(rateHz);
+    const { gesture, rangeIn, median } = fit(timesMs, values)!;
+    expect(median).toBe(3);
+    expect(gesture.spikes).toBeGreaterThan(0);
+    expect(Math.abs(rangeIn.lo - 100)).toBeLessThan(15);
+    expect(Math.abs(rangeIn.hi - 400)).toBeLessThan(15);
+    // The quickest of a sine of 0.5 Hz: 150 * pi a second, besides what noise adds from one sample to the next.
+    expect(gesture.speedPerS).toBeLessThan(150 * Math.PI + 3 * rateHz);
+  });
+  it('of two samples want a median of 5', () => expect(fit(spiked(100, 2).timesMs, spiked(100, 2).values)!.median).toBe(5));
+  it('that the mapping takes out already are not there', () => {
+    const { timesMs, values } = spiked(100);
+    const { gesture, median, rangeIn } = fit(timesMs, values, { deglitch: { median: 3 } })!;
+    expect([gesture.spikes, median]).toEqual([0, undefined]);
+    expect(gesture.highest).toBeLessThan(410);
+    expect(rangeIn.hi).toBeLessThan(410);
+  });
+  it('are none in a quick gesture that goes to and fro', () => {
+    const values = Array.from({ length: 500 }, (_, i) => (i % 10 < 5 ? 0 : 1));
+    expect(fit(times(500), values)!.median).toBeUndefined();
+  });
 });

@@ -1,4 +1,5 @@
-import type { DeadZone, Smoothing } from '../rig/document';
+import type { DeadZone, Shaping, Smoothing } from '../rig/document';
+import { medianFor, letThrough, type MedianSize } from './spikes';
 import { noiseOf, percentile } from './statistics';
 
 /** What a few seconds of a gesture were like. Values in the signal's unit, speeds in units a second. */
@@ -14,11 +15,15 @@ export interface Gesture {
   /** 95th percentile of the absolute speed. */
   speedPerS: number;
   rateHz: number;
+  /** Single values that stick out of the movement. */
+  spikes: number;
 }
 
 export interface FitProposal {
   gesture: Gesture;
   rangeIn: { lo: number; hi: number };
+  /** Where there were spikes that the de-glitch so far lets through. */
+  median?: MedianSize;
   /** Absent where the noise is too small to be seen at rest. */
   deadZone?: DeadZone;
   smoothing?: Smoothing;
@@ -36,27 +41,40 @@ const LAG_S = 0.016;
 const DERIVATIVE_CUTOFF_HZ = 1;
 const SLOWEST_CUTOFF_HZ = 0.1;
 
+/** What is known of the signal besides its numbers. */
+export interface FitContext {
+  /** Where the signal lies untouched, for a dead zone in the middle; absent: at the ends. */
+  rest?: number;
+  /** The de-glitch that the mapping has already, and the width of its range in, in the signal's unit. */
+  deglitch?: Shaping['deglitch'];
+  width?: number;
+}
+
 /**
- * Measures a gesture and proposes range, dead zone and smoothing for it. Null where there is nothing to go by: fewer than
- * eight samples, no time between them, or no movement beyond the noise.
+ * Measures a gesture and proposes range, de-glitch, dead zone and smoothing for it, all from what the de-glitch lets through.
+ * Null where there is nothing to go by: fewer than eight samples, no time between them, or no movement beyond the noise.
  * @param timesMs rising, one for each value
- * @param rest where the signal lies untouched, for a dead zone in the middle; absent: at the ends
  */
-export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, rest?: number): FitProposal | null {
+export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, { rest, deglitch, width: widthIn = 1 }: FitContext = {}): FitProposal | null {
   const count = values.length;
   if (count < 8) return null;
   const lastedMs = timesMs[count - 1]! - timesMs[0]!;
   if (!(lastedMs > 0)) return null;
-  const sorted = Float64Array.from(values).sort();
+  const through = letThrough(timesMs, values, deglitch, widthIn);
+  const { median, spikes } = medianFor(through);
+  const calm = median ? letThrough(timesMs, through, { median }, widthIn) : through;
+  const sorted = calm.slice().sort();
   const gesture: Gesture = {
     samples: count,
-    lowest: sorted[0]!,
-    highest: sorted[count - 1]!,
+    lowest: through.reduce((least, value) => Math.min(least, value)),
+    highest: through.reduce((most, value) => Math.max(most, value)),
     lo: percentile(sorted, LOW),
     hi: percentile(sorted, HIGH),
-    noise: noiseOf(values),
-    speedPerS: percentile(speeds(timesMs, values), FAST),
+    // A median calms noise too, but the smoothing must do without it.
+    noise: noiseOf(through),
+    speedPerS: percentile(speeds(timesMs, calm), FAST),
     rateHz: ((count - 1) * 1000) / lastedMs,
+    spikes,
   };
   const width = gesture.hi - gesture.lo;
   if (!(width > 2 * NOISE_WIDTH * gesture.noise)) return null;
@@ -64,6 +82,7 @@ export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, rest?
   return {
     gesture,
     rangeIn: { lo: gesture.lo, hi: gesture.hi },
+    ...(median ? { median } : {}),
     ...(noise > UNSEEN ? { deadZone: deadZoneFor(noise, gesture, rest), smoothing: smoothingFor(noise, gesture) } : {}),
   };
 }

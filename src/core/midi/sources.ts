@@ -1,4 +1,5 @@
 import type { SourceReport } from '../rig/device';
+import { ClockFollower } from '../time/clockFollower';
 import { noteName } from './describe';
 import { BEND_CENTRE, type MidiMessage } from './message';
 
@@ -6,9 +7,6 @@ import { BEND_CENTRE, type MidiMessage } from './message';
 const PAIR_MS = 10;
 /** After so many halves that stayed alone a controller counts as plain and waits no more. */
 const LONE = 3;
-/** Two clocks further apart belong to different stretches of playing. */
-const CLOCK_GAP_MS = 500;
-const CLOCKS_PER_BEAT = 24;
 const NO_PARAMETER = -1;
 
 export type SourceListener = (source: SourceReport, timeMs: number, value: number) => void;
@@ -40,8 +38,7 @@ export class MidiSources {
   private readonly halves = new Map<string, Halves>();
   /** By channel: the parameter that data entry is for, registered ones 16384 higher. */
   private readonly parameters = new Map<number, { msb: number; lsb: number; registered: boolean }>();
-  private clockMs = NaN;
-  private tempoBpm = NaN;
+  private readonly follower = new ClockFollower();
 
   constructor(private readonly listener: SourceListener) {}
 
@@ -152,16 +149,8 @@ export class MidiSources {
   }
 
   private clock(timeMs: number): void {
-    const gapMs = timeMs - this.clockMs;
-    this.clockMs = timeMs;
-    if (!(gapMs > 0 && gapMs < CLOCK_GAP_MS)) {
-      this.tempoBpm = NaN;
-      return;
-    }
-    const now = 60_000 / (gapMs * CLOCKS_PER_BEAT);
-    // Single clocks jitter by a millisecond or two; the tempo is their average over about a beat.
-    this.tempoBpm = Number.isNaN(this.tempoBpm) ? now : this.tempoBpm + (now - this.tempoBpm) / CLOCKS_PER_BEAT;
-    this.emit({ key: 'tempo', name: 'Tempo of the clock', ...continuous(20, 400) }, timeMs, this.tempoBpm);
+    const bpm = this.follower.clock(timeMs);
+    if (!Number.isNaN(bpm)) this.emit({ key: 'tempo', name: 'Tempo of the clock', ...continuous(20, 400) }, timeMs, bpm);
   }
 
   private emit(source: SourceReport, timeMs: number, value: number): void {

@@ -50,6 +50,11 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
     refer(`mappings[${i}].signal`, 'signal', mapping.signal);
     refer(`mappings[${i}].output`, 'output', mapping.output);
     referMessage(`mappings[${i}].message`, mapping.message, refer);
+    const { on, off } = mapping.gate ?? {};
+    const goesOn = on === undefined && off !== undefined ? defaultOn(rig, mapping.signal) : 1;
+    if (off !== undefined && off > goesOn) {
+      found.push({ path: `mappings[${i}].gate.off`, message: `expected at most ${goesOn}, where this gate goes on unless "on" says otherwise, found ${off}` });
+    }
   });
   rig.surfaces.forEach((surface, s) => {
     uniqueIds(`surfaces[${s}].pages`, surface.pages, found);
@@ -76,6 +81,11 @@ export function checkReferences(rig: RigDocument): DanglingReference[] {
     found.push({ path: `derived[${at}].formula`, message: `derived signals must not go in a circle, found ${order.circle.join(' -> ')}` });
   }
   return found;
+}
+
+/** The level at which a gate goes on where a mapping does not say: anything but rest, or half of the way. */
+export function defaultOn(rig: RigDocument, signalId: string): number {
+  return [...rig.signals, ...rig.derived].find(({ id }) => id === signalId)?.kind === 'gate' ? 0 : 0.5;
 }
 
 function referMessage(path: string, message: MessageSpec, refer: Refer): void {

@@ -11,6 +11,11 @@ describe('what can be taken by hand', () => {
     expect(values({ rangeIn: { lo: 100, hi: 300 }, deadZone: { kind: 'centre', inner: 0.2, outer: 0.8 } })).toEqual({ lo: 100, hi: 300, inner: 220, outer: 280 });
     expect(values({ rangeIn: { lo: 300, hi: 100 }, deadZone: { kind: 'ends', low: 0.1, high: 0.25 } })).toEqual({ lo: 300, hi: 100, low: 280, high: 150 });
   });
+  it('shows the dead zone of a pair on the nominal range, where it acts', () => {
+    const shaping: Shaping = { rangeIn: { lo: 510, hi: 1000 }, deadZone: { kind: 'centre', inner: 0.2, outer: 1 } };
+    expect(handlesOf(shaping, range, true).find(({ key }) => key === 'inner')!.value).toBe(20 + 0.6 * 980);
+    expect(moveHandle(shaping, range, 'inner', 510 + 49, true).deadZone).toEqual({ kind: 'centre', inner: 0.1, outer: 1 });
+  });
   it('moves an end within the signal, keeping what is outside as it was set', () => {
     expect(moveHandle({}, range, 'lo', 250.123456).rangeIn).toEqual({ lo: 250, hi: 1000 });
     expect(moveHandle({ rangeIn: { lo: 100, hi: 300, outside: 'fold' } }, range, 'hi', 5000).rangeIn).toEqual({ lo: 100, hi: 1000, outside: 'fold' });

@@ -12,10 +12,14 @@ export type HandleKey = 'lo' | 'hi' | 'inner' | 'outer' | 'low' | 'high';
 
 type Range = readonly [lo: number, hi: number];
 
-/** The places of a shaping on the axis of its signal: the ends of its range, and the edges of its dead zone. */
-export function handlesOf(shaping: Shaping, range: Range): Handle[] {
+/**
+ * The places of a shaping on the axis of its signal: the ends of its range, and the edges of its dead zone.
+ * @param paired whether the signal is one of a pair: its dead zone lies on the nominal range, not on the range in
+ */
+export function handlesOf(shaping: Shaping, range: Range, paired = false): Handle[] {
   const [lo, hi] = endsOf(shaping, range);
-  const at = (level: number) => lo + level * (hi - lo);
+  const [from, to] = zoneEnds(shaping, range, paired);
+  const at = (level: number) => from + level * (to - from);
   const ends: Handle[] = [
     { key: 'lo', label: 'Range from', value: lo },
     { key: 'hi', label: 'Range to', value: hi },
@@ -31,14 +35,15 @@ export function handlesOf(shaping: Shaping, range: Range): Handle[] {
 }
 
 /** The shaping with a handle at another value. An end stays within the signal's range, dead zones keep their order. */
-export function moveHandle(shaping: Shaping, range: Range, key: HandleKey, value: number): Shaping {
+export function moveHandle(shaping: Shaping, range: Range, key: HandleKey, value: number, paired = false): Shaping {
   const [lo, hi] = endsOf(shaping, range);
+  const [from, to] = zoneEnds(shaping, range, paired);
   if (key === 'lo' || key === 'hi') {
     const within = Math.min(Math.max(value, Math.min(...range)), Math.max(...range));
     return { ...shaping, rangeIn: { ...shaping.rangeIn, lo, hi, [key]: rounded(within, range) } };
   }
-  if (!shaping.deadZone || hi === lo) return shaping;
-  const level = clampUnit((value - lo) / (hi - lo));
+  if (!shaping.deadZone || to === from) return shaping;
+  const level = clampUnit((value - from) / (to - from));
   return { ...shaping, deadZone: movedZone(shaping.deadZone, key, level) };
 }
 
@@ -51,6 +56,11 @@ function movedZone(zone: DeadZone, key: HandleKey, level: number): DeadZone {
 
 function endsOf({ rangeIn }: Shaping, [lo, hi]: Range): Range {
   return rangeIn ? [rangeIn.lo, rangeIn.hi] : [lo, hi];
+}
+
+/** What a dead zone is taken over. */
+function zoneEnds(shaping: Shaping, range: Range, paired: boolean): Range {
+  return paired && shaping.deadZone?.kind === 'centre' ? range : endsOf(shaping, range);
 }
 
 /** To a thousandth of the range, so that a hand leaves no endless fractions. */

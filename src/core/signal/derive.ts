@@ -1,5 +1,5 @@
 import type { Formula, RigDerived } from '../rig/document';
-import { onePole } from '../shaping/onePole';
+import { attackRelease } from '../shaping/attackRelease';
 import { accumulate } from './integrate';
 import { nextPhase, wave } from './oscillator';
 import { periodicDifference } from './period';
@@ -66,7 +66,7 @@ export function derive(planned: PlannedDerived, state: DerivedState, values: Flo
     case 'envelope': {
       const x = values[sources[0]!]!;
       if (Number.isNaN(state.timeMs)) state.y = x;
-      else state.y = onePole(state.y, state.x, state.x, timeMs - state.timeMs, state.x > state.y ? formula.attackMs : formula.releaseMs);
+      else state.y = attackRelease(state.y, state.x, x, timeMs - state.timeMs, formula.attackMs, formula.releaseMs);
       state.x = x;
       state.timeMs = timeMs;
       return state.y;

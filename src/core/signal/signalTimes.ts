@@ -13,8 +13,10 @@ const CHANGED = 1;
 const MEAN = 2;
 const SILENCE = 3;
 const STILL = 4;
-const COUNT = 5;
-const RING = 6;
+const SUM = 5;
+const KEPT = 6;
+const PLACE = 7;
+const RING = 8;
 const STRIDE = RING + INTERVALS;
 
 /**
@@ -43,25 +45,32 @@ export class SignalTimes {
     const gapMs = timeMs - times[at + LAST]!;
     if (changed) times[at + CHANGED] = timeMs;
     if (!(gapMs > 0)) return;
-    this.moved(signal, timeMs, changed);
+    this.noteStill(at, gapMs, timeMs);
+    times[at + LAST] = timeMs;
     if (gapMs > LONGEST_MS) return;
-    const count = times[at + COUNT]!;
-    times[at + RING + (count % INTERVALS)] = gapMs;
-    times[at + COUNT] = count + 1;
-    const kept = Math.min(count + 1, INTERVALS);
-    let sum = 0;
-    for (let i = 0; i < kept; i++) sum += times[at + RING + i]!;
-    const mean = sum / kept;
-    times[at + MEAN] = mean;
-    times[at + SILENCE] = Math.min(Math.max(SILENT_INTERVALS * mean, SHORTEST_SILENCE_MS), LONGEST_SILENCE_MS);
+    const place = times[at + PLACE]!;
+    // The sum goes along; once a round it is taken anew, so that nothing adds up in it.
+    let sum = times[at + SUM]! + gapMs - times[at + RING + place]!;
+    times[at + RING + place] = gapMs;
+    if (times[at + KEPT]! < INTERVALS) times[at + KEPT]!++;
+    if (place + 1 < INTERVALS) times[at + PLACE] = place + 1;
+    else {
+      times[at + PLACE] = 0;
+      sum = 0;
+      for (let i = 0; i < INTERVALS; i++) sum += times[at + RING + i]!;
+    }
+    times[at + SUM] = sum;
+    const meanMs = sum / times[at + KEPT]!;
+    times[at + MEAN] = meanMs;
+    const silenceMs = SILENT_INTERVALS * meanMs;
+    times[at + SILENCE] = silenceMs < SHORTEST_SILENCE_MS ? SHORTEST_SILENCE_MS : silenceMs > LONGEST_SILENCE_MS ? LONGEST_SILENCE_MS : silenceMs;
   }
 
   /** The signal was moved by something that is no sample: a glide, a spring. */
   moved(signal: number, timeMs: number, changed: boolean): void {
     const { times } = this;
     const at = signal * STRIDE;
-    const silent = timeMs - times[at + LAST]! >= times[at + SILENCE]!;
-    times[at + STILL] = silent ? Math.max(timeMs - SILENT_INTERVALS * times[at + MEAN]!, this.tickMs) : -Infinity;
+    this.noteStill(at, timeMs - times[at + LAST]!, timeMs);
     times[at + LAST] = timeMs;
     if (changed) times[at + CHANGED] = timeMs;
   }
@@ -79,6 +88,11 @@ export class SignalTimes {
   /** Until when the input stood still before the last sample; -Infinity where it was not silent before that. */
   stillUntilMs(signal: number): number {
     return this.times[signal * STRIDE + STILL]!;
+  }
+
+  private noteStill(at: number, gapMs: number, timeMs: number): void {
+    const { times } = this;
+    times[at + STILL] = gapMs >= times[at + SILENCE]! ? Math.max(timeMs - SILENT_INTERVALS * times[at + MEAN]!, this.tickMs) : -Infinity;
   }
 
   /** Takes over what was known of a signal of another plan. */

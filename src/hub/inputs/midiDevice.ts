@@ -82,11 +82,12 @@ export class MidiDevice {
   private hear(message: MidiMessage): void {
     const { device, timeMs } = this;
     const bytes = encode(message);
-    if (this.player.loops.received(device.report.name, bytes, timeMs)) return;
-    this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
-    this.intake.heard(device, timeMs);
-    this.sources.message(message, timeMs);
-    this.passOn(message, bytes);
+    for (let times = this.player.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
+      this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
+      this.intake.heard(device, timeMs);
+      this.sources.message(message, timeMs);
+      this.passOn(message, bytes);
+    }
   }
 
   private passOn(message: MidiMessage, bytes: Uint8Array): void {

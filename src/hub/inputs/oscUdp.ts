@@ -7,6 +7,7 @@ import type { InputSettings } from '../../protocol/inputSettings';
 import type { InputsState, OscPortState } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
 import { isLoopback } from '../../protocol/origin';
+import type { Loop } from '../../core/midi/loopGuard';
 import { hexOf } from '../../core/midi/describe';
 import { decodeOsc, type OscMessage, type OscValue } from '../osc/codec';
 import type { Player } from '../player';
@@ -106,11 +107,8 @@ export class OscInput {
       return this.complain('stranger', `OSC from ${host} was left out: let this sender in on the Inputs screen if it is yours.`);
     }
     const timeMs = hubTimeMs();
-    const loop = this.player.loops.received('OSC', packet, timeMs);
-    if (loop) {
-      this.leftOut.loops++;
-      return this.complain('loop', `what ${loop.output} sends comes back at the ${loop.input} port and is held back: send it elsewhere.`);
-    }
+    const times = this.player.loops.received('OSC', packet, timeMs);
+    if (times === 0) return;
     let messages: OscMessage[];
     try {
       messages = decodeOsc(packet);
@@ -118,7 +116,13 @@ export class OscInput {
       this.leftOut.broken++;
       return this.complain('broken', `a broken OSC packet of ${packet.length} bytes from ${host} was left out: ${(error as Error).message}.`);
     }
-    for (const message of messages) this.due(message, host, port, timeMs);
+    for (let i = 0; i < times; i++) for (const message of messages) this.due(message, host, port, timeMs);
+  }
+
+  /** A loop was found and cut. */
+  loopFound({ output, input }: Loop): void {
+    this.leftOut.loops++;
+    this.complain('loop', `what ${output} sends comes back at the ${input} port and is held back: send it elsewhere.`);
   }
 
   /** Now, or when its bundle says (OSC 1.0, "Temporal Semantics and OSC Time Tags"); what is late is played at once. */

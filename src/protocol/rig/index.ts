@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import { decode } from '../../core/midi/decode';
+import { hexOf } from '../../core/midi/describe';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
 import { RIG_LISTS } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
@@ -30,6 +32,13 @@ const receiver = Joi.object({
   bendRangeSemitones: Joi.number().min(0).max(96).required(),
 });
 
+/** The bytes of exactly one MIDI message: half of one would run into whatever leaves next. */
+const wholeMessage = Joi.array()
+  .min(1)
+  .max(256)
+  .items(Joi.number().integer().min(0).max(255))
+  .custom((bytes: number[], helpers) => (decode(Uint8Array.from(bytes)) ? bytes : helpers.message({ custom: `{{#label}} must be one whole MIDI message, found ${`${hexOf(Uint8Array.from(bytes.slice(0, 8)))}${bytes.length > 8 ? ' …' : ''}`}` })));
+
 const scene = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -39,7 +48,7 @@ const scene = Joi.object({
   values: Joi.object().pattern(id, finite).required(),
   messages: Joi.array()
     .max(LIMITS.sceneMessages)
-    .items(Joi.object({ output: id.required(), bytes: Joi.array().min(1).max(256).items(Joi.number().integer().min(0).max(255)).required() }))
+    .items(Joi.object({ output: id.required(), bytes: wholeMessage.required() }))
     .required(),
   glideMs: milliseconds.required(),
   recalledBy: Joi.object({ signal: id.required(), at: finite }),

@@ -58,3 +58,26 @@ describe('checking an edited rig', () => {
     expect(checked.ok ? null : checked.problems[0]!.field).toBe(field);
   });
 });
+
+it.each([
+  ['bell', { off: 0.3 }, 'mappings[0].gate.off: expected at most 0, where this gate goes on unless "on" says otherwise, found 0.3'],
+  ['fog', { off: 0.6 }, 'mappings[0].gate.off: expected at most 0.5, where this gate goes on unless "on" says otherwise, found 0.6'],
+  ['fog', { off: 0.5 }, null],
+])('a gate of %s that is %j', (signal, gate, sentence) => {
+  const checked = checkRig(testRig([{ signal, gate }]));
+  expect(checked.ok ? null : checked.problems[0]!.message).toBe(sentence);
+});
+
+it.each([
+  [[0x90, 0x3d], '90 3D'],
+  [[0xf0, 0x7e, 1], 'F0 7E 01'],
+  [[0x3d, 0x40], '3D 40'],
+  [[0x90, 0x3d, 0x80], '90 3D 80'],
+  [[0xb0, 1, 2, 0xb0, 1, 3], 'B0 01 02 B0 01 03'],
+  [[0xf5], 'F5'],
+])('a scene refuses what is not one whole message: %j', (bytes, found) => {
+  const rig = testRig([]);
+  rig.scenes = [{ id: 's', name: 'S', mappings: {}, pages: {}, values: {}, glideMs: 0, messages: [{ output: 'weather', bytes }] }];
+  const checked = checkRig(rig);
+  expect(checked.ok ? null : checked.problems[0]).toMatchObject({ field: 'scenes[0].messages[0].bytes', message: `scenes[0].messages[0].bytes must be one whole MIDI message, found ${found}` });
+});

@@ -2,6 +2,7 @@ import type { Sequelize, Transaction } from 'sequelize';
 import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { HistoryStep } from '../../core/rig/history';
+import { mendStored } from '../../core/rig/mendStored';
 import { RevisionRow, RigRow, SettingRow, SignalValueRow } from './models';
 
 export interface StoredRig {
@@ -42,7 +43,7 @@ export class RigRepository {
 
   async find(id: string): Promise<StoredRig | null> {
     const row = await RigRow.findByPk(id);
-    return row && { id, document: JSON.parse(row.document) as RigDocument, revision: row.revision, savedAtMs: row.savedAtMs };
+    return row && { id, document: mendStored(JSON.parse(row.document) as RigDocument), revision: row.revision, savedAtMs: row.savedAtMs };
   }
 
   async create({ id, document, revision, savedAtMs }: StoredRig): Promise<void> {

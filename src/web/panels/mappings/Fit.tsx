@@ -20,15 +20,17 @@ export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
   const [on, setOn] = useState(false);
   const [proposal, setProposal] = useState<FitProposal | null | 'nothing'>(null);
   const { count, take } = useCapture([signal.id], on);
+  const { deglitch, rangeIn } = mapping.shaping;
+  const width = rangeIn ? rangeIn.hi - rangeIn.lo : signal.range[1] - signal.range[0];
   useEffect(() => {
     if (!on) return;
     const timer = setTimeout(() => {
       const captured = take().get(signal.id);
-      setProposal((captured && fit(captured.timesMs, nominal(signal, captured), signal.rest)) ?? 'nothing');
+      setProposal((captured && fit(captured.timesMs, nominal(signal, captured), { rest: signal.rest, deglitch, width })) ?? 'nothing');
       setOn(false);
     }, LASTS_MS);
     return () => clearTimeout(timer);
-  }, [on, signal, take]);
+  }, [on, signal, take, deglitch, width]);
 
   if (on) {
     return (
@@ -73,18 +75,18 @@ function nominal({ calibration, range: [lo, hi], rest, period }: RigSignal, { va
   return values.map((value) => calibrated(planned, (held = withoutNoise(planned, value, held))));
 }
 
-function fitted(shaping: Shaping, { rangeIn, deadZone, smoothing }: FitProposal): Shaping {
+function fitted(shaping: Shaping, { rangeIn, median, deadZone, smoothing }: FitProposal): Shaping {
   const kept = { ...shaping };
   delete kept.deadZone;
   delete kept.smoothing;
-  return { ...kept, rangeIn: { ...shaping.rangeIn, ...rangeIn }, ...(deadZone ? { deadZone } : {}), ...(smoothing ? { smoothing } : {}) };
+  return { ...kept, rangeIn: { ...shaping.rangeIn, ...rangeIn }, ...(median ? { deglitch: { ...shaping.deglitch, median } } : {}), ...(deadZone ? { deadZone } : {}), ...(smoothing ? { smoothing } : {}) };
 }
 
 const figure = (x: number) => String(Number(x.toPrecision(3)));
 
-function inWords({ gesture, rangeIn, deadZone, smoothing }: FitProposal, unit: string): string {
-  const { lowest, highest, noise, speedPerS, rateHz } = gesture;
-  const measured = `From ${figure(lowest)} to ${figure(highest)}${unit}, noise ${figure(noise)}, up to ${figure(speedPerS)}${unit} a second, ${figure(rateHz)} numbers a second.`;
-  const proposed = [`range ${figure(rangeIn.lo)} to ${figure(rangeIn.hi)}`, deadZone && `dead zone ${deadZone.kind === 'centre' ? figure(deadZone.inner) : figure(deadZone.low)}`, smoothing?.kind === 'oneEuro' && `smoothing from ${figure(smoothing.minCutoffHz)} Hz`];
+function inWords({ gesture, rangeIn, median, deadZone, smoothing }: FitProposal, unit: string): string {
+  const { lowest, highest, noise, speedPerS, rateHz, spikes } = gesture;
+  const measured = `From ${figure(lowest)} to ${figure(highest)}${unit}, noise ${figure(noise)}, up to ${figure(speedPerS)}${unit} a second, ${figure(rateHz)} numbers a second${spikes > 0 ? `, ${spikes} spikes` : ''}.`;
+  const proposed = [`range ${figure(rangeIn.lo)} to ${figure(rangeIn.hi)}`, median && `median of ${median}`, deadZone && `dead zone ${deadZone.kind === 'centre' ? figure(deadZone.inner) : figure(deadZone.low)}`, smoothing?.kind === 'oneEuro' && `smoothing from ${figure(smoothing.minCutoffHz)} Hz`];
   return `${measured} Proposed: ${proposed.filter((part) => typeof part === 'string').join(', ')}${deadZone ? '' : '; it is quiet enough as it is'}.`;
 }

@@ -24,13 +24,14 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
   const shaping = dragged?.shaping ?? mapping.shaping;
   const [lo, hi] = signal.range;
   const width = hi - lo;
+  const paired = 'pair' in signal && signal.pair !== undefined;
   const under = (event: PointerEvent) => {
     const { left, width: pixels } = box.current!.getBoundingClientRect();
     return lo + ((event.clientX - left - PICTURE_EDGE_PX) / (pixels - 2 * PICTURE_EDGE_PX)) * width;
   };
   const drag = (event: PointerEvent) => {
     if (!dragged) return;
-    const next = moveHandle(dragged.shaping, signal.range, dragged.key, under(event));
+    const next = moveHandle(dragged.shaping, signal.range, dragged.key, under(event), paired);
     setDragged({ ...dragged, shaping: next });
     if (event.timeStamp - saidMs.current < HEARD_MS) return;
     saidMs.current = event.timeStamp;
@@ -44,12 +45,12 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (way === undefined) return;
     event.preventDefault();
-    onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1)));
+    onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1), paired));
   };
   return (
     <div ref={box} className="shaping-handles" onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
       <ShapingPicture mapping={{ ...mapping, shaping }} signal={signal} />
-      {handlesOf(shaping, signal.range).map(({ key, label, value }) => {
+      {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
         return (
           <button
