@@ -10,7 +10,9 @@ import { readEnvironment } from '../protocol/environment';
 import { defaultInputSettings } from '../protocol/inputSettings';
 import { LIMITS } from '../protocol/limits';
 import { isOwnHost, isOwnOrigin, namesAt } from '../protocol/origin';
-import type { FromChild, Sounding, ToChild } from '../protocol/supervision';
+import { openSoundingFile } from './outputs/soundingFile';
+import { SoundingBook } from './outputs/soundingBook';
+import type { FromChild, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
 import { giveCompilerRoom } from './compilerRoom';
 import { Inputs } from './inputs';
@@ -31,9 +33,11 @@ const environment = readEnvironment(process.env);
 const linkToken = process.env.PUMICE_LINK_TOKEN;
 const tell = (message: FromChild) => process.connected && process.send?.(message);
 
+const soundingFile = openSoundingFile(environment.dataFolder);
+if (soundingFile.problem) log.warn(soundingFile.problem);
 const clock: Clock = new Clock(TICK_MS, () => player.tick());
 const player = new Player(
-  { noteOn: (note) => tell({ kind: 'noteOn', note }), noteOff: (note) => tell({ kind: 'noteOff', note }) },
+  new SoundingBook(soundingFile.store),
   (pending) => (clock.running = pending),
   showIntroduction,
   onRecall,
@@ -48,7 +52,6 @@ const inputs: Inputs = new Inputs(player, log, {
   introduction: showIntroduction,
   heldBack: () => [...sessions].flatMap(({ heldBack }) => heldBack),
 });
-let notesToEnd: Sounding[] = [];
 
 const options = { noServer: true, perMessageDeflate: false } as const;
 const pages = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
@@ -113,9 +116,6 @@ function refuse(socket: Duplex, status: number): void {
 }
 
 function onLoad(): void {
-  player.endNotes(notesToEnd);
-  for (const note of notesToEnd) tell({ kind: 'noteOff', note });
-  notesToEnd = [];
   inputs.rigChanged();
   for (const session of sessions) session.rigChanged();
 }
@@ -167,13 +167,13 @@ async function stop(): Promise<void> {
   for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
   await clock.stop();
   doors.close();
+  soundingFile.close();
   log.info('stopped');
   process.exit(0);
 }
 
 process.on('message', (message: ToChild) => {
   if (message.kind === 'stop') void stop();
-  else notesToEnd = notesToEnd.concat(message.notes);
 });
 // The supervisor died: nobody would restart or stop us any more.
 process.on('disconnect', () => void stop());

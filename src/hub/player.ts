@@ -1,4 +1,5 @@
 import { Engine } from '../core/engine/engine';
+import { RELEASE_VELOCITY } from '../core/engine/noteBook';
 import { KEEP, NO_MAPPING, type MessageSink } from '../core/engine/sink';
 import { LoopGuard } from '../core/midi/loopGuard';
 import { splitMessages } from '../core/midi/decode';
@@ -6,12 +7,12 @@ import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigOutput } from '../core/rig/document';
 import type { Fact, Heard } from '../protocol/frames';
 import type { IntroduceHow, MappingStates, Names } from '../protocol/live';
-import type { Sounding } from '../protocol/supervision';
 import { DelayMeter } from './delayMeter';
 import { Introduction } from './introduction';
 import { Numbering } from './numbering';
 import { openOutput } from './outputs/open';
 import type { OutputSink } from './outputs/sink';
+import type { SoundingBook } from './outputs/soundingBook';
 import { encodeOsc, fillArguments } from './osc/codec';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
@@ -20,12 +21,6 @@ import type { LiveState, Watcher } from './watcher';
 const NOBODY_SENT = -1;
 /** So few bytes are never two messages: every channel message takes at least two. */
 const SHORTEST_TWO = 3;
-
-/** Told when a note begins or ends, so that it can be ended even where this process dies. */
-export interface SoundingListener {
-  noteOn(note: Sounding): void;
-  noteOff(note: Sounding): void;
-}
 
 /**
  * The rig that plays: the engine, the outputs it writes to, and the watchers that are shown what happens. Signals,
@@ -65,7 +60,8 @@ export class Player implements LiveState, MessageSink {
   private heldBack: ReadonlySet<number> = new Set();
 
   constructor(
-    private readonly sounding: SoundingListener,
+    /** What sounds, by output; an earlier hub may have left something in it. */
+    private readonly sounding: SoundingBook,
     private readonly onPending: (pending: boolean) => void,
     /** Told when an introduction ends by itself. */
     private readonly onIntroduced: () => void = () => undefined,
@@ -154,9 +150,12 @@ export class Player implements LiveState, MessageSink {
     for (const sink of this.sinks.values()) sink.close();
   }
 
-  /** Ends notes that an earlier hub left sounding. */
-  endNotes(notes: readonly Sounding[]): void {
-    for (const { output, off } of notes) this.write(output, NO_MAPPING, Uint8Array.from(off), KEEP);
+  /** Ends what sounds on an output whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */
+  private endNotesOn(output: string): void {
+    for (const { channel, note } of this.sounding.on(output)) {
+      const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
+      if (this.sounding.admits(output, off)) this.write(output, NO_MAPPING, off, KEEP);
+    }
   }
 
   /** Recalls a scene; false where the rig has none of this id. */
@@ -216,18 +215,22 @@ export class Player implements LiveState, MessageSink {
   }
 
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void {
-    if (this.holdsBack(mapping) && (bytes[0]! & 0xf0) !== STATUS.noteOff) return;
-    const id = this.engine!.plan.outputIds[output]!;
-    this.write(id, mapping, bytes.slice(0, length), address);
-    this.watchNote(id, bytes);
+    const { plan } = this.engine!;
+    if (!plan.midiOutput[output] || (this.holdsBack(mapping) && (bytes[0]! & 0xf0) !== STATUS.noteOff)) return;
+    const id = plan.outputIds[output]!;
+    if (this.sounding.admits(id, bytes)) this.write(id, mapping, bytes.slice(0, length), address);
   }
 
-  /** Writes a message that goes through as it came, past the mappings. Nothing where there is no such output. */
-  pass(output: string, bytes: Uint8Array): void {
-    if (!this.sinks.has(output)) return;
+  /** A message of an input that goes through as it came, past the mappings. Nothing where there is no such output. */
+  pass(from: string, output: string, bytes: Uint8Array): void {
     this.sampleTimeMs = 0;
-    this.write(output, NO_MAPPING, bytes, KEEP);
-    this.watchNote(output, bytes);
+    this.engine?.take({ kind: 'pass', input: from, output, bytes, timeMs: hubTimeMs() });
+  }
+
+  /** Ends the notes of an input that went through. */
+  endThru(from: string): void {
+    this.sampleTimeMs = 0;
+    this.engine?.take({ kind: 'endThru', input: from, timeMs: hubTimeMs() });
   }
 
   /** Follows a clock that comes in; null goes back to the tempo of the rig. */
@@ -270,32 +273,32 @@ export class Player implements LiveState, MessageSink {
     return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
   }
 
-  /** Whether a mapping is silent because another one is introduced; it is remembered for the end of that. */
+  /**
+   * Whether a message is silent because a mapping is introduced alone; a mapping is remembered for the end of that. Panic and
+   * clock go on.
+   */
   private holdsBack(mapping: number): boolean {
     const { introduction } = this;
     if (!introduction || mapping === NO_MAPPING || mapping === introduction.mapping) return false;
-    introduction.withheld.add(mapping);
+    if (mapping >= 0) introduction.withheld.add(mapping);
     return true;
-  }
-
-  private watchNote(output: string, bytes: Uint8Array): void {
-    const status = bytes[0]!;
-    const kind = status & 0xf0;
-    if (kind !== STATUS.noteOn && kind !== STATUS.noteOff) return;
-    const off: Sounding['off'] = [STATUS.noteOff | (status & 15), bytes[1]!, 64];
-    if (kind === STATUS.noteOn && bytes[2]! > 0) this.sounding.noteOn({ output, off });
-    else this.sounding.noteOff({ output, off });
   }
 
   private feed(index: number, timeMs: number, value: number, from: Watcher | null): void {
     const { engine } = this;
     const number = this.signalNumber[index]!;
     for (const watcher of this.capturers) watcher.rawNumber(number, timeMs, value);
-    if (this.heldBack.size > 0 && this.heldBack.has(number)) return;
+    if (this.heldBack.size > 0 && this.heldBack.has(number) && !this.letsGo(index, value)) return;
     this.sampleTimeMs = timeMs;
     if (this.monitors.length > 0) this.tell({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     engine!.take({ kind: 'sample', signal: index, timeMs, value });
     this.showMoved(number, from);
+  }
+
+  /** Whether a value lets go of a gate that is held: that is never held back, or what it holds would stay for ever. */
+  private letsGo(index: number, value: number): boolean {
+    const { plan, values } = this.engine!;
+    return plan.rig.signals[index]!.kind === 'gate' && !(value > 0) && values[index]! > 0;
   }
 
   /** Tells the watchers what moved; the page that sent a value is not told its own. */
@@ -330,7 +333,7 @@ export class Player implements LiveState, MessageSink {
       this.messagesOut++;
       return;
     }
-    const number = mapping === NO_MAPPING ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
+    const number = mapping < 0 ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
     for (const message of splitMessages(bytes)) {
       this.messagesOut++;
       this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes: message });
@@ -341,23 +344,28 @@ export class Player implements LiveState, MessageSink {
     for (const watcher of this.monitors) watcher.fact(fact);
   }
 
-  /** Opens what is new; an output that is another now, under the same id, is opened again. */
+  /** Opens what is new; an output that is another now, under the same id, is opened again, and what sounds there ends before. */
   private openOutputs(rig: RigDocument): void {
     for (const output of rig.outputs) {
       const before = this.rig?.outputs.find(({ id }) => id === output.id);
       if (this.sinks.has(output.id) && before && sameWay(before, output)) continue;
+      if (this.sinks.has(output.id)) this.endNotesOn(output.id);
       this.sinks.get(output.id)?.close();
       const number = this.outputs.take(output.id);
       const onHeard = (heard: Heard) => {
         for (const watcher of this.watchers) watcher.receiverHeard(number, heard);
       };
+      const isNew = !this.sinks.has(output.id);
       this.sinks.set(output.id, openOutput(output, onHeard));
+      // What sounds on an output that was not open was left by an earlier hub.
+      if (isNew) this.endNotesOn(output.id);
     }
   }
 
   private closeUnusedOutputs(rig: RigDocument): void {
     for (const [id, sink] of this.sinks) {
       if (rig.outputs.some((output) => output.id === id)) continue;
+      this.endNotesOn(id);
       sink.close();
       this.sinks.delete(id);
     }

@@ -7,12 +7,6 @@ const LONGEST_RESTART_MS = 5000;
 /** How long a child may take to end its notes and stop. */
 const STOP_MS = 3000;
 
-export interface ChildEvents {
-  message(message: FromChild): void;
-  /** Before each start after the first: what the new process must be told. */
-  restarted(send: (message: ToChild) => void): void;
-}
-
 /** One process that is kept running: started again when it dies, sooner or later depending on how often it does. */
 export class Child {
   private process: ChildProcess | null = null;
@@ -24,7 +18,7 @@ export class Child {
     private readonly script: string,
     private readonly env: NodeJS.ProcessEnv,
     private readonly log: Logger,
-    private readonly events: ChildEvents,
+    private readonly onMessage: (message: FromChild) => void,
   ) {}
 
   start(): void {
@@ -33,7 +27,7 @@ export class Child {
     child.on('message', (message) => {
       // One that came up was well: when it dies it is started again at once. One that never comes up is given more time.
       if ((message as FromChild).kind === 'ready') this.restartMs = FIRST_RESTART_MS;
-      this.events.message(message as FromChild);
+      this.onMessage(message as FromChild);
     });
     child.on('exit', (code, signal) => this.died(code, signal));
   }
@@ -60,9 +54,7 @@ export class Child {
     this.restartMs = Math.min(restartMs * 2, LONGEST_RESTART_MS);
     this.log.error({ code, signal, restartMs }, `the ${this.name} process died; starting it again`);
     setTimeout(() => {
-      if (this.stopping) return;
-      this.start();
-      this.events.restarted((message) => this.send(message));
+      if (!this.stopping) this.start();
     }, restartMs);
   }
 }

@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { ensureAuthority } from '../net/certificate';
 import { readEnvironment, type Environment } from '../protocol/environment';
-import type { FromChild, Sounding } from '../protocol/supervision';
+import type { FromChild } from '../protocol/supervision';
 import { Child } from './child';
 
 const log = pino({ name: 'supervisor', level: process.env.PUMICE_LOG ?? 'info' });
@@ -45,8 +45,6 @@ const childEnv: NodeJS.ProcessEnv = {
   PUMICE_LINK_TOKEN: randomBytes(24).toString('hex'),
 };
 
-/** What sounds now, so that a new hub can end what a dead one left. */
-const sounding = new Map<string, Sounding>();
 const ready = new Set<string>();
 
 function hear(from: Child, message: FromChild): void {
@@ -58,28 +56,15 @@ function hear(from: Child, message: FromChild): void {
       // Only at the first start: later the port may just not be free again yet, and the next try finds it so.
       if (!ready.has(from.name)) void stopAll().then(() => fail(message.sentence));
       return;
-    case 'noteOn':
-      sounding.set(noteKey(message.note), message.note);
-      return;
-    case 'noteOff':
-      sounding.delete(noteKey(message.note));
-      return;
     default:
       return message satisfies never;
   }
 }
 
-const noteKey = ({ output, off }: Sounding) => `${output} ${off[0]} ${off[1]}`;
 const script = (name: string) => fileURLToPath(new URL(`./${name}.js`, import.meta.url));
 
-const hub: Child = new Child('hub', script('hub'), childEnv, log, {
-  message: (message) => hear(hub, message),
-  restarted: (send) => send({ kind: 'endNotes', notes: [...sounding.values()] }),
-});
-const web: Child = new Child('web', script('web'), childEnv, log, {
-  message: (message) => hear(web, message),
-  restarted: () => undefined,
-});
+const hub: Child = new Child('hub', script('hub'), childEnv, log, (message) => hear(hub, message));
+const web: Child = new Child('web', script('web'), childEnv, log, (message) => hear(web, message));
 
 let announced = false;
 function announce(): void {

@@ -111,7 +111,7 @@ describe('LoopGuard', () => {
     return { rounds, timeMs };
   };
   /** What is let in is passed on, and arrives again only because it is played again. */
-  const passedOn = (guard: LoopGuard, timesMs: number[], bytes = message) =>
+  const passedOn = (guard: LoopGuard, timesMs: number[], bytes: Uint8Array) =>
     timesMs.reduce((sum, timeMs) => {
       const times = guard.received('Clock', bytes, timeMs);
       for (let i = 0; i < times; i++) guard.sent('Weather', bytes, timeMs);

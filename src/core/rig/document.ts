@@ -49,6 +49,10 @@ export interface MidiThru {
   output: string;
   channels: number[];
   kinds: MidiThruKind[];
+  /** Semitones that notes are moved by. */
+  transpose?: number;
+  /** The channel that all leaves on; absent: each on its own. */
+  channel?: number;
 }
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;

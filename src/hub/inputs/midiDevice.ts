@@ -4,7 +4,8 @@ import { encode } from '../../core/midi/encode';
 import type { MidiMessage } from '../../core/midi/message';
 import { MidiSources } from '../../core/midi/sources';
 import { StreamParser } from '../../core/midi/streamParser';
-import type { MidiThru, MidiThruKind, RigInput } from '../../core/rig/document';
+import { Thru } from '../../core/midi/thru';
+import type { MidiThru, RigInput } from '../../core/rig/document';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Device, DeviceWhereabouts, Intake } from './intake';
@@ -23,8 +24,9 @@ export class MidiDevice {
   /** Whether the tempo is this device's now. */
   private leads = false;
   private timer: NodeJS.Timeout | null = null;
-  /** Notes that went through and have not ended, as `channel note`, and where they went. */
-  private readonly through = new Map<string, string>();
+  private readonly through = new Thru();
+  /** Tells its notes from those of others. */
+  private readonly name: string;
 
   constructor(
     report: Omit<DeviceReport, 'kind'>,
@@ -33,6 +35,7 @@ export class MidiDevice {
     private readonly intake: Intake,
   ) {
     this.device = intake.connect({ kind: 'midi', ...report }, whereabouts);
+    this.name = `${whereabouts.connection} ${report.report}`;
     this.sources = new MidiSources((source, timeMs, value) => {
       if (source.key === 'tempo') this.follow(value);
       this.intake.value(this.intake.source(this.device, source), timeMs, value);
@@ -54,8 +57,7 @@ export class MidiDevice {
 
   /** After the rig changed: what went through to where nothing goes through any more is ended. */
   rigChanged(): void {
-    const output = this.thru?.output;
-    for (const [, to] of this.through) if (to !== output) return this.endThrough();
+    if (this.through.leadsElsewhere(this.thru)) this.endThrough();
   }
 
   private get input(): MidiInput | undefined {
@@ -86,60 +88,18 @@ export class MidiDevice {
       this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
       this.intake.heard(device, timeMs);
       this.sources.message(message, timeMs);
-      this.passOn(message, bytes);
+      this.passOn(message);
     }
   }
 
-  private passOn(message: MidiMessage, bytes: Uint8Array): void {
-    const isNote = message.kind === 'noteOn' || message.kind === 'noteOff';
-    const key = isNote ? `${message.channel} ${message.note}` : '';
-    const began = message.kind === 'noteOn' && message.velocity > 0;
-    const { thru } = this;
-    // The end of a note goes where its beginning went, whatever the thru says by now.
-    const wentTo = isNote && !began ? this.through.get(key) : undefined;
-    const output = wentTo ?? (thru && passes(thru, message) ? thru.output : undefined);
-    if (output === undefined || (isNote && !began && wentTo === undefined)) return;
-    if (began) this.through.set(key, output);
-    else if (isNote) this.through.delete(key);
-    this.player.pass(output, bytes);
+  private passOn(message: MidiMessage): void {
+    const passed = this.through.pass(message, this.thru);
+    if (passed) this.player.pass(this.name, passed.output, passed.bytes);
   }
 
+  /** Ends the notes that went through, and puts back what was held besides. */
   private endThrough(): void {
-    for (const [key, output] of this.through) {
-      const [channel, note] = key.split(' ').map(Number) as [number, number];
-      this.player.pass(output, encode({ kind: 'noteOff', channel, note, velocity: 64 }));
-    }
-    this.through.clear();
-  }
-}
-
-function passes({ channels, kinds }: MidiThru, message: MidiMessage): boolean {
-  if ('channel' in message && !channels.includes(message.channel)) return false;
-  const kind = thruKind(message);
-  return kind !== null && kinds.includes(kind);
-}
-
-function thruKind({ kind }: MidiMessage): MidiThruKind | null {
-  switch (kind) {
-    case 'noteOn':
-    case 'noteOff':
-      return 'notes';
-    case 'controlChange':
-      return 'controllers';
-    case 'programChange':
-      return 'programs';
-    case 'channelPressure':
-    case 'polyPressure':
-      return 'pressure';
-    case 'pitchBend':
-      return 'bend';
-    case 'clock':
-    case 'start':
-    case 'continue':
-    case 'stop':
-    case 'songPosition':
-      return 'clock';
-    default:
-      return null;
+    this.player.endThru(this.name);
+    for (const { output, bytes } of this.through.letGo()) this.player.pass(this.name, output, bytes);
   }
 }

@@ -21,6 +21,8 @@ const thru = Joi.object<MidiThru>({
   output: id.required(),
   channels: Joi.array().items(channel).unique().max(16).required(),
   kinds: Joi.array().items(Joi.valid(...MIDI_THRU_KINDS)).unique().required(),
+  transpose: Joi.number().integer().min(-127).max(127),
+  channel,
 });
 
 export const input = tagged<RigInput>('kind', {

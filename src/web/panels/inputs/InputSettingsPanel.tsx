@@ -136,10 +136,28 @@ function Thru({ thru, onChange }: { thru: MidiThru | undefined; onChange: (thru:
           <Field label="What">
             <Select aria-label="Thru kinds" mode="multiple" disabled={stage} value={thru.kinds} options={MIDI_THRU_KINDS.map((value) => ({ value, label: value }))} onChange={(kinds) => onChange({ ...thru, kinds })} />
           </Field>
+          <Field label="Transposed by">
+            <NumberBox label="Thru transposed by, in semitones" value={thru.transpose ?? 0} min={-127} max={127} step={1} disabled={stage} onChange={(transpose) => onChange(without({ ...thru, transpose }, transpose === 0 ? 'transpose' : null))} />
+          </Field>
+          <Field label="On channel">
+            <Select
+              aria-label="Thru on channel"
+              disabled={stage}
+              value={thru.channel ?? 0}
+              options={[{ value: 0, label: 'its own' }, ...CHANNELS.map((value) => ({ value, label: String(value) }))]}
+              onChange={(channel) => onChange(without({ ...thru, channel }, channel === 0 ? 'channel' : null))}
+            />
+          </Field>
         </>
       )}
     </>
   );
+}
+
+function without(thru: MidiThru, field: 'transpose' | 'channel' | null): MidiThru {
+  const kept = { ...thru };
+  if (field) delete kept[field];
+  return kept;
 }
 
 function identityOf(input: RigInput): DeviceIdentity | undefined {

@@ -1,5 +1,6 @@
 import { App, InputNumber } from 'antd';
-import { useRef } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
+import { readNumber } from './readNumber';
 
 interface NumberBoxProps {
   label: string;
@@ -15,34 +16,49 @@ interface NumberBoxProps {
 }
 
 /**
- * A number in a field. What is typed or pasted out of its limits, or is no number, is not used: leaving the field says so
- * in a sentence and shows what holds.
+ * A number in a field. It counts once it is finished: by Enter, by leaving the field, by an arrow; never half-typed. What is
+ * typed or pasted out of its limits, or is no number, is said in a sentence; Escape gives up what was typed.
  */
 export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, disabled = false, onChange }: NumberBoxProps) {
   const { message } = App.useApp();
   const typed = useRef<string | null>(null);
-  const settle = () => {
-    const text = typed.current?.trim() ?? null;
+  const [fresh, setFresh] = useState(0);
+  const precision = whole ? 0 : decimals;
+  const finish = () => {
+    const text = typed.current;
     typed.current = null;
-    if (text === null || text === '') return;
-    const number = Number(text.replace(',', '.'));
-    if (Number.isNaN(number)) void message.warning(`${label} takes a number, and “${text.slice(0, 30)}” is none: it stays as it was.`);
-    else if (number < min || number > max) void message.warning(`${label} goes from ${min} to ${max}: ${text.slice(0, 30)} became ${number < min ? min : max}.`);
+    if (text === null) return;
+    const { number, sentence } = readNumber(text, { label, min, max, precision });
+    if (sentence) void message.warning(sentence);
+    if (number !== null && number !== value) onChange(number);
+  };
+  const press = (event: KeyboardEvent) => {
+    if (event.key !== 'Escape' || typed.current === null) return;
+    // Gives up the number alone; a second Escape is for whatever stands around it.
+    event.stopPropagation();
+    typed.current = null;
+    setFresh(fresh + 1);
   };
   return (
     <InputNumber
+      key={fresh}
+      autoFocus={fresh > 0}
       aria-label={label}
       min={min}
       max={max}
       step={step}
-      {...(whole ? { precision: 0 } : decimals === undefined ? {} : { precision: decimals })}
+      {...(precision === undefined ? {} : { precision })}
       disabled={disabled}
       value={value}
+      parser={(text) => (readNumber(text ?? '', { label, min: -Infinity, max: Infinity }).number ?? '') as number}
       onInput={(text) => (typed.current = text)}
-      onStep={() => (typed.current = null)}
-      onBlur={settle}
-      onPressEnter={settle}
-      onChange={(next) => next !== null && next !== value && onChange(next)}
+      onStep={(next) => {
+        typed.current = null;
+        if (next !== value) onChange(next);
+      }}
+      onBlur={finish}
+      onPressEnter={finish}
+      onKeyDown={press}
     />
   );
 }

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { MIDI_THRU_KINDS, type MidiThru } from '../rig/document';
+import { decode } from './decode';
+import { hexOf } from './describe';
+import { Thru } from './thru';
+
+const everything: MidiThru = { output: 'weather', channels: [1, 2], kinds: [...MIDI_THRU_KINDS] };
+const through = (thru: Thru, settings: MidiThru | undefined, ...bytes: number[]) => {
+  const passed = thru.pass(decode(Uint8Array.from(bytes))!, settings);
+  return passed && `${passed.output} ${hexOf(passed.bytes)}`;
+};
+
+describe('a thru', () => {
+  it('passes what its channels and kinds let through', () => {
+    const thru = new Thru();
+    expect(through(thru, everything, 0x90, 60, 100)).toBe('weather 90 3C 64');
+    expect(through(thru, everything, 0x92, 60, 100)).toBeNull();
+    expect(through(thru, { ...everything, kinds: ['notes'] }, 0xb0, 7, 1)).toBeNull();
+    expect(through(thru, everything, 0xf8)).toBe('weather F8');
+    expect(through(thru, undefined, 0x90, 61, 100)).toBeNull();
+  });
+  it('transposes notes and their pressure and puts all on its own channel; a note beyond the keys is left out with its end', () => {
+    const thru = new Thru();
+    const moved = { ...everything, transpose: 12, channel: 9 };
+    expect(through(thru, moved, 0x90, 60, 100)).toBe('weather 98 48 64');
+    expect(through(thru, moved, 0xa0, 60, 20)).toBe('weather A8 48 14');
+    expect(through(thru, moved, 0xb1, 60, 20)).toBe('weather B8 3C 14');
+    expect(through(thru, moved, 0x80, 60, 30)).toBe('weather 88 48 1E');
+    expect(through(thru, moved, 0x90, 120, 100)).toBeNull();
+    expect(through(thru, moved, 0x80, 120, 0)).toBeNull();
+  });
+  it('ends a note as what it began as, whatever the thru says by now', () => {
+    const thru = new Thru();
+    through(thru, { ...everything, transpose: 5, channel: 3 }, 0x90, 60, 100);
+    expect(thru.leadsElsewhere({ ...everything, output: 'bell' })).toBe(true);
+    expect(through(thru, { ...everything, output: 'bell', transpose: -7 }, 0x90, 60, 0)).toBe('weather 92 41 00');
+    expect(through(thru, everything, 0x80, 60, 0)).toBeNull();
+  });
+  it('puts back pedals, bends and pressure that were left held, and nothing that came back by itself', () => {
+    const thru = new Thru();
+    for (const bytes of [[0xb0, 64, 127], [0xb1, 64, 127], [0xb1, 64, 0], [0xe0, 0, 96], [0xe1, 0, 96], [0xe1, 0, 64], [0xd0, 80], [0xb0, 7, 90]]) through(thru, { ...everything, channel: 4 }, ...bytes);
+    // Both channels of the input become channel 4: the last of each counts.
+    expect(thru.letGo().map(({ bytes }) => hexOf(bytes))).toEqual(['D3 00']);
+    for (const bytes of [[0xb0, 64, 127], [0xb0, 66, 1], [0xe1, 0, 96]]) through(thru, everything, ...bytes);
+    expect(thru.letGo().map(({ bytes }) => hexOf(bytes))).toEqual(['B0 40 00', 'B0 42 00', 'E1 00 40']);
+    expect(thru.letGo()).toEqual([]);
+  });
+});

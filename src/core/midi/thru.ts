@@ -1,0 +1,111 @@
+import type { MidiThru, MidiThruKind } from '../rig/document';
+import { encode } from './encode';
+import { BEND_CENTRE, type MidiMessage } from './message';
+
+/** Where a message of an input goes straight on to, and as what. */
+export interface Passed {
+  output: string;
+  bytes: Uint8Array;
+}
+
+/** Pedals hold notes by themselves (64-69, MIDI 1.0); 65 and 68 change no more than how the next note sounds. */
+const HOLDING_PEDALS: ReadonlySet<number> = new Set([64, 66, 67, 69]);
+
+/**
+ * The thru of one input: what goes on, on which channel, transposed by how much. It remembers what it began, so that the end
+ * of a note goes where its beginning went whatever the thru says by now, and so that pedals, bends and pressure that the input
+ * held can be put back when it goes.
+ */
+export class Thru {
+  /** By key of the input: the note as it left. */
+  private readonly notes = new Map<string, { output: string; channel: number; note: number }>();
+  /** By what was moved away from rest: the message that puts it back. */
+  private readonly away = new Map<string, { output: string; back: MidiMessage }>();
+
+  /** What leaves for a message that arrived, null where nothing does. */
+  pass(message: MidiMessage, thru: MidiThru | undefined): Passed | null {
+    if (message.kind === 'noteOff' || (message.kind === 'noteOn' && message.velocity === 0)) return this.endNote(message);
+    if (!thru || !passes(thru, message)) return null;
+    const moved = movedBy(message, thru);
+    if (!moved) return null;
+    if (message.kind === 'noteOn' && moved.kind === 'noteOn') this.notes.set(`${message.channel} ${message.note}`, { output: thru.output, channel: moved.channel, note: moved.note });
+    else this.remember(thru.output, moved);
+    return { output: thru.output, bytes: encode(moved) };
+  }
+
+  /** Whether anything that it began goes elsewhere than the thru says now. */
+  leadsElsewhere(thru: MidiThru | undefined): boolean {
+    return [...this.notes.values(), ...this.away.values()].some(({ output }) => output !== thru?.output);
+  }
+
+  /** The messages that put back what was held besides notes; afterwards nothing is held. */
+  letGo(): Passed[] {
+    const back = [...this.away.values()].map(({ output, back: message }) => ({ output, bytes: encode(message) }));
+    this.away.clear();
+    this.notes.clear();
+    return back;
+  }
+
+  private endNote(message: Extract<MidiMessage, { kind: 'noteOn' | 'noteOff' }>): Passed | null {
+    const key = `${message.channel} ${message.note}`;
+    const went = this.notes.get(key);
+    if (!went) return null;
+    this.notes.delete(key);
+    return { output: went.output, bytes: encode({ ...message, channel: went.channel, note: went.note }) };
+  }
+
+  private remember(output: string, message: MidiMessage): void {
+    const back = atRest(message);
+    if (!back) return;
+    const key = back.kind === 'controlChange' ? `${output} ${back.channel} ${back.controller}` : `${output} ${back.channel} ${back.kind}`;
+    if (encode(back).join() === encode(message).join()) this.away.delete(key);
+    else this.away.set(key, { output, back });
+  }
+}
+
+/** The message that puts back what this one moves, for what would go on sounding otherwise. */
+function atRest(message: MidiMessage & { channel?: number }): (MidiMessage & { channel: number }) | null {
+  if (message.kind === 'controlChange' && HOLDING_PEDALS.has(message.controller)) return { ...message, value: 0 };
+  if (message.kind === 'pitchBend') return { ...message, bend: BEND_CENTRE };
+  return message.kind === 'channelPressure' ? { ...message, pressure: 0 } : null;
+}
+
+/** The message on the thru's own channel and transposed; null for a note that leaves the keys. */
+function movedBy(message: MidiMessage, { channel, transpose = 0 }: MidiThru): MidiMessage | null {
+  if (!('channel' in message)) return message;
+  const moved = channel === undefined ? message : { ...message, channel };
+  if (moved.kind !== 'noteOn' && moved.kind !== 'polyPressure') return moved;
+  const note = moved.note + transpose;
+  return note >= 0 && note <= 127 ? { ...moved, note } : null;
+}
+
+function passes({ channels, kinds }: MidiThru, message: MidiMessage): boolean {
+  if ('channel' in message && !channels.includes(message.channel)) return false;
+  const kind = thruKind(message);
+  return kind !== null && kinds.includes(kind);
+}
+
+function thruKind({ kind }: MidiMessage): MidiThruKind | null {
+  switch (kind) {
+    case 'noteOn':
+    case 'noteOff':
+      return 'notes';
+    case 'controlChange':
+      return 'controllers';
+    case 'programChange':
+      return 'programs';
+    case 'channelPressure':
+    case 'polyPressure':
+      return 'pressure';
+    case 'pitchBend':
+      return 'bend';
+    case 'clock':
+    case 'start':
+    case 'continue':
+    case 'stop':
+    case 'songPosition':
+      return 'clock';
+    default:
+      return null;
+  }
+}

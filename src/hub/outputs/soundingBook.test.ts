@@ -1,0 +1,64 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, it } from 'vitest';
+import { memoryStore, SoundingBook } from './soundingBook';
+import { openSoundingFile } from './soundingFile';
+
+const on = (note: number, channel = 0) => Uint8Array.of(0x90 | channel, note, 100);
+const off = (note: number, channel = 0) => Uint8Array.of(0x80 | channel, note, 64);
+
+it('lets a note off pass only where its note sounds, once, on its own output and channel', () => {
+  const book = new SoundingBook(memoryStore());
+  expect(book.admits('weather', off(60))).toBe(false);
+  expect(book.admits('weather', on(60))).toBe(true);
+  expect([book.admits('bell', off(60)), book.admits('weather', off(60, 1)), book.admits('weather', off(61))]).toEqual([false, false, false]);
+  expect(book.on('weather')).toEqual([{ channel: 0, note: 60 }]);
+  expect([book.admits('weather', off(60)), book.admits('weather', off(60))]).toEqual([true, false]);
+  expect(book.on('weather')).toEqual([]);
+});
+
+it('takes a note on with velocity 0 for the note off that it is (MIDI 1.0), and lets everything else pass', () => {
+  const book = new SoundingBook(memoryStore());
+  expect(book.admits('weather', Uint8Array.of(0x90, 60, 0))).toBe(false);
+  book.admits('weather', on(60));
+  expect(book.admits('weather', Uint8Array.of(0x90, 60, 0))).toBe(true);
+  for (const bytes of [[0xb0, 64, 0], [0xf8], [0xe0, 0, 64], [0xf0, 1, 0xf7]]) expect(book.admits('weather', Uint8Array.from(bytes))).toBe(true);
+});
+
+it('is found again in its file by whoever opens it next, as it was left', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
+  const first = openSoundingFile(folder);
+  expect(first.problem).toBeNull();
+  const book = new SoundingBook(first.store);
+  for (const note of [0, 60, 127]) book.admits('weather', on(note, 15));
+  book.admits('bell-and-rigging', on(43, 9));
+  book.admits('weather', off(60, 15));
+  // Not closed: the process died.
+  const size = readFileSync(join(folder, 'sounding')).length;
+  const next = new SoundingBook(openSoundingFile(folder).store);
+  expect(next.on('weather')).toEqual([{ channel: 15, note: 0 }, { channel: 15, note: 127 }]);
+  expect(next.on('bell-and-rigging')).toEqual([{ channel: 9, note: 43 }]);
+  for (let note = 0; note < 128; note++) next.admits('weather', on(note));
+  expect(readFileSync(join(folder, 'sounding')).length).toBe(size);
+});
+
+it('gives the place of a silent output away once there are too many', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
+  const book = new SoundingBook(openSoundingFile(folder).store);
+  for (let i = 0; i < 200; i++) {
+    book.admits(`output-${i}`, on(60));
+    if (i !== 3) book.admits(`output-${i}`, off(60));
+  }
+  expect(book.on('output-3')).toHaveLength(1);
+  expect(book.on('output-199')).toEqual([]);
+});
+
+it('takes a broken file for an empty one, and says where none can be written', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
+  writeFileSync(join(folder, 'sounding'), 'x');
+  expect(new SoundingBook(openSoundingFile(folder).store).on('weather')).toEqual([]);
+  const nowhere = openSoundingFile(join(folder, 'not', 'there'));
+  expect(nowhere.problem).toMatch(/^What sounds cannot be written down/);
+  expect(new SoundingBook(nowhere.store).admits('weather', on(60))).toBe(true);
+});

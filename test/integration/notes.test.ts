@@ -1,0 +1,151 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { RigDocument } from '../../src/core/rig/document';
+import { Monitor } from '../helpers/monitor';
+import { TestPage } from '../helpers/page';
+import { kill, Pumice, waitFor } from '../helpers/pumice';
+
+let pumice: Pumice;
+let page: TestPage;
+let monitor: Monitor;
+
+beforeAll(async () => {
+  pumice = await Pumice.fresh();
+  await pumice.run();
+  page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  monitor = await Monitor.open(pumice.url);
+});
+afterAll(async () => {
+  page.close();
+  monitor.close();
+  await pumice.stop();
+});
+
+const rig = async (id = 'night-ferry') => (await (await fetch(`${pumice.url}/api/rigs/${id}/document`)).json()) as RigDocument;
+const edit = async (change: object) => expect((await pumice.post('/api/rigs/night-ferry/edits', { edit: change })).status).toBe(200);
+const sends = (message: string, before: number) => waitFor(message, () => monitor.sent.slice(before).includes(message));
+
+/** A keyboard that goes through to an output, and its MIDI number. */
+async function keyboard(name: string, output: string): Promise<{ player: TestPage; midi: number; input: string }> {
+  const player = await TestPage.open(pumice.hubPort);
+  const { midi } = await player.bring(name, { kind: 'midi', report: name, name }, []);
+  await waitFor('the keyboard to be taken up', async () => {
+    player.midi(midi, 0xb0, 20, Math.floor(Math.random() * 128));
+    return (await rig()).inputs.find((input) => input.kind === 'midi' && input.device.report === name);
+  });
+  const input = (await rig()).inputs.find((one) => one.kind === 'midi' && one.device.report === name)!.id;
+  await edit({ kind: 'setInput', input, set: { thru: { output, channels: [1, 2], kinds: ['notes', 'controllers', 'bend'] } } });
+  return { player, midi, input };
+}
+
+describe('a note that begins', () => {
+  it('by a gate ends when the finger lifts, although the signal is held back meanwhile', async () => {
+    const before = monitor.sent.length;
+    page.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
+    page.tell({ kind: 'holdBack', signals: ['wheelhouse.horn'] });
+    page.watch({ captured: ['wheelhouse.horn'] });
+    await waitFor('it to be held back', () => {
+      page.move('wheelhouse.horn', 0.5);
+      return page.captured.some(({ value }) => value === 0.5);
+    });
+    page.move('wheelhouse.horn', 0);
+    await waitFor('its end', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 89')));
+    page.tell({ kind: 'holdBack', signals: [] });
+  });
+
+  it('by a scene ends with the next scene, and with Panic', async () => {
+    const scene = (id: string, ...messages: number[][]) => ({ list: 'scenes', id, to: { id, name: id, mappings: {}, pages: {}, values: {}, glideMs: 0, messages: messages.map((bytes) => ({ output: 'hull-song', bytes })) } });
+    await edit({ kind: 'change', changes: [scene('drone', [0x93, 61, 90]), scene('calm', [0xc3, 1])] });
+    const recall = (id: string) => pumice.post(`/api/scenes/${id}/recall`, {});
+    let before = monitor.sent.length;
+    await recall('drone');
+    await sends('hull-song 93 3D 5A', before);
+    await recall('calm');
+    await sends('hull-song 83 3D 40', before);
+    before = monitor.sent.length;
+    await recall('drone');
+    await sends('hull-song 93 3D 5A', before);
+    page.tell({ kind: 'panic' });
+    await sends('hull-song 83 3D 40', before);
+    // Its channel is one that no mapping uses, and is silenced all the same.
+    await sends('hull-song B3 7B 00', before);
+  });
+
+  it('through from a keyboard ends with Panic, with a change of the thru and with the output that goes', async () => {
+    const { player, midi, input } = await keyboard('bass keys', 'weather');
+    let before = monitor.sent.length;
+    await waitFor('the note', () => {
+      player.midi(midi, 0x91, 50, 100);
+      return monitor.sent.slice(before).includes('weather 91 32 64');
+    });
+    before = monitor.sent.length;
+    page.tell({ kind: 'panic' });
+    await sends('weather 81 32 40', before);
+    await sends('weather B1 7B 00', before);
+    before = monitor.sent.length;
+    player.midi(midi, 0x81, 50, 0, 0x91, 51, 100);
+    await sends('weather 91 33 64', before);
+    expect(monitor.sent.slice(before)).not.toContain('weather 81 32 00');
+    await edit({ kind: 'setInput', input, set: { thru: { output: 'hull-song', channels: [1, 2], kinds: ['notes'] } } });
+    await sends('weather 81 33 40', before);
+    before = monitor.sent.length;
+    player.midi(midi, 0x91, 52, 100);
+    await sends('hull-song 91 34 64', before);
+    const extra = { list: 'outputs', id: 'spare', to: { id: 'spare', name: 'Spare', kind: 'standIn', receiver: 'weather' } };
+    await edit({ kind: 'change', changes: [extra] });
+    await edit({ kind: 'setInput', input, set: { thru: { output: 'spare', channels: [1, 2], kinds: ['notes'] } } });
+    await sends('hull-song 81 34 40', before);
+    player.midi(midi, 0x91, 53, 100);
+    await sends('spare 91 35 64', before);
+    await edit({ kind: 'setInput', input, set: { thru: null } });
+    await edit({ kind: 'change', changes: [{ list: 'outputs', id: 'spare', to: null }] });
+    await sends('spare 81 35 40', before);
+    player.close();
+  });
+
+  it('through from a keyboard that vanishes ends, and its pedal and bend are put back', async () => {
+    const { player, midi } = await keyboard('left keys', 'weather');
+    const before = monitor.sent.length;
+    await waitFor('the note', () => {
+      player.midi(midi, 0x90, 40, 100, 0xb0, 64, 127, 0xe0, 0, 96);
+      return monitor.sent.slice(before).includes('weather E0 00 60');
+    });
+    player.socket.terminate();
+    for (const message of ['weather 80 28 40', 'weather B0 40 00', 'weather E0 00 40']) await sends(message, before);
+  });
+
+  it('through from a keyboard ends when another rig is opened', async () => {
+    const { player, midi } = await keyboard('right keys', 'weather');
+    const before = monitor.sent.length;
+    await waitFor('the note', () => {
+      player.midi(midi, 0x90, 45, 100);
+      return monitor.sent.slice(before).includes('weather 90 2D 64');
+    });
+    const { answer } = await pumice.post('/api/rigs', { ...(await rig()), name: 'Other', inputs: [], signals: [], derived: [], mappings: [], scenes: [], surfaces: [] });
+    const { id } = answer as unknown as { id: string };
+    expect((await pumice.post(`/api/rigs/${id}/open`, {})).status).toBe(200);
+    await sends('weather 80 2D 40', before);
+    expect((await pumice.post('/api/rigs/night-ferry/open', {})).status).toBe(200);
+    player.close();
+  });
+});
+
+it('what sounds when all three processes die together is ended by the next start', async () => {
+  const other = await Pumice.fresh();
+  await other.run();
+  const finger = await TestPage.open(other.hubPort, 'wheelhouse');
+  finger.watch({ outputs: ['bell-and-rigging'] });
+  finger.move('wheelhouse.horn', 1);
+  await waitFor('the horn', () => finger.heard.includes('bell-and-rigging note 10 43 112'));
+  const { web, hub, supervisor } = await other.health();
+  for (const pid of [supervisor.pid, web.pid, hub.pid]) kill(pid);
+  await waitFor('all three to be gone', async () => (await other.leftovers()).length === 0);
+  const again = await Pumice.fresh(other.folder);
+  const { readFileSync } = await import('node:fs');
+  const bits = () => readFileSync(`${other.folder}/sounding`).subarray(64 * 64).reduce((sum, byte) => sum + byte, 0);
+  expect(bits()).toBeGreaterThan(0);
+  await again.run();
+  await waitFor('the note to be ended', () => bits() === 0);
+  finger.close();
+  await again.stop();
+});
