@@ -61,7 +61,8 @@ const linkServer = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFram
 let leaves = new Map<string, DeviceLeave>();
 
 const doors = new Doors(environment.hubPort, environment.https ? readAuthority(environment.dataFolder) : null, environment.lanAddresses, {
-  request: (_request, response) => void response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n'),
+  // Pages ask here whether the hub is back before they open a socket.
+  request: ({ url }, response) => void (url === '/here' ? response.writeHead(204).end() : response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n')),
   upgrade: enter,
   shut: (address, reason) => log.warn({ address, reason }, 'the live line cannot be reached from there'),
 });

@@ -28,6 +28,25 @@ test('everything is killed and started again: the page comes back by itself with
   await expect(tablet.control('fog').locator('.number')).toHaveText('87');
 });
 
+test('ten pages find back by themselves after everything was away for 20 s, one of them a moment after it was loaded anew', async ({ pumice, context }) => {
+  const open = '.play[data-line="open"]';
+  const pages = await Promise.all(
+    Array.from({ length: 10 }, async () => {
+      const page = await context.newPage();
+      await page.goto(`${pumice.url}/play/wheelhouse`);
+      await page.locator(open).waitFor();
+      return page;
+    }),
+  );
+  await pumice.killAll();
+  await expect(pages[0]!.getByText('No connection to Pumice. Waiting for it to answer at localhost')).toBeVisible();
+  // The browser's own patience with failing sockets ends somewhere in here.
+  await pages[0]!.waitForTimeout(20_000);
+  await pumice.run();
+  await pages[9]!.reload();
+  for (const page of pages) await page.locator(open).waitFor();
+});
+
 test('the network is cut and comes back: the page says so and comes back', async ({ tablet, pumice }) => {
   await tablet.page.context().setOffline(true);
   // An open socket outlives Chromium's offline switch, so the hub's side is cut too.
@@ -41,7 +60,7 @@ test('the network is cut and comes back: the page says so and comes back', async
 test('the bench says that the line is down, and follows again afterwards', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
   process.kill((await pumice.health()).hub.pid, 'SIGSTOP');
-  await expect(page.getByText('No connection to Pumice. What you see may be old.')).toBeVisible();
+  await expect(page.getByText('What you see may be old.')).toBeVisible();
   process.kill((await pumice.health()).hub.pid, 'SIGCONT');
   await expect(page.getByText('No connection to Pumice.')).toBeHidden();
 });

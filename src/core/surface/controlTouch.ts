@@ -105,6 +105,12 @@ export function move(control: RigControl, { part, touches }: PartTouch, finger: 
   return said;
 }
 
+/** The gate that a finger holds on a part, with its strength. */
+export function heldGate(control: RigControl, part: number, finger: Finger): Record<string, number> {
+  const gate = gateOf(control, part);
+  return gate === null ? {} : { [gate]: strengthOf(control, part, finger) };
+}
+
 /** A finger lifts off a part. */
 export function end(control: RigControl, part: number): Record<string, number> {
   const gate = gateOf(control, part);

@@ -15,7 +15,8 @@ export function setSecurityHeaders(request: IncomingMessage, response: ServerRes
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",
     "font-src 'self'",
-    `connect-src 'self' ${secure ? 'wss' : 'ws'}://${host}:${hubPort}`,
+    // The live line, and the question whether it is there.
+    `connect-src 'self' ${secure ? 'wss' : 'ws'}://${host}:${hubPort} ${secure ? 'https' : 'http'}://${host}:${hubPort}`,
     "object-src 'none'",
     "base-uri 'none'",
     "form-action 'self'",

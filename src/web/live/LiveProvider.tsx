@@ -2,6 +2,7 @@
 
 import { createContext, useContext, useEffect, useMemo, type ReactNode } from 'react';
 import { LiveConnection } from './connection';
+import { browserLineWorld } from './line';
 
 const LiveContext = createContext<LiveConnection | null>(null);
 
@@ -16,7 +17,8 @@ interface LiveProviderProps {
 export function LiveProvider({ hubPort, surface, children }: LiveProviderProps) {
   const live = useMemo(() => {
     const { protocol, hostname } = typeof window === 'undefined' ? { protocol: 'http:', hostname: 'localhost' } : window.location;
-    return new LiveConnection(`${protocol === 'https:' ? 'wss' : 'ws'}://${hostname}:${hubPort}/live`, surface, () => performance.timeOrigin + performance.now());
+    const nowMs = () => performance.timeOrigin + performance.now();
+    return new LiveConnection(browserLineWorld(`${protocol === 'https:' ? 'wss' : 'ws'}://${hostname}:${hubPort}/live`, nowMs), surface, nowMs);
   }, [hubPort, surface]);
   useEffect(() => {
     live.start();

@@ -1,19 +1,9 @@
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
-import { CLOSED_NOT_JOINED } from '../../protocol/devices';
 import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type Names, type RawLine, type ToPage } from '../../protocol/live';
 import type { Problem } from '../../protocol/problem';
 import { ClockOffset } from './clockOffset';
+import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
 import { Subscribers } from './subscribers';
-
-const RETRY_MS = 250;
-const PING_MS = 500;
-/** A line that gave no answer for this long is lost, whatever the browser thinks of it. */
-const SILENCE_MS = 1400;
-/** A try to connect that takes longer is given up for a new one. */
-const CONNECT_MS = 1000;
-
-/** Dropped: the host does not let this device in. */
-export type LineStatus = 'connecting' | 'open' | 'lost' | 'dropped';
 
 export interface NamedFact {
   hubTimeMs: number;
@@ -30,7 +20,6 @@ export interface NamedFact {
  * It lives outside React; hooks beside it subscribe to what they need.
  */
 export class LiveConnection {
-  status: LineStatus = 'connecting';
   /** The rig that plays, by its id; empty before the hub said so. */
   rigId = '';
   revision = -1;
@@ -51,13 +40,10 @@ export class LiveConnection {
   /** How inputs are; null before the hub said so. */
   inputs: InputsState | null = null;
   readonly clock = new ClockOffset();
-  private socket: WebSocket | null = null;
+  private readonly line: Line;
   private names: Names = { signals: [], mappings: [], outputs: [] };
   private signalNumbers = new Map<string, number>();
   private sequence = 0;
-  private lastHeardMs = 0;
-  private everOpen = false;
-  private timers: ReturnType<typeof setTimeout>[] = [];
   private watchScheduled = false;
   private held: readonly string[] = [];
   private readonly signalValues = new Map<string, number>();
@@ -74,21 +60,39 @@ export class LiveConnection {
   private readonly problemListeners = new Subscribers<'problem', [problem: Problem]>();
 
   constructor(
-    private readonly url: string,
+    world: LineWorld,
     private readonly surface: string | undefined,
     private readonly nowMs: () => number,
-  ) {}
+  ) {
+    this.line = new Line(world, {
+      opened: () => {
+        this.clock.forget();
+        this.tell({ kind: 'hello', version: LIVE_VERSION, ...(this.surface === undefined ? {} : { surface: this.surface }) });
+      },
+      message: (data) => (typeof data === 'string' ? this.hear(JSON.parse(data) as ToPage) : this.hearFrame(new DataView(data))),
+      ping: () => this.tell({ kind: 'ping', pageTimeMs: this.nowMs() }),
+      changed: () => {
+        if (this.status === 'lost') this.heard.clear();
+        this.changeListeners.tell('status');
+      },
+    });
+  }
+
+  get status(): LineStatus {
+    return this.line.status;
+  }
+
+  /** What a lost line waits for. */
+  get waitsFor(): Waiting {
+    return this.line.waitsFor;
+  }
 
   start(): void {
-    this.connect();
+    this.line.start();
   }
 
   stop(): void {
-    this.clearTimers();
-    if (!this.socket) return;
-    this.socket.onclose = null;
-    this.socket.close();
-    this.socket = null;
+    this.line.stop();
   }
 
   /** Sends what happened at `pageTimeMs`. False where the line is down or the hub does not know a signal: nothing went. */
@@ -100,8 +104,7 @@ export class LiveConnection {
       if (number === undefined) return false;
       numbered.push({ signal: number, value });
     }
-    this.socket!.send(encodeSamples(this.sequence++ >>> 0, this.clock.toHub(pageTimeMs), numbered));
-    return true;
+    return this.line.send(encodeSamples(this.sequence++ >>> 0, this.clock.toHub(pageTimeMs), numbered));
   }
 
   panic(): boolean {
@@ -163,55 +166,6 @@ export class LiveConnection {
     };
   }
 
-  private connect(): void {
-    const socket = new WebSocket(this.url);
-    socket.binaryType = 'arraybuffer';
-    this.socket = socket;
-    this.lastHeardMs = this.nowMs();
-    socket.onopen = () => {
-      this.clock.forget();
-      this.tell({ kind: 'hello', version: LIVE_VERSION, ...(this.surface === undefined ? {} : { surface: this.surface }) });
-      this.ping();
-    };
-    socket.onmessage = ({ data }: MessageEvent<ArrayBuffer | string>) => {
-      this.lastHeardMs = this.nowMs();
-      if (typeof data === 'string') this.hear(JSON.parse(data) as ToPage);
-      else this.hearFrame(new DataView(data));
-    };
-    socket.onclose = ({ code }) => (code === CLOSED_NOT_JOINED ? this.end() : this.lost());
-    this.timers.push(setTimeout(() => socket.readyState === WebSocket.CONNECTING && this.giveUp(socket), CONNECT_MS));
-  }
-
-  private giveUp(socket: WebSocket): void {
-    socket.onclose = null;
-    socket.onmessage = null;
-    socket.close();
-    this.lost();
-  }
-
-  private lost(): void {
-    this.clearTimers();
-    this.setStatus(this.everOpen ? 'lost' : 'connecting');
-    this.timers.push(setTimeout(() => this.connect(), RETRY_MS));
-  }
-
-  /** The host does not let this device in (any more): no use in trying again. */
-  private end(): void {
-    this.clearTimers();
-    this.setStatus('dropped');
-  }
-
-  private ping(): void {
-    if (this.nowMs() - this.lastHeardMs > SILENCE_MS) return this.giveUp(this.socket!);
-    this.tell({ kind: 'ping', pageTimeMs: this.nowMs() });
-    this.timers.push(setTimeout(() => this.ping(), PING_MS));
-  }
-
-  private clearTimers(): void {
-    for (const timer of this.timers) clearTimeout(timer);
-    this.timers = [];
-  }
-
   /** Signals that this page wants held back, so that something else can be moved alone. */
   get heldBack(): readonly string[] {
     return this.held;
@@ -226,21 +180,17 @@ export class LiveConnection {
   /** Sends a binary frame of this page's devices. False where the line is down. */
   sendFrame(frame: (sequence: number, toHubMs: (pageTimeMs: number) => number) => ArrayBuffer): boolean {
     if (this.status !== 'open') return false;
-    this.socket!.send(frame(this.sequence++ >>> 0, (pageTimeMs) => this.clock.toHub(pageTimeMs)));
-    return true;
+    return this.line.send(frame(this.sequence++ >>> 0, (pageTimeMs) => this.clock.toHub(pageTimeMs)));
   }
 
   /** Sends a message; false where the line is down. */
   tell(message: FromPage): boolean {
-    if (this.socket?.readyState !== WebSocket.OPEN) return false;
-    this.socket.send(JSON.stringify(message));
-    return true;
+    return this.line.send(JSON.stringify(message));
   }
 
   private hear(message: ToPage): void {
     switch (message.kind) {
       case 'welcome':
-        this.everOpen = true;
         // The hub says so right after where one is introduced.
         this.introducing = null;
         this.changeListeners.tell('introducing');
@@ -248,7 +198,7 @@ export class LiveConnection {
         this.setRig(message.rig, message.revision, message.stage);
         this.sendWatch();
         if (this.held.length > 0) this.holdBack(this.held);
-        return this.setStatus('open');
+        return this.line.welcomed();
       case 'names':
         return this.setNames(message.names);
       case 'rig':
@@ -361,13 +311,6 @@ export class LiveConnection {
     this.changeListeners.tell('rig');
   }
 
-  private setStatus(status: LineStatus): void {
-    if (status === this.status) return;
-    this.status = status;
-    if (status === 'lost') this.heard.clear();
-    this.changeListeners.tell('status');
-  }
-
   /** Tells the hub once, after everything that mounts together has mounted, what is on screen now. */
   private scheduleWatch(): void {
     if (this.watchScheduled) return;
@@ -396,6 +339,8 @@ export class LiveConnection {
     });
   }
 }
+
+export type { LineStatus, Waiting } from './line';
 
 /** What else can change on the line. */
 export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing' | 'mappingStates' | 'given';

@@ -1,6 +1,7 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import type { Activity, InputsState } from '../../protocol/live';
 import type { Change, LineStatus, LiveConnection, MappingState } from './connection';
+import { lineInWords } from './lineWords';
 import { useLive } from './LiveProvider';
 
 function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServer: T): T {
@@ -14,6 +15,12 @@ function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServe
 }
 
 export const useLineStatus = (): LineStatus => useChanging('status', (live) => live.status, 'connecting');
+/** What the page says of its line; empty while it is up. */
+export function useLineWords(): string {
+  const status = useLineStatus();
+  const waitsFor = useChanging('status', (live) => live.waitsFor, null);
+  return lineInWords(status, waitsFor, typeof location === 'undefined' ? '' : location.hostname);
+}
 /** The rig that plays and its revision, as one text that changes with either; empty before the hub said so. */
 export const usePlayedRig = (): string => useChanging('rig', (live) => (live.rigId === '' ? '' : `${live.rigId} ${live.revision}`), '');
 export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);

@@ -6,7 +6,7 @@ import { askForMotion, MotionReader, motionObstacle } from '../live/devices/moti
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { addPainter } from '../live/painter';
 import { useGivenSurface } from '../live/useGivenSurface';
-import { useLineStatus } from '../live/useLiveFacts';
+import { useLineStatus, useLineWords } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
 
 const NAME = 'pumice.motion.name';
@@ -37,6 +37,7 @@ export function MotionPage({ hubPort }: { hubPort: number }) {
 function Motion() {
   const live = useLive();
   const status = useLineStatus();
+  const words = useLineWords();
   const [name, setName] = useState('Lantern');
   const [problem, setProblem] = useState<string | null>(null);
   const [running, setRunning] = useState(false);
@@ -77,7 +78,7 @@ function Motion() {
     <>
       <h1>Motion</h1>
       {problem && <p role="alert">{problem}</p>}
-      {status !== 'open' && <p role="status">{status === 'dropped' ? 'The host has dropped this device.' : 'No connection to Pumice. Trying again…'}</p>}
+      {words !== '' && <p role="status">{words}</p>}
       {running ? (
         <>
           <p>{name} is on. Keep this page in view.</p>

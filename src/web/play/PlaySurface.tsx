@@ -4,9 +4,8 @@ import { useEffect, useState } from 'react';
 import type { RigSurface } from '../../core/rig/document';
 import type { PlayedSurface } from '../../protocol/playedSurface';
 import { fitInto } from '../../core/surface/fit';
-import type { LineStatus } from '../live/connection';
 import { LiveProvider, useLive } from '../live/LiveProvider';
-import { useLineStatus, useLiveStage, useTurned } from '../live/useLiveFacts';
+import { useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
@@ -32,6 +31,7 @@ export function PlaySurface(props: PlaySurfaceProps) {
 function Fitted(first: PlaySurfaceProps) {
   const live = useLive();
   const status = useLineStatus();
+  const words = useLineWords();
   const { surface, captions, scales } = useFreshSurface(first);
   const liveStage = useLiveStage();
   const stage = live.revision < 0 ? first.stage : liveStage;
@@ -46,18 +46,11 @@ function Fitted(first: PlaySurfaceProps) {
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top }} turned={turned} />
       {status === 'open' && <FullScreen />}
       <p className="line" role="status">
-        {LINE_WORDS[status]}
+        {words}
       </p>
     </main>
   );
 }
-
-const LINE_WORDS: Record<LineStatus, string> = {
-  open: '',
-  lost: 'No connection to Pumice. Trying again…',
-  connecting: 'Connecting…',
-  dropped: 'The host has dropped this device.',
-};
 
 function useWindowFit(surface: RigSurface) {
   const [size, setSize] = useState({ width: surface.width, height: surface.height });

@@ -1,5 +1,5 @@
 import type { RigControl } from '../../core/rig/document';
-import { begin, end, firstLevel, glides, move, partAt, type Finger, type PartTouch } from '../../core/surface/controlTouch';
+import { begin, end, firstLevel, glides, heldGate, move, partAt, type Finger, type PartTouch } from '../../core/surface/controlTouch';
 import { clampUnit } from '../../core/units/unitInterval';
 import type { LiveConnection } from '../live/connection';
 
@@ -11,7 +11,7 @@ const KEY_STEP_LARGE = 0.1;
 export type ControlPicture = (values: Readonly<Record<string, number>>, held: ReadonlySet<string>) => void;
 
 /** A finger on a part of a control; or a second one on a part that is held, which makes the first one fine. */
-type Holding = { control: string } & ({ touch: PartTouch; fine: number } | { refines: number });
+type Holding = { control: string } & ({ touch: PartTouch; fine: number; at: Finger } | { refines: number });
 
 interface Placed {
   control: RigControl;
@@ -28,9 +28,11 @@ interface Placed {
 export class PlayDesk {
   private readonly fingers = new Map<number, Holding>();
   private readonly placed = new Map<string, Placed>();
+  /** By signal: gates that were let go of while the line was down. */
+  private readonly owed = new Map<string, number>();
 
   constructor(
-    private readonly live: LiveConnection,
+    private readonly live: Pick<LiveConnection, 'send' | 'signalValue' | 'onSignal'>,
     private readonly scale: () => number,
   ) {}
 
@@ -68,6 +70,7 @@ export class PlayDesk {
     const held = this.fingers.get(finger);
     const entry = held && this.placed.get(held.control);
     if (!held || !entry || !('touch' in held)) return;
+    held.at = at;
     if (glides(entry.control)) {
       const part = partAt(entry.control, at.at, []);
       if (part !== null && part !== held.touch.part && !this.heldParts(held.control).includes(part)) return this.glide(held, entry, part, at, eventMs);
@@ -85,7 +88,7 @@ export class PlayDesk {
       return;
     }
     const entry = this.placed.get(held.control);
-    if (entry) this.change(entry, end(entry.control, held.touch.part), eventMs);
+    if (entry) this.letGo(entry, held.touch.part, eventMs);
   }
 
   /** Arrow keys, Page keys, Home and End move a level of the control that has the focus; the first where none is named. */
@@ -100,11 +103,18 @@ export class PlayDesk {
     return true;
   }
 
-  /** The line is back: what fingers hold now is said again, for the hub released it when the line broke. */
-  sayHeldAgain(): void {
-    for (const { control } of this.fingers.values()) {
-      const entry = this.placed.get(control);
-      if (entry) this.change(entry, { ...entry.values }, performance.now());
+  /**
+   * The line is back: what was let go meanwhile is let go, and what fingers hold is said again where they are now, for the
+   * hub released it when the line broke.
+   */
+  sayHeldAgain(eventMs = performance.now()): void {
+    if (this.owed.size > 0) this.live.send([...this.owed].map(([signal, value]) => ({ signal, value })), performance.timeOrigin + eventMs);
+    this.owed.clear();
+    for (const held of this.fingers.values()) {
+      const entry = this.placed.get(held.control);
+      if (!entry || !('touch' in held)) continue;
+      const { control } = entry;
+      this.change(entry, { ...entry.values, ...move(control, held.touch, held.at, entry.values, held.fine > 0), ...heldGate(control, held.touch.part, held.at) }, eventMs);
     }
   }
 
@@ -124,7 +134,7 @@ export class PlayDesk {
       return;
     }
     const { touch, values } = begin(entry.control, part, at, entry.values);
-    this.fingers.set(finger, { control: entry.control.id, touch, fine: 0 });
+    this.fingers.set(finger, { control: entry.control.id, touch, fine: 0, at });
     this.change(entry, values, eventMs);
   }
 
@@ -133,6 +143,15 @@ export class PlayDesk {
     const { touch, values } = begin(entry.control, part, at, entry.values);
     held.touch = touch;
     this.change(entry, { ...left, ...values }, eventMs);
+  }
+
+  private letGo(entry: Placed, part: number, eventMs: number): void {
+    const values = end(entry.control, part);
+    if (this.change(entry, values, eventMs)) return;
+    for (const [role, value] of Object.entries(values)) {
+      const signal = entry.control.signals[role];
+      if (signal !== undefined) this.owed.set(signal, value);
+    }
   }
 
   private heldParts(controlId: string): number[] {
@@ -150,14 +169,17 @@ export class PlayDesk {
     return roles;
   }
 
-  private change(entry: Placed, values: Record<string, number>, eventMs: number): void {
+  /** Says and shows values; false where they could not be said. */
+  private change(entry: Placed, values: Record<string, number>, eventMs: number): boolean {
     const samples = Object.entries(values).flatMap(([role, value]) => {
       const signal = entry.control.signals[role];
       return signal === undefined ? [] : [{ signal, value }];
     });
     // With the line down nothing would be heard, so nothing is shown either: the page never pretends.
-    if (samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs)) Object.assign(entry.values, values);
+    const said = samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs);
+    if (said) Object.assign(entry.values, values);
     this.show(entry);
+    return said;
   }
 
   private hear(entry: Placed, role: string, value: number): void {

@@ -1,11 +1,12 @@
-import { useLineStatus } from '../../live/useLiveFacts';
+import { useLineStatus, useLineWords } from '../../live/useLiveFacts';
 
 /** Says so while the line to the hub is down; nothing on screen is live then. */
 export function LineBanner() {
   const status = useLineStatus();
+  const words = useLineWords();
   return (
     <div role="status" className="line-banner" data-line={status}>
-      {status === 'lost' && 'No connection to Pumice. What you see may be old. Trying again…'}
+      {status === 'lost' && `${words} What you see may be old.`}
     </div>
   );
 }

@@ -1,0 +1,65 @@
+import { beforeEach, expect, it, vi } from 'vitest';
+import type { RigControl } from '../../core/rig/document';
+import { PlayDesk } from './playDesk';
+
+const fader: RigControl = { id: 'fog', kind: 'fader', label: 'Fog', frame: { x: 0, y: 0, width: 100, height: 400 }, signals: { value: 'fog', touch: 'fog.touch' } };
+const bell: RigControl = { id: 'bell', kind: 'push', label: 'Bell', frame: { x: 100, y: 0, width: 100, height: 100 }, signals: { gate: 'bell' } };
+const at = (x: number, y: number) => ({ at: { x, y }, size: 0 });
+
+let up = true;
+let sent: string[] = [];
+const line = {
+  send: (samples: readonly { signal: string; value: number }[]) => {
+    if (up) sent.push(samples.map(({ signal, value }) => `${signal} ${Number(value.toFixed(2))}`).join(', '));
+    return up;
+  },
+  signalValue: () => 0,
+  onSignal: () => () => undefined,
+};
+const desk = () => {
+  const made = new PlayDesk(line, () => 1);
+  for (const control of [fader, bell]) made.place(control, null as never, vi.fn());
+  return made;
+};
+beforeEach(() => {
+  up = true;
+  sent = [];
+});
+
+it('after a broken line what is held is said again, where the finger is now', () => {
+  const made = desk();
+  made.down(1, 'fog', at(50, 200), 0);
+  made.down(2, 'bell', at(150, 50), 0);
+  up = false;
+  made.move(1, at(50, 0), 1);
+  up = true;
+  sent = [];
+  made.sayHeldAgain(2);
+  expect(sent).toEqual(['fog 1, fog.touch 1', 'bell 1']);
+});
+
+it('what was let go meanwhile is let go once the line is back, and once only', () => {
+  const made = desk();
+  made.down(1, 'fog', at(50, 200), 0);
+  made.down(2, 'bell', at(150, 50), 0);
+  up = false;
+  made.up(1, 1);
+  made.up(2, 1);
+  up = true;
+  sent = [];
+  made.sayHeldAgain(2);
+  made.sayHeldAgain(3);
+  expect(sent).toEqual(['fog.touch 0, bell 0']);
+});
+
+it('a gate that was let go and taken again meanwhile is let go first', () => {
+  const made = desk();
+  made.down(2, 'bell', at(150, 50), 0);
+  up = false;
+  made.up(2, 1);
+  made.down(3, 'bell', at(150, 50), 2);
+  up = true;
+  sent = [];
+  made.sayHeldAgain(3);
+  expect(sent).toEqual(['bell 0', 'bell 1']);
+});
