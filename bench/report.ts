@@ -8,13 +8,21 @@ export interface Figure {
   unit: string;
   floor: number | null;
   ratio: number | null;
-  aim: string;
+  /** What is wanted of the value, or of its ratio to the floor; null where it is only watched. */
+  aim: number | null;
+  aimOf: 'ratio' | 'value' | null;
   better: 'lower' | 'higher';
 }
 
-export function figure(name: string, value: number, unit: string, floor: number | null, aim: string, better: Figure['better']): Figure {
+type Aim = Pick<Figure, 'aim' | 'aimOf'>;
+
+export const aimAt = (aim: number): Aim => ({ aim, aimOf: 'value' });
+export const aimAtRatio = (aim: number): Aim => ({ aim, aimOf: 'ratio' });
+const NO_AIM: Aim = { aim: null, aimOf: null };
+
+export function figure(name: string, value: number, unit: string, floor: number | null, aim: Aim | null, better: Figure['better']): Figure {
   const round = (x: number) => Number(x.toPrecision(4));
-  return { name, value: round(value), unit, floor: floor === null ? null : round(floor), ratio: floor ? round(value / floor) : null, aim, better };
+  return { name, value: round(value), unit, floor: floor === null ? null : round(floor), ratio: floor ? round(value / floor) : null, ...(aim ?? NO_AIM), better };
 }
 
 /** Share of the time since the start that other machines on the same host took from ours (Linux; null elsewhere). */

@@ -167,14 +167,18 @@ export class Engine {
   private load(rig: RigDocument): true {
     const { r } = this;
     const { plan: oldPlan, memory: old, writer: oldWriter } = r;
-    const plan = compile(rig, this.seed);
+    const plan = compile(rig, this.seed, oldPlan);
     const carried = carryOver(old, oldPlan, plan);
     const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
-    const sounding = this.soundingOn(carried, places);
+    const { notes } = r;
+    const sameKeys = this.endNotesOf(carried, places, plan);
+    const sounding: SoundingNote[] = [];
+    if (!sameKeys) notes.each((note) => sounding.push({ ...note, output: places[note.output]!, owner: note.owner >= 0 ? carried.noteKeeper[note.owner]! : note.owner }));
 
     Object.assign(r, this.ways(plan), { plan, memory: carried.memory });
     r.writer.carry(plan, oldWriter, oldPlan, places);
-    for (const note of sounding) r.notes.adopt(note);
+    if (sameKeys) r.notes = notes;
+    else for (const note of sounding) r.notes.adopt(note);
     for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
     this.settleConstants();
     const anew = new Set(carried.comeOn);
@@ -183,17 +187,20 @@ export class Engine {
     return true;
   }
 
-  /** The notes that go on sounding under another plan, in its numbers; the others are ended. */
-  private soundingOn({ noteKeeper }: CarriedOver, places: readonly number[]): SoundingNote[] {
+  /**
+   * Ends the notes that another plan does not keep. True where those that stay have the same numbers there, so that the book
+   * can go on as it is.
+   */
+  private endNotesOf({ noteKeeper }: CarriedOver, places: readonly number[], plan: Plan): boolean {
     const { notes } = this.r;
-    const kept: SoundingNote[] = [];
-    notes.each((note) => {
-      const owner = note.owner >= 0 ? noteKeeper[note.owner]! : note.owner;
-      const output = places[note.output]!;
-      if ((note.owner >= 0 && owner === NONE) || output < 0) notes.endKey(note.output, note.channel, note.note);
-      else kept.push({ ...note, output, owner });
-    });
-    return kept;
+    for (let m = 0; m < noteKeeper.length; m++) if (noteKeeper[m] === NONE && notes.soundingOf(m) >= 0) notes.endAll(m);
+    const sameOutputs = places.length === plan.outputIds.length && places.every((place, o) => place === o);
+    if (!sameOutputs) {
+      notes.each(({ output, channel, note }) => {
+        if (places[output]! < 0) notes.endKey(output, channel, note);
+      });
+    }
+    return sameOutputs && noteKeeper.length === plan.mappings.length && noteKeeper.every((keeper, m) => keeper === NONE || keeper === m);
   }
 
   /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. */
@@ -253,7 +260,7 @@ export class Engine {
     const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : owner < 0 ? BY_SCENE : NO_MAPPING);
     return {
       writer,
-      notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => writer.note(output, byOwner(owner), on, channel, note, velocity)),
+      notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),
       active: new ActiveSet(plan.mappings.length),
       movedMappings: new ActiveSet(plan.mappings.length),
       movedSignals: new ActiveSet(plan.signalIds.length),

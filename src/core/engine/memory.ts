@@ -65,21 +65,21 @@ export interface CarriedOver {
 /** What of an engine's memory still holds for another plan: all that belongs to things that did not change. */
 export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
   const memory = freshMemory(plan);
-  const oldMapping = new Map(oldPlan.mappings.map(({ rig }, m) => [rig.id, m]));
-  const newMapping = new Map(plan.mappings.map(({ rig }, m) => [rig.id, m]));
+  const oldMapping = placesBy(oldPlan.mappings, ({ rig }) => rig.id);
+  const newMapping = placesBy(plan.mappings, ({ rig }) => rig.id);
   carrySignals(old, oldPlan, memory, plan);
 
-  const oldAddress = new Map(oldPlan.addresses.map(({ key }, a) => [key, a]));
+  const oldAddress = placesBy(oldPlan.addresses, ({ key }) => key);
   plan.addresses.forEach(({ key }, a) => {
-    const speaker = old.speakers[oldAddress.get(key) ?? NONE] ?? NONE;
-    memory.speakers[a] = newMapping.get(oldPlan.mappings[speaker]?.rig.id ?? '') ?? NONE;
+    const speaker = oldPlan.mappings[old.speakers[oldAddress(key, a)] ?? NONE];
+    if (speaker) memory.speakers[a] = newMapping(speaker.rig.id, old.speakers[a]!);
   });
 
   const noteKeeper = new Int32Array(oldPlan.mappings.length).fill(NONE);
   const changed: number[] = [];
   const comeOn: number[] = [];
   plan.mappings.forEach((mapping, m) => {
-    const from = oldMapping.get(mapping.rig.id) ?? NONE;
+    const from = oldMapping(mapping.rig.id, m);
     const before = oldPlan.mappings[from];
     const at = m * SLOTS;
     if (!before) {
@@ -107,6 +107,17 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
   return { memory, noteKeeper, changed, comeOn };
 }
 
+/** Finds things by a name: at the place where it is expected, else wherever it is; NONE where there is none. */
+export function placesBy<T>(things: readonly T[], nameOf: (thing: T) => string): (name: string, expected: number) => number {
+  let places: Map<string, number> | null = null;
+  return (name, expected) => {
+    const there = things[expected];
+    if (there !== undefined && nameOf(there) === name) return expected;
+    places ??= new Map(things.map((thing, i) => [nameOf(thing), i]));
+    return places.get(name) ?? NONE;
+  };
+}
+
 /** A mapping goes off: a momentary press ends with it, what toggles and radio groups stand at stays. */
 export function goOff(mapping: PlannedMapping, state: Float64Array, at: number): void {
   if (mapping.press === PRESS.momentary) state[at + SLOT.held] = 0;
@@ -114,6 +125,12 @@ export function goOff(mapping: PlannedMapping, state: Float64Array, at: number):
 }
 
 function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): void {
+  if (plan.signalIds === oldPlan.signalIds) {
+    // The signals were not touched: what is known of them goes on as it is.
+    Object.assign(memory, { values: old.values, letThrough: old.letThrough, times: old.times, glides: old.glides, derived: old.derived });
+    plan.triggers.forEach(({ signal }, t) => (memory.triggered[t] = Number(memory.values[signal]! > 0)));
+    return;
+  }
   memory.times.tickMs = old.times.tickMs;
   plan.signalIds.forEach((id, s) => {
     const was = oldPlan.signalIndex.get(id);
@@ -124,9 +141,9 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
     const glide = old.glides.get(was);
     if (glide) memory.glides.set(s, glide);
   });
-  const oldDerived = new Map(oldPlan.derived.map(({ rig }, d) => [rig.id, d]));
+  const oldDerived = placesBy(oldPlan.derived, ({ rig }) => rig.id);
   plan.derived.forEach(({ rig }, d) => {
-    const from = oldDerived.get(rig.id) ?? NONE;
+    const from = oldDerived(rig.id, d);
     if (oldPlan.derived[from]?.rig.formula.op === rig.formula.op) memory.derived[d] = old.derived[from]!;
   });
   plan.triggers.forEach(({ signal }, t) => (memory.triggered[t] = Number(memory.values[signal]! > 0)));
@@ -152,6 +169,6 @@ function sameNotes(before: PlannedMapping, after: PlannedMapping): boolean {
     before.rig.signal === after.rig.signal &&
     before.rig.output === after.rig.output &&
     before.rig.message.kind === 'note' &&
-    JSON.stringify(before.rig.message) === JSON.stringify(after.rig.message)
+    (before.rig.message === after.rig.message || JSON.stringify(before.rig.message) === JSON.stringify(after.rig.message))
   );
 }

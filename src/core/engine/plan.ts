@@ -1,11 +1,9 @@
-import type { Formula, RigDocument, RigMapping, RigSignal } from '../rig/document';
-import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
-import type { PlannedCalibration } from '../signal/calibration';
-import type { PlannedDerived } from '../signal/derive';
-import { clamp } from '../units/unitInterval';
+import type { RigDocument, RigMapping } from '../rig/document';
+import { SEGMENT } from '../shaping/curve';
 import { addressKey, isGateMessage } from '../mapping/address';
 import { originOf, settleRest } from './rest';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
+import { known, planSignals, type AnySignal, type SignalPlan } from './signalPlan';
 
 /** One address that values are sent to, with the mappings that share it. */
 export interface PlannedAddress {
@@ -17,14 +15,6 @@ export interface PlannedAddress {
   origin: number;
 }
 
-/** A signal that springs back when its touch ends. */
-export interface PlannedSpring {
-  signal: number;
-  gate: number;
-  to: number;
-  overMs: number;
-}
-
 /** A scene that a signal of an input recalls; `at` is NaN for a gate that goes on. */
 export interface PlannedTrigger {
   scene: string;
@@ -33,134 +23,153 @@ export interface PlannedTrigger {
 }
 
 /** A rig compiled for the engine: everything by index, and per signal the flat list of what it drives. */
-export interface Plan {
+export interface Plan extends SignalPlan {
   rig: RigDocument;
-  signalIds: string[];
-  signalIndex: Map<string, number>;
-  signalRest: Float64Array;
-  /** By signal; null where its numbers are taken as they come. */
-  calibrations: (PlannedCalibration | null)[];
-  derived: PlannedDerived[];
-  /** Derived signals that move on without samples, as indices into `derived`. */
-  selfMoving: number[];
   mappings: PlannedMapping[];
+  /** An address that went keeps its place, without mappings, so that those after it keep theirs. */
   addresses: PlannedAddress[];
-  springs: PlannedSpring[];
   triggers: PlannedTrigger[];
   /** Whether a sample may have consequences besides what it drives: springs or triggers. */
   hasConsequences: boolean;
   outputIds: string[];
   /** Whether an output is slow, so that what waits may be left out and each unit must stand for itself. */
   slowOutput: boolean[];
+  /** By output: the bend range of its receiver. */
+  bendRanges: number[];
   /** Whether MIDI can leave by it. */
   midiOutput: boolean[];
   clockOutputs: number[];
   /** The mappings of signal s are `drives[driveStart[s]]` up to, not including, `drives[driveStart[s + 1]]`. */
   driveStart: Uint32Array;
   drives: Uint32Array;
-  /** The derived signals that follow from signal s, in order, as indices into `derived`; laid out as the mappings are. */
-  followStart: Uint32Array;
-  follows: Uint32Array;
   /** Coefficients and points of all curves, one after another. */
   curves: Float64Array;
   seed: number;
 }
 
+/** Of so many places of addresses, or numbers of curves, that are not used any more everything is laid out anew. */
+const WASTE = 1024;
+
 /**
  * Compiles a document that `protocol/rig` has accepted. Throws on a dangling reference or a circle: those are a
  * programmer's mistakes here.
  * @param seed of everything random, so that a rig can be played again the same
+ * @param before the plan of the document before an edit: what the edit left alone is taken over, so that it costs little
  */
-export function compile(rig: RigDocument, seed = 1): Plan {
-  const order = derivedOrder(rig);
-  if (!order.ok) throw new Error(`compile needs a checked rig, found a circle ${order.circle.join(' -> ')}`);
-  const derivedById = new Map(rig.derived.map((signal) => [signal.id, signal]));
-  const all: Omit<RigSignal, 'input'>[] = [...rig.signals, ...order.order.map((id) => derivedById.get(id)!)];
-  const signalIndex = new Map(all.map(({ id }, i) => [id, i]));
+export function compile(rig: RigDocument, seed = 1, before: Plan | null = null): Plan {
+  const signalPlan = before && before.rig.signals === rig.signals && before.rig.derived === rig.derived ? signalsOf(before) : planSignals(rig, seed);
+  const { signals, signalIndex } = signalPlan;
   const outputIndex = new Map(rig.outputs.map(({ id }, i) => [id, i]));
+  const bendRanges = rig.outputs.map(({ receiver }) => rig.receivers.find(({ id }) => id === receiver)!.bendRangeSemitones);
   const find = (id: string) => known(signalIndex, id);
+  const taken = before && isSparse(before) ? before : null;
+  const reusable = taken ? reusableOf(taken, rig, signalPlan, bendRanges) : () => null;
 
-  // What is derived lies at 0 before anything moved, where its range holds it: a speed, a sum, a wave.
-  const signalRest = Float64Array.from(all, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range))));
-
-  const derived = order.order.map((id, i): PlannedDerived => {
-    const signal = derivedById.get(id)!;
-    const { formula } = signal;
-    return {
-      index: rig.signals.length + i,
-      rig: signal,
-      sources: sourcesOf(formula).map(find),
-      rests: sourcesOf(formula).map((source) => signalRest[find(source)]!),
-      ...amounts(formula, find),
-      period: formula.op === 'speed' ? (all[find(formula.of)]!.period ?? 0) : 0,
-      seed: (seed * 1013 + i) | 0,
-    };
-  });
+  const addresses: PlannedAddress[] = taken ? taken.addresses.map(({ key }) => ({ key, mappings: [], merge: 'latest', origin: 0 })) : [];
+  const places = new Map(addresses.map(({ key }, a) => [key, a]));
+  const addressOf = (mapping: RigMapping, signal: AnySignal, m: number): number => {
+    if (isGateMessage(mapping.message, signal.kind)) return NONE;
+    const key = addressKey(mapping.output, mapping.message);
+    const place = places.get(key) ?? addresses.push({ key, mappings: [], merge: 'latest', origin: 0 }) - 1;
+    places.set(key, place);
+    addresses[place]!.mappings.push(m);
+    return place;
+  };
 
   const curves: number[] = [];
-  const keys = new Map<string, number>();
-  const addresses: PlannedAddress[] = [];
+  const curvesFrom = taken?.curves.length ?? 0;
+  const fresh: PlannedMapping[] = [];
   const mappings = rig.mappings.map((mapping, m): PlannedMapping => {
-    const signal = all[find(mapping.signal)]!;
-    const output = known(outputIndex, mapping.output);
-    const key = isGateMessage(mapping.message, signal.kind) ? null : addressKey(mapping.output, mapping.message);
-    let address = NONE;
-    if (key !== null) {
-      address = keys.get(key) ?? addresses.push({ key, mappings: [], merge: 'latest', origin: 0 }) - 1;
-      keys.set(key, address);
-      addresses[address]!.mappings.push(m);
+    const kept = reusable(mapping);
+    if (kept) {
+      if (kept.address !== NONE) addresses[kept.address]!.mappings.push(m);
+      return kept;
     }
-    const bendRangeSemitones = rig.receivers.find(({ id }) => id === rig.outputs[output]!.receiver)!.bendRangeSemitones;
-    return planMapping(mapping, signal, { find, rangeOf: (id) => all[find(id)]!.range, output, address, curves, bendRangeSemitones, mappingIndex: (id) => rig.mappings.findIndex((other) => other.id === id) });
+    const signal = signals[find(mapping.signal)]!;
+    const output = known(outputIndex, mapping.output);
+    const planned = planMapping(mapping, signal, {
+      find,
+      rangeOf: (id) => signals[find(id)]!.range,
+      output,
+      address: addressOf(mapping, signal, m),
+      curves,
+      curvesFrom,
+      bendRangeSemitones: bendRanges[output]!,
+      mappingIndex: (id) => rig.mappings.findIndex((other) => other.id === id),
+    });
+    fresh.push(planned);
+    return planned;
   });
-  const coefficients = Float64Array.from(curves);
-  const rests = Float64Array.from(all, ({ rest }) => rest ?? NaN);
-  const atRest = mappings.map((mapping) => settleRest(mapping, rests, coefficients));
+
+  const coefficients = withMore(taken?.curves ?? null, curves);
+  const rests = Float64Array.from(signals, ({ rest }) => rest ?? NaN);
+  for (const mapping of fresh) settleRest(mapping, rests, coefficients);
   for (const address of addresses) {
     address.merge = mergeOf(address.mappings.map((m) => rig.mappings[m]!));
-    const [first] = address.mappings;
-    address.origin = originOf(mappings[first!]!.rig.message, atRest[first!]!);
+    const first = mappings[address.mappings[0] ?? NONE];
+    if (first) address.origin = originOf(first);
   }
 
   // A mapping with a round dead zone is moved by both axes.
-  const drive = flatten(all.length, mappings.map(({ signal, pair }) => (pair === NONE || pair === signal ? [signal] : [signal, pair])));
-  const follow = followers(all.length, derived);
+  const drive = flatten(signals.length, mappings.map(({ signal, pair }) => (pair === NONE || pair === signal ? [signal] : [signal, pair])));
   return {
+    ...signalPlan,
     rig,
-    signalIds: all.map(({ id }) => id),
-    signalIndex,
-    signalRest,
-    calibrations: all.map((signal) => calibrationOf(signal)),
-    derived,
-    selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
     mappings,
     addresses,
-    hasConsequences: rig.signals.some(({ returns }) => returns) || rig.scenes.some(({ recalledBy }) => recalledBy),
-    springs: rig.signals.flatMap(({ id, returns }) =>
-      returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [],
-    ),
+    hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),
     triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),
+    bendRanges,
     slowOutput: rig.outputs.map(({ bytesPerS }) => bytesPerS !== undefined),
     midiOutput: rig.outputs.map(({ kind }) => kind !== 'osc'),
     clockOutputs: rig.outputs.flatMap(({ sendsClock }, i) => (sendsClock ? [i] : [])),
     driveStart: drive.start,
     drives: drive.items,
-    followStart: follow.start,
-    follows: follow.items,
     curves: coefficients,
     seed,
   };
 }
 
-function calibrationOf({ calibration, range: [lo, hi], rest, period }: Omit<RigSignal, 'input'>): PlannedCalibration | null {
-  return calibration ? { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null } : null;
+/** What of a plan tells of its signals. */
+function signalsOf({ signals, signalIds, signalIndex, signalRest, calibrations, derived, selfMoving, springs, followStart, follows }: Plan): SignalPlan {
+  return { signals, signalIds, signalIndex, signalRest, calibrations, derived, selfMoving, springs, followStart, follows };
 }
 
-function amounts(formula: Formula, find: (id: string) => number): { rate: number; depth: number } {
-  if (formula.op !== 'oscillator') return { rate: NONE, depth: NONE };
-  const index = (amount: typeof formula.rateHz) => (typeof amount === 'number' ? NONE : find(amount.signal));
-  return { rate: index(formula.rateHz), depth: index(formula.depth) };
+/** Whether so little of a plan is unused that more can be added to it. */
+function isSparse({ addresses, mappings, curves }: Plan): boolean {
+  const used = mappings.reduce((sum, { curveCount }) => sum + curveCount, 0);
+  return addresses.length < mappings.length + WASTE && curves.length < SEGMENT * used + WASTE * SEGMENT;
+}
+
+/**
+ * Gives for a mapping of the document what was planned of it before, where it is the same object and everything that it
+ * refers to is the same and in the same place.
+ */
+function reusableOf(before: Plan, rig: RigDocument, { signals, signalIds }: SignalPlan, bendRanges: readonly number[]): (mapping: RigMapping) => PlannedMapping | null {
+  const sameOutputs = before.outputIds.length === rig.outputs.length && rig.outputs.every(({ id }, o) => id === before.outputIds[o] && bendRanges[o] === before.bendRanges[o]);
+  const samePlaces = before.signalIds.length === signalIds.length && signalIds.every((id, s) => id === before.signalIds[s]);
+  if (!sameOutputs || !samePlaces) return () => null;
+  const planned = new Map(before.mappings.map((mapping) => [mapping.rig, mapping]));
+  const means = (s: number) => s === NONE || sameMeaning(before.signals[s]!, signals[s]!);
+  return (mapping) => {
+    const known = planned.get(mapping);
+    // The place of the mapping whose note is followed may be another.
+    return known && known.follows === NONE && means(known.signal) && means(known.pair) ? known : null;
+  };
+}
+
+/** Whether two signals are the same to what they drive; their names do not matter. */
+function sameMeaning(a: AnySignal, b: AnySignal): boolean {
+  return a === b || (a.kind === b.kind && a.range[0] === b.range[0] && a.range[1] === b.range[1] && a.rest === b.rest && a.period === b.period && a.pair === b.pair);
+}
+
+function withMore(before: Float64Array | null, more: readonly number[]): Float64Array {
+  if (before && more.length === 0) return before;
+  const all = new Float64Array((before?.length ?? 0) + more.length);
+  if (before) all.set(before);
+  all.set(more, before?.length ?? 0);
+  return all;
 }
 
 function mergeOf(sharing: RigMapping[]): PlannedAddress['merge'] {
@@ -179,26 +188,3 @@ function flatten(keys: number, keysOf: number[][]): { start: Uint32Array; items:
   keysOf.forEach((of, item) => of.forEach((key) => (items[next[key]!++] = item)));
   return { start, items };
 }
-
-/** For each signal the derived signals that change with it, directly or through others, in their order. */
-function followers(signals: number, derived: PlannedDerived[]): { start: Uint32Array; items: Uint32Array } {
-  const lists: number[][] = Array.from({ length: signals }, () => []);
-  const reached: Set<number>[] = Array.from({ length: signals }, (_, s) => new Set([s]));
-  derived.forEach(({ sources, index }, d) => {
-    for (let s = 0; s < signals; s++) {
-      if (!sources.some((source) => reached[s]!.has(source))) continue;
-      reached[s]!.add(index);
-      lists[s]!.push(d);
-    }
-  });
-  const start = new Uint32Array(signals + 1);
-  lists.forEach((list, s) => (start[s + 1] = start[s]! + list.length));
-  return { start, items: Uint32Array.from(lists.flat()) };
-}
-
-export function known(index: ReadonlyMap<string, number>, id: string): number {
-  const found = index.get(id);
-  if (found === undefined) throw new Error(`compile needs a checked rig, "${id}" points nowhere`);
-  return found;
-}
-

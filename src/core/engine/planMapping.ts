@@ -58,6 +58,8 @@ export interface PlannedMapping {
    */
   rests: boolean;
   restLevel: number;
+  /** What it sends at rest, in the numbers of the wire; NaN where its signal has no rest. */
+  atRest: number;
   /** Ends of the range out in the numbers of the wire, and its middle. */
   outLo: number;
   outHi: number;
@@ -97,7 +99,9 @@ export interface PlanContext {
   mappingIndex: (mapping: string) => number;
   output: number;
   address: number;
+  /** The coefficients of curves go to the end of this list; it begins at this place of the whole. */
   curves: number[];
+  curvesFrom?: number;
   bendRangeSemitones: number;
 }
 
@@ -133,7 +137,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     jumpPerS: shaping.deglitch?.jump?.perS ?? 0,
     jumpForMs: shaping.deglitch?.jump?.forMs ?? 0,
     ...smoothingOf(shaping),
-    ...curveOf(shaping, context.curves),
+    ...curveOf(shaping, context.curves, context.curvesFrom ?? 0),
     steps: shaping.steps?.count ?? 0,
     hysteresis: shaping.steps?.hysteresis ?? 0,
     hasWindow: shaping.window !== undefined,
@@ -142,6 +146,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     fade: fadeOf(shaping),
     rests: false,
     restLevel: NaN,
+    atRest: NaN,
     outLo,
     outHi,
     outMid: Math.round((outLo + outHi) / 2),
@@ -199,8 +204,8 @@ function smoothingOf({ smoothing }: Shaping): Pick<PlannedMapping, 'smooth' | 's
   }
 }
 
-function curveOf({ curve }: Shaping, curves: number[]): Pick<PlannedMapping, 'curve' | 'curveA' | 'curveAt' | 'curveCount'> {
-  const at = curves.length;
+function curveOf({ curve }: Shaping, curves: number[], from: number): Pick<PlannedMapping, 'curve' | 'curveA' | 'curveAt' | 'curveCount'> {
+  const at = from + curves.length;
   switch (curve?.kind) {
     case undefined:
       return { curve: CURVE.linear, curveA: 1, curveAt: at, curveCount: 0 };

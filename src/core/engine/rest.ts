@@ -1,4 +1,3 @@
-import type { MessageSpec } from '../rig/document';
 import { rangeOut } from '../shaping/rangeOut';
 import type { UnitInterval } from '../units/unitInterval';
 import { BEND_CENTRE } from '../midi/message';
@@ -11,12 +10,11 @@ const NEAR_MIDDLE = 0.02;
 
 /**
  * Finds where a mapping's signal rests, and whether that is to be sent as exactly the middle (engine.md, Settled: rest). Left in
- * `rests` and `restLevel`.
+ * `rests` and `restLevel`, and what it sends there in `atRest`.
  * @param rests by signal of the plan where it rests, NaN where it has no rest
- * @returns what the mapping sends at rest, in the numbers of the wire; NaN where its signal has no rest
  */
-export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves: Float64Array): number {
-  if (Number.isNaN(rests[mapping.signal]!)) return NaN;
+export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves: Float64Array): void {
+  if (Number.isNaN(rests[mapping.signal]!)) return;
   const state = freshState(1);
   const levelAtRest = () => {
     enter(mapping, state, 0, rests);
@@ -32,7 +30,7 @@ export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves:
     }
   }
   const level = levelAtRest();
-  return exactOf(mapping, mapping.gated ? Number(level >= mapping.gateOn) : level);
+  mapping.atRest = exactOf(mapping, mapping.gated ? Number(level >= mapping.gateOn) : level);
 }
 
 /** A level in the numbers of the wire; where there is a middle at rest, it is that of the level 0.5. */
@@ -41,9 +39,9 @@ export function exactOf({ rests, outLo, outMid, outHi }: PlannedMapping, level: 
   return level < 0.5 ? rangeOut(2 * level, outLo, outMid) : rangeOut(2 * level - 1, outMid, outHi);
 }
 
-/** What a sum on the address of this message counts from, given what the mapping sends at rest. */
-export function originOf(message: MessageSpec, atRest: number): number {
-  if (message.kind === 'pitchBend') return BEND_CENTRE;
+/** What a sum on the address of this mapping counts from. */
+export function originOf({ rig, atRest }: PlannedMapping): number {
+  if (rig.message.kind === 'pitchBend') return BEND_CENTRE;
   return Number.isNaN(atRest) ? 0 : atRest;
 }
 

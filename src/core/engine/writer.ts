@@ -1,6 +1,7 @@
 import { STATUS } from '../midi/message';
 import { MACHINE_CODES } from '../midi/machineControl';
 import type { MessageSpec } from '../rig/document';
+import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
 import { FIRST_SELECTOR, LAST_SELECTOR, ParameterSelection } from './parameterSelection';
@@ -79,8 +80,8 @@ export class Writer {
 
   /** Takes over what is known of a receiver from the writer of another plan; `places` are the outputs of that plan in this one. */
   carry(plan: Plan, from: Writer, fromPlan: Plan, places: readonly number[]): void {
-    const before = new Map(fromPlan.addresses.map(({ key }, a) => [key, from.sent[a]!]));
-    plan.addresses.forEach(({ key }, a) => (this.sent[a] = before.get(key) ?? NOTHING));
+    const before = placesBy(fromPlan.addresses, ({ key }) => key);
+    plan.addresses.forEach(({ key }, a) => (this.sent[a] = from.sent[before(key, a)] ?? NOTHING));
     places.forEach((output, was) => {
       if (output < 0) return;
       this.selected.carry(output, from.selected, was);
