@@ -1,6 +1,7 @@
 import { WebSocket } from 'ws';
 import { encodeSamples } from '../src/protocol/frames';
-import { LIVE_VERSION, type Names, type ToPage } from '../src/protocol/live';
+import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { NamesBook } from '../src/protocol/names';
 import { atRate, nowMs, sleep } from './pace';
 
 /**
@@ -23,18 +24,18 @@ async function play({ url, surfaces, fingers, rateHz, forMs, echo }: FingersWork
   const pages = await Promise.all(
     surfaces.map(async (surface) => {
       const socket = new WebSocket(url, { perMessageDeflate: false });
-      let names: Names | null = null;
+      const names = new NamesBook();
       socket.on('message', (data, isBinary) => {
         if (isBinary || echo) return;
         const message = JSON.parse(String(data)) as ToPage;
-        if ('names' in message) names = message.names;
+        if ('names' in message) names.learn(message.names);
       });
       await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
       if (!echo) {
         socket.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface }));
-        while (!names) await sleep(10);
+        while (names.signals.size === 0) await sleep(10);
       }
-      return { socket, signals: Array.from({ length: fingers }, (_, finger) => (echo ? finger : names!.signals.indexOf(`${surface}.${finger}`))) };
+      return { socket, signals: Array.from({ length: fingers }, (_, finger) => (echo ? finger : names.signals.numberOf(`${surface}.${finger}`)!)) };
     }),
   );
   let sent = 0;

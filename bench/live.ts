@@ -1,7 +1,8 @@
 import { fork } from 'node:child_process';
 import { WebSocket } from 'ws';
 import { decodeFacts, decodeValues, encodeSamples, FRAME } from '../src/protocol/frames';
-import { LIVE_VERSION, type Names, type ToPage } from '../src/protocol/live';
+import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { NamesBook } from '../src/protocol/names';
 import { ClockOffset } from '../src/web/live/clockOffset';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { atRate, nowMs, sleep } from './pace';
@@ -36,21 +37,21 @@ function open(url: string): Promise<WebSocket> {
 
 async function openPage(hubPort: number, surface: string, onFrame: (view: DataView) => void): Promise<Page> {
   const socket = await open(`ws://127.0.0.1:${hubPort}/live`);
-  let names: Names | null = null;
+  const names = new NamesBook();
   const offset = new ClockOffset();
   socket.on('message', (data, isBinary) => {
     if (isBinary) return onFrame(new DataView(data as ArrayBuffer));
     const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
-    if ('names' in message) names = message.names;
+    if ('names' in message) names.learn(message.names);
     if (message.kind === 'pong') offset.add(message.pageTimeMs, nowMs(), message.hubTimeMs);
   });
   socket.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface }));
-  await waitFor('names', () => names);
+  await waitFor('names', () => names.signals.size > 0);
   for (let i = 0; i < PINGS; i++) {
     socket.send(JSON.stringify({ kind: 'ping', pageTimeMs: nowMs() }));
     await sleep(PING_MS);
   }
-  return { socket, numberOf: (signal) => names!.signals.indexOf(signal), offset };
+  return { socket, numberOf: (signal) => names.signals.numberOf(signal)!, offset };
 }
 
 interface Times {
@@ -72,7 +73,7 @@ async function measureHub(pumice: Pumice): Promise<Times> {
     if (sent !== undefined) times.toPage.push(nowMs() - sent);
     onTheWay.delete(value);
   });
-  watcher.socket.send(JSON.stringify({ kind: 'watch', watch: { signals: ['wheelhouse.fog'] } }));
+  watcher.socket.send(JSON.stringify({ kind: 'watchList', what: 'signals', add: [watcher.numberOf('wheelhouse.fog')], remove: [] }));
   let entered = 0;
   const monitor = await openPage(pumice.hubPort, 'wheelhouse', (view) => {
     if (view.getUint8(0) !== FRAME.facts) return;

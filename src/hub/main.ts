@@ -3,7 +3,7 @@ import type { Duplex } from 'node:stream';
 import { pino } from 'pino';
 import { WebSocketServer } from 'ws';
 import { readAuthority } from '../net/certificate';
-import { Doors, type Door } from '../net/doors';
+import { Doors, isSecure, type Door } from '../net/doors';
 import { hashToken } from '../net/token';
 import { CLOSED_NOT_JOINED, cookieOf, DEVICE_COOKIE, type DeviceLeave } from '../protocol/devices';
 import { readEnvironment } from '../protocol/environment';
@@ -80,11 +80,13 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
       webSocket.on('close', () => links.delete(link));
     });
   } else if (url === '/live') {
-    const token = door.lan ? cookieOf(headers.cookie, DEVICE_COOKIE) : null;
+    // A token that went in the clear is nobody's: with TLS there is a secure way, and the cookie is marked for it.
+    const inTheClear = environment.https && !isSecure(request);
+    const token = door.lan && !inTheClear ? cookieOf(headers.cookie, DEVICE_COOKIE) : null;
     const device = token === null ? null : (leaves.get(hashToken(token)) ?? null);
     // A page cannot see why it was refused, but it can see why it was closed.
     if (door.lan && !device) return pages.handleUpgrade(request, socket, head, (webSocket) => webSocket.close(CLOSED_NOT_JOINED, 'join first'));
-    if (sessions.size >= LIMITS.sessions) return refuse(socket, 503);
+    if (isFull(device)) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
       (request.socket as import('node:net').Socket).setNoDelay(true);
       const session = new Session(webSocket, player, inputs, log, tellSurfaces, device);
@@ -98,6 +100,13 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
       });
     });
   } else refuse(socket, 404);
+}
+
+/** Whether there is no room for one more: devices leave some for the host, and none takes that of the others. */
+function isFull(device: DeviceLeave | null): boolean {
+  if (!device) return sessions.size >= LIMITS.sessions;
+  const ofDevices = [...sessions].filter((session) => session.device);
+  return ofDevices.length >= LIMITS.sessions - LIMITS.sessionsOfHost || ofDevices.filter((session) => session.device!.id === device.id).length >= LIMITS.sessionsPerDevice;
 }
 
 /** Who may come in from now on; whoever is in and may not any more is out. */

@@ -1,21 +1,73 @@
-/**
- * Numbers for ids, as binary frames use them. A number is handed out once and never again while the hub runs, so a
- * frame that was on its way while the rig changed still means what it meant.
- */
-export class Numbering {
-  readonly ids: string[] = [];
-  private readonly numbers = new Map<string, number>();
+import { hubTimeMs } from './time';
 
-  /** The number of an id, given now where it has none yet. Throws past 65,534, which a frame cannot hold. */
+/** A number that was given back is not given to another for so long: frames that were on their way still mean what they meant. */
+const REST_MS = 10_000;
+/** What a binary frame can hold, the largest of which stands for none. */
+const MOST = 0xffff;
+/** Of what was told so far so much is kept; whoever is further behind is told everything. */
+const LOG_MOST = 4096;
+
+export type Numbered = [number: number, id: string];
+
+/** Where somebody stands who is told of the numbers. */
+export type Told = number;
+export const TOLD_NOTHING: Told = -1;
+
+/** Numbers for ids, as binary frames use them. */
+export class Numbering {
+  private readonly byNumber: (string | undefined)[] = [];
+  private readonly numbers = new Map<string, number>();
+  private resting: { number: number; sinceMs: number }[] = [];
+  /** The numbers that were given out, in order; its first stands at `logStart` of all. */
+  private log: number[] = [];
+  private logStart = 0;
+
+  constructor(private readonly nowMs: () => number = hubTimeMs) {}
+
+  /** The number of an id, given now where it has none yet. */
   take(id: string): number {
     const known = this.numbers.get(id);
     if (known !== undefined) return known;
-    if (this.ids.length >= 0xfffe) throw new Error('The hub has run out of numbers for names; restart Pumice.');
-    this.numbers.set(id, this.ids.length);
-    return this.ids.push(id) - 1;
+    const number = this.rested() ?? this.byNumber.length;
+    this.byNumber[number] = id;
+    this.numbers.set(id, number);
+    this.log.push(number);
+    if (this.log.length > LOG_MOST) this.logStart += this.log.splice(0, LOG_MOST / 2).length;
+    return number;
+  }
+
+  /** Gives back the numbers of all ids but these; the numbers that were given back. */
+  retain(ids: ReadonlySet<string>): number[] {
+    const freed: number[] = [];
+    for (const [id, number] of this.numbers) {
+      if (ids.has(id)) continue;
+      this.numbers.delete(id);
+      this.resting.push({ number, sinceMs: this.nowMs() });
+      freed.push(number);
+    }
+    return freed;
   }
 
   find(id: string): number | undefined {
     return this.numbers.get(id);
+  }
+
+  idOf(number: number): string | undefined {
+    return this.byNumber[number];
+  }
+
+  /** What somebody has yet to be told, and where they stand then. */
+  since(told: Told): { numbered: Numbered[]; told: Told } {
+    const end = this.logStart + this.log.length;
+    const numbers = told < this.logStart ? this.numbers.values() : this.log.slice(told - this.logStart);
+    return { numbered: [...numbers].map((number): Numbered => [number, this.byNumber[number]!]), told: end };
+  }
+
+  /** A number that has rested for long enough; where all are in use, the one that rests longest. */
+  private rested(): number | null {
+    const [first] = this.resting;
+    if (!first || (this.nowMs() - first.sinceMs < REST_MS && this.byNumber.length < MOST)) return null;
+    this.resting.shift();
+    return first.number;
   }
 }

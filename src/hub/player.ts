@@ -6,7 +6,7 @@ import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigOutput } from '../core/rig/document';
 import type { Fact, Heard } from '../protocol/frames';
-import type { IntroduceHow, MappingStates, Names } from '../protocol/live';
+import type { IntroduceHow, MappingStates } from '../protocol/live';
 import { DelayMeter } from './delayMeter';
 import { Introduction } from './introduction';
 import { Numbering } from './numbering';
@@ -55,6 +55,7 @@ export class Player implements LiveState, MessageSink {
   private signalNumber: number[] = [];
   private mappingNumber: number[] = [];
   private mappingIndex: number[] = [];
+  private numberedSignals: readonly string[] | null = null;
   private sampleTimeMs = 0;
   introduction: Introduction | null = null;
   private heldBack: ReadonlySet<number> = new Set();
@@ -75,9 +76,6 @@ export class Player implements LiveState, MessageSink {
     this.capturers = [...this.watchers].filter(({ captures }) => captures);
   }
 
-  get names(): Names {
-    return { signals: this.signals.ids, mappings: this.mappings.ids, outputs: this.outputs.ids };
-  }
 
   /**
    * Takes a rig. `values` are the last known signal values, used for signals that this hub has not heard yet: their
@@ -179,10 +177,10 @@ export class Player implements LiveState, MessageSink {
 
   get mappingStates(): MappingStates {
     const nowMs = hubTimeMs();
-    const { ids } = this.mappings;
     return {
-      heardMsAgo: ids.map((_, number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
-      sends: ids.map((_, number) => Boolean(this.engine?.on[this.mappingIndex[number] ?? -1])),
+      numbers: this.mappingNumber,
+      heardMsAgo: this.mappingNumber.map((number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
+      sends: this.mappingNumber.map((_, m) => Boolean(this.engine?.on[m])),
       scene: this.lastScene,
     };
   }
@@ -251,7 +249,7 @@ export class Player implements LiveState, MessageSink {
 
   /** What the receiver of an output holds now. */
   heard(outputNumber: number): Iterable<Heard> {
-    const id = this.outputs.ids[outputNumber];
+    const id = this.outputs.idOf(outputNumber);
     return (id === undefined ? undefined : this.sinks.get(id)?.heard?.())?.values() ?? [];
   }
 
@@ -371,14 +369,25 @@ export class Player implements LiveState, MessageSink {
     }
   }
 
+  /** Numbers for what is new, and numbers given back of what went. */
   private renumber(): void {
     const { plan } = this.engine!;
-    this.signalNumber = plan.signalIds.map((id) => this.signals.take(id));
-    this.mappingNumber = plan.mappings.map(({ rig }) => this.mappings.take(rig.id));
-    this.signalIndex = [];
-    this.mappingIndex = [];
-    this.signalNumber.forEach((number, index) => (this.signalIndex[number] = index));
-    this.mappingNumber.forEach((number, index) => (this.mappingIndex[number] = index));
+    if (plan.signalIds !== this.numberedSignals) {
+      this.numberedSignals = plan.signalIds;
+      for (const number of this.signals.retain(new Set(plan.signalIds))) delete this.signalIndex[number];
+      this.signalNumber = plan.signalIds.map((id) => this.signals.take(id));
+      this.signalNumber.forEach((number, index) => (this.signalIndex[number] = index));
+    }
+    const known = this.mappingNumber.length === plan.mappings.length && plan.mappings.every(({ rig }, m) => this.mappings.idOf(this.mappingNumber[m]!) === rig.id);
+    if (!known) {
+      for (const number of this.mappings.retain(new Set(plan.mappings.map(({ rig }) => rig.id)))) {
+        delete this.mappingIndex[number];
+        delete this.heardMs[number];
+      }
+      this.mappingNumber = plan.mappings.map(({ rig }) => this.mappings.take(rig.id));
+      this.mappingNumber.forEach((number, index) => (this.mappingIndex[number] = index));
+    }
+    this.outputs.retain(new Set(plan.outputIds));
   }
 }
 

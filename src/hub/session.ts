@@ -1,13 +1,12 @@
 import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
-import type { RigSurface } from '../core/rig/document';
+import type { RigDocument, RigSurface } from '../core/rig/document';
 import { flatControls, surfaceSignals } from '../core/surface/controlKinds';
-import { check } from '../protocol/check';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
-import { decodeMidi, encodeHeard, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { decodeMidi, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type IntroduceHow, type ToPage, type Watch } from '../protocol/live';
-import { fromPageSchema } from '../protocol/liveSchema';
+import { checkFromPage } from '../protocol/liveSchema';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
@@ -15,14 +14,14 @@ import type { Introduction } from './introduction';
 import { PageDevices } from './inputs/pageDevices';
 import { RawList } from './inputs/rawList';
 import type { Numbering } from './numbering';
+import { PageWatch } from './pageWatch';
 import type { Player } from './player';
+import { Rate } from './rate';
 import { hubTimeMs } from './time';
 import { Watcher } from './watcher';
 
-const NOTHING = { plays: [], shows: [] };
-
-/** What a joined device may say: it plays its surface, brings its motion sensor, and may call for silence. */
-const OF_DEVICES: ReadonlySet<FromPage['kind']> = new Set(['hello', 'watch', 'ping', 'panic', 'recall', 'device', 'deviceGone']);
+/** Who goes so far beyond its rate is not playing. */
+const FLOOD = 20;
 
 /** One page on the live line: checks what it sends, hands it to the player, shows it what it watches. */
 export class Session {
@@ -31,9 +30,11 @@ export class Session {
   surface: string | null = null;
   private answered = true;
   private expelled = false;
-  private namesSent = 0;
+  private readonly watching: PageWatch;
+  private readonly messages: Rate;
+  private readonly frames: Rate;
+  private known: { rig: RigDocument | null; surface: string | null } | null = null;
   private readonly badFrames = new BadFrames();
-  private watch: Watch = {};
   /** The signals that this page may send, and those of them that are gates. */
   private allowed = new Set<number>();
   private gates = new Set<number>();
@@ -54,17 +55,26 @@ export class Session {
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
     public device: DeviceLeave | null = null,
   ) {
-    this.devices = new PageDevices(player, inputs.intake);
+    this.devices = new PageDevices(player, inputs.intake, device?.id ?? null);
     this.watcher = new Watcher(socket, player, 500);
+    this.watching = new PageWatch(socket, player, this.watcher);
+    const who = device ? 'device' : 'host';
+    this.messages = new Rate(LIMITS.messagesPerSecond[who]);
+    this.frames = new Rate(LIMITS.framesPerSecond[who]);
     player.watchers.add(this.watcher);
     socket.on('message', (data, isBinary) => this.receive(data, isBinary));
     socket.on('pong', () => (this.answered = true));
   }
 
-  /** What the device was given may be another surface than before. */
+  /** What the device was given may be another surface than before: from here on it plays the former one no more. */
   give(device: DeviceLeave): void {
     this.device = device;
-    if (this.surface !== null && this.surface !== device.surface) this.send({ kind: 'given', surface: device.surface });
+    if (this.surface === null || this.surface === device.surface) return;
+    this.letGo();
+    this.surface = null;
+    this.allowSignals();
+    this.send({ kind: 'given', surface: device.surface });
+    this.onPresence();
   }
 
   /** The device was dropped: not a frame of it counts from here. */
@@ -78,23 +88,18 @@ export class Session {
     this.socket.send(JSON.stringify(message));
   }
 
-  /** After the rig changed: numbers may be new, and so may what this page is allowed to send and wants to see. */
+  /** After the rig changed: numbers may be new, and so may what this page is allowed to send. */
   rigChanged(): void {
     const { player } = this;
     this.allowSignals();
     this.sendNames();
     this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
     this.devices.rigChanged();
-    this.applyWatch();
   }
 
-  /** Names only ever come to those that there are, and most edits bring none. */
   private sendNames(): void {
-    const { names } = this.player;
-    const count = names.signals.length + names.mappings.length + names.outputs.length;
-    if (count === this.namesSent) return;
-    this.namesSent = count;
-    this.send({ kind: 'names', names });
+    const names = this.watching.newNames();
+    if (names) this.send({ kind: 'names', names });
   }
 
   /**
@@ -129,6 +134,8 @@ export class Session {
 
   private receive(data: RawData, isBinary: boolean): void {
     if (this.expelled) return;
+    const rate = isBinary ? this.frames : this.messages;
+    if (!rate.allows(hubTimeMs())) return this.tooFast(rate);
     const bytes = data as Buffer;
     if (isBinary) {
       const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -141,7 +148,8 @@ export class Session {
     } catch {
       return this.refuse('malformed-json', 'frame', 'A text frame must be JSON.');
     }
-    const message = check(fromPageSchema, parsed);
+    const message = checkFromPage(parsed, this.device !== null);
+    if (message === 'forbidden') return this.refuse('forbidden', (parsed as FromPage).kind, 'A joined device plays its surface; the rest is for the host alone.');
     if (!message.ok) {
       const { field, message: sentence } = message.problems[0]!;
       return this.refuse('invalid', field, sentence);
@@ -149,14 +157,23 @@ export class Session {
     this.obey(message.value);
   }
 
+  /** What comes too fast is left out before anybody looks at it; who floods is out. */
+  private tooFast(rate: Rate): void {
+    if (rate.over === 1) this.refuse('too-many', 'frame', 'This page says more in a second than can be played: some of it was left out.');
+    if (rate.over > FLOOD * LIMITS.messagesPerSecond.host) {
+      this.expelled = true;
+      this.socket.close(1008, 'too much at once');
+    }
+  }
+
   private obey(message: FromPage): void {
-    if (this.device && !OF_DEVICES.has(message.kind)) return this.refuse('forbidden', message.kind, 'A joined device plays its surface; the rest is for the host alone.');
     switch (message.kind) {
       case 'hello':
         return this.welcome(message.version, message.surface);
       case 'watch':
-        this.watch = message.watch;
-        return this.applyWatch();
+        return this.device ? undefined : this.applyWatch(message.watch);
+      case 'watchList':
+        return this.watching.change(message.what, message.add, message.remove);
       case 'ping':
         return this.send({ kind: 'pong', pageTimeMs: message.pageTimeMs, hubTimeMs: hubTimeMs() });
       case 'panic':
@@ -211,7 +228,7 @@ export class Session {
       kind: 'welcome',
       version: LIVE_VERSION,
       hubTimeMs: hubTimeMs(),
-      names: player.names,
+      names: this.watching.newNames() ?? { signals: [], mappings: [], outputs: [] },
       rig: player.rigId,
       revision: player.revision,
       stage: player.stage,
@@ -251,11 +268,11 @@ export class Session {
     for (let i = 0; i < count; i++) {
       const number = sampleSignal(view, i);
       if (!this.allowed.has(number)) {
-        const name = this.player.signals.ids[number] ?? `number ${number}`;
+        const name = (this.device ? undefined : this.player.signals.idOf(number)) ?? `number ${number}`;
         return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has no control with the signal ${name}.`);
       }
       if (!Number.isFinite(sampleValue(view, i))) {
-        return this.refuse('not-finite', `samples[${i}].value`, `The value of ${this.player.signals.ids[number]} must be a finite number.`);
+        return this.refuse('not-finite', `samples[${i}].value`, `The value of ${this.player.signals.idOf(number)} must be a finite number.`);
       }
     }
     const timeMs = believable(sampleTimeMs(view));
@@ -293,43 +310,30 @@ export class Session {
 
   private allowSignals(): void {
     const { rig, signals } = this.player;
-    this.allowed = new Set(numbersOf(signals, this.surfaceNow && surfaceSignals(this.surfaceNow).plays));
-    const gateIds = rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []));
-    this.gates = new Set(numbersOf(signals, gateIds));
+    // Most edits touch neither signals nor surfaces.
+    if (this.known && this.known.surface === this.surface && this.known.rig?.signals === rig?.signals && this.known.rig?.surfaces === rig?.surfaces) return;
+    this.known = { rig, surface: this.surface };
+    const { plays, shows } = this.surfaceNow ? surfaceSignals(this.surfaceNow) : { plays: [], shows: [] };
+    this.allowed = new Set(numbersOf(signals, plays));
+    this.gates = new Set(numbersOf(signals, rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []))));
+    if (this.device) this.watching.limitTo(new Set(numbersOf(signals, [...plays, ...shows])));
   }
 
   private get surfaceNow(): RigSurface | undefined {
     return this.player.rig?.surfaces.find((candidate) => candidate.id === this.surface);
   }
 
-  private applyWatch(): void {
+  private applyWatch(watch: Watch): void {
     const { player, watcher } = this;
-    const watch = this.device ? this.watchOfDevice : this.watch;
-    watcher.watchSignals(numbersOf(player.signals, watch.signals));
-    watcher.watchMappings(numbersOf(player.mappings, watch.mappings));
-    const outputs = numbersOf(player.outputs, watch.outputs);
-    for (const output of outputs) {
-      if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.heard(output)]));
-    }
-    watcher.watchOutputs(outputs);
     watcher.monitor = watch.monitor === true;
     watcher.activity = watch.activity === true;
     watcher.inputs = watch.inputs === true;
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
     if (newToStates) this.showMappingStates();
-    watcher.capture(numbersOf(player.signals, watch.captured));
     player.watchersChanged();
     this.applyRaw(watch.raw ?? null);
     this.onPresence();
-  }
-
-  /** A joined device sees the signals that its surface shows, and nothing else. */
-  private get watchOfDevice(): Watch {
-    const surface = this.surfaceNow;
-    const { plays, shows } = surface ? surfaceSignals(surface) : NOTHING;
-    const shown = new Set([...plays, ...shows]);
-    return { signals: this.watch.signals?.filter((signal) => shown.has(signal)) ?? [] };
   }
 
   private applyRaw(input: string | null): void {

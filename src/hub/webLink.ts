@@ -5,8 +5,9 @@ import { applyEdit } from '../core/rig/edit';
 import type { Found } from '../core/rig/device';
 import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
-import type { FromWeb, ToWeb } from '../protocol/live';
+import type { FromWeb, Names, ToWeb } from '../protocol/live';
 import type { Recording } from '../protocol/recording';
+import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
 import { Watcher } from './watcher';
 
@@ -23,6 +24,7 @@ export interface WebLinkEvents {
  */
 export class WebLink {
   private readonly watcher: Watcher;
+  private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, outputs: TOLD_NOTHING };
 
   constructor(
     private readonly socket: WebSocket,
@@ -32,7 +34,7 @@ export class WebLink {
   ) {
     this.watcher = new Watcher(socket, player, LIMITS.monitorBacklog);
     player.watchers.add(this.watcher);
-    this.send({ kind: 'hello', names: player.names, pid: process.pid });
+    this.send({ kind: 'hello', names: this.newNames(), pid: process.pid });
     this.watcher.watchSignals('all');
     for (const number of player.movedSignals()) this.watcher.signalChanged(number);
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
@@ -48,6 +50,20 @@ export class WebLink {
     this.send({ kind: 'found', found });
   }
 
+  private newNames(): Names {
+    const take = (kind: keyof Names): Names['signals'] => {
+      const { numbered, told } = this.player[kind].since(this.told[kind]);
+      this.told[kind] = told;
+      return numbered;
+    };
+    return { signals: take('signals'), mappings: take('mappings'), outputs: take('outputs') };
+  }
+
+  private sendNames(): void {
+    const names = this.newNames();
+    if (names.signals.length + names.mappings.length + names.outputs.length > 0) this.send({ kind: 'names', names });
+  }
+
   private send(message: ToWeb): void {
     this.socket.send(JSON.stringify(message));
   }
@@ -59,13 +75,16 @@ export class WebLink {
         player.rigId = message.id;
         player.load(message.rig, message.revision, message.stage, message.values);
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
-        this.send({ kind: 'names', names: player.names });
+        this.sendNames();
         return this.events.loaded();
       case 'edit': {
         const edited = player.rig && player.revision === message.revision - 1 ? applyEdit(player.rig, message.edit) : null;
-        if (!edited?.ok) return this.log.error({ revision: message.revision, ours: player.revision }, 'an edit does not fit the rig that plays');
-        player.load(edited.document, message.revision, player.stage, {});
-        this.send({ kind: 'names', names: player.names });
+        if (!edited?.ok) {
+          this.log.warn({ revision: message.revision, ours: player.revision }, 'an edit does not fit the rig that plays: asking for the whole');
+          return this.send({ kind: 'resend' });
+        }
+        player.load(edited.document, message.revision, player.stage, message.values);
+        this.sendNames();
         return this.events.loaded();
       }
       case 'recall':

@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { LIMITS } from './limits';
 import { ProblemError, type Problem } from './problem';
 
 export type Checked<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
@@ -7,7 +8,7 @@ export type Checked<T> = { ok: true; value: T } | { ok: false; problems: Problem
 export function check<T>(schema: Joi.Schema<T>, input: unknown): Checked<T> {
   const { error, value } = schema.validate(input, { abortEarly: false, convert: false, errors: { wrap: { label: false } } });
   if (!error) return { ok: true, value: value as T };
-  const problems = error.details.map(({ path, message, context }): Problem => {
+  const problems = error.details.slice(0, LIMITS.problems).map(({ path, message, context }): Problem => {
     const field = path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text ? `${text}.${part}` : part), '');
     return { code: 'invalid', field, message: `${message}${found(context?.value)}` };
   });

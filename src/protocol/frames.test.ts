@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { LIMITS } from './limits';
 import { describe, expect, it } from 'vitest';
 import {
   decodeFacts,
@@ -22,6 +23,13 @@ import {
 const number = fc.integer({ min: 0, max: 65534 });
 const float = fc.float({ noNaN: true });
 const view = (buffer: ArrayBuffer) => new DataView(buffer);
+
+it('a fact of more bytes than one byte can count is whole, and a very long one is cut', () => {
+  const long = (length: number) => ({ direction: 'out' as const, hubTimeMs: 1, output: 1, mapping: null, bytes: Uint8Array.from({ length }, (_, i) => i & 127) });
+  const after = { direction: 'in' as const, hubTimeMs: 2, signal: 3, value: 4 };
+  const read = decodeFacts(new DataView(encodeFacts([long(300), long(9000), after], 0)))!;
+  expect(read.facts.map((fact) => (fact.direction === 'out' ? fact.bytes.length : fact))).toEqual([300, LIMITS.factBytes, after]);
+});
 
 describe('a samples frame', () => {
   it('of one sample has 24 bytes, little-endian', () => {

@@ -1,3 +1,5 @@
+import { LIMITS } from './limits';
+
 /**
  * The binary frames of the live line. Little-endian. Every writer stands beside its reader; a reader trusts nothing and
  * gives null (or a named reason) for bytes that are not exactly a legal frame.
@@ -144,32 +146,31 @@ export type Fact =
   | { direction: 'out'; hubTimeMs: number; output: number; mapping: number | null; bytes: Uint8Array };
 
 const FACTS_HEADER = 8;
+const FACT_HEADER = 16;
 const NO_MAPPING = 0xffff;
 
-/** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 length, u16, u16, payload. */
+/** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 zero, u16 length, u16, u16, payload. */
 export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffer {
-  let size = FACTS_HEADER;
-  for (const fact of facts) size += 14 + (fact.direction === 'in' ? 4 : fact.bytes.length);
-  const buffer = new ArrayBuffer(size);
+  const lengthOf = (fact: Fact) => (fact.direction === 'in' ? 4 : Math.min(fact.bytes.length, LIMITS.factBytes));
+  const buffer = new ArrayBuffer(facts.reduce((size, fact) => size + FACT_HEADER + lengthOf(fact), FACTS_HEADER));
   const view = new DataView(buffer);
   view.setUint8(0, FRAME.facts);
   view.setUint32(4, dropped, true);
   let at = FACTS_HEADER;
   for (const fact of facts) {
+    const length = lengthOf(fact);
     view.setFloat64(at, fact.hubTimeMs, true);
+    view.setUint16(at + 10, length, true);
     if (fact.direction === 'in') {
-      view.setUint8(at + 9, 4);
-      view.setUint16(at + 10, fact.signal, true);
-      view.setFloat32(at + 14, fact.value, true);
-      at += 18;
+      view.setUint16(at + 12, fact.signal, true);
+      view.setFloat32(at + FACT_HEADER, fact.value, true);
     } else {
       view.setUint8(at + 8, 1);
-      view.setUint8(at + 9, fact.bytes.length);
-      view.setUint16(at + 10, fact.output, true);
-      view.setUint16(at + 12, fact.mapping ?? NO_MAPPING, true);
-      new Uint8Array(buffer).set(fact.bytes, at + 14);
-      at += 14 + fact.bytes.length;
+      view.setUint16(at + 12, fact.output, true);
+      view.setUint16(at + 14, fact.mapping ?? NO_MAPPING, true);
+      new Uint8Array(buffer).set(fact.bytes.subarray(0, length), at + FACT_HEADER);
     }
+    at += FACT_HEADER + length;
   }
   return buffer;
 }
@@ -179,19 +180,20 @@ export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } 
   const facts: Fact[] = [];
   let at = FACTS_HEADER;
   while (at < view.byteLength) {
-    if (at + 14 > view.byteLength) return null;
-    const length = view.getUint8(at + 9);
-    if (at + 14 + length > view.byteLength) return null;
+    if (at + FACT_HEADER > view.byteLength) return null;
+    const length = view.getUint16(at + 10, true);
+    const payload = at + FACT_HEADER;
+    if (payload + length > view.byteLength) return null;
     const hubTimeMs = view.getFloat64(at, true);
     if (view.getUint8(at + 8) === 0) {
       if (length !== 4) return null;
-      facts.push({ direction: 'in', hubTimeMs, signal: view.getUint16(at + 10, true), value: view.getFloat32(at + 14, true) });
+      facts.push({ direction: 'in', hubTimeMs, signal: view.getUint16(at + 12, true), value: view.getFloat32(payload, true) });
     } else {
-      const mapping = view.getUint16(at + 12, true);
-      const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + at + 14, view.byteOffset + at + 14 + length));
-      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 10, true), mapping: mapping === NO_MAPPING ? null : mapping, bytes });
+      const mapping = view.getUint16(at + 14, true);
+      const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + payload, view.byteOffset + payload + length));
+      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 12, true), mapping: mapping === NO_MAPPING ? null : mapping, bytes });
     }
-    at += 14 + length;
+    at = payload + length;
   }
   return { facts, dropped: view.getUint32(4, true) };
 }

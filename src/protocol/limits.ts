@@ -1,5 +1,7 @@
 /** Every limit on what may come in over a wire or from a file, in one place. */
 export const LIMITS = {
+  /** Problems of one document that are listed; more are only said to be there. */
+  problems: 50,
   /** Characters of a name that a person gives. */
   nameLength: 80,
   /** Shapings and parts that are kept apart from rigs. */
@@ -23,14 +25,18 @@ export const LIMITS = {
   sceneMessages: 64,
   /** Signals that one derived signal is made of. */
   sources: 64,
-  /** Bytes of a JSON body of a route handler. */
+  /** Bytes of a rig as JSON: more is not taken in, and no edit makes more of it. */
+  rigBytes: 8 * 1024 * 1024,
+  /** Bytes of a JSON body of a route handler; of one that carries a whole rig; of one that strangers may send. */
   bodyBytes: 4 * 1024 * 1024,
+  rigBodyBytes: 12 * 1024 * 1024,
+  strangerBodyBytes: 2 * 1024,
   /** Bytes of a body that is too large after which it is not even read any more. */
   bodyBytesRead: 64 * 1024 * 1024,
   /** Bytes of one live frame from a page. */
   liveFrameBytes: 32 * 1024,
   /** Bytes of one frame between the web process and the hub, which carries whole rigs. */
-  linkFrameBytes: 16 * 1024 * 1024,
+  linkFrameBytes: 64 * 1024 * 1024,
   samplesPerFrame: 255,
   /** Bytes that may wait in a watcher's socket before its pictures are thinned. */
   watcherBacklogBytes: 64 * 1024,
@@ -41,6 +47,14 @@ export const LIMITS = {
   /** Bad frames in ten seconds after which a connection is closed. */
   badFramesPerTenSeconds: 200,
   sessions: 64,
+  /** Of them so many are left to the pages of this computer, and one joined device has at most so many. */
+  sessionsOfHost: 24,
+  sessionsPerDevice: 4,
+  /** What one page may say in a second: messages, and frames of fingers and sensors. Joined devices; pages of this computer. */
+  messagesPerSecond: { device: 40, host: 400 },
+  framesPerSecond: { device: 3000, host: 20_000 },
+  /** Bytes of a message that the monitor shows; a longer one is cut there. */
+  factBytes: 4096,
   /** Devices that are remembered at once; of more OSC senders the longest silent go. */
   devices: 512,
   /** Sources of one device, and devices of one page. */

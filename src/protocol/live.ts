@@ -8,30 +8,33 @@ import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 1;
+export const LIVE_VERSION = 2;
 
-/** What a page may ask to see. Lists hold ids. */
+/** What a page may ask to see besides single values. */
 export interface Watch {
-  signals?: string[];
-  mappings?: string[];
-  /** Outputs whose receivers are shown. */
-  outputs?: string[];
   monitor?: boolean;
   activity?: boolean;
   /** How inputs and stand-ins are. */
   inputs?: boolean;
   /** Which mappings send, when each was heard last, and the scene that was recalled last. */
   mappingStates?: boolean;
-  /** Signals of which every single raw number is wanted, with its time. */
-  captured?: string[];
   /** The input whose raw messages are listed. */
   raw?: string;
 }
+
+/** What is watched one by one, by number: values of signals, levels of mappings, receivers of outputs, every raw number of signals. */
+export const WATCHED = ['signals', 'mappings', 'outputs', 'captured'] as const;
+export type Watched = (typeof WATCHED)[number];
+
+/** So many numbers go into one message of the watch list; a longer one goes in pieces. */
+export const WATCH_PIECE = 2000;
 
 /** JSON from a page to the hub. */
 export type FromPage =
   | { kind: 'hello'; version: number; surface?: string }
   | { kind: 'watch'; watch: Watch }
+  /** What is watched from now on, and what no more. */
+  | { kind: 'watchList'; what: Watched; add: number[]; remove: number[] }
   | { kind: 'ping'; pageTimeMs: number }
   | { kind: 'panic' }
   /** A scene button was pressed. */
@@ -54,11 +57,14 @@ export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 /** The kinds of devices that a page may bring. */
 export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
 
-/** The numbers that binary frames use; an index in each list is the number. Numbers are never given twice. */
+/**
+ * Numbers that binary frames use, as far as they were not told before. A number whose id is gone may be given to another
+ * after a while; then it is told again.
+ */
 export interface Names {
-  signals: string[];
-  mappings: string[];
-  outputs: string[];
+  signals: [number: number, id: string][];
+  mappings: [number: number, id: string][];
+  outputs: [number: number, id: string][];
 }
 
 /** What the top bar shows: messages since the last report, and the delay from a finger to its bytes. */
@@ -118,8 +124,9 @@ export interface InputsState {
   midiProblem: string | null;
 }
 
-/** How the mappings are; the lists go by the numbers of the mappings. */
+/** How the mappings are; the lists go side by side. */
 export interface MappingStates {
+  numbers: number[];
   /** Since its level was computed last; -1 for never. */
   heardMsAgo: number[];
   /** Whether it sends now: as the document says, until a scene says otherwise. */
@@ -161,8 +168,11 @@ export type ToPage =
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
   | { kind: 'load'; id: string; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
-  /** An edit of the rig that the hub has, which makes this revision of it: much shorter than the rig. */
-  | { kind: 'edit'; edit: RigEdit; revision: number }
+  /**
+   * An edit of the rig that the hub has, which makes this revision of it: much shorter than the rig. With the last values of
+   * signals that it brings.
+   */
+  | { kind: 'edit'; edit: RigEdit; revision: number; values: Record<string, number> }
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }
@@ -171,4 +181,9 @@ export type FromWeb =
   | { kind: 'devices'; lan: boolean; devices: DeviceLeave[] };
 
 /** JSON from the hub to the web process; signal values and monitor facts reach it as binary frames. */
-export type ToWeb = { kind: 'hello'; names: Names; pid: number } | { kind: 'names'; names: Names } | { kind: 'found'; found: Found[] };
+export type ToWeb =
+  | { kind: 'hello'; names: Names; pid: number }
+  | { kind: 'names'; names: Names }
+  | { kind: 'found'; found: Found[] }
+  /** An edit did not fit: the whole rig is wanted. */
+  | { kind: 'resend' };

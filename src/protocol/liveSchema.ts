@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import type { SourceReport } from '../core/rig/device';
 import type { StandInSettings } from '../core/standIn/standIn';
+import { check, type Checked } from './check';
 import { LIMITS } from './limits';
-import { INTRODUCE_HOWS, PAGE_DEVICES, type FromPage } from './live';
+import { INTRODUCE_HOWS, PAGE_DEVICES, WATCHED, WATCH_PIECE, type FromPage } from './live';
 import { finite, id, name } from './rig/pieces';
 import { stream } from './rig/signals';
 
@@ -23,37 +24,59 @@ const standInSettings = Joi.object<StandInSettings>({
 });
 
 const ids = Joi.array().items(id).max(5000);
+const numbers = Joi.array().items(Joi.number().integer().min(0).max(0xfffe)).max(WATCH_PIECE).required();
+const kind = Joi.string().required();
+const motion = { kind: Joi.valid('motion').required() };
 
-export const fromPageSchema = Joi.alternatives().conditional('.kind', {
-  switch: [
-    { is: 'hello', then: Joi.object({ kind: Joi.string(), version: Joi.number().integer().required(), surface: id }) },
-    {
-      is: 'watch',
-      then: Joi.object({
-        kind: Joi.string(),
-        watch: Joi.object({ signals: ids, mappings: ids, outputs: ids, monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), mappingStates: Joi.boolean(), captured: ids, raw: id }).required(),
-      }),
-    },
-    { is: 'ping', then: Joi.object({ kind: Joi.string(), pageTimeMs: Joi.number().required() }) },
-    { is: 'panic', then: Joi.object({ kind: Joi.string() }) },
-    { is: 'recall', then: Joi.object({ kind: Joi.string(), scene: id.required() }) },
-    { is: 'try', then: Joi.object({ kind: Joi.string(), surface: id.allow(null).required() }) },
-    {
-      is: 'device',
-      then: Joi.object({
-        kind: Joi.string(),
-        device: key.required(),
-        report: Joi.object({ kind: Joi.valid(...PAGE_DEVICES).required(), report: key.required(), name: name.required() }).required(),
-        sources: Joi.array().items(source).max(LIMITS.sourcesPerDevice).required(),
-      }),
-    },
-    { is: 'deviceGone', then: Joi.object({ kind: Joi.string(), device: key.required() }) },
-    { is: 'holdBack', then: Joi.object({ kind: Joi.string(), signals: ids.required() }) },
-    { is: 'introduce', then: Joi.object({ kind: Joi.string(), mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) }) },
-    { is: 'standIn', then: Joi.object({ kind: Joi.string(), standIn: id.required(), on: Joi.boolean(), settings: standInSettings }) },
-    { is: 'knob', then: Joi.object({ kind: Joi.string(), standIn: id.required(), knob: key.required(), value: finite.required() }) },
-  ],
-  otherwise: Joi.object({
-    kind: Joi.valid('hello', 'watch', 'ping', 'panic', 'recall', 'try', 'device', 'deviceGone', 'holdBack', 'introduce', 'standIn', 'knob').required(),
-  }),
-}) as Joi.Schema<FromPage>;
+interface LiveRow {
+  /** What it looks like from a page of this computer. */
+  schema: Joi.SchemaMap;
+  /** What it must look like from a joined device; none: it may not say it at all. */
+  device?: Joi.SchemaMap;
+}
+
+const hello = { version: Joi.number().integer().required(), surface: id };
+const watchList = { what: Joi.valid(...WATCHED).required(), add: numbers, remove: numbers };
+const ping = { pageTimeMs: Joi.number().required() };
+const recall = { scene: id.required() };
+const report = { kind: Joi.valid(...PAGE_DEVICES).required(), report: key.required(), name: name.required() };
+const device = (reported: Joi.SchemaMap) => ({ device: key.required(), report: Joi.object(reported).required(), sources: Joi.array().items(source).max(LIMITS.sourcesPerDevice).required() });
+const deviceGone = { device: key.required() };
+
+/**
+ * All that may be said on the live line, and by whom. A joined device plays its surface, brings its motion, and may call for
+ * silence; the rest is for the pages of this computer.
+ */
+export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
+  hello: { schema: hello, device: hello },
+  watch: {
+    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), mappingStates: Joi.boolean(), raw: id }).required() },
+    // What it asks for is not shown to it: it need not know what it may not see.
+    device: { watch: Joi.object().max(8).unknown().required() },
+  },
+  watchList: { schema: watchList, device: watchList },
+  ping: { schema: ping, device: ping },
+  panic: { schema: {}, device: {} },
+  recall: { schema: recall, device: recall },
+  try: { schema: { surface: id.allow(null).required() } },
+  device: { schema: device(report), device: device({ ...report, ...motion }) },
+  deviceGone: { schema: deviceGone, device: deviceGone },
+  holdBack: { schema: { signals: ids.required() } },
+  introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) } },
+  standIn: { schema: { standIn: id.required(), on: Joi.boolean(), settings: standInSettings } },
+  knob: { schema: { standIn: id.required(), knob: key.required(), value: finite.required() } },
+};
+
+const KINDS = Object.keys(LIVE_TABLE) as FromPage['kind'][];
+const compiled = (of: 'schema' | 'device') => new Map(KINDS.flatMap((one) => (LIVE_TABLE[one][of] ? [[one, Joi.object({ kind, ...LIVE_TABLE[one][of] })] as const] : [])));
+const OF_HOST = compiled('schema');
+const OF_DEVICE = compiled('device');
+const UNKNOWN = Joi.object({ kind: Joi.valid(...KINDS).required() });
+
+/** Checks what a page says: it must be a row of the table, and one that this page may say. */
+export function checkFromPage(said: unknown, isDevice: boolean): Checked<FromPage> | 'forbidden' {
+  const named = typeof said === 'object' && said !== null && 'kind' in said ? (said.kind as FromPage['kind']) : undefined;
+  const schema = named === undefined ? undefined : (isDevice ? OF_DEVICE : OF_HOST).get(named);
+  if (!schema) return isDevice && named !== undefined && OF_HOST.has(named) ? 'forbidden' : check(UNKNOWN as Joi.Schema<FromPage>, said);
+  return check(schema as Joi.Schema<FromPage>, said);
+}

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { testRig } from '../core/engine/testRig';
 import { check } from './check';
 import { readEnvironment } from './environment';
-import { fromPageSchema } from './liveSchema';
+import { checkFromPage } from './liveSchema';
 import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
 import { checkRig, editRequestSchema } from './rig';
 import { upgradeRig } from './rig/upgrade';
@@ -64,13 +64,28 @@ describe('an edit', () => {
 });
 
 describe('a control message of a page', () => {
-  it.each([[{ kind: 'dance' }, 'kind'], [{ kind: 'ping', pageTimeMs: 'now' }, 'pageTimeMs'], [{ kind: 'watch', watch: { signals: [5] } }, 'watch.signals[0]']])(
+  it.each([[{ kind: 'dance' }, 'kind'], [{ kind: 'ping', pageTimeMs: 'now' }, 'pageTimeMs'], [{ kind: 'watchList', what: 'signals', add: [-1], remove: [] }, 'add[0]']])(
     '%j is refused, naming the field',
     (message, field) => {
-      const checked = check(fromPageSchema, message);
-      expect(checked.ok ? null : checked.problems[0]!.field).toBe(field);
+      const checked = checkFromPage(message, false);
+      expect(checked === 'forbidden' || checked.ok ? null : checked.problems[0]!.field).toBe(field);
     },
   );
+  it.each<[object, string | null]>([
+    [{ kind: 'panic' }, null],
+    [{ kind: 'recall', scene: 'fog-bank' }, null],
+    [{ kind: 'device', device: 'x', report: { kind: 'motion', report: 'x', name: 'x' }, sources: [] }, null],
+    [{ kind: 'device', device: 'x', report: { kind: 'gamepad', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
+    [{ kind: 'device', device: 'x', report: { kind: 'midi', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
+    [{ kind: 'holdBack', signals: [] }, 'forbidden'],
+    [{ kind: 'introduce', mapping: null }, 'forbidden'],
+    [{ kind: 'standIn', standIn: 'deck-hand' }, 'forbidden'],
+    [{ kind: 'try', surface: null }, 'forbidden'],
+    [{ kind: 'nonsense' }, 'kind'],
+  ])('a joined device that says %j gets %s', (message, expected) => {
+    const checked = checkFromPage(message, true);
+    expect(checked === 'forbidden' ? checked : checked.ok ? null : checked.problems[0]!.field).toBe(expected);
+  });
 });
 
 describe('the environment', () => {

@@ -4,7 +4,8 @@ import { describeBytes, hexOf } from '../core/midi/describe';
 import type { Found } from '../core/rig/device';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
-import type { FromWeb, Names, ToWeb } from '../protocol/live';
+import type { FromWeb, ToWeb } from '../protocol/live';
+import { NamesBook } from '../protocol/names';
 
 const RETRY_MS = 100;
 
@@ -24,6 +25,8 @@ export interface HubLinkEvents {
   value(signalId: string, value: number): void;
   /** Something arrived that the rig does not know. */
   found(found: Found[]): void;
+  /** An edit did not fit there. */
+  wantsAll(): void;
   /** The input that a signal belongs to. */
   inputOf(signalId: string): string;
 }
@@ -31,7 +34,7 @@ export interface HubLinkEvents {
 /** The web process's end of the line to the hub; reconnects by itself. */
 export class HubLink {
   private socket: WebSocket | null = null;
-  private names: Names = { signals: [], mappings: [], outputs: [] };
+  private readonly names = new NamesBook();
   private readonly listeners = new Set<MonitorListener>();
   private stopped = false;
   /** The hub's process, null before it said so. */
@@ -88,7 +91,9 @@ export class HubLink {
 
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
-    this.names = message.names;
+    if (message.kind === 'resend') return this.events.wantsAll();
+    if (message.kind === 'hello') this.names.forget();
+    this.names.learn(message.names);
     if (message.kind !== 'hello') return;
     this.hubPid = message.pid;
     this.log.info('connected to the hub');
@@ -102,7 +107,7 @@ export class HubLink {
     if (kind === FRAME.values) {
       const frame = decodeValues(view);
       frame?.numbers.forEach((number, i) => {
-        const id = this.names.signals[number];
+        const id = this.names.signals.idOf(number);
         if (id !== undefined) this.events.value(id, frame.values[i]!);
       });
     } else if (kind === FRAME.facts) {
@@ -118,16 +123,16 @@ export class HubLink {
   private named(fact: Fact): NamedFact {
     const timeMs = Math.round(fact.hubTimeMs * 1000) / 1000;
     if (fact.direction === 'in') {
-      const signal = this.names.signals[fact.signal] ?? '?';
+      const signal = this.names.signals.idOf(fact.signal) ?? '?';
       return { timeMs, direction: 'in', input: this.events.inputOf(signal), signal, value: fact.value };
     }
     return {
       timeMs,
       direction: 'out',
-      output: this.names.outputs[fact.output] ?? '?',
+      output: this.names.outputs.idOf(fact.output) ?? '?',
       message: describeBytes(fact.bytes),
       bytes: hexOf(fact.bytes),
-      mapping: fact.mapping === null ? null : (this.names.mappings[fact.mapping] ?? '?'),
+      mapping: fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?'),
     };
   }
 }

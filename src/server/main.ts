@@ -59,6 +59,7 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
     loadIntoHub();
     tellDevices();
   },
+  wantsAll: loadIntoHub,
   found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   value: (signal, value) => desk.remember(signal, value),
   inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',
@@ -86,7 +87,10 @@ function loadIntoHub(): void {
 }
 
 function editInHub(edit: RigEdit): void {
-  link.send({ kind: 'edit', edit, revision: desk.current.revision });
+  const brought = edit.kind === 'change' ? edit.changes.flatMap(({ list, id }) => (list === 'signals' ? [id] : [])) : [];
+  const { lastValues } = desk;
+  const values = Object.fromEntries(brought.flatMap((id) => (lastValues[id] === undefined ? [] : [[id, lastValues[id]]])));
+  link.send({ kind: 'edit', edit, revision: desk.current.revision, values });
   void sendRecordings(desk.current.document);
 }
 

@@ -54,7 +54,7 @@ export class RigDesk {
 
   constructor(
     private readonly repository: RigRepository,
-    /** Told what plays now is another; with the edit that made it, where one alone did and left everything in its place. */
+    /** Told what plays now is another; with the edit that made it, where one alone did. */
     private readonly onChange: (edit?: RigEdit) => void,
     private readonly nowMs: () => number,
   ) {}
@@ -214,7 +214,7 @@ export class RigDesk {
     const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
     this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null }];
     // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
-    this.onChange(edit.kind === 'change' ? undefined : edit);
+    this.onChange(edit);
     try {
       await this.repository.saveEdit(next, { edit, inverse, ...of, ...(replaces === undefined ? {} : { replaces }) });
     } catch (error) {

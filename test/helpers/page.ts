@@ -1,7 +1,9 @@
 import { WebSocket } from 'ws';
 import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, FRAME } from '../../src/protocol/frames';
 import type { DeviceReport, SourceReport } from '../../src/core/rig/device';
-import { LIVE_VERSION, type FromPage, type InputsState, type Names, type ToPage, type Watch } from '../../src/protocol/live';
+import { LIVE_VERSION, type FromPage, type InputsState, type ToPage, type Watch, type Watched } from '../../src/protocol/live';
+import { NamesBook } from '../../src/protocol/names';
+import { WatchList } from '../../src/web/live/watchList';
 import { waitFor } from './pumice';
 
 /** A page on the live line without a browser. */
@@ -13,7 +15,8 @@ export class TestPage {
   /** Raw numbers of captured signals, as they came. */
   readonly captured: { signal: string; value: number }[] = [];
   closedWith: number | null = null;
-  private names: Names = { signals: [], mappings: [], outputs: [] };
+  private readonly names = new NamesBook();
+  private readonly watched = new WatchList(this.names, (message) => (this.tell(message), true));
   private sequence = 0;
 
   private constructor(readonly socket: WebSocket) {
@@ -21,7 +24,10 @@ export class TestPage {
     socket.on('message', (data, isBinary) => {
       if (isBinary) return this.hearFrame(new DataView(data as ArrayBuffer));
       const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
-      if ('names' in message) this.names = message.names;
+      if ('names' in message) {
+        this.names.learn(message.names);
+        this.watched.namesChanged();
+      }
       this.messages.push(message);
     });
     socket.on('close', (code) => (this.closedWith = code));
@@ -43,7 +49,7 @@ export class TestPage {
       socket.once('error', reject);
     });
     page.tell({ kind: 'hello', version: LIVE_VERSION, ...(surface ? { surface } : {}) });
-    await waitFor('the names of a rig', () => page.names.signals.length > 0);
+    await waitFor('the names of a rig', () => page.names.signals.size > 0);
     return page;
   }
 
@@ -51,8 +57,10 @@ export class TestPage {
     this.socket.send(JSON.stringify(message));
   }
 
-  watch(watch: Watch): void {
+  /** Watches these from now on, by their ids, and whatever else a watch may hold. */
+  watch({ signals = [], mappings = [], outputs = [], captured = [], ...watch }: Watch & Partial<Record<Watched, string[]>>): void {
     this.tell({ kind: 'watch', watch });
+    for (const [what, ids] of Object.entries({ signals, mappings, outputs, captured })) this.watched.want(what as Watched, ids);
   }
 
   move(signal: string, value: number, hubTimeMs = 0): void {
@@ -60,11 +68,11 @@ export class TestPage {
   }
 
   numberOf(signal: string): number {
-    return this.names.signals.indexOf(signal);
+    return this.names.signals.numberOf(signal) ?? -1;
   }
 
   mappingNumber(mapping: string): number {
-    return this.names.mappings.indexOf(mapping);
+    return this.names.mappings.numberOf(mapping) ?? -1;
   }
 
   /** Brings a device; gives the numbers of its sources, and of its MIDI. */
@@ -103,13 +111,13 @@ export class TestPage {
   private hearFrame(view: DataView): void {
     if (view.getUint8(0) === FRAME.heard) {
       const { output, heard } = decodeHeard(view)!;
-      for (const { kind, channel, number, value } of heard) this.heard.push([this.names.outputs[output], kind, channel, number, value].join(' '));
+      for (const { kind, channel, number, value } of heard) this.heard.push([this.names.outputs.idOf(output), kind, channel, number, value].join(' '));
     }
     if (view.getUint8(0) === FRAME.captured) {
-      for (const { signal, value } of decodeCaptured(view)!.captured) this.captured.push({ signal: this.names.signals[signal]!, value });
+      for (const { signal, value } of decodeCaptured(view)!.captured) this.captured.push({ signal: this.names.signals.idOf(signal)!, value });
     }
     if (view.getUint8(0) !== FRAME.values) return;
     const frame = decodeValues(view)!;
-    frame.numbers.forEach((number, i) => this.values.set(this.names.signals[number]!, frame.values[i]!));
+    frame.numbers.forEach((number, i) => this.values.set(this.names.signals.idOf(number)!, frame.values[i]!));
   }
 }

@@ -16,7 +16,7 @@ function setUp(inputs: RigInput[], signals: Partial<RigDocument['signals'][0]>[]
   const rig = { ...testRig([]), inputs, signals: signals.map((signal, i) => ({ id: `s${i}`, name: `S${i}`, input: 'in', kind: 'continuous', unit: 'unit', range: [0, 1], ...signal })) } as RigDocument;
   const played: [string, number][] = [];
   const ids = rig.signals.map(({ id }) => id);
-  const player = { rig, signals: { find: (id: string) => (ids.includes(id) ? ids.indexOf(id) : undefined), ids }, sample: (number: number, _timeMs: number, value: number) => played.push([ids[number]!, value]) };
+  const player = { rig, signals: { find: (id: string) => (ids.includes(id) ? ids.indexOf(id) : undefined), idOf: (number: number) => ids[number] }, sample: (number: number, _timeMs: number, value: number) => played.push([ids[number]!, value]) };
   const told: Found[][] = [];
   const intake = new Intake(player as unknown as Player, (found) => told.push(found));
   intake.rigChanged();

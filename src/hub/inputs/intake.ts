@@ -153,8 +153,11 @@ export class Intake {
 
   /** After the rig changed: which inputs and signals stand for what is here. New ones hear the present value at once. */
   rigChanged(): void {
-    if (this.player.rig === this.indexed) return;
-    this.indexed = this.player.rig;
+    const { rig } = this.player;
+    const known = this.indexed;
+    this.indexed = rig;
+    // Most edits touch neither inputs nor signals.
+    if (known && rig && known.inputs === rig.inputs && known.signals === rig.signals) return;
     this.signalsByKey = new Map();
     for (const signal of this.indexed?.signals ?? []) {
       const key = signal.osc ? oscKey(signal.osc.address, signal.osc.argument) : signal.source;
@@ -206,7 +209,7 @@ export class Intake {
           unknown++;
           return [];
         }
-        return [{ id: this.player.signals.ids[signal]!, rateHz: rounded(beat.rateHz), lastHeardMsAgo: ago(lastMs) }];
+        return [{ id: this.player.signals.idOf(signal)!, rateHz: rounded(beat.rateHz), lastHeardMsAgo: ago(lastMs) }];
       });
       const { report, whereabouts, beat, lastMs, gone, input } = device;
       return {

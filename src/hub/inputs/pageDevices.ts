@@ -18,6 +18,8 @@ export class PageDevices {
   constructor(
     private readonly player: Player,
     private readonly intake: Intake,
+    /** The joined device whose page it is: what it brings is its own, and never a device of the host. */
+    private readonly owner: string | null = null,
   ) {}
 
   /** The numbers under which the page sends what the device says; null where it has brought too many already. */
@@ -66,6 +68,7 @@ export class PageDevices {
 
   private connect(name: string, report: Told['report']): { device: Device; midi: MidiDevice | null } {
     const whereabouts = { connection: `${this.connection} ${name}`, where: 'a page' };
+    if (this.owner !== null) return { device: this.intake.connect({ ...report, report: `device ${this.owner}` }, whereabouts), midi: null };
     if (report.kind !== 'midi') return { device: this.intake.connect(report, whereabouts), midi: null };
     const midi = new MidiDevice(report, whereabouts, this.player, this.intake);
     return { device: midi.device, midi };

@@ -1,9 +1,11 @@
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
-import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type Names, type RawLine, type ToPage } from '../../protocol/live';
+import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type RawLine, type ToPage } from '../../protocol/live';
+import { NamesBook, type KnownNames } from '../../protocol/names';
 import type { Problem } from '../../protocol/problem';
 import { ClockOffset } from './clockOffset';
 import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
 import { Subscribers } from './subscribers';
+import { WatchList } from './watchList';
 
 export interface NamedFact {
   hubTimeMs: number;
@@ -41,8 +43,8 @@ export class LiveConnection {
   inputs: InputsState | null = null;
   readonly clock = new ClockOffset();
   private readonly line: Line;
-  private names: Names = { signals: [], mappings: [], outputs: [] };
-  private signalNumbers = new Map<string, number>();
+  private readonly names = new NamesBook();
+  private readonly watched = new WatchList(this.names, (message) => this.tell(message));
   private sequence = 0;
   private watchScheduled = false;
   private held: readonly string[] = [];
@@ -100,7 +102,7 @@ export class LiveConnection {
     if (this.status !== 'open') return false;
     const numbered: { signal: number; value: number }[] = [];
     for (const { signal, value } of samples) {
-      const number = this.signalNumbers.get(signal);
+      const number = this.names.signals.numberOf(signal);
       if (number === undefined) return false;
       numbered.push({ signal: number, value });
     }
@@ -194,13 +196,16 @@ export class LiveConnection {
         // The hub says so right after where one is introduced.
         this.introducing = null;
         this.changeListeners.tell('introducing');
-        this.setNames(message.names);
+        this.names.forget();
+        this.watched.forget();
+        this.names.learn(message.names);
         this.setRig(message.rig, message.revision, message.stage);
         this.sendWatch();
         if (this.held.length > 0) this.holdBack(this.held);
         return this.line.welcomed();
       case 'names':
-        return this.setNames(message.names);
+        this.names.learn(message.names);
+        return this.watched.namesChanged();
       case 'rig':
         return this.setRig(message.rig, message.revision, message.stage);
       case 'pong':
@@ -221,10 +226,11 @@ export class LiveConnection {
         this.inputs = message.inputs;
         return this.changeListeners.tell('inputs');
       case 'mappingStates': {
-        const { heardMsAgo, sends, scene } = message.states;
+        const { numbers, heardMsAgo, sends, scene } = message.states;
         const nowMs = this.nowMs();
-        const byId = this.names.mappings.map((id, number): [string, MappingState] => [id, { heardMs: (heardMsAgo[number] ?? -1) < 0 ? null : nowMs - heardMsAgo[number]!, sends: sends[number] ?? false }]);
-        this.mappingStates = new Map(byId);
+        this.mappingStates = new Map(
+          numbers.map((number, i): [string, MappingState] => [this.names.mappings.idOf(number) ?? '', { heardMs: (heardMsAgo[i] ?? -1) < 0 ? null : nowMs - heardMsAgo[i]!, sends: sends[i] ?? false }]),
+        );
         this.scene = scene;
         return this.changeListeners.tell('mappingStates');
       }
@@ -261,10 +267,10 @@ export class LiveConnection {
     }
   }
 
-  private hearValues(view: DataView, ids: string[], values: Map<string, number>, listeners: Subscribers<string, [number]>): void {
+  private hearValues(view: DataView, ids: KnownNames, values: Map<string, number>, listeners: Subscribers<string, [number]>): void {
     const frame = decodeValues(view);
     frame?.numbers.forEach((number, i) => {
-      const id = ids[number];
+      const id = ids.idOf(number);
       if (id === undefined) return;
       values.set(id, frame.values[i]!);
       listeners.tell(id, frame.values[i]!);
@@ -273,7 +279,7 @@ export class LiveConnection {
 
   private hearCaptured(captured: readonly Captured[]): void {
     for (const { signal, timeMs, value } of captured) {
-      const id = this.names.signals[signal];
+      const id = this.names.signals.idOf(signal);
       if (id !== undefined) this.capturedListeners.tell(id, timeMs, value);
     }
   }
@@ -281,7 +287,7 @@ export class LiveConnection {
   private hearReceiver(view: DataView): void {
     const frame = decodeHeard(view);
     if (!frame) return;
-    const output = this.names.outputs[frame.output];
+    const output = this.names.outputs.idOf(frame.output);
     if (output === undefined) return;
     const known = this.heard.get(output) ?? new Map<string, Heard>();
     const next = new Map(known);
@@ -293,15 +299,10 @@ export class LiveConnection {
   private named(fact: Fact): NamedFact {
     const { hubTimeMs, direction } = fact;
     if (fact.direction === 'in') {
-      return { hubTimeMs, direction, where: this.names.signals[fact.signal] ?? '?', mapping: null, value: fact.value, bytes: null };
+      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', mapping: null, value: fact.value, bytes: null };
     }
-    const mapping = fact.mapping === null ? null : (this.names.mappings[fact.mapping] ?? '?');
-    return { hubTimeMs, direction, where: this.names.outputs[fact.output] ?? '?', mapping, value: null, bytes: fact.bytes };
-  }
-
-  private setNames(names: Names): void {
-    this.names = names;
-    this.signalNumbers = new Map(names.signals.map((id, number) => [id, number]));
+    const mapping = fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?');
+    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', mapping, value: null, bytes: fact.bytes };
   }
 
   private setRig(rigId: string, revision: number, stage: boolean): void {
@@ -323,17 +324,17 @@ export class LiveConnection {
 
   private sendWatch(): void {
     const [rawInput] = this.rawListeners.keys();
+    this.watched.want('signals', this.signalListeners.keys());
+    this.watched.want('mappings', this.mappingListeners.keys());
+    this.watched.want('outputs', this.heardListeners.keys());
+    this.watched.want('captured', this.capturedListeners.keys());
     this.tell({
       kind: 'watch',
       watch: {
-        signals: this.signalListeners.keys(),
-        mappings: this.mappingListeners.keys(),
-        outputs: this.heardListeners.keys(),
         monitor: this.factListeners.has('facts'),
         activity: this.changeListeners.has('activity') || this.changeListeners.has('surfaces'),
         inputs: this.changeListeners.has('inputs'),
         mappingStates: this.changeListeners.has('mappingStates'),
-        captured: this.capturedListeners.keys(),
         ...(rawInput === undefined ? {} : { raw: rawInput }),
       },
     });

@@ -1,0 +1,80 @@
+import type { WebSocket } from 'ws';
+import { encodeHeard } from '../protocol/frames';
+import { WATCHED, type Names, type Watched } from '../protocol/live';
+import { TOLD_NOTHING, type Numbered, type Numbering, type Told } from './numbering';
+import type { Player } from './player';
+import type { Watcher } from './watcher';
+
+/**
+ * What one page is told of names and shown of values. A joined device knows and sees the signals of its surface alone: for
+ * it `mayKnow` is a set, for the pages of this computer it is null.
+ */
+export class PageWatch {
+  private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set() };
+  private told: { signals: Told; mappings: Told; outputs: Told } = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, outputs: TOLD_NOTHING };
+  /** What a joined device was told, by number. */
+  private readonly toldOfSurface = new Map<number, string>();
+  private mayKnow: ReadonlySet<number> | null = null;
+
+  constructor(
+    private readonly socket: WebSocket,
+    private readonly player: Player,
+    private readonly watcher: Watcher,
+  ) {}
+
+  /** The names that the page does not know yet; null where it knows all. */
+  newNames(): Names | null {
+    const { signals, mappings, outputs } = this.player;
+    if (this.mayKnow) {
+      const numbered = [...this.mayKnow].map((number): Numbered => [number, signals.idOf(number)!]).filter(([number, id]) => this.toldOfSurface.get(number) !== id);
+      for (const [number, id] of numbered) this.toldOfSurface.set(number, id);
+      return numbered.length === 0 ? null : { signals: numbered, mappings: [], outputs: [] };
+    }
+    const take = (numbering: Numbering, kind: keyof Names): Names['signals'] => {
+      const { numbered, told } = numbering.since(this.told[kind]);
+      this.told[kind] = told;
+      return numbered;
+    };
+    const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), outputs: take(outputs, 'outputs') };
+    return names.signals.length + names.mappings.length + names.outputs.length === 0 ? null : names;
+  }
+
+  /** Limits a joined device to the signals that its surface plays and shows. */
+  limitTo(mayKnow: ReadonlySet<number> | null): void {
+    this.mayKnow = mayKnow;
+    this.apply();
+  }
+
+  change(what: Watched, add: readonly number[], remove: readonly number[]): void {
+    const list = this.lists[what];
+    for (const number of remove) list.delete(number);
+    for (const number of add) list.add(number);
+    this.apply(what);
+  }
+
+  private apply(only?: Watched): void {
+    const { watcher, lists, player } = this;
+    for (const what of only ? [only] : WATCHED) {
+      if (this.mayKnow && what !== 'signals') continue;
+      const numbers = this.mayKnow ? [...lists[what]].filter((number) => this.mayKnow!.has(number)) : lists[what];
+      switch (what) {
+        case 'signals':
+          watcher.watchSignals(numbers);
+          break;
+        case 'mappings':
+          watcher.watchMappings(numbers);
+          break;
+        case 'outputs':
+          for (const output of numbers) if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.heard(output)]));
+          watcher.watchOutputs(numbers);
+          break;
+        case 'captured':
+          watcher.capture(numbers);
+          player.watchersChanged();
+          break;
+        default:
+          what satisfies never;
+      }
+    }
+  }
+}
