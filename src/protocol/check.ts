@@ -4,13 +4,20 @@ import { ProblemError, type Problem } from './problem';
 
 export type Checked<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
 
-/** Runs a schema over something untrusted and gives back every problem, each with its path. */
-export function check<T>(schema: Joi.Schema<T>, input: unknown): Checked<T> {
-  const { error, value } = schema.validate(input, { abortEarly: false, convert: false, errors: { wrap: { label: false } } });
+/**
+ * Runs a schema over something untrusted and gives back its problems, each with its path: all of them, up to as many as are
+ * listed.
+ * @param at where in a larger document it stands, such as `mappings[3]`
+ */
+export function check<T>(schema: Joi.Schema<T>, input: unknown, at = '', abortEarly = false): Checked<T> {
+  const { error, value } = schema.validate(input, { abortEarly, convert: false, errors: { wrap: { label: false } } });
   if (!error) return { ok: true, value: value as T };
   const problems = error.details.slice(0, LIMITS.problems).map(({ path, message, context }): Problem => {
-    const field = path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text ? `${text}.${part}` : part), '');
-    return { code: 'invalid', field, message: `${message}${found(context?.value)}` };
+    const field = path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text ? `${text}.${part}` : part), at);
+    const label = String(context?.label ?? '');
+    // What is wrong is said of its place in the whole.
+    const sentence = at !== '' && message.startsWith(label) ? `${field}${message.slice(label.length)}` : message;
+    return { code: 'invalid', field, message: `${sentence}${found(context?.value)}` };
   });
   return { ok: false, problems };
 }

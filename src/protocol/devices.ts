@@ -28,6 +28,8 @@ export interface JoinCode {
   code: string;
   surface: string | null;
   untilMs: number;
+  /** How many more devices it lets in. */
+  admits: number;
 }
 
 /** Where and how devices may join, as the screen Surfaces shows it. */
@@ -61,6 +63,8 @@ export const JOIN = {
   /** Tries from one address in a minute. */
   triesPerMinute: 5,
   devices: LIMITS.sessions,
+  /** So many devices one code may let in. */
+  admits: 16,
 } as const;
 
 /** The value of a cookie in a Cookie header (RFC 6265, section 5.4). */

@@ -25,14 +25,17 @@ export const LIMITS = {
   sceneMessages: 64,
   /** Signals that one derived signal is made of. */
   sources: 64,
+  /** Numbers and words in a rig; and in one thing of it, of which then only the first problem is said. */
+  rigNodes: 1_000_000,
+  thoroughNodes: 20_000,
   /** Bytes of a rig as JSON: more is not taken in, and no edit makes more of it. */
   rigBytes: 8 * 1024 * 1024,
   /** Bytes of a JSON body of a route handler; of one that carries a whole rig; of one that strangers may send. */
   bodyBytes: 4 * 1024 * 1024,
   rigBodyBytes: 12 * 1024 * 1024,
   strangerBodyBytes: 2 * 1024,
-  /** Bytes of a body that is too large after which it is not even read any more. */
-  bodyBytesRead: 64 * 1024 * 1024,
+  /** A body that is so many times too large is not even read any more. */
+  readOnFactor: 16,
   /** Bytes of one live frame from a page. */
   liveFrameBytes: 32 * 1024,
   /** Bytes of one frame between the web process and the hub, which carries whole rigs. */

@@ -20,12 +20,15 @@ beforeEach(async () => {
   await desk.open();
 });
 
-const join = (code: string, address = 'here', name = 'Tablet') => desk.join({ code, name, width: 800, height: 600 }, address);
+const join = async (code: string, address = 'here', name = 'Tablet') => {
+  await desk.mustMayTry(address);
+  return desk.join({ code, name, width: 800, height: 600 }, address);
+};
 const wrong = (code: string) => (code === '000000' ? '000001' : '000000');
 
 describe('a code', () => {
   it('lets devices in until its minutes are over', async () => {
-    const { code, untilMs } = desk.makeCode('wheelhouse');
+    const { code, untilMs } = desk.makeCode('wheelhouse', 2);
     expect(code).toMatch(/^\d{6}$/);
     nowMs = untilMs - 1;
     await expect(join(`${code.slice(0, 3)} ${code.slice(3)}`)).resolves.toMatchObject({ device: { surface: 'wheelhouse' } });
@@ -40,6 +43,21 @@ describe('a code', () => {
     const second = desk.makeCode(null);
     const third = desk.makeCode(null);
     if (second.code !== third.code) await expect(join(second.code, 'one more')).rejects.toThrow('not the code');
+  });
+  it('lets in as many devices as the host said, one unless changed', async () => {
+    const one = desk.makeCode(null);
+    expect(one.admits).toBe(1);
+    await join(one.code);
+    await expect(join(one.code, 'another')).rejects.toThrow('No code is valid now');
+    const three = desk.makeCode(null, 3);
+    const tries = await Promise.allSettled(Array.from({ length: 5 }, (_, i) => join(three.code, `device ${i}`)));
+    expect(tries.filter(({ status }) => status === 'fulfilled')).toHaveLength(3);
+    expect(desk.code).toBeNull();
+  });
+  it('gives a device that has joined before no second place', async () => {
+    const { device } = await join(desk.makeCode('wheelhouse').code);
+    const again = await desk.join({ code: desk.makeCode('chart-table').code, name: 'Tablet', width: 800, height: 600 }, 'here', device);
+    expect(desk.devices.map(({ id, name, surface }) => [id, name, surface])).toEqual([[again.device.id, 'Tablet', 'chart-table']]);
   });
   it('is gone when the network is switched off', async () => {
     desk.makeCode(null);

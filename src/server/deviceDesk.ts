@@ -60,37 +60,49 @@ export class DeviceDesk {
   /** The code that lets devices in now, null for none. */
   get code(): JoinCode | null {
     if (!this.given || this.given.untilMs <= this.nowMs()) return null;
-    const { code, surface, untilMs } = this.given;
-    return { code, surface, untilMs };
+    const { code, surface, untilMs, admits } = this.given;
+    return { code, surface, untilMs, admits };
   }
 
-  /** A new code, for devices that are to get this surface; the former one is no good any more. */
-  makeCode(surface: string | null): JoinCode {
-    this.given = { code: String(randomInt(10 ** DIGITS)).padStart(DIGITS, '0'), surface, untilMs: this.nowMs() + JOIN.codeMs, wrongGuesses: 0 };
+  /** A new code, for so many devices that are to get this surface; the former one is no good any more. */
+  makeCode(surface: string | null, admits = 1): JoinCode {
+    this.given = { code: String(randomInt(10 ** DIGITS)).padStart(DIGITS, '0'), surface, untilMs: this.nowMs() + JOIN.codeMs, admits, wrongGuesses: 0 };
     return this.code!;
   }
 
   /**
-   * Lets a device in that says the code. Throws a `ProblemError` where the code is wrong or over, or after too many tries.
+   * Counts a try to join. Throws a `ProblemError` after too many.
    * @param address where the device is
-   * @returns its token, which is known to it alone from now on
    */
-  async join({ code, name, width, height }: JoinRequest, address: string): Promise<{ token: string; device: JoinedDevice }> {
+  async mustMayTry(address: string): Promise<void> {
     await this.tries.consume(address).catch(({ msBeforeNext }: { msBeforeNext: number }) => {
       throw new ProblemError('too-many', 'code', `Too many tries from this device: wait ${Math.ceil(msBeforeNext / 1000)} s and try again.`);
     });
+  }
+
+  /**
+   * Lets a device in that says the code. Throws a `ProblemError` where the code is wrong or over. A device that has joined
+   * before joins anew: it does not take a second place.
+   * @param before as whom it is known already, null for nobody
+   * @returns its token, which is known to it alone from now on
+   */
+  async join({ code, name, width, height }: JoinRequest, address: string, before: JoinedDevice | null = null): Promise<{ token: string; device: JoinedDevice }> {
     const { given } = this;
     if (!given || !this.code) throw new ProblemError('forbidden', 'code', 'No code is valid now: make a new one on the screen Surfaces of the host.');
     if (code.replace(/\s/g, '') !== given.code) {
       if (++given.wrongGuesses >= JOIN.wrongGuesses) this.given = null;
       throw new ProblemError('forbidden', 'code', 'This is not the code that the host shows: look again and type its six digits.');
     }
-    if (this.stored.length >= JOIN.devices) throw new ProblemError('too-many', 'code', `${JOIN.devices} devices have joined already: drop one on the host first.`);
+    if (this.stored.length >= JOIN.devices && !before) throw new ProblemError('too-many', 'code', `${JOIN.devices} devices have joined already: drop one on the host first.`);
+    // Before anything is waited for, so that two at once do not both get in on the last place.
+    if (--given.admits <= 0) this.given = null;
     await this.tries.delete(address);
+    if (before) await this.repository.remove(before.id);
+    const others = this.stored.filter(({ id }) => id !== before?.id);
     const token = makeToken();
     const device: StoredDevice = {
       id: randomUUID(),
-      name: freeName(name, this.stored.map((other) => other.name)),
+      name: freeName(name, others.map((other) => other.name)),
       tokenHash: hashToken(token),
       surface: given.surface,
       width,

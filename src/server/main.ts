@@ -51,7 +51,7 @@ const database = await openDatabase(environment.dataFolder).catch((error: unknow
 });
 
 const repository = new RigRepository(database);
-const desk = new RigDesk(repository, (edit) => (edit ? editInHub(edit) : loadIntoHub()), Date.now);
+const desk = new RigDesk(repository, (edit) => (edit ? editInHub(edit) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'));
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {

@@ -1,18 +1,22 @@
 import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
 import type { Found } from '../core/rig/device';
-import { applyEdit, type RigEdit } from '../core/rig/edit';
+import { applyEdit, RIG_LISTS, type RigEdit } from '../core/rig/edit';
 import { editInWords } from '../core/rig/editWords';
 import { takeUp } from '../core/rig/found';
 import { collide } from '../core/rig/footprint';
 import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';
+import { LIMITS } from '../protocol/limits';
 import { ProblemError } from '../protocol/problem';
 import { checkEdited, checkRig } from '../protocol/rig';
 import type { HistoryEntry, RigRepository, RigSummary, StoredRig } from './storage/rigRepository';
 
 /** How often the last values of signals are written down. */
 const VALUES_MS = 500;
+
+/** After they could not be: tried again after so long. */
+const VALUES_AGAIN_MS = 5000;
 
 const OPEN_RIG = 'openRig';
 const STAGE = 'stage';
@@ -43,6 +47,8 @@ export interface OpenRig extends StoredRig {
  */
 export class RigDesk {
   private rig!: StoredRig;
+  /** The length of its document as JSON. */
+  private bytes = 0;
   private stage = false;
   private queue: Promise<unknown> = Promise.resolve();
   private values = new Map<string, number>();
@@ -57,6 +63,8 @@ export class RigDesk {
     /** Told what plays now is another; with the edit that made it, where one alone did. */
     private readonly onChange: (edit?: RigEdit) => void,
     private readonly nowMs: () => number,
+    /** Told when values could not be written down; it is tried again. */
+    private readonly onUnsaved: (error: unknown) => void = () => undefined,
   ) {}
 
   /** Opens the rig that was open last. `first` is stored and opened where there is none yet. */
@@ -149,6 +157,7 @@ export class RigDesk {
     return this.inTurn(async () => {
       const checked = checkRig(candidate);
       if (!checked.ok) throw problemOf(checked.problems);
+      mustBeSmallEnough(JSON.stringify(checked.value).length);
       const rig: StoredRig = { id: randomUUID(), document: checked.value, revision: 0, savedAtMs: this.nowMs() };
       await this.repository.create(rig);
       return rig;
@@ -196,8 +205,16 @@ export class RigDesk {
     this.timer = null;
     if (this.unsaved.size === 0) return;
     const values = this.unsaved;
+    const rigId = this.rig.id;
     this.unsaved = new Map();
-    await this.inTurn(() => this.repository.saveValues(this.rig.id, values));
+    try {
+      await this.inTurn(() => this.repository.saveValues(rigId, values));
+    } catch (error) {
+      // A full disk may have room again later: until then the values are kept here.
+      if (this.rig.id === rigId) this.unsaved = new Map([...values, ...this.unsaved]);
+      this.timer ??= setTimeout(() => void this.flush(), VALUES_AGAIN_MS);
+      this.onUnsaved(error);
+    }
   }
 
   private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}, window: string | null = null): Promise<void> {
@@ -205,12 +222,16 @@ export class RigDesk {
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
     const checked = checkEdited(this.rig.document, applied.document);
     if (!checked.ok) throw problemOf(checked.problems);
+    const bytes = this.bytes + grownBy(this.rig.document, checked.value);
+    // One that is too large already may still be made smaller.
+    if (bytes > this.bytes) mustBeSmallEnough(bytes);
     const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
     const last = this.history.at(-1);
     const replaces = last && of.undoes === undefined && of.redoes === undefined && this.isOneStep(last, edit, next.savedAtMs) ? last.number : undefined;
     const inverse = (replaces !== undefined && (await this.repository.revision(next.id, replaces))?.inverse) || applied.inverse;
-    const before = { rig: this.rig, history: this.history };
+    const before = { rig: this.rig, history: this.history, bytes: this.bytes };
     this.rig = next;
+    this.bytes = bytes;
     const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
     this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null }];
     // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
@@ -220,6 +241,7 @@ export class RigDesk {
     } catch (error) {
       this.rig = before.rig;
       this.history = before.history;
+      this.bytes = before.bytes;
       this.onChange();
       throw error;
     }
@@ -232,6 +254,7 @@ export class RigDesk {
   }
 
   private async opened(): Promise<void> {
+    this.bytes = JSON.stringify(this.rig.document).length;
     this.values = new Map(Object.entries(await this.repository.values(this.rig.id)));
     this.history = await this.repository.history(this.rig.id, HISTORY_MOST);
     this.lately = [];
@@ -257,4 +280,20 @@ export class RigDesk {
     this.queue = turn.catch(() => undefined);
     return turn;
   }
+}
+
+/** By how much an edit makes a document longer: what is the same object in both is not looked at. */
+function grownBy(before: RigDocument, after: RigDocument): number {
+  let bytes = 0;
+  for (const list of RIG_LISTS) {
+    if (before[list] === after[list]) continue;
+    const [was, is] = [new Set<object>(before[list]), new Set<object>(after[list])];
+    for (const thing of is) if (!was.has(thing)) bytes += JSON.stringify(thing).length + 1;
+    for (const thing of was) if (!is.has(thing)) bytes -= JSON.stringify(thing).length + 1;
+  }
+  return bytes;
+}
+
+function mustBeSmallEnough(bytes: number): void {
+  if (bytes > LIMITS.rigBytes) throw new ProblemError('too-large', '', `This would make the rig larger than ${LIMITS.rigBytes / 1024 / 1024} MB: put some of it into a rig of its own.`);
 }

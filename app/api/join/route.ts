@@ -1,5 +1,6 @@
-import { DEVICE_COOKIE } from '../../../src/protocol/devices';
+import { cookieOf, DEVICE_COOKIE } from '../../../src/protocol/devices';
 import { joinSchema } from '../../../src/protocol/devicesSchema';
+import { LIMITS } from '../../../src/protocol/limits';
 import { handle, readBody } from '../../../src/server/http/handle';
 import { ownPage } from '../../../src/server/http/lanGate';
 import { services } from '../../../src/server/services';
@@ -11,7 +12,12 @@ const COOKIE_S = 400 * 86_400;
 export async function POST(request: Request): Promise<Response> {
   let token = '';
   const response = await handle(request, async () => {
-    const joined = await services().devices.join(await readBody(request, joinSchema), request.headers.get('x-pumice-address') ?? '');
+    const { devices } = services();
+    const address = request.headers.get('x-pumice-address') ?? '';
+    // A stranger speaks: how often and how much counts before anything that is said.
+    await devices.mustMayTry(address);
+    const asked = await readBody(request, joinSchema, LIMITS.strangerBodyBytes);
+    const joined = await devices.join(asked, address, devices.find(cookieOf(request.headers.get('cookie') ?? undefined, DEVICE_COOKIE)));
     token = joined.token;
     services().log.info({ device: joined.device.name }, 'a device joined');
     return { name: joined.device.name, page: ownPage(joined.device) };

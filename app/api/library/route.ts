@@ -1,3 +1,4 @@
+import { LIMITS } from '../../../src/protocol/limits';
 import type { LibraryContent } from '../../../src/protocol/library';
 import { keepSchema } from '../../../src/protocol/library';
 import { handle, readBody } from '../../../src/server/http/handle';
@@ -10,5 +11,5 @@ export function GET(request: Request): Promise<Response> {
 
 /** Keeps a shaping or a part of a rig, `{kind, name, shaping | part}`. */
 export function POST(request: Request): Promise<Response> {
-  return handle(request, async () => services().library.keep(await readBody<{ name: string } & LibraryContent>(request, keepSchema)));
+  return handle(request, async () => services().library.keep(await readBody<{ name: string } & LibraryContent>(request, keepSchema, LIMITS.rigBodyBytes)));
 }

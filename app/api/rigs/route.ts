@@ -1,3 +1,4 @@
+import { LIMITS } from '../../../src/protocol/limits';
 import { handle, readJson } from '../../../src/server/http/handle';
 import { services } from '../../../src/server/services';
 
@@ -11,7 +12,7 @@ export function GET(request: Request): Promise<Response> {
 /** Takes a rig document in and answers `{id, name, revision}`; every problem of a bad one is in `problems`. */
 export function POST(request: Request): Promise<Response> {
   return handle(request, async () => {
-    const { id, document, revision } = await services().desk.take(await readJson(request));
+    const { id, document, revision } = await services().desk.take(await readJson(request, LIMITS.rigBodyBytes));
     return { id, name: document.name, revision };
   });
 }

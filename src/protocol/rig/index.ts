@@ -2,11 +2,12 @@ import Joi from 'joi';
 import { decode } from '../../core/midi/decode';
 import { hexOf } from '../../core/midi/describe';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
-import { RIG_LISTS } from '../../core/rig/edit';
+import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
+import type { Problem } from '../problem';
 import { message } from './message';
 import { finite, id, milliseconds, name, tagged, tempoBpm } from './pieces';
 import { gate, motion, shaping } from './shaping';
@@ -54,42 +55,49 @@ const scene = Joi.object({
   recalledBy: Joi.object({ signal: id.required(), at: finite }),
 });
 
-const list = (most: number, item: Joi.Schema) => Joi.array().max(most).items(item).required();
+/** By list of a rig: what one thing of it must be, and how many there may be. */
+const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
+  inputs: { item: input, most: LIMITS.inputs },
+  signals: { item: signal, most: LIMITS.signals },
+  derived: { item: derived, most: LIMITS.signals },
+  mappings: {
+    item: Joi.object<RigMapping>({ id: id.required(), ...mappingFields, ...optionalFields }).fork(Object.keys(mappingFields), (field) => field.required()),
+    most: LIMITS.mappings,
+  },
+  outputs: {
+    item: tagged<RigOutput>('kind', {
+      standIn: outputFields,
+      osc: { ...outputFields, host: Joi.string().ip().required(), port: Joi.number().integer().min(1).max(65535).required() },
+    }),
+    most: LIMITS.outputs,
+  },
+  receivers: { item: receiver, most: LIMITS.outputs },
+  surfaces: { item: surface, most: LIMITS.surfaces },
+  scenes: { item: scene, most: LIMITS.scenes },
+};
 
-/** The shape of a rig document, version 1. Unknown fields are refused. */
-export const rigSchema: Joi.ObjectSchema<RigDocument> = Joi.object<RigDocument>({
+/** A rig but for the things in its lists. Unknown fields are refused. */
+const FRAME: Joi.SchemaMap = {
   format: Joi.valid(RIG_FORMAT).required(),
   version: Joi.valid(RIG_VERSION).required(),
   name: name.required(),
   tempoBpm: tempoBpm.required(),
-  inputs: list(LIMITS.inputs, input),
-  signals: list(LIMITS.signals, signal),
-  derived: list(LIMITS.signals, derived),
-  mappings: list(
-    LIMITS.mappings,
-    Joi.object<RigMapping>({ id: id.required(), ...mappingFields, ...optionalFields }).fork(Object.keys(mappingFields), (field) => field.required()),
-  ),
-  outputs: list(
-    LIMITS.outputs,
-    tagged<RigOutput>('kind', {
-      standIn: outputFields,
-      osc: { ...outputFields, host: Joi.string().ip().required(), port: Joi.number().integer().min(1).max(65535).required() },
-    }),
-  ),
-  receivers: list(LIMITS.outputs, receiver),
-  surfaces: list(LIMITS.surfaces, surface),
-  scenes: list(LIMITS.scenes, scene),
-});
+  ...Object.fromEntries(RIG_LISTS.map((list) => [list, Joi.array().max(LISTS[list].most).required()])),
+};
+const frame = Joi.object(FRAME);
 
-/** Brings an older document up to date, then checks shape and references; all problems at once. */
+/**
+ * Brings an older document up to date, then checks shape and references. All problems at once, up to as many as are listed;
+ * a document is not looked at further than that, whatever its size.
+ */
 export function checkRig(candidate: unknown): Checked<RigDocument> {
   const upgraded = upgradeRig(candidate);
   if (!upgraded.ok) return upgraded;
-  const shape = check(rigSchema, upgraded.value);
-  if (!shape.ok) return shape;
-  const dangling = checkReferences(shape.value);
-  if (dangling.length === 0) return shape;
-  return { ok: false, problems: dangling.map(({ path, message: text }) => ({ code: 'invalid', field: path, message: `${path}: ${text}` })) };
+  const vast = tooVast(upgraded.value);
+  if (vast) return { ok: false, problems: [vast] };
+  const problems = problemsOfShape(upgraded.value, () => true);
+  if (problems.length > 0) return { ok: false, problems };
+  return withReferences(upgraded.value as RigDocument);
 }
 
 /**
@@ -97,15 +105,69 @@ export function checkRig(candidate: unknown): Checked<RigDocument> {
  * before is checked for its shape, so that an edit of a large rig is heard at once. References are checked everywhere.
  */
 export function checkEdited(before: RigDocument, after: RigDocument): Checked<RigDocument> {
-  if (RIG_LISTS.some((list) => after[list].length !== before[list].length)) return checkRig(after);
-  const changed = RIG_LISTS.map((list) => {
-    const known = new Set<object>(before[list]);
-    return [list, (after[list] as object[]).filter((thing) => !known.has(thing))];
+  const known = new Map(RIG_LISTS.map((list) => [list, before[list] === after[list] ? null : new Set<object>(before[list])]));
+  const problems = problemsOfShape(after, (list, thing) => {
+    const same = known.get(list);
+    return same !== null && !same!.has(thing as object);
   });
-  const thin = { ...after, ...(Object.fromEntries(changed) as Partial<RigDocument>) };
-  // The places of what is wrong are those in the whole document.
-  if (!check(rigSchema, thin).ok || checkReferences(after).length > 0) return checkRig(after);
-  return { ok: true, value: after };
+  return problems.length > 0 ? { ok: false, problems } : withReferences(after);
+}
+
+/** What is wrong with a document, thing by thing, until there is enough of it. `isNew` says what must be looked at. */
+function problemsOfShape(document: unknown, isNew: (list: RigList, thing: unknown) => boolean): Problem[] {
+  const whole = check(frame, document);
+  const ofFrame = whole.ok ? [] : whole.problems;
+  // What does not belong there at all is said last.
+  const problems = ofFrame.filter(({ field }) => field in FRAME || field === '');
+  const foreign = ofFrame.filter((problem) => !problems.includes(problem));
+  const lists = document as Record<RigList, unknown>;
+  for (const list of RIG_LISTS) {
+    const things = lists?.[list];
+    if (!Array.isArray(things) || things.length > LISTS[list].most) continue;
+    for (const [i, thing] of things.entries()) {
+      if (problems.length >= LIMITS.problems) return problems.slice(0, LIMITS.problems);
+      if (!isNew(list, thing)) continue;
+      const checked = check(LISTS[list].item, thing, `${list}[${i}]`, countNodes(thing, LIMITS.thoroughNodes) > LIMITS.thoroughNodes);
+      if (!checked.ok) problems.push(...checked.problems);
+    }
+  }
+  return [...problems, ...foreign].slice(0, LIMITS.problems);
+}
+
+function withReferences(rig: RigDocument): Checked<RigDocument> {
+  const dangling = checkReferences(rig).slice(0, LIMITS.problems);
+  if (dangling.length === 0) return { ok: true, value: rig };
+  return { ok: false, problems: dangling.map(({ path, message: text }) => ({ code: 'invalid', field: path, message: `${path}: ${text}` })) };
+}
+
+/** A document so large that looking at it thing by thing would take long: said in one sentence. */
+function tooVast(document: unknown): Problem | null {
+  if (typeof document !== 'object' || document === null) return null;
+  for (const list of RIG_LISTS) {
+    const things = (document as Record<string, unknown>)[list];
+    if (Array.isArray(things) && things.length > LISTS[list].most) {
+      return { code: 'too-large', field: list, message: `${list} must contain less than or equal to ${LISTS[list].most} items, found ${things.length}.` };
+    }
+  }
+  if (countNodes(document, LIMITS.rigNodes) <= LIMITS.rigNodes) return null;
+  return { code: 'too-large', field: '', message: `This rig holds more than ${LIMITS.rigNodes} numbers and words: take it apart into several.` };
+}
+
+/** How many values a document holds, counted no further than just beyond `most`. */
+function countNodes(value: unknown, most: number): number {
+  const waiting: unknown[] = [value];
+  let count = 0;
+  while (waiting.length > 0 && count <= most) {
+    const next = waiting.pop();
+    count++;
+    if (typeof next === 'object' && next !== null) {
+      for (const part of Object.values(next)) {
+        waiting.push(part);
+        if (waiting.length + count > most) return most + 1;
+      }
+    }
+  }
+  return count;
 }
 
 /** One edit of a rig, as a page sends it. */

@@ -3,6 +3,7 @@ import { mustBe } from '../../protocol/check';
 import { LIMITS } from '../../protocol/limits';
 import { ProblemError, type ProblemCode } from '../../protocol/problem';
 import { services } from '../services';
+import { isDiskFull } from '../storage/diskFull';
 
 const STATUS_OF: Record<ProblemCode, number> = {
   'malformed-frame': 400,
@@ -31,13 +32,13 @@ export async function handle(request: Request, work: () => Promise<unknown>): Pr
 }
 
 /** The JSON body of a request, checked. Throws a `ProblemError` that names the field. */
-export async function readBody<T>(request: Request, schema: Joi.Schema<T>): Promise<T> {
-  return mustBe(schema, await readJson(request));
+export async function readBody<T>(request: Request, schema: Joi.Schema<T>, mostBytes?: number): Promise<T> {
+  return mustBe(schema, await readJson(request, mostBytes));
 }
 
 /** The JSON body of a request, not checked yet. */
-export async function readJson(request: Request): Promise<unknown> {
-  const text = await readText(request);
+export async function readJson(request: Request, mostBytes?: number): Promise<unknown> {
+  const text = await readText(request, mostBytes);
   try {
     return JSON.parse(text);
   } catch {
@@ -45,7 +46,10 @@ export async function readJson(request: Request): Promise<unknown> {
   }
 }
 
-/** The body as text. Too much is read to its end all the same, unkept, so that the sender gets the answer and not a broken line. */
+/**
+ * The body as text. Too much is read to its end all the same, unkept, so that the sender gets the answer and not a broken
+ * line; far too much is not.
+ */
 export async function readText(request: Request, mostBytes: number = LIMITS.bodyBytes): Promise<string> {
   const reader = request.body?.getReader();
   if (!reader) throw new ProblemError('malformed-json', 'body', 'The body is empty; it must be JSON.');
@@ -57,10 +61,17 @@ export async function readText(request: Request, mostBytes: number = LIMITS.body
     size += value.byteLength;
     if (size <= mostBytes) pieces.push(value);
     else pieces.length = 0;
-    if (size > LIMITS.bodyBytesRead) await reader.cancel();
+    if (size > LIMITS.readOnFactor * mostBytes) {
+      await reader.cancel();
+      break;
+    }
   }
-  if (size > mostBytes) throw new ProblemError('too-large', 'body', `The body is larger than ${mostBytes / 1024 / 1024} MB.`);
+  if (size > mostBytes) throw new ProblemError('too-large', 'body', `The body is larger than ${inWords(mostBytes)}.`);
   return Buffer.concat(pieces).toString('utf8');
+}
+
+function inWords(bytes: number): string {
+  return bytes >= 1024 * 1024 ? `${bytes / 1024 / 1024} MB` : `${bytes / 1024} kB`;
 }
 
 /** For what is not part of the rig, and must not change on Stage all the same. */
@@ -85,6 +96,11 @@ function problemResponse(request: Request, error: unknown): Response {
     return Response.json({ problem: error.toProblem(), ...problems }, { status: STATUS_OF[error.code] });
   }
   log.error({ err: error, path: pathname }, 'a request failed');
+  const { dataFolder } = services().environment;
+  if (isDiskFull(error, dataFolder)) {
+    const full = new ProblemError('unavailable', '', `The disk of ${dataFolder} is full, so this could not be kept and was taken back: free some space there and do it again. What was saved before is safe.`);
+    return Response.json({ problem: full.toProblem() }, { status: 507 });
+  }
   const problem = new ProblemError('internal', '', 'Something went wrong inside Pumice; the log says more.').toProblem();
   return Response.json({ problem }, { status: 500 });
 }

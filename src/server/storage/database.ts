@@ -1,8 +1,9 @@
 import { existsSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { isDiskFull } from './diskFull';
 import { migrations, type Migration } from './migrations';
 import { defineModels } from './models';
 
@@ -19,7 +20,16 @@ export interface OpenOptions {
  * database that holds something. Throws `DatabaseRefusal`, with the file left as it was, where a newer version wrote it
  * or it is no database.
  */
-export async function openDatabase(dataFolder: string, { steps = migrations }: OpenOptions = {}): Promise<Sequelize> {
+export async function openDatabase(dataFolder: string, options: OpenOptions = {}): Promise<Sequelize> {
+  try {
+    return await open(dataFolder, options);
+  } catch (error) {
+    if (!isDiskFull(error, dataFolder)) throw error;
+    throw new DatabaseRefusal(`The disk of ${dataFolder} is full: free some space on it, or set PUMICE_DATA to a folder elsewhere, and start again. What is stored there was left untouched.`);
+  }
+}
+
+async function open(dataFolder: string, { steps = migrations }: OpenOptions): Promise<Sequelize> {
   const file = join(dataFolder, 'pumice.sqlite');
   const done = existsSync(file) ? await migrationsDone(file) : [];
   const unknown = done.filter((name) => !steps.some((step) => step.name === name));
@@ -64,6 +74,7 @@ async function migrationsDone(file: string): Promise<string[]> {
     const rows = await sequelize.query<{ name: string }>('SELECT name FROM migrations', { type: QueryTypes.SELECT });
     return rows.map(({ name }) => name);
   } catch (error) {
+    if (isDiskFull(error, dirname(file))) throw error;
     throw new DatabaseRefusal(
       `The database ${file} cannot be read (${(error as Error).message}): restore a copy of it, or set PUMICE_DATA to another folder. It was left untouched.`,
     );

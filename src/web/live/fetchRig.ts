@@ -127,8 +127,8 @@ export function putLan(on: boolean): Promise<Joining> {
   return ask('/api/joining', { on }, 'PUT');
 }
 
-export function postCode(surface: string | null): Promise<JoinCode> {
-  return ask('/api/joining/code', { surface });
+export function postCode(surface: string | null, admits: number): Promise<JoinCode> {
+  return ask('/api/joining/code', { surface, admits });
 }
 
 export function patchDevice(id: string, set: { name?: string; surface?: string | null }): Promise<{ devices: JoinedDevice[] }> {

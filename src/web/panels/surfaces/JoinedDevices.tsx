@@ -1,7 +1,8 @@
 import { Button, Select, Switch } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigSurface } from '../../../core/rig/document';
-import type { JoinCode, JoinedDevice, Joining } from '../../../protocol/devices';
+import { JOIN, type JoinCode, type JoinedDevice, type Joining } from '../../../protocol/devices';
+import { NumberBox } from '../shared/NumberBox';
 import { NameField } from '../shared/NameField';
 import { useRig } from '../shell/useRig';
 import { QrCode } from './QrCode';
@@ -14,6 +15,7 @@ export function JoinedDevices() {
   const { document: rig, stage } = useRig();
   const { joining, present, setLan, makeCode, change, drop } = useJoining();
   const [surface, setSurface] = useState<string>();
+  const [admits, setAdmits] = useState(1);
   if (!joining) return null;
   const { lan, https, port, addresses, problems, code, devices } = joining;
   const chosen = surface ?? rig.surfaces[0]?.id ?? MOTION_ONLY;
@@ -39,10 +41,11 @@ export function JoinedDevices() {
       {lan && addresses.length > 0 && (
         <div className="letting">
           <label>
-            The next device gets{' '}
+            The next{' '}
+            <NumberBox label="Devices that the code lets in" value={admits} min={1} max={JOIN.admits} whole disabled={stage} onChange={setAdmits} /> {admits === 1 ? 'device gets' : 'devices get'}{' '}
             <Select value={chosen} disabled={stage} onChange={setSurface} options={surfaceOptions(rig.surfaces, null)} style={{ minWidth: 180 }} />
           </label>
-          <Button type={code ? 'default' : 'primary'} disabled={stage} onClick={() => void makeCode(chosen === MOTION_ONLY ? null : chosen)}>
+          <Button type={code ? 'default' : 'primary'} disabled={stage} onClick={() => void makeCode(chosen === MOTION_ONLY ? null : chosen, admits)}>
             {code ? 'Another code' : 'Let a device join'}
           </Button>
         </div>
@@ -63,7 +66,7 @@ export function JoinedDevices() {
 }
 
 /** The code as digits and as a picture, with the time that it is still good for. */
-function CodeCard({ code: { code, surface, untilMs }, joining: { addresses, https, port }, surfaces }: { code: JoinCode; joining: Joining; surfaces: RigSurface[] }) {
+function CodeCard({ code: { code, surface, untilMs, admits }, joining: { addresses, https, port }, surfaces }: { code: JoinCode; joining: Joining; surfaces: RigSurface[] }) {
   const [address, setAddress] = useState<string>();
   const [nowMs, setNowMs] = useState(() => Date.now());
   useEffect(() => {
@@ -85,7 +88,7 @@ function CodeCard({ code: { code, surface, untilMs }, joining: { addresses, http
         <p>and type</p>
         <p className="digits">{`${code.slice(0, 3)} ${code.slice(3)}`}</p>
         <p className="quiet">
-          For {surfaces.find(({ id }) => id === surface)?.name ?? 'motion sensors'}; good for {Math.floor(leftS / 60)}:{String(leftS % 60).padStart(2, '0')} more.
+          For {surfaces.find(({ id }) => id === surface)?.name ?? 'motion sensors'}, {admits === 1 ? 'one device' : `${admits} devices`}; good for {Math.floor(leftS / 60)}:{String(leftS % 60).padStart(2, '0')} more.
           {https && ' The page explains the one step that makes the device trust this computer.'}
         </p>
       </div>

@@ -33,7 +33,7 @@ export function useJoining() {
     joining,
     present,
     setLan: (on: boolean) => attempt(async () => client.setQueryData<Joining>(JOINING, await putLan(on))),
-    makeCode: (surface: string | null) => attempt(() => postCode(surface)),
+    makeCode: (surface: string | null, admits: number) => attempt(() => postCode(surface, admits)),
     change: (id: string, set: { name?: string; surface?: string | null }) => attempt(() => patchDevice(id, set)),
     drop: (id: string) => attempt(() => dropDevice(id)),
   };

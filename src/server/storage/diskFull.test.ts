@@ -1,0 +1,39 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, it } from 'vitest';
+import { nightFerry } from '../demo/nightFerry';
+import { RigDesk } from '../rigDesk';
+import { openDatabase } from './database';
+import { isDiskFull } from './diskFull';
+import { RigRepository } from './rigRepository';
+
+it('knows a full disk by what SQLite and the system say, however it is wrapped', () => {
+  expect(isDiskFull({ name: 'SequelizeDatabaseError', original: { code: 'SQLITE_FULL' } }, '/')).toBe(true);
+  expect(isDiskFull(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }), '/')).toBe(true);
+  expect(isDiskFull(new Error('SQLITE_FULL: database or disk is full'), '/')).toBe(true);
+  // With room left an I/O error is an I/O error.
+  expect(isDiskFull(new Error('SQLITE_IOERR: disk I/O error'), tmpdir())).toBe(false);
+  expect(isDiskFull(new Error('anything'), '/')).toBe(false);
+  expect(isDiskFull(null, '/')).toBe(false);
+});
+
+it('values that a full disk does not take are kept, and written once there is room', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-full-'));
+  const database = await openDatabase(folder);
+  const failures: unknown[] = [];
+  const desk = new RigDesk(new RigRepository(database), () => undefined, Date.now, (error) => failures.push(error));
+  await desk.open({ id: 'ferry', document: nightFerry() });
+  const [[{ page_count: pages }]] = (await database.query('PRAGMA page_count')) as unknown as [[{ page_count: number }]];
+  await database.query(`PRAGMA max_page_count = ${pages}`);
+  for (let i = 0; i < 3000; i++) desk.remember(`signal-${i}`, i);
+  await desk.flush();
+  expect(failures.map((error) => isDiskFull(error, folder))).toEqual([true]);
+  desk.remember('signal-0', 7);
+  await database.query('PRAGMA max_page_count = 1073741823');
+  await desk.flush();
+  const again = new RigDesk(new RigRepository(database), () => undefined, Date.now);
+  await again.open({ id: 'ferry', document: nightFerry() });
+  expect([again.lastValues['signal-0'], again.lastValues['signal-2999']]).toEqual([7, 2999]);
+  await database.close();
+});
