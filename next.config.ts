@@ -3,6 +3,8 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
+  // Each part of the program has a frame of its own; an address that leads nowhere has none of them.
+  experimental: { globalNotFound: true },
   serverExternalPackages: ['sequelize', 'sqlite3'],
   // `npm test` checks the types of everything, tests included; the build need not do it again.
   typescript: { ignoreBuildErrors: true },

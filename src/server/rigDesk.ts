@@ -94,7 +94,7 @@ export class RigDesk {
   /** The latest edits, newest first, in words; those that were taken back say so. */
   get steps(): { number: number; madeAtMs: number; words: string; takenBack: boolean }[] {
     const { redo } = undoStacks(this.history);
-    const own = this.history.filter(({ undoes, redoes }) => undoes === null && redoes === null);
+    const own = this.history.filter(({ undoes, redoes, byItself }) => undoes === null && redoes === null && !byItself);
     return own.map(({ number, madeAtMs, edit }) => ({ number, madeAtMs, words: editInWords(edit, this.rig.document), takenBack: redo.includes(number) })).reverse();
   }
 
@@ -148,7 +148,7 @@ export class RigDesk {
     return this.inTurn(async () => {
       if (this.stage) return;
       const changes = takeUp(this.rig.document, found);
-      if (changes.length > 0) await this.apply({ kind: 'change', changes });
+      if (changes.length > 0) await this.apply({ kind: 'change', changes }, { byItself: true });
     });
   }
 
@@ -217,7 +217,7 @@ export class RigDesk {
     }
   }
 
-  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number } = {}, window: string | null = null): Promise<void> {
+  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number; byItself?: boolean } = {}, window: string | null = null): Promise<void> {
     const applied = applyEdit(this.rig.document, edit);
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
     const checked = checkEdited(this.rig.document, applied.document);
@@ -233,7 +233,7 @@ export class RigDesk {
     this.rig = next;
     this.bytes = bytes;
     const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
-    this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null }];
+    this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null, byItself: of.byItself ?? false }];
     // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
     this.onChange(edit);
     try {
@@ -250,7 +250,7 @@ export class RigDesk {
 
   private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {
     const target = editTarget(edit);
-    return last.undoes === null && last.redoes === null && target !== null && target === editTarget(last.edit) && nowMs - last.madeAtMs < ONE_STEP_MS;
+    return last.undoes === null && last.redoes === null && !last.byItself && target !== null && target === editTarget(last.edit) && nowMs - last.madeAtMs < ONE_STEP_MS;
   }
 
   private async opened(): Promise<void> {

@@ -1,5 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
+import { createInterface } from 'node:readline';
 import type { Logger } from 'pino';
+import { isForeign } from './foreignLines';
 import type { FromChild, ToChild } from '../protocol/supervision';
 
 const FIRST_RESTART_MS = 50;
@@ -22,8 +24,10 @@ export class Child {
   ) {}
 
   start(): void {
-    const child = fork(this.script, { env: this.env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const child = fork(this.script, { env: this.env, stdio: ['ignore', 'inherit', 'pipe', 'ipc'] });
     this.process = child;
+    // Our own processes log to the other channel; here native libraries speak, and what dies.
+    createInterface({ input: child.stderr! }).on('line', (line) => (isForeign(line) ? this.log.debug({ line }, `said beneath the ${this.name} process`) : process.stderr.write(`${line}\n`)));
     child.on('message', (message) => {
       // One that came up was well: when it dies it is started again at once. One that never comes up is given more time.
       if ((message as FromChild).kind === 'ready') this.restartMs = FIRST_RESTART_MS;

@@ -20,12 +20,12 @@ const turns = (page: TestPage) => page.messages.flatMap((message) => (message.ki
 
 describe('a surface', () => {
   it('is turned to a bank by a gate, on every page that shows it, and on those that come later', async () => {
-    const scene: RigScene = { id: 'starboard', name: 'Starboard', mappings: {}, pages: {}, banks: { foredeck: 1 }, values: {}, messages: [], glideMs: 0, recalledBy: { signal: 'foredeck.push' } };
+    const scene: RigScene = { id: 'starboard', name: 'Starboard', mappings: {}, pages: {}, banks: { foredeck: 1 }, values: {}, messages: [], glideMs: 0, recalledBy: { signal: 'foredeck.button' } };
     await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to: scene }] } });
     const page = await TestPage.open(pumice.hubPort, 'foredeck');
     const other = await TestPage.open(pumice.hubPort, 'wheelhouse');
     await waitFor('the scene to be there', () => page.messages.some(({ kind }) => kind === 'rig' || kind === 'welcome'));
-    page.move('foredeck.push', 1);
+    page.move('foredeck.button', 1);
     await waitFor('the bank', () => turns(page).at(-1)?.bank === 1);
     expect(turns(other)).toEqual([]);
     const late = await TestPage.open(pumice.hubPort, 'foredeck');
@@ -41,16 +41,16 @@ describe('a surface', () => {
 
   it('is tried from the bench while that is wanted, and what is held then is let go of', async () => {
     const bench = await TestPage.open(pumice.hubPort);
-    bench.watch({ signals: ['foredeck.push'] });
+    bench.watch({ signals: ['foredeck.button'] });
     bench.move('foredeck.fader', 0.5);
     await waitFor('the refusal', () => bench.problems.some(({ code }) => code === 'unknown-signal'));
     bench.tell({ kind: 'try', surface: 'foredeck' });
-    bench.move('foredeck.push', 1);
+    bench.move('foredeck.button', 1);
     const host = await TestPage.open(pumice.hubPort);
-    host.watch({ signals: ['foredeck.push'] });
-    await waitFor('it to be held', () => host.values.get('foredeck.push') === 1);
+    host.watch({ signals: ['foredeck.button'] });
+    await waitFor('it to be held', () => host.values.get('foredeck.button') === 1);
     bench.tell({ kind: 'try', surface: null });
-    await waitFor('it to be let go', () => host.values.get('foredeck.push') === 0);
+    await waitFor('it to be let go', () => host.values.get('foredeck.button') === 0);
     bench.close();
     host.close();
   });

@@ -40,8 +40,8 @@ test('faders side by side are swept with one finger; tracks keep the finger that
   await tablet.fingers('touchStart', { id: 1, x: 50, y: 118 });
   for (const x of [150, 250, 350]) await tablet.fingers('touchMove', { id: 1, x, y: 18 });
   await tablet.fingers('touchEnd');
-  await arrives(monitor, 'multi-fader.1', 0.5);
-  for (const n of [2, 3, 4]) await arrives(monitor, `multi-fader.${n}`, 1);
+  await arrives(monitor, 'fader-row.1', 0.5);
+  for (const n of [2, 3, 4]) await arrives(monitor, `fader-row.${n}`, 1);
 
   await tablet.fingers('touchStart', { id: 1, x: 450, y: 118 }, { id: 2, x: 750, y: 218 });
   await tablet.fingers('touchMove', { id: 1, x: 780, y: 18 }, { id: 2, x: 750, y: 68 });
@@ -109,9 +109,9 @@ test('a toggle stays, a choice is one of several, a stepper goes by steps, a pus
   await tap(20, 150);
   await arrives(monitor, 'stepper', 0.25);
   await tablet.fingers('touchStart', { id: 1, x: 300, y: 150 });
-  await arrives(monitor, 'push', 1);
+  await arrives(monitor, 'button', 1);
   await tablet.fingers('touchEnd');
-  await arrives(monitor, 'push', 0);
+  await arrives(monitor, 'button', 0);
   await tablet.close();
 });
 

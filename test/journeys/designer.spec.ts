@@ -78,7 +78,7 @@ test('by mouse: a surface from a device size; placed, moved, sized, aligned, rep
   expect([Math.abs(x - 145) < 4, Math.abs(y - 100) < 4]).toEqual([true, true]);
   await expect(page.locator('.sent')).toContainText(/channel \d+ · CC \d+/);
 
-  await canvas.place('Push', 600, 300);
+  await canvas.place('Button', 600, 300);
   await waitFor('the push', async () => (await controlsOf(pumice)).length === 2);
   // Near the top of the fader it snaps to it.
   await canvas.drag([600, 300], [620, 172]);
@@ -183,10 +183,10 @@ test('what is designed in one page is played in another within a second; both wi
   const second = await (await browser.newContext()).newPage();
   await openBench(second, `${pumice.url}/surfaces/foredeck`);
   await openBench(page, `${pumice.url}/surfaces/foredeck`);
-  await page.locator('.tray').getByRole('button', { name: 'Push', exact: true }).click();
-  await expect(tablet.control('push')).toBeVisible();
+  await page.locator('.tray').getByRole('button', { name: 'Button', exact: true }).click();
+  await expect(tablet.control('button')).toBeVisible();
   await expect(second.locator('[data-control="push"]')).toBeVisible();
-  const box = (await tablet.control('push').boundingBox())!;
+  const box = (await tablet.control('button').boundingBox())!;
   await tablet.fingers('touchStart', { id: 1, x: box.x + 20, y: box.y + 20 });
   await waitFor('its note', () => monitor.sent.some((line) => / 9\d /.test(line)));
   await tablet.fingers('touchEnd');
@@ -221,7 +221,7 @@ test('kinds, springs, colours, pages and banks are set in their panel; on Stage 
   await waitFor('its colour', async () => (await controlsOf(pumice))[0]!.colour === 0);
   await page.getByLabel('Rest value').fill('0.25');
   await page.keyboard.press('Enter');
-  await waitFor('its rest', async () => (await rigOf(pumice)).signals.filter(({ id }) => id.startsWith('foredeck.multi-fader') && !id.includes('bank')).every(({ rest }) => rest === 0.25));
+  await waitFor('its rest', async () => (await rigOf(pumice)).signals.filter(({ id }) => id.startsWith('foredeck.fader-row') && !id.includes('bank')).every(({ rest }) => rest === 0.25));
   await page.getByRole('button', { name: '+ Page' }).click();
   await waitFor('a page', async () => (await rigOf(pumice)).surfaces.find(({ id }) => id === 'foredeck')?.pages.length === 2);
   await page.locator('.tray').getByRole('button', { name: 'Fold-out', exact: true }).click();

@@ -122,6 +122,7 @@ test('the ledger shows a clash, leads to its mapping, and moves a channel with a
   await expect(page.getByText('CC 22: in a clash')).toBeVisible();
   await page.getByRole('button', { name: 'Move a channel' }).click();
   await page.getByRole('spinbutton', { name: 'From channel' }).fill('3');
+  await page.getByRole('spinbutton', { name: 'From channel' }).press('Enter');
   await expect(page.getByText(/mappings move: Fog density, Swell height/)).toBeVisible();
   await page.getByRole('button', { name: 'Move them' }).click();
   await expect(page.getByRole('list', { name: 'Clashes and warnings' })).toContainText('channel 15 · CC 22');

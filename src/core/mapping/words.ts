@@ -1,6 +1,18 @@
 import { noteName } from '../midi/describe';
-import type { MessageSpec, Smoothing } from '../rig/document';
+import type { MachineCommand, MessageSpec, Smoothing } from '../rig/document';
 import { rangeOut } from '../shaping/rangeOut';
+
+/** Commands of machine control, as people say them. */
+export const MACHINE_WORDS: Readonly<Record<MachineCommand, string>> = {
+  stop: 'stop',
+  play: 'play',
+  deferredPlay: 'play when ready',
+  fastForward: 'fast forward',
+  rewind: 'rewind',
+  recordStrobe: 'record',
+  recordExit: 'end of recording',
+  pause: 'pause',
+};
 
 /** The address of a message in words, as `channel 3 · CC 21`. */
 export function addressInWords(message: MessageSpec): string {
@@ -27,7 +39,7 @@ export function addressInWords(message: MessageSpec): string {
     case 'transport':
       return message.action;
     case 'machine':
-      return `machine control · ${message.command}`;
+      return `machine control · ${MACHINE_WORDS[message.command]}`;
     case 'sysEx':
       return 'SysEx';
     case 'osc':

@@ -144,6 +144,8 @@ export interface RigMapping {
   group?: string;
   /** What the performer wants to remember of it. */
   remark?: string;
+  /** Shown large on Stage, in the order of these numbers. */
+  onStage?: number;
 }
 
 /** The steps between a signal and a level; an absent step passes the value through. */
@@ -281,6 +283,8 @@ export interface RigSurface {
   height: number;
   /** Colours of its own, `#rrggbb`; controls name them by their place. */
   palette?: string[];
+  /** False: no strip of its own for pages that no tab leads to. */
+  pageStrip?: boolean;
   /** Names of its banks, two or more: the same controls, each time with other signals and so with other numbers. */
   banks?: string[];
   pages: RigPage[];
@@ -335,7 +339,7 @@ export type RigControl = ControlBase &
     | { kind: 'toggle' }
     /** Endless: it has no ends, and its signal starts again after each turn. */
     | { kind: 'dial'; endless?: boolean }
-    /** A point for each of up to five fingers. */
+    /** A point for each of up to ten fingers. */
     | { kind: 'xy'; fingers?: number }
     /** Faders side by side that a finger may sweep across. */
     | { kind: 'faders'; count: number }

@@ -7,13 +7,16 @@ export interface HistoryStep {
   /** The revision that it takes back, or makes again; null for an edit of its own. */
   undoes: number | null;
   redoes: number | null;
+  /** Made by Pumice itself, when something arrived: nobody's to take back. */
+  byItself?: boolean;
 }
 
 /** Which revisions can be taken back and made again now, the next one last. A new edit ends what could be made again. */
 export function undoStacks(steps: readonly HistoryStep[]): { undo: number[]; redo: number[] } {
   const undo: number[] = [];
   const redo: number[] = [];
-  for (const { number, undoes, redoes } of steps) {
+  for (const { number, undoes, redoes, byItself } of steps) {
+    if (byItself) continue;
     if (undoes !== null) {
       if (undo.at(-1) === undoes) undo.pop();
       redo.push(undoes);

@@ -1,12 +1,12 @@
-import { MOST_POINTS } from '../signal/points';
+import { MOST_POINTS, USUAL_POINTS } from '../signal/points';
 import type { SourceReport } from './device';
 import type { RigDocument, RigSignal } from './document';
 import type { Change } from './edit';
 import { freeId, freeName } from './naming';
 
-/** x, y, size and whether it is in view, of each of the four points; x and y in a picture of unit size, y upwards. */
-export function lightPointSources(): SourceReport[] {
-  return Array.from({ length: MOST_POINTS }, (_, i): SourceReport[] => {
+/** x, y, size and whether it is in view, of each of so many points; x and y in a picture of unit size, y upwards. */
+export function lightPointSources(count: number = USUAL_POINTS): SourceReport[] {
+  return Array.from({ length: count }, (_, i): SourceReport[] => {
     const n = i + 1;
     const part = (key: string, name: string, rest: number): SourceReport => ({ key: `point ${n} ${key}`, name: `Point ${n} ${name}`, kind: 'continuous', unit: 'unit', range: [0, 1], rest, group: `Point ${n}` });
     return [
@@ -19,12 +19,18 @@ export function lightPointSources(): SourceReport[] {
 }
 
 /** An input for points of light at an OSC address, with all its signals. */
-export function addLightPoints(rig: RigDocument, address: string, lost: 'hold' | 'rest'): Change[] {
+export function addLightPoints(rig: RigDocument, address: string, lost: 'hold' | 'rest', count: number = USUAL_POINTS): Change[] {
   const ids = new Set([...rig.inputs, ...rig.signals, ...rig.derived].map(({ id }) => id));
   const name = freeName('Light points', rig.inputs.map((input) => input.name));
   const id = freeId(name, ids);
-  const sources = lightPointSources();
+  const sources = lightPointSources(count);
   const idOf = new Map(sources.map(({ key }) => [key, freeId(`${id}.${key.replace(/^point /, '')}`, ids)]));
   const signals = sources.map(({ key, pair, ...rest }): RigSignal => ({ id: idOf.get(key)!, input: id, ...rest, source: key, ...(pair === undefined ? {} : { pair: idOf.get(pair)! }) }));
   return [{ list: 'inputs', id, to: { id, name, kind: 'points', address, lost } }, ...signals.map((to): Change => ({ list: 'signals', id: to.id, to }))];
+}
+
+/** How many points an input for points of light tells apart: as many as the rig has signals for. */
+export function pointsOf(rig: RigDocument, input: string): number {
+  const numbers = rig.signals.flatMap((signal) => (signal.input === input ? [Number(/^point (\d+) /.exec(signal.source ?? '')?.[1] ?? 0)] : []));
+  return Math.min(MOST_POINTS, Math.max(1, ...numbers));
 }

@@ -1,4 +1,7 @@
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { assign } from './assignment';
+import { chance } from './oscillator';
 import { PointTracker, type LightPoint } from './points';
 
 const at = (x: number, y: number, size = 0.1): LightPoint => ({ x, y, size });
@@ -30,4 +33,29 @@ it('leaves out what is no number, and of more than four the smallest', () => {
   const many = [0.1, 0.3, 0.5, 0.7, 0.9].map((x, i) => at(x, 0, 0.1 * (i + 1)));
   expect(places(tracker.see([at(NaN, 0), ...many], 0)).flat()).not.toContain(0.1);
   expect(new PointTracker().see([], 0)).toEqual([null, null, null, null]);
+});
+
+it('tells sixteen apart while they cross, in whatever order they are said', () => {
+  const tracker = new PointTracker(16);
+  const random = (i: number, n: number) => chance(n, i) - 0.5;
+  // Sixteen lamps on slow ways of their own, said in another order each time.
+  const lampAt = (lamp: number, step: number) => at(0.5 + 0.4 * Math.sin(lamp + step / 90), 0.5 + 0.4 * Math.cos(2.3 * lamp + step / 70));
+  const first = tracker.see(Array.from({ length: 16 }, (_, lamp) => lampAt(lamp, 0)), 0);
+  const lampOf = first.map((point) => Array.from({ length: 16 }, (_, lamp) => lamp).find((lamp) => point!.x === lampAt(lamp, 0).x && point!.y === lampAt(lamp, 0).y)!);
+  for (let step = 1; step <= 60; step++) {
+    const said = Array.from({ length: 16 }, (_, lamp) => lamp).sort((a, b) => random(a, step) - random(b, step)).map((lamp) => lampAt(lamp, step));
+    tracker.see(said, step * 16).forEach((point, t) => expect(point).toEqual(lampAt(lampOf[t]!, step)));
+  }
+});
+
+it('shares out at the smallest sum of costs (against every way that there is)', () => {
+  const ways = (columns: number[]): number[][] => (columns.length === 0 ? [[]] : columns.flatMap((column, i) => ways(columns.toSpliced(i, 1)).map((rest) => [column, ...rest])));
+  fc.assert(
+    fc.property(fc.array(fc.array(fc.integer({ min: 0, max: 50 }), { minLength: 5, maxLength: 5 }), { minLength: 1, maxLength: 5 }), (costs) => {
+      const costOf = (columns: readonly number[]) => costs.reduce((sum, row, r) => sum + row[columns[r]!]!, 0);
+      const found = assign(costs);
+      expect(new Set(found).size).toBe(costs.length);
+      expect(costOf(found)).toBe(Math.min(...ways([0, 1, 2, 3, 4]).map(costOf)));
+    }),
+  );
 });

@@ -63,9 +63,9 @@ describe('in line', () => {
     );
   });
   it('with even gaps between, the outermost where they were', () => {
-    expect(distribute([at(0, 0), at(700, 0), at(150, 0)], 'x')).toEqual([at(0, 0), at(700, 0), at(350, 0)]);
-    expect(distribute([at(0, 0), at(9, 0)], 'x')).toEqual([at(0, 0), at(9, 0)]);
-    expect(distribute([at(0, 0), at(0, 90), at(0, 500)], 'y').map(({ y }) => y)).toEqual([0, 250, 500]);
+    expect(distribute([at(0, 0), at(700, 0), at(150, 0)], 'x', SURFACE)).toEqual([at(0, 0), at(700, 0), at(350, 0)]);
+    expect(distribute([at(0, 0), at(9, 0)], 'x', SURFACE)).toEqual([at(0, 0), at(9, 0)]);
+    expect(distribute([at(0, 0), at(0, 90), at(0, 500)], 'y', SURFACE).map(({ y }) => y)).toEqual([0, 250, 500]);
   });
   it('of one size, that of the first', () => expect(sameSize([at(0, 0, 30, 40), at(990, 10, 10, 20)], SURFACE)).toEqual([at(0, 0, 30, 40), at(970, 10, 30, 40)]));
 });

@@ -109,8 +109,11 @@ export function align(frames: readonly Frame[], how: Alignment): Frame[] {
   });
 }
 
-/** Frames with even gaps between them; the outermost two stay. Order in the list is kept. */
-export function distribute(frames: readonly Frame[], axis: 'x' | 'y'): Frame[] {
+/**
+ * Frames with even gaps between them, within the surface; the outermost two stay, unless one in between reaches beyond them.
+ * Order in the list is kept.
+ */
+export function distribute(frames: readonly Frame[], axis: 'x' | 'y', surface: Size): Frame[] {
   if (frames.length < 3) return [...frames];
   const length = axis === 'x' ? 'width' : 'height';
   const order = frames.map((_, i) => i).sort((a, b) => frames[a]![axis] - frames[b]![axis]);
@@ -121,7 +124,7 @@ export function distribute(frames: readonly Frame[], axis: 'x' | 'y'): Frame[] {
   const after = [...frames];
   let at = first[axis];
   for (const i of order) {
-    after[i] = { ...frames[i]!, [axis]: Math.round(at) };
+    after[i] = { ...frames[i]!, [axis]: Math.max(0, Math.min(Math.round(at), surface[length] - frames[i]![length])) };
     at += frames[i]![length] + gap;
   }
   return after;
@@ -138,6 +141,13 @@ export function sameSize(frames: readonly Frame[], surface: Size): Frame[] {
     x: Math.max(0, Math.min(frame.x, surface.width - first.width)),
     y: Math.max(0, Math.min(frame.y, surface.height - first.height)),
   }));
+}
+
+/** A frame made as small and put so that it lies within a surface. */
+export function keepInside(frame: Frame, surface: Size): Frame {
+  const width = Math.min(frame.width, surface.width);
+  const height = Math.min(frame.height, surface.height);
+  return { width, height, x: Math.max(0, Math.min(frame.x, surface.width - width)), y: Math.max(0, Math.min(frame.y, surface.height - height)) };
 }
 
 /** Where copies go: `across` by `down` cells with gaps between, row by row, the first cell being what there is. */

@@ -25,10 +25,10 @@ interface KindFacts {
 
 export const CONTROL_KINDS: Readonly<Record<ControlKind, KindFacts>> = {
   fader: { name: 'Fader', about: 'a level, upright or lying by its shape', width: 110, height: 400 },
-  faders: { name: 'Multi-fader', about: 'levels side by side, swept with one finger', width: 420, height: 300 },
+  faders: { name: 'Fader row', about: 'levels side by side, swept with one finger', width: 420, height: 300 },
   dial: { name: 'Dial', about: 'turns, with ends or endless', width: 200, height: 110 },
   xy: { name: 'XY pad', about: 'two axes under one finger or several', width: 360, height: 360 },
-  push: { name: 'Push', about: 'on while it is held', width: 160, height: 140 },
+  push: { name: 'Button', about: 'on while it is held', width: 160, height: 140 },
   toggle: { name: 'Toggle', about: 'on, and off again', width: 160, height: 90 },
   radio: { name: 'Choice', about: 'one of several', width: 420, height: 72 },
   pads: { name: 'Pads', about: 'a grid that is struck', width: 420, height: 420 },
@@ -46,7 +46,7 @@ export const CONTROL_KINDS: Readonly<Record<ControlKind, KindFacts>> = {
   fold: { name: 'Fold-out', about: 'lays more controls over the page', width: 160, height: 90 },
 };
 
-export const LIMITS_OF_CONTROLS = { faders: 32, tracks: 8, choices: 16, padsAcross: 16, keys: 61, steps: 128, fingers: 5, banks: 8, paletteColours: 12 } as const;
+export const LIMITS_OF_CONTROLS = { faders: 32, tracks: 8, choices: 16, padsAcross: 16, keys: 61, steps: 128, fingers: 10, banks: 8, paletteColours: 12 } as const;
 
 const TOUCH: Role = { role: 'touch', kind: 'gate', suffix: 'touch', touch: true };
 const value = (more: Partial<Role> = {}): Role => ({ role: 'value', kind: 'continuous', suffix: '', ...more });

@@ -5,6 +5,7 @@ import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
 import type { ControlKind, Frame, MessageSpec, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
+import { keepInside } from './arrange';
 import { fillBanks } from './banks';
 import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
 import type { Workbench } from './workbench';
@@ -33,7 +34,9 @@ export function controlsAt(surface: RigSurface, { page, fold }: Spot): RigContro
 }
 
 /** The surface with other controls at a spot. */
-export function putControls(surface: RigSurface, { page, fold }: Spot, controls: RigControl[]): RigSurface {
+export function putControls(surface: RigSurface, { page, fold }: Spot, put: readonly RigControl[]): RigSurface {
+  // What a fold-out lays over the page stays on the surface, wherever its tab goes.
+  const controls = put.map((control) => (control.kind === 'fold' ? { ...control, panel: keepInside(control.panel, surface) } : control));
   const pages = surface.pages.map((candidate) => {
     if (candidate.id !== page) return candidate;
     if (fold === undefined) return { ...candidate, controls };

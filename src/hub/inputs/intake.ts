@@ -169,8 +169,9 @@ export class Intake {
       for (const source of device.sources.values()) {
         const before = source.signal;
         this.resolveSource(source);
-        const fresh = before === null && source.signal !== null && source.report.kind === 'continuous';
-        if (fresh && !device.gone && Number.isFinite(source.value)) this.player.sample(source.signal!, timeMs, source.value, null);
+        // A key that is still held is heard from its first press on; one that was let go of is not pressed again.
+        const says = source.report.kind === 'continuous' ? Number.isFinite(source.value) : source.value > 0;
+        if (before === null && source.signal !== null && !device.gone && says) this.player.sample(source.signal!, timeMs, source.value, null);
       }
     }
   }

@@ -1,5 +1,5 @@
 import type { SourceReport } from '../../core/rig/device';
-import { lightPointSources } from '../../core/rig/lightPoints';
+import { lightPointSources, pointsOf } from '../../core/rig/lightPoints';
 import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
 import type { OscValue } from '../osc/codec';
 import type { Player } from '../player';
@@ -10,13 +10,14 @@ const NUMBERS_PER_POINT = 3;
 interface PointsInput {
   device: Device;
   tracker: PointTracker;
+  count: number;
   lost: 'hold' | 'rest';
 }
 
 /** The rig's inputs for points of light: each takes one OSC address, whose numbers are x, y, size of each point. */
 export class PointsInputs {
   private readonly byAddress = new Map<string, PointsInput>();
-  private readonly sources: SourceReport[] = lightPointSources();
+  private readonly sources: SourceReport[] = lightPointSources(MOST_POINTS);
 
   constructor(
     private readonly player: Player,
@@ -32,12 +33,14 @@ export class PointsInputs {
     }
     for (const [address, { id, name, lost }] of wanted) {
       const known = this.byAddress.get(address);
+      const count = pointsOf(this.player.rig!, id);
       if (known) {
         known.lost = lost;
+        if (known.count !== count) Object.assign(known, { count, tracker: new PointTracker(count) });
         continue;
       }
       const device = this.intake.connect({ kind: 'points', report: address, name }, { connection: id, where: address, input: id });
-      this.byAddress.set(address, { device, tracker: new PointTracker(), lost });
+      this.byAddress.set(address, { device, tracker: new PointTracker(count), count, lost });
     }
   }
 
@@ -51,7 +54,7 @@ export class PointsInputs {
       if (typeof x === 'number' && typeof y === 'number' && typeof size === 'number') points.push({ x, y, size });
     }
     const tracked = input.tracker.see(points, timeMs);
-    for (let t = 0; t < MOST_POINTS; t++) this.show(input, t, tracked[t] ?? null, timeMs);
+    for (let t = 0; t < input.count; t++) this.show(input, t, tracked[t] ?? null, timeMs);
     return true;
   }
 

@@ -16,7 +16,7 @@ import { surface } from './surface';
 import { upgradeRig } from './upgrade';
 
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
-const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength) };
+const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6) };
 
 const outputFields = {
   id: id.required(),

@@ -72,6 +72,7 @@ export const surface = Joi.object({
   width: pixels,
   height: pixels,
   palette: Joi.array().items(Joi.string().pattern(/^#[0-9a-f]{6}$/i, 'a colour as #rrggbb')).max(MOST.paletteColours),
+  pageStrip: Joi.boolean(),
   banks: Joi.array().items(name).min(2).max(MOST.banks),
   pages: Joi.array()
     .min(1)

@@ -60,7 +60,7 @@ describe('a control that is made', () => {
     const rig = checked(bench);
     // A bend in steps needs no unit.
     expect(messages(rig, 'strip')).toEqual([{ kind: 'pitchBend', channel: 3, range: [0, 16383] }]);
-    expect(messages(rig, 'push')).toMatchObject([{ kind: 'note' }]);
+    expect(messages(rig, 'button')).toMatchObject([{ kind: 'note' }]);
     expect(messages(rig, 'keys').slice(0, 2)).toMatchObject([{ kind: 'note', note: 48, velocityFrom: 'strength' }, { kind: 'note', note: 49 }]);
     expect(rig.signals.find(({ id }) => id === 'foredeck.strip')?.returns).toEqual({ to: 0.5, overMs: 120, released: 'foredeck.strip.touch' });
     expect(rig.signals.find(({ id }) => id === 'foredeck.dial')?.name).toBe('Dial');
@@ -177,10 +177,10 @@ describe('changing a control', () => {
     makeControl(bench, SPOT, 'faders', FRAME);
     const now = () => controlsAt(foredeck(bench.rig), SPOT)[0] as ControlOf<'faders'>;
     changeControl(bench, SPOT, { ...now(), count: 12 });
-    expect(messages(checked(bench), 'multi-fader')).toHaveLength(12);
+    expect(messages(checked(bench), 'fader-row')).toHaveLength(12);
     changeControl(bench, SPOT, { ...now(), count: 3 });
     const rig = checked(bench);
-    expect(messages(rig, 'multi-fader')).toHaveLength(3);
+    expect(messages(rig, 'fader-row')).toHaveLength(3);
     expect(rig.signals.filter(({ input }) => input === 'foredeck')).toHaveLength(3);
   });
   it('that becomes endless sends steps instead of levels', () => {

@@ -19,6 +19,7 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare edit: string;
   declare inverse: string;
   declare undoes: CreationOptional<number | null>;
+  declare byItself: CreationOptional<boolean>;
   declare redoes: CreationOptional<number | null>;
 }
 
@@ -83,6 +84,7 @@ export function defineModels(sequelize: Sequelize): void {
       edit: { type: DataTypes.TEXT, allowNull: false },
       inverse: { type: DataTypes.TEXT, allowNull: false },
       undoes: { type: DataTypes.INTEGER, allowNull: true },
+      byItself: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       redoes: { type: DataTypes.INTEGER, allowNull: true },
     },
     { ...options, tableName: 'revisions' },

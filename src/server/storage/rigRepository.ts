@@ -19,6 +19,7 @@ export interface EditRecord {
   undoes?: number;
   redoes?: number;
   replaces?: number;
+  byItself?: boolean;
 }
 
 export interface HistoryEntry extends HistoryStep {
@@ -54,7 +55,7 @@ export class RigRepository {
    * Stores the rig as an edit left it, and the edit in its history; both or neither. With `replaces` the revision of that
    * number goes: the two are one step, and what takes both back is the former inverse, which is given here.
    */
-  async saveEdit(rig: StoredRig, { edit, inverse, undoes, redoes, replaces }: EditRecord): Promise<void> {
+  async saveEdit(rig: StoredRig, { edit, inverse, undoes, redoes, replaces, byItself = false }: EditRecord): Promise<void> {
     await this.sequelize.transaction(async (transaction: Transaction) => {
       const { id, document, revision, savedAtMs } = rig;
       await RigRow.update(
@@ -63,7 +64,7 @@ export class RigRepository {
       );
       if (replaces !== undefined) await RevisionRow.destroy({ where: { rigId: id, number: replaces }, transaction });
       await RevisionRow.create(
-        { rigId: id, number: revision, madeAtMs: savedAtMs, edit: JSON.stringify(edit), inverse: JSON.stringify(inverse), undoes: undoes ?? null, redoes: redoes ?? null },
+        { rigId: id, number: revision, madeAtMs: savedAtMs, edit: JSON.stringify(edit), inverse: JSON.stringify(inverse), undoes: undoes ?? null, redoes: redoes ?? null, byItself },
         { transaction },
       );
     });
@@ -72,7 +73,7 @@ export class RigRepository {
   /** The latest edits of a rig, oldest first. */
   async history(rigId: string, most: number): Promise<HistoryEntry[]> {
     const rows = await RevisionRow.findAll({ where: { rigId }, order: [['number', 'DESC']], limit: most });
-    return rows.reverse().map(({ number, madeAtMs, edit, undoes, redoes }) => ({ number, madeAtMs, edit: JSON.parse(edit) as RigEdit, undoes, redoes }));
+    return rows.reverse().map(({ number, madeAtMs, edit, undoes, redoes, byItself }) => ({ number, madeAtMs, edit: JSON.parse(edit) as RigEdit, undoes, redoes, byItself }));
   }
 
   async revision(rigId: string, number: number): Promise<{ edit: RigEdit; inverse: RigEdit } | null> {

@@ -5,6 +5,7 @@ import { signalsInBank } from '../../core/surface/controlKinds';
 import { useLive } from '../live/LiveProvider';
 import { useLineStatus } from '../live/useLiveFacts';
 import type { Playing } from './PlayContext';
+import { PageStrip } from './PageStrip';
 import { PlayDesk } from './playDesk';
 import { Sheet } from './Sheet';
 
@@ -20,10 +21,12 @@ interface BoardProps {
   turned: { page?: string; bank?: number };
   /** The page that it begins with; none said: the first. */
   firstPage?: string;
+  /** Whether a strip of the pages stands beneath. */
+  strip?: boolean;
 }
 
 /** A surface that can be played: the controls of the page that is turned to, in the bank that is on. */
-export function Board({ surface, captions, scales, scale, style, turned, firstPage }: BoardProps) {
+export function Board({ surface, captions, scales, scale, style, turned, firstPage, strip = false }: BoardProps) {
   const live = useLive();
   const status = useLineStatus();
   const [page, setPage] = useState(firstPage ?? surface.pages[0]!.id);
@@ -48,7 +51,12 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
     () => ({ desk, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
     [desk, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
   );
-  return <Sheet playing={playing} controls={controls} palette={surface.palette} width={surface.width} height={surface.height} {...(style ? { style } : {})} />;
+  return (
+    <>
+      <Sheet playing={playing} controls={controls} palette={surface.palette} width={surface.width} height={surface.height} {...(style ? { style } : {})} />
+      {strip && <PageStrip pages={surface.pages} page={shown.id} onTurn={setPage} />}
+    </>
+  );
 }
 
 const NONE: readonly string[] = [];

@@ -1,14 +1,16 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { RigSurface } from '../../core/rig/document';
 import type { PlayedSurface } from '../../protocol/playedSurface';
 import { fitInto } from '../../core/surface/fit';
+import { reachesAllPages } from '../../core/surface/reach';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
+import { STRIP_PX } from './PageStrip';
 import { useAwake } from './useAwake';
 import { usePanicKey } from '../live/usePanicKey';
 import { useFreshSurface } from './useFreshSurface';
@@ -36,14 +38,16 @@ function Fitted(first: PlaySurfaceProps) {
   const liveStage = useLiveStage();
   const stage = live.revision < 0 ? first.stage : liveStage;
   const turned = useTurned();
-  const { scale, left, top } = useWindowFit(surface);
+  // Pages that no tab leads to are turned by a strip of their own, beneath the surface.
+  const strip = useMemo(() => surface.pageStrip !== false && !reachesAllPages(surface), [surface]);
+  const { scale, left, top } = useWindowFit(surface, strip ? STRIP_PX : 0);
   useGivenSurface(status);
   useAwake();
   usePanicKey(live);
   useStaying();
   return (
     <main className="play" data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
-      <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top }} turned={turned} />
+      <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top }} turned={turned} strip={strip} />
       {status === 'open' && <FullScreen />}
       <p className="line" role="status">
         {words}
@@ -52,13 +56,14 @@ function Fitted(first: PlaySurfaceProps) {
   );
 }
 
-function useWindowFit(surface: RigSurface) {
+/** @param below pixels of the window that are kept free at its lower edge */
+function useWindowFit(surface: RigSurface, below: number) {
   const [size, setSize] = useState({ width: surface.width, height: surface.height });
   useEffect(() => {
-    const measure = () => setSize({ width: window.innerWidth, height: window.innerHeight });
+    const measure = () => setSize({ width: window.innerWidth, height: window.innerHeight - below });
     measure();
     window.addEventListener('resize', measure);
     return () => window.removeEventListener('resize', measure);
-  }, []);
+  }, [below]);
   return fitInto(surface, size);
 }

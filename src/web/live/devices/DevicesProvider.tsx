@@ -8,6 +8,9 @@ import { ComputerReader } from './computer';
 import { DeviceLine } from './deviceLine';
 import { GamepadReader } from './gamepads';
 
+/** Set once somebody let this browser bring its MIDI ports. */
+const BRINGS_MIDI = 'pumice.brings-midi';
+
 interface Devices {
   /** Whether keyboard and pointer of this computer are an input now. */
   computer: boolean;
@@ -59,7 +62,12 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
     midi.current ??= new BrowserMidi(line.current, setMidiPorts);
     const problem = await midi.current.start();
     if (problem) void message.error(problem);
+    else localStorage.setItem(BRINGS_MIDI, 'yes');
   }, [message]);
+  // What was brought once is brought again by itself, as long as the browser still allows it.
+  useEffect(() => {
+    if (localStorage.getItem(BRINGS_MIDI) === 'yes') void bringMidi();
+  }, [bringMidi]);
 
   const devices = useMemo(() => ({ computer, setComputer, midiPorts, bringMidi }), [computer, midiPorts, bringMidi]);
   return <DevicesContext value={devices}>{children}</DevicesContext>;

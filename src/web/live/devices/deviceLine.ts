@@ -10,7 +10,12 @@ interface Told {
   /** What was said before that, the latest of each source: a sensor that lies still may say it once only. */
   waiting: Map<string, number>;
   midi: number | null;
+  /** MIDI that came before it was numbered, in order. */
+  waitingMidi: { bytes: ArrayLike<number>; pageTimeMs: number }[];
 }
+
+/** So many messages wait at most; the oldest go first. */
+const WAITING_MIDI = 256;
 
 /** What the devices of this page say, on its way to the hub: told again whenever the line is there again. */
 export class DeviceLine {
@@ -25,6 +30,7 @@ export class DeviceLine {
         if (!told) return;
         told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));
         told.midi = midi;
+        for (const { bytes, pageTimeMs } of told.waitingMidi.splice(0)) this.sendMidi(name, bytes, pageTimeMs);
         const waiting = [...told.waiting].map(([key, value]) => ({ key, value }));
         told.waiting.clear();
         if (waiting.length > 0) this.send(name, waiting, performance.timeOrigin + performance.now());
@@ -33,7 +39,7 @@ export class DeviceLine {
   }
 
   add(name: string, report: DeviceReport, sources: SourceReport[]): void {
-    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null });
+    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [] });
     this.tell(name);
   }
 
@@ -58,8 +64,13 @@ export class DeviceLine {
   }
 
   sendMidi(name: string, bytes: ArrayLike<number>, pageTimeMs: number): boolean {
-    const midi = this.devices.get(name)?.midi;
-    return midi !== null && midi !== undefined && this.live.sendFrame((_, toHubMs) => encodeMidi(midi, toHubMs(pageTimeMs), bytes));
+    const told = this.devices.get(name);
+    if (!told) return false;
+    const { midi, waitingMidi } = told;
+    if (midi !== null) return this.live.sendFrame((_, toHubMs) => encodeMidi(midi, toHubMs(pageTimeMs), bytes));
+    waitingMidi.push({ bytes, pageTimeMs });
+    if (waitingMidi.length > WAITING_MIDI) waitingMidi.shift();
+    return false;
   }
 
   close(): void {
@@ -69,7 +80,7 @@ export class DeviceLine {
 
   private retell(): void {
     if (this.live.status === 'open') for (const name of this.devices.keys()) this.tell(name);
-    else for (const told of this.devices.values()) told.numbers = new Map();
+    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null });
   }
 
   private tell(name: string): void {

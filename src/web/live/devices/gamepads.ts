@@ -8,6 +8,9 @@ const STOPPED_MS = 1000;
 /** What a pad says so soon after the page came back happened while it was hidden. */
 const BACK_MS = 100;
 
+/** Held by the window that reads the pads. */
+const READER = 'pumice gamepads';
+
 interface Pad {
   name: string;
   values: number[];
@@ -24,6 +27,9 @@ export class GamepadReader {
   private worker: Worker | null = null;
   private hiddenSinceMs: number | null = null;
   private readWhileHidden = false;
+  private stopped = false;
+  private readonly waiting = new AbortController();
+  private release: () => void = () => undefined;
   /** Since when the page is in view again, and how long nothing was read before; null once that is settled. */
   private back: { sinceMs: number; hiddenMs: number } | null = null;
 
@@ -33,12 +39,24 @@ export class GamepadReader {
     private readonly onStopped: (stoppedMs: number) => void,
   ) {}
 
+  /** Of several windows of one browser one alone reads the pads: each would bring them again. */
   start(): void {
     document.addEventListener('visibilitychange', this.visibility);
-    this.frame = requestAnimationFrame(this.step);
+    const read = () => {
+      if (!this.stopped) this.frame = requestAnimationFrame(this.step);
+    };
+    // Pages that are not secure have no locks; those are seldom opened twice.
+    if (!navigator.locks) return read();
+    void navigator.locks.request(READER, { signal: this.waiting.signal }, () => {
+      read();
+      return new Promise<void>((resolve) => (this.release = resolve));
+    }).catch(() => undefined);
   }
 
   stop(): void {
+    this.stopped = true;
+    this.waiting.abort();
+    this.release();
     document.removeEventListener('visibilitychange', this.visibility);
     cancelAnimationFrame(this.frame);
     this.worker?.terminate();

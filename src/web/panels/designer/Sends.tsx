@@ -28,13 +28,13 @@ export function Sends({ control, desk: { rig, stage, work } }: { control: RigCon
       )}
       {mappings.map((mapping) => (
         <div key={mapping.id} className="sent">
-          <Link href={`/mappings?mapping=${mapping.id}`} title="To its shaping">
+          <Link href={`/mappings#${encodeURIComponent(mapping.id)}`} title="To its shaping">
             {mapping.name}: {addressInWords(mapping.message)} →
           </Link>
           <Field label="To">
             <Select aria-label={`Output of ${mapping.name}`} disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, output } }))} />
           </Field>
-          <MessageFields message={mapping.message} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, message } }))} />
+          <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, message } }))} />
         </div>
       ))}
       <Button disabled={stage} onClick={() => work((bench) => mapRole(bench, control, role))}>

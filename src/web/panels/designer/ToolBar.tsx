@@ -40,8 +40,8 @@ export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBar
         ))}
       </div>
       <div>
-        <Tool name="Distribute across" path="M4 4v16 M20 4v16 M9 7h6v10h-6z" disabled={few || chosen.length < 3} onClick={() => desk.place(distribute(frames, 'x'))} />
-        <Tool name="Distribute down" path="M4 4h16 M4 20h16 M7 9v6h10v-6z" disabled={few || chosen.length < 3} onClick={() => desk.place(distribute(frames, 'y'))} />
+        <Tool name="Distribute across" path="M4 4v16 M20 4v16 M9 7h6v10h-6z" disabled={few || chosen.length < 3} onClick={() => desk.place(distribute(frames, 'x', artboard))} />
+        <Tool name="Distribute down" path="M4 4h16 M4 20h16 M7 9v6h10v-6z" disabled={few || chosen.length < 3} onClick={() => desk.place(distribute(frames, 'y', artboard))} />
         <Tool name="Same size as the first marked" path="M3 7h8v10h-8z M13 7h8v10h-8z" disabled={few} onClick={() => desk.place(sameSize(frames, artboard))} />
       </div>
       <div>

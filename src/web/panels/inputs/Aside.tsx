@@ -1,10 +1,12 @@
 import { Button } from 'antd';
 import type { ReactNode } from 'react';
+import { usePanel } from '../shared/usePanel';
 
 /** What opens beside the list of inputs. */
 export function Aside({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
+  const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside className="beside" aria-label={title}>
+    <aside ref={panel} tabIndex={-1} className="beside" aria-label={title}>
       <header>
         <h2>{title}</h2>
         <Button type="text" aria-label="Close" onClick={onClose}>

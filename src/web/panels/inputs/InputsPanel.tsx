@@ -3,6 +3,7 @@
 import { App, Button, Dropdown, Switch, type MenuProps } from 'antd';
 import { useRef, useState } from 'react';
 import { addLightPoints } from '../../../core/rig/lightPoints';
+import { MOST_POINTS, USUAL_POINTS } from '../../../core/signal/points';
 import { addRecording } from '../../../core/rig/addRecording';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { postRecording } from '../../live/fetchRig';
@@ -164,7 +165,7 @@ function AddInput() {
   };
   const items: MenuProps['items'] = [
     { key: 'file', label: 'Recorded signals, from a file…', onClick: () => file.current?.click() },
-    { key: 'points', label: 'Light points, over OSC', onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold') }) },
+    ...[USUAL_POINTS, MOST_POINTS].map((count) => ({ key: `points ${count}`, label: `Light points, over OSC, up to ${count}`, onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold', count) }) })),
     { key: 'computer', label: computer ? 'Stop using keyboard and pointer' : 'Keyboard and pointer of this computer', onClick: () => setComputer(!computer) },
     { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.length === 0 ? 'no ports' : midiPorts.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
   ];

@@ -10,6 +10,7 @@ import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
 import { DerivedFields } from './DerivedFields';
 import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
+import { usePanel } from '../shared/usePanel';
 
 /** Signals made of others: what each is in words, where it stands now, and how it is made. */
 export function DerivedPanel({ onClose }: { onClose: () => void }) {
@@ -23,8 +24,9 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
     open(id);
   };
   const remove = (id: string) => edit({ kind: 'change', changes: removeSignals(rig, [id]) });
+  const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside className="shaping derived" aria-label="Derived signals">
+    <aside ref={panel} tabIndex={-1} className="shaping derived" aria-label="Derived signals">
       <header>
         <h2>Derived signals</h2>
         <Button type="text" aria-label="Close the derived signals" onClick={onClose}>

@@ -5,14 +5,13 @@ import { addMapping, proposeMessages, type Proposal } from '../../../core/ledger
 import { addressInWords } from '../../../core/mapping/words';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import { useLive } from '../../live/LiveProvider';
 import { LiveNumber } from '../shared/LiveNumber';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
+import { usePanel } from '../shared/usePanel';
+import type { RecentMoves } from './useRecentMoves';
 
 const LOOK_MS = 50;
-/** Until the present values of everything are here. */
-const STILL_MS = 250;
 
 const KIND_WORDS: Record<Proposal['kind'], string> = {
   controller: 'Controller',
@@ -26,22 +25,19 @@ const KIND_WORDS: Record<Proposal['kind'], string> = {
 };
 
 interface MapByMovingProps {
+  recent: RecentMoves;
   onDone: (mapping: string) => void;
   onClose: () => void;
 }
 
 /** Move the thing, choose what it sends, done. */
-export function MapByMoving({ onDone, onClose }: MapByMovingProps) {
+export function MapByMoving({ recent, onDone, onClose }: MapByMovingProps) {
   const { document: rig } = useRig();
   const [signalId, setSignalId] = useState<string | null>(null);
   const found = signalId === null ? undefined : findSignal(rig, signalId);
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => event.key === 'Escape' && onClose();
-    addEventListener('keydown', press);
-    return () => removeEventListener('keydown', press);
-  }, [onClose]);
+  const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside className="shaping map-by-moving" aria-label="Map by moving">
+    <aside ref={panel} tabIndex={-1} className="shaping map-by-moving" aria-label="Map by moving">
       <header>
         <h2>Map by moving</h2>
         <Button type="text" aria-label="Close" onClick={onClose}>
@@ -51,45 +47,35 @@ export function MapByMoving({ onDone, onClose }: MapByMovingProps) {
       {found ? (
         <Choose signal={found.signal} from={found.from} onDone={onDone} onAgain={() => setSignalId(null)} />
       ) : (
-        <Listen onMoved={setSignalId} />
+        <Listen recent={recent} onMoved={setSignalId} />
       )}
     </aside>
   );
 }
 
-function Listen({ onMoved }: { onMoved: (signal: string) => void }) {
-  const live = useLive();
+function Listen({ recent, onMoved }: { recent: RecentMoves; onMoved: (signal: string) => void }) {
   const { document: rig } = useRig();
   const [ready, setReady] = useState(false);
   useEffect(() => {
-    const signals = rig.signals.filter((signal) => !signal.hidden);
-    const finder = new MovedFinder(new Map(signals.map((signal) => [signal.id, signal])));
-    let listening = false;
-    const removes = signals.map((signal) => live.onSignal(signal.id, (value) => listening && finder.value(signal.id, value, performance.now())));
-    // The hub shows where everything lies once it is watched; movement counts from there.
-    const begin = setTimeout(() => {
-      for (const { id } of signals) {
-        const value = live.signalValue(id);
-        if (value !== undefined) finder.value(id, value, performance.now());
-      }
-      listening = true;
-      setReady(true);
-    }, STILL_MS);
+    const finder = new MovedFinder(new Map(rig.signals.filter((signal) => !signal.hidden).map((signal) => [signal.id, signal])));
+    // Who moves a thing and then presses M means what was moved.
+    if (recent.isReady()) for (const [id, values] of recent.values()) for (const { timeMs, value } of values) finder.value(id, value, timeMs);
+    const remove = recent.listen((id, value, timeMs) => finder.value(id, value, timeMs));
     const timer = setInterval(() => {
+      setReady(recent.isReady());
       const found = finder.found(performance.now());
       if (found !== null) onMoved(found);
     }, LOOK_MS);
     return () => {
-      clearTimeout(begin);
       clearInterval(timer);
-      for (const remove of removes) remove();
+      remove();
     };
     // It listens from when it appears, whatever is edited meanwhile.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [live]);
+  }, [recent]);
   return (
     <p className="move-it" role="status">
-      {ready ? 'Move the thing that you want to map.' : 'Looking where everything lies…'} <span>Escape leaves.</span>
+      {ready ? 'Listening: move the thing that you want to map.' : 'Looking where everything lies…'} <span>Escape leaves.</span>
     </p>
   );
 }

@@ -15,6 +15,7 @@ import { MapByMoving } from './MapByMoving';
 import { MappingFilter } from './MappingFilter';
 import { MarkedBar } from './MarkedBar';
 import { ShapingPanel } from './ShapingPanel';
+import { useRecentMoves } from './useRecentMoves';
 
 /** A mapping that was not heard for so long is silent. */
 const SILENT_MS = 10_000;
@@ -29,8 +30,17 @@ export function MappingsPanel() {
   const beside = opened?.kind === 'shaping' && opened.rig !== rigId ? null : opened;
   const [filter, setFilter] = useState<Filter>(ALL);
   const [markedIds, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const select = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', rig: rigId, id }), [rigId]);
-  useFollowingHash(select);
+  const recent = useRecentMoves(rig);
+  const show = useCallback((id: string | null) => open(id === null ? null : { kind: 'shaping', rig: rigId, id }), [rigId]);
+  useFollowingHash(show);
+  // What is open stands in the address, so that Back, a reload and the way back from Stage find it.
+  const select = useCallback(
+    (id: string | null) => {
+      writeHash(id);
+      show(id);
+    },
+    [show],
+  );
   useEffect(() => {
     if (stage) return;
     const press = (event: KeyboardEvent) => {
@@ -85,25 +95,33 @@ export function MappingsPanel() {
         {count > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
         <BandList rig={rig} shown={shown} selectedId={selected?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
       </section>
-      {beside?.kind === 'moving' && !stage && <MapByMoving onClose={() => open(null)} onDone={select} />}
+      {beside?.kind === 'moving' && !stage && <MapByMoving recent={recent} onClose={() => open(null)} onDone={select} />}
       {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
-      {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => open(null)} />}
-      {gone && <GoneMapping name={gone.name} onClose={() => open(null)} />}
+      {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
+      {gone && <GoneMapping name={gone.name} onClose={() => select(null)} />}
     </div>
   );
 }
 
 /** The ledger and others lead here with the mapping behind the #. */
-function useFollowingHash(select: (id: string) => void): void {
+function useFollowingHash(show: (id: string | null) => void): void {
   useEffect(() => {
-    const follow = () => {
-      const id = decodeURIComponent(window.location.hash.slice(1));
-      if (id !== '') select(id);
-    };
-    follow();
+    const idNow = () => decodeURIComponent(window.location.hash.slice(1));
+    const follow = () => show(idNow() || null);
+    if (idNow() !== '') follow();
     addEventListener('hashchange', follow);
-    return () => removeEventListener('hashchange', follow);
-  }, [select]);
+    addEventListener('popstate', follow);
+    return () => {
+      removeEventListener('hashchange', follow);
+      removeEventListener('popstate', follow);
+    };
+  }, [show]);
+}
+
+function writeHash(id: string | null): void {
+  const { hash, pathname, search } = window.location;
+  const wanted = id === null ? '' : `#${encodeURIComponent(id)}`;
+  if (hash !== wanted) window.history.pushState(null, '', `${pathname}${search}${wanted}`);
 }
 
 function useSilent(): (mapping: string) => boolean {

@@ -1,4 +1,4 @@
-import { Button, Dropdown, Input, Select } from 'antd';
+import { Button, Dropdown, Input, Select, Switch } from 'antd';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { addMirror } from '../../../core/rig/addMirror';
 import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
@@ -17,6 +17,8 @@ import { KeptShapings } from './KeptShapings';
 import { MessageFields } from '../shared/MessageFields';
 import { ShapingHandles } from './ShapingHandles';
 import { ShapingSteps } from './ShapingSteps';
+import { nextOnStage } from '../../../core/mapping/onStage';
+import { usePanel } from '../shared/usePanel';
 
 /** Where a mirror goes while the rig has no OSC output yet. */
 const MIRROR_PORT = 9500;
@@ -54,8 +56,9 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
   };
   const setShaping = (shaping: Shaping) => set({ shaping });
 
+  const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside className="shaping" aria-label={`Shaping of ${mapping.name}`}>
+    <aside ref={panel} tabIndex={-1} className="shaping" aria-label={`Shaping of ${mapping.name}`}>
       <header>
         <NameField className="mapping-name" label="Name of the mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
@@ -89,7 +92,7 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
             onChange={(output) => set({ output })}
           />
         </Field>
-        <MessageFields message={mapping.message} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set({ message })} />
+        <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set({ message })} />
       </fieldset>
       <fieldset disabled={stage}>
         <legend>On and off</legend>
@@ -112,6 +115,9 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
             options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))}
             onChange={(next) => set({ signal: next })}
           />
+        </Field>
+        <Field label="On Stage">
+          <Switch aria-label="Shown large on Stage" disabled={stage} checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage(rig.mappings) : null })} />
         </Field>
         <Field label="Group">
           <TextField label="Group" disabled={stage} maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />

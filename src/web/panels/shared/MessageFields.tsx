@@ -1,16 +1,21 @@
 import { Segmented, Select, Switch } from 'antd';
+import { useMemo } from 'react';
 import { freshMessage } from '../../../core/ledger/freshMessage';
+import { ledgerOf } from '../../../core/ledger/ledger';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import { MACHINE_COMMANDS, RELATIVE_ENCODINGS, TRANSPORT_ACTIONS, type MessageSpec, type RigDocument } from '../../../core/rig/document';
 import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
 import { Field, Pair } from './Field';
+import { MACHINE_WORDS } from '../../../core/mapping/words';
 import { KIND_NAMES } from './messageWords';
 import { NoteFields } from './NoteFields';
 
 interface MessageFieldsProps {
   message: MessageSpec;
+  /** The mapping that it belongs to. */
+  mapping: string;
   rig: RigDocument;
   output: string;
   disabled: boolean;
@@ -32,7 +37,7 @@ const NUMBERS = [
 const options = (values: readonly string[], words: Readonly<Record<string, string>> = {}) => values.map((value) => ({ value, label: words[value] ?? value }));
 
 /** What a level becomes: the kind of message, its address and its numbers. */
-export function MessageFields({ message, rig, output, disabled, onChange }: MessageFieldsProps) {
+export function MessageFields({ message, mapping, rig, output, disabled, onChange }: MessageFieldsProps) {
   const numbers = message as unknown as Record<string, unknown>;
   const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
   return (
@@ -50,6 +55,7 @@ export function MessageFields({ message, rig, output, disabled, onChange }: Mess
           </Field>
         );
       })}
+      <Clash mapping={mapping} rig={rig} />
       {message.kind === 'note' && <NoteFields message={message} rig={rig} disabled={disabled} onChange={onChange} />}
       {message.kind === 'parameter' && (
         <>
@@ -108,7 +114,7 @@ export function MessageFields({ message, rig, output, disabled, onChange }: Mess
       )}
       {message.kind === 'machine' && (
         <Field label="Command">
-          <Select aria-label="Machine control command" disabled={disabled} value={message.command} options={options(MACHINE_COMMANDS)} onChange={(command) => set({ command })} />
+          <Select aria-label="Machine control command" disabled={disabled} value={message.command} options={options(MACHINE_COMMANDS, MACHINE_WORDS)} onChange={(command) => set({ command })} />
         </Field>
       )}
       {message.kind === 'sysEx' && (
@@ -123,6 +129,21 @@ export function MessageFields({ message, rig, output, disabled, onChange }: Mess
       )}
       {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
     </>
+  );
+}
+
+/** Said where the number is typed: who else sends to the same address. */
+function Clash({ mapping, rig }: { mapping: string; rig: RigDocument }) {
+  const words = useMemo(() => {
+    const clash = ledgerOf(rig).clashes.find(({ claims }) => claims.some((claim) => claim.mapping === mapping));
+    const others = new Set(clash?.claims.flatMap((claim) => (claim.mapping === mapping ? [] : [claim.mapping])));
+    const names = rig.mappings.filter(({ id }) => others.has(id)).map(({ name }) => name);
+    return names.length === 0 ? null : `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ${names.length === 1 ? 'sends' : 'send'} to the same: choose another number, or how the two are merged.`;
+  }, [rig, mapping]);
+  return (
+    <p className="trouble clash-here" role="status">
+      {words}
+    </p>
   );
 }
 

@@ -5,6 +5,9 @@ import { useRig, useSetStage } from './useRig';
 /** How long the button must be held to leave the Stage, so that nobody does it by accident. */
 const HOLD_MS = 1000;
 
+/** Where this window was before it went on Stage. */
+const BEFORE_STAGE = 'pumice.before-stage';
+
 /** Bench and Stage: one press goes on Stage, a deliberate hold comes back. */
 export function ModeSwitch() {
   const { stage } = useRig();
@@ -13,9 +16,11 @@ export function ModeSwitch() {
   const path = usePathname();
   const setStage = (next: boolean) => {
     changeMode(next);
-    // Whoever goes on Stage sees its screen; whoever comes back goes on where mappings are made.
-    if (next) router.push('/stage');
-    else if (path === '/stage') router.push('/mappings');
+    // Whoever goes on Stage sees its screen; whoever comes back goes on where they were.
+    if (next) {
+      if (path !== '/stage') sessionStorage.setItem(BEFORE_STAGE, `${path}${window.location.hash}`);
+      router.push('/stage');
+    } else if (path === '/stage') router.push(sessionStorage.getItem(BEFORE_STAGE) ?? '/mappings');
   };
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);

@@ -35,9 +35,18 @@ function ActivityReading() {
       <Flow name="Out" count={out} />
       <div title="From finger to byte: half of all messages, and 99 of 100, were at most this late">
         <dt>Delay</dt>
-        <dd className="delay">{delayP50Ms === null ? '– ms' : `${delayP50Ms.toFixed(1)} · ${delayP99Ms!.toFixed(1)} ms`}</dd>
+        <dd className="delay">{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
       </div>
     </dl>
+  );
+}
+
+/** The two numbers of the delay, each with what it is. */
+export function DelayNumbers({ usualMs, mostMs }: { usualMs: number; mostMs: number }) {
+  return (
+    <>
+      <small>usual</small> {usualMs.toFixed(1)} <small>most</small> {mostMs.toFixed(1)} ms
+    </>
   );
 }
 

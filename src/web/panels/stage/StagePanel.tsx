@@ -1,40 +1,49 @@
 'use client';
 
+import { useEffect, useState } from 'react';
+import { shownOnStage } from '../../../core/mapping/onStage';
 import { addressInWords } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { KEYED, useRecall } from '../scenes/useRecall';
+import { DelayNumbers } from '../shell/TopBar';
 import { usePanic } from '../shell/usePanic';
+import { missingInputs } from './missingInputs';
 import { useRig } from '../shell/useRig';
 
 /** What a performer looks at while playing: the scenes, what leaves, what is missing, how late it is, and Panic. */
 export function StagePanel() {
   const { document: rig, stage } = useRig();
   const states = useMappingStates();
-  const outputs = rig.outputs.map((output) => ({ output, mappings: rig.mappings.filter((mapping) => mapping.output === output.id) })).filter(({ mappings }) => mappings.length > 0);
+  const shown = shownOnStage(rig.mappings, (id) => states.get(id)?.heardMs ?? null, useEverySecond());
   return (
     <div className="stage-screen">
       <h1 className="sr-only">Stage</h1>
       {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
       <Scenes />
       <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
-        {outputs.map(({ output, mappings }) => (
-          <section key={output.id} aria-label={output.name}>
-            <h2>{output.name}</h2>
-            <ul>
-              {mappings.map((mapping) => (
-                <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
-              ))}
-            </ul>
-          </section>
-        ))}
-        {outputs.length === 0 && <p className="empty">This rig has no mappings yet: hold “Hold for Bench” and make some.</p>}
+        <ul data-many={shown.length > 6}>
+          {shown.map((mapping) => (
+            <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
+          ))}
+        </ul>
+        {shown.length === 0 && <p className="empty">Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
       </section>
       <Condition />
     </div>
   );
+}
+
+/** The time on the clock of the page, once a second. */
+function useEverySecond(): number {
+  const [nowMs, setNowMs] = useState(() => performance.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNowMs(performance.now()), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return nowMs;
 }
 
 function Scenes() {
@@ -72,8 +81,7 @@ function Condition() {
   const { delayP50Ms, delayP99Ms } = useActivity();
   const inputs = useInputsState();
   const playing = usePlaying();
-  const named = (id: string | null, name: string) => rig.inputs.find((input) => input.id === id)?.name ?? name;
-  const missing = (inputs?.devices ?? []).filter(({ state, input }) => state !== 'live' && input !== null);
+  const missing = missingInputs(rig, inputs);
   const surfaces = rig.surfaces.filter(({ id }) => (playing[id] ?? 0) > 0);
   const panic = usePanic();
   return (
@@ -85,7 +93,7 @@ function Condition() {
         </div>
         <div>
           <dt>Delay</dt>
-          <dd className="number">{delayP50Ms === null ? '– ms' : `${delayP50Ms.toFixed(1)} · ${delayP99Ms!.toFixed(1)} ms`}</dd>
+          <dd className="number">{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
         </div>
         <div>
           <dt>Surfaces</dt>
@@ -93,7 +101,7 @@ function Condition() {
         </div>
         <div data-state={missing.length === 0 ? 'good' : 'bad'} aria-live="polite">
           <dt>Inputs</dt>
-          <dd>{missing.length === 0 ? '✓ none missing' : `✕ ${missing.map(({ input, name, state }) => `${named(input, name)} ${state === 'gone' ? 'is gone' : 'is silent'}`).join(', ')}`}</dd>
+          <dd>{missing.length === 0 ? '✓ none missing' : `✕ ${missing.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
         </div>
       </dl>
       <button type="button" className="panic stage-panic" onClick={panic}>

@@ -1,0 +1,28 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import type { Metadata } from 'next';
+import { BENCH, cssVariables } from '../src/web/theme/tokens';
+import './not-found.css';
+
+export const metadata: Metadata = { title: 'Not here · Pumice' };
+
+/** What stands at an address that leads nowhere. */
+export default function NotFound() {
+  return (
+    <html lang="en">
+      <body className="nowhere" style={cssVariables(BENCH)}>
+        <main>
+          <h1>There is nothing at this address.</h1>
+          <p>It may be mistyped, or lead to something that was renamed or taken away.</p>
+          <ul>
+            <li>
+              <a href="/mappings">To the Bench</a>
+            </li>
+            <li>
+              <a href="/surfaces">To the surfaces, each with the address of its play page</a>
+            </li>
+          </ul>
+        </main>
+      </body>
+    </html>
+  );
+}
