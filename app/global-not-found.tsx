@@ -1,12 +1,14 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import type { Metadata } from 'next';
+import { connection } from 'next/server';
 import { BENCH, cssVariables } from '../src/web/theme/tokens';
 import './not-found.css';
 
 export const metadata: Metadata = { title: 'Not here · Pumice' };
 
-/** What stands at an address that leads nowhere. */
-export default function NotFound() {
+/** What stands at an address that leads nowhere. Made for each request, so that its scripts carry the nonce of the policy. */
+export default async function NotFound() {
+  await connection();
   return (
     <html lang="en">
       <body className="nowhere" style={cssVariables(BENCH)}>

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { ROOT, run } from './run.mjs';
 import { hashOf, unlessStamped } from './stamp.mjs';
 
-const SOURCES = ['app', 'src', 'public', 'next.config.ts', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs'];
+const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs'];
 
 /** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
 const PROCESSES = {

@@ -124,7 +124,11 @@ provideServices({
 
 // Next would add an upgrade listener of its own to the server it is given; this one is never used.
 const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });
+// It would announce on the console what nobody who starts Pumice asked for.
+const say = console.log;
+console.log = () => undefined;
 await app.prepare();
+console.log = say;
 const answer = app.getRequestHandler();
 
 const doors = new Doors(environment.port, authority, environment.lanAddresses, {

@@ -227,7 +227,7 @@ export class LiveConnection {
         return this.changeListeners.tell('inputs');
       case 'mappingStates': {
         const { numbers, heardMsAgo, sends, scene } = message.states;
-        const nowMs = this.nowMs();
+        const nowMs = performance.now();
         this.mappingStates = new Map(
           numbers.map((number, i): [string, MappingState] => [this.names.mappings.idOf(number) ?? '', { heardMs: (heardMsAgo[i] ?? -1) < 0 ? null : nowMs - heardMsAgo[i]!, sends: sends[i] ?? false }]),
         );
@@ -346,7 +346,7 @@ export type { LineStatus, Waiting } from './line';
 /** What else can change on the line. */
 export type Change = 'status' | 'rig' | 'page' | 'activity' | 'surfaces' | 'inputs' | 'heldBack' | 'introducing' | 'mappingStates' | 'given';
 
-/** How one mapping is; its time is on the clock of the page, null for never heard. */
+/** How one mapping is; its time is that of `performance.now()`, null for never heard. */
 export interface MappingState {
   heardMs: number | null;
   sends: boolean;

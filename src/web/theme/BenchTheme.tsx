@@ -5,11 +5,11 @@ import type { ReactNode } from 'react';
 import { cssVariables, FONT, MONO, paletteOf } from './tokens';
 
 /** Puts the palette of the Bench or the Stage under everything: our own styles and Ant Design's. */
-export function BenchTheme({ stage, children }: { stage: boolean; children: ReactNode }) {
+export function BenchTheme({ stage, narrow = false, children }: { stage: boolean; narrow?: boolean; children: ReactNode }) {
   return (
     <ConfigProvider theme={antTheme(stage)}>
       <App component={false}>
-        <div className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'}>
+        <div className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'} data-narrow={narrow}>
           {children}
         </div>
       </App>

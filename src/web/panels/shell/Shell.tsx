@@ -9,6 +9,7 @@ import { BenchTheme } from '../../theme/BenchTheme';
 import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
+import { NarrowBench, useNarrow } from './NarrowBench';
 import { Spine } from './Spine';
 import { TopBar } from './TopBar';
 import { useRig, useRigFollowing } from './useRig';
@@ -38,15 +39,16 @@ export function Shell({ first, hubPort, children }: ShellProps) {
 function Themed({ children }: { children: ReactNode }) {
   useRigFollowing();
   const { stage } = useRig();
+  const narrow = useNarrow();
   return (
-    <BenchTheme stage={stage}>
+    <BenchTheme stage={stage} narrow={narrow}>
       <TopBar />
-      <Spine />
+      {!narrow && <Spine />}
       <KeyList />
       <main className="screen">
         <LineBanner />
         <IntroduceBanner />
-        <DevicesProvider>{children}</DevicesProvider>
+        <DevicesProvider>{narrow ? <NarrowBench /> : children}</DevicesProvider>
       </main>
     </BenchTheme>
   );

@@ -15,24 +15,32 @@ import { useRig } from '../shell/useRig';
 
 /** What a performer looks at while playing: the scenes, what leaves, what is missing, how late it is, and Panic. */
 export function StagePanel() {
-  const { document: rig, stage } = useRig();
-  const states = useMappingStates();
-  const shown = shownOnStage(rig.mappings, (id) => states.get(id)?.heardMs ?? null, useEverySecond());
+  const { stage } = useRig();
   return (
     <div className="stage-screen">
       <h1 className="sr-only">Stage</h1>
       {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
       <Scenes />
-      <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
-        <ul data-many={shown.length > 6}>
-          {shown.map((mapping) => (
-            <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
-          ))}
-        </ul>
-        {shown.length === 0 && <p className="empty">Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
-      </section>
+      <Leaving />
       <Condition />
     </div>
+  );
+}
+
+/** What leaves now, large. */
+export function Leaving() {
+  const { document: rig } = useRig();
+  const states = useMappingStates();
+  const shown = shownOnStage(rig.mappings, (id) => states.get(id)?.heardMs ?? null, useEverySecond());
+  return (
+    <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
+      <ul data-many={shown.length > 6}>
+        {shown.map((mapping) => (
+          <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
+        ))}
+      </ul>
+      {shown.length === 0 && <p className="empty">Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
+    </section>
   );
 }
 
@@ -46,7 +54,7 @@ function useEverySecond(): number {
   return nowMs;
 }
 
-function Scenes() {
+export function Scenes() {
   const { document: rig } = useRig();
   const last = useLastScene();
   const recall = useRecall(rig.scenes);

@@ -1,6 +1,5 @@
-import type { NextConfig } from 'next';
-
-const config: NextConfig = {
+/** @type {import('next').NextConfig} */
+const config = {
   poweredByHeader: false,
   devIndicators: false,
   // Each part of the program has a frame of its own; an address that leads nowhere has none of them.

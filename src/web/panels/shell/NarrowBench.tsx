@@ -1,0 +1,29 @@
+import { useSyncExternalStore } from 'react';
+import { Leaving, Scenes } from '../stage/StagePanel';
+
+/** Windows of a phone held upright, and no others: a screen of half the width at 200 % is wider. */
+const PHONE = '(max-width: 480px)';
+
+export function useNarrow(): boolean {
+  return useSyncExternalStore(
+    (listener) => {
+      const media = matchMedia(PHONE);
+      media.addEventListener('change', listener);
+      return () => media.removeEventListener('change', listener);
+    },
+    () => matchMedia(PHONE).matches,
+    () => false,
+  );
+}
+
+/** What the Bench is on a phone: scenes, what leaves, Panic in the bar above, and where the rest is. */
+export function NarrowBench() {
+  return (
+    <div className="stage-screen">
+      <h1 className="visually-hidden">Pumice on a phone</h1>
+      <Scenes />
+      <Leaving />
+      <p className="wider-window">Inputs, mappings, surfaces, outputs, ledger and rigs want a wider window: open them on the computer or a tablet.</p>
+    </div>
+  );
+}
