@@ -17,7 +17,7 @@ export interface Wanted {
 }
 
 /** Makes a surface Foredeck with these controls in the open rig, as the designer does; gives the rig that came of it. */
-export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], banks: string[] = []): Promise<RigDocument> {
+export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], banks: string[] = [], pageStrip = false): Promise<RigDocument> {
   const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
   const bench = new Workbench(document);
   makeSurface(bench, 'Foredeck', TABLET, 'empty');
@@ -26,6 +26,8 @@ export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], ba
     const made = bench.surface('foredeck').pages[0]!.controls.find((control) => control.id === id)!;
     if (set) changeControl(bench, DECK, { ...made, ...set } as RigControl);
   }
+  // Without the strip a pixel of the surface is one of the window, however many pages come.
+  if (!pageStrip) bench.put({ list: 'surfaces', id: 'foredeck', to: { ...bench.surface('foredeck'), pageStrip } });
   if (banks.length > 0) setBanks(bench, 'foredeck', banks);
   const { status } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: bench.squeezed } });
   if (status !== 200) throw new Error(`the edit was refused with ${status}`);

@@ -53,6 +53,20 @@ describe('a note that begins', () => {
     page.tell({ kind: 'holdBack', signals: [] });
   });
 
+  it('that is held back while another mapping is introduced leaves no end of its own behind', async () => {
+    const mapping = (await rig()).mappings.find(({ message }) => message.kind === 'controlChange')!;
+    page.tell({ kind: 'introduce', mapping: mapping.id, how: 'follow' });
+    await waitFor('the introduction', () => page.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping.id));
+    const before = monitor.sent.length;
+    const entered = monitor.facts.length;
+    page.move('wheelhouse.horn', 1);
+    page.move('wheelhouse.horn', 0);
+    await waitFor('both to have come in', () => monitor.facts.slice(entered).filter((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.horn').length === 2);
+    page.tell({ kind: 'introduce', mapping: null });
+    await waitFor('its end', () => page.messages.filter(({ kind }) => kind === 'introducing').length > 1);
+    expect(monitor.sent.slice(before).filter((sent) => /^bell-and-rigging [89]9/.test(sent))).toEqual([]);
+  });
+
   it('by a scene ends with the next scene, and with Panic', async () => {
     const scene = (id: string, ...messages: number[][]) => ({ list: 'scenes', id, to: { id, name: id, mappings: {}, pages: {}, values: {}, glideMs: 0, messages: messages.map((bytes) => ({ output: 'hull-song', bytes })) } });
     await edit({ kind: 'change', changes: [scene('drone', [0x93, 61, 90]), scene('calm', [0xc3, 1])] });

@@ -220,6 +220,28 @@ test('what comes back is shown; a scene button recalls; a page tab turns; banks 
   await tablet.close();
 });
 
+test('pages that no tab leads to are turned by a strip beneath the surface, unless it is switched off', async ({ pumice, browser }) => {
+  await withForedeck(pumice, [{ kind: 'fader', frame: at(400, 60, 100, 436), label: 'Sail' }], [], true);
+  await withPage(pumice, 'below', 'Hold');
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/foredeck`);
+  const strip = tablet.page.getByRole('navigation', { name: 'Pages' });
+  const hold = strip.getByRole('button', { name: 'Below' });
+  const box = (await hold.boundingBox())!;
+  expect(box.height).toBeGreaterThanOrEqual(44);
+  await tablet.fingers('touchStart', { id: 1, x: box.x + box.width / 2, y: box.y + box.height / 2 });
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('words')).toContainText('Hold');
+  await expect(hold).toHaveAttribute('aria-current', 'page');
+  // The surface ends above the strip.
+  const sheet = (await tablet.page.locator('.surface, .sheet').first().boundingBox())!;
+  expect(sheet.y + sheet.height).toBeLessThanOrEqual(box.y + 1);
+  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const foredeck = document.surfaces.find(({ id }) => id === 'foredeck')!;
+  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to: { ...foredeck, pageStrip: false } }] } });
+  await expect(strip).toHaveCount(0);
+  await tablet.close();
+});
+
 test('a fold-out lies over the page while it is held, is played with another finger, moved, scrolled, sized, and gone when released', async ({ pumice, browser, monitor }) => {
   const rig = await withForedeck(pumice, [{ kind: 'fold', frame: at(0, 0, 160, 90), label: 'More', set: { panel: at(200, 100, 400, 340) } }]);
   const inside = { surface: 'foredeck', page: 'first', fold: 'more' };

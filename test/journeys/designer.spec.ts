@@ -185,7 +185,7 @@ test('what is designed in one page is played in another within a second; both wi
   await openBench(page, `${pumice.url}/surfaces/foredeck`);
   await page.locator('.tray').getByRole('button', { name: 'Button', exact: true }).click();
   await expect(tablet.control('button')).toBeVisible();
-  await expect(second.locator('[data-control="push"]')).toBeVisible();
+  await expect(second.locator('[data-control="button"]')).toBeVisible();
   const box = (await tablet.control('button').boundingBox())!;
   await tablet.fingers('touchStart', { id: 1, x: box.x + 20, y: box.y + 20 });
   await waitFor('its note', () => monitor.sent.some((line) => / 9\d /.test(line)));

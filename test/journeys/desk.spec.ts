@@ -6,7 +6,7 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await openBench(page, `${pumice.url}/mappings`);
   await page.keyboard.press('m');
   const beside = page.getByRole('complementary', { name: 'Map by moving' });
-  await expect(beside).toContainText('Move the thing');
+  await expect(beside).toContainText('Listening: move the thing');
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 500 });
   for (let y = 480; y >= 120; y -= 20) await tablet.fingers('touchMove', { id: 1, x: 80, y });
   await tablet.fingers('touchEnd');
@@ -22,6 +22,15 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toHaveCount(0);
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toBeVisible();
+
+  // Who moves first and presses the key then means what was moved.
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 120 });
+  for (let y = 140; y <= 480; y += 20) await tablet.fingers('touchMove', { id: 1, x: 80, y });
+  await tablet.fingers('touchEnd');
+  await page.keyboard.press('m');
+  await expect(beside.getByText('Fog', { exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(beside).toHaveCount(0);
 });
 
 test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; the picture of a curve is moved by hand', async ({ pumice, page }) => {

@@ -127,6 +127,10 @@ export function putLan(on: boolean): Promise<Joining> {
   return ask('/api/joining', { on }, 'PUT');
 }
 
+export function fetchValues(): Promise<Record<string, number>> {
+  return ask('/api/values');
+}
+
 export function postCode(surface: string | null, admits: number): Promise<JoinCode> {
   return ask('/api/joining/code', { surface, admits });
 }

@@ -1,4 +1,4 @@
-import { App, Button, ColorPicker, Input } from 'antd';
+import { App, Button, ColorPicker, Input, Switch } from 'antd';
 import { useRouter } from 'next/navigation';
 import type { RigSurface } from '../../../core/rig/document';
 import { removeInput } from '../../../core/rig/removeSignals';
@@ -80,6 +80,10 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
           </p>
         );
       })}
+      <h3>Pages</h3>
+      <Field label="A strip for pages without tabs">
+        <Switch aria-label="Strip of pages" disabled={stage} checked={surface.pageStrip !== false} onChange={(on) => set({ pageStrip: on })} />
+      </Field>
       <h3>Banks</h3>
       <p className="quiet">The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
       {banks.map((name, i) => (

@@ -11,8 +11,6 @@ import { SceneMessages } from './SceneMessages';
 import { useValues } from './useValues';
 
 const LONGEST_GLIDE_MS = 3_600_000;
-/** What the controls show is here after this. */
-const ARRIVED_MS = 300;
 const BY_HAND = '';
 
 interface ChangeSceneProps {
@@ -30,8 +28,11 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
   const set = (change: Partial<RigScene>) => setScene({ ...scene, ...change });
   const [difference, setDifference] = useState<SceneDifference | null>(null);
   useEffect(() => {
-    const timer = setTimeout(() => setDifference(sceneDifference(rig, scene, values())), ARRIVED_MS);
-    return () => clearTimeout(timer);
+    let isLate = false;
+    void values().then((now) => !isLate && setDifference(sceneDifference(rig, scene, now)));
+    return () => {
+      isLate = true;
+    };
     // The difference of the moment at which it is looked at.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scene]);
@@ -41,7 +42,6 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
   };
   const switched = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to ? [id] : []));
   const setSwitched = (to: boolean, ids: readonly string[]) => set({ mappings: Object.fromEntries([...Object.entries(scene.mappings).filter(([id, on]) => on !== to && !ids.includes(id)), ...ids.map((id): [string, boolean] => [id, to])]) });
-  const held = Object.keys(scene.values).length;
   return (
     <Modal
       open
@@ -111,12 +111,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
               </Field>
             ),
           )}
-          <Field label="Controls">
-            <span className="joined">
-              <Button onClick={() => set({ values: controlValues(rig, values()) })}>Take them as they are now</Button>
-              {held > 0 && <Button onClick={() => set({ values: {} })}>Leave all {held} out</Button>}
-            </span>
-          </Field>
+          <Held rig={rig} scene={scene} values={values} onChange={(held) => set({ values: held })} />
         </div>
         <div>
           <SceneMessages rig={rig} messages={scene.messages} onChange={(messages) => set({ messages })} />
@@ -125,6 +120,44 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
         </div>
       </div>
     </Modal>
+  );
+}
+
+interface HeldProps {
+  rig: RigDocument;
+  scene: RigScene;
+  values: () => Promise<Record<string, number>>;
+  onChange: (held: Record<string, number>) => void;
+}
+
+/** The controls that the scene moves, each of one's choice; one that nobody ever touched is not offered. */
+function Held({ rig, scene, values, onChange }: HeldProps) {
+  const [now, setNow] = useState<Record<string, number>>({});
+  useEffect(() => void values().then(setNow), [values]);
+  const known = controlValues(rig, now);
+  const held = Object.keys(scene.values);
+  const options = [...new Set([...held, ...Object.keys(known)])].map((id) => {
+    const found = findSignal(rig, id);
+    return { value: id, label: found ? `${found.from} · ${found.signal.name}` : id };
+  });
+  const choose = (ids: readonly string[]) => onChange(Object.fromEntries(ids.map((id) => [id, scene.values[id] ?? known[id]!])));
+  const takeNow = async () => {
+    const fresh = controlValues(rig, await values());
+    setNow(fresh);
+    onChange(Object.fromEntries((held.length > 0 ? held : Object.keys(fresh)).map((id) => [id, fresh[id] ?? scene.values[id]!])));
+  };
+  return (
+    <>
+      <Field label="Moves">
+        <Select aria-label="Controls that it moves" mode="multiple" maxTagCount={3} placeholder="no control" showSearch={{ optionFilterProp: 'label' }} value={held} options={options} onChange={choose} />
+      </Field>
+      <Field label="">
+        <span className="joined">
+          <Button onClick={() => void takeNow()}>Take them as they are now</Button>
+          {held.length > 0 && <Button onClick={() => onChange({})}>Leave all {held.length} out</Button>}
+        </span>
+      </Field>
+    </>
   );
 }
 

@@ -1,14 +1,7 @@
-import { useEffect } from 'react';
-import { useLive } from '../../live/LiveProvider';
-import { useRig } from '../shell/useRig';
+import { useCallback } from 'react';
+import { fetchValues } from '../../live/fetchRig';
 
-/** Where the controls stand when it is asked, as far as this page knows. */
-export function useValues(): () => Record<string, number> {
-  const live = useLive();
-  const { document: rig } = useRig();
-  useEffect(() => {
-    const removes = rig.signals.map(({ id }) => live.onSignal(id, () => undefined));
-    return () => removes.forEach((remove) => remove());
-  }, [live, rig]);
-  return () => Object.fromEntries(rig.signals.flatMap(({ id }) => (live.signalValue(id) === undefined ? [] : [[id, live.signalValue(id)!]])));
+/** Where everything stands that was ever moved, when it is asked; what nobody touched has no value. */
+export function useValues(): () => Promise<Record<string, number>> {
+  return useCallback(() => fetchValues(), []);
 }
