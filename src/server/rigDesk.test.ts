@@ -17,6 +17,8 @@ async function desk(folder = mkdtempSync(join(tmpdir(), 'pumice-desk-'))) {
   return { desk: opened, folder, close: () => database.close(), changes: () => changes };
 }
 
+const found = [{ device: { kind: 'osc', report: 'here /rope', name: 'Rope', slot: 1 }, sources: [{ key: '/rope/a 0', name: 'A', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/a', argument: 0 } }] }] satisfies Found[];
+
 const off = { kind: 'setMapping', mapping: 'm0', set: { on: false } } as const;
 
 describe('RigDesk', () => {
@@ -92,13 +94,28 @@ describe('RigDesk', () => {
   });
   it('takes up what arrived once, and nothing on Stage', async () => {
     const { desk: it, close } = await desk();
-    const found = [{ device: { kind: 'osc', report: 'here /rope', name: 'Rope', slot: 1 }, sources: [{ key: '/rope/a 0', name: 'A', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/a', argument: 0 } }] }] satisfies Found[];
     await it.setStage(true);
     await it.takeUp(found);
     expect(it.current.document.inputs).toHaveLength(1);
     await it.setStage(false);
     await Promise.all([it.takeUp(found), it.takeUp(found)]);
     expect([it.current.document.inputs.length, it.current.revision]).toEqual([2, 1]);
+    await close();
+  });
+  it('what is taken up is nobody’s edit: undo passes over it, also after a restart, and redo outlives it', async () => {
+    const first = await desk();
+    await first.desk.edit('test', off);
+    await first.desk.takeUp(found);
+    expect(first.desk.current.undo).toBe('Mapping 0: on or off');
+    await first.desk.step('test', 'undo');
+    expect(first.desk.current.document.mappings[0]!.on).toBe(true);
+    expect(first.desk.current.document.inputs.length).toBeGreaterThan(1);
+    await first.desk.takeUp(found.map((one) => ({ ...one, device: { ...one.device, report: 'another', name: 'Another' } })));
+    await first.close();
+    const { desk: again, close } = await desk(first.folder);
+    expect([again.current.undo, again.current.redo]).toEqual([null, 'Mapping 0: on or off']);
+    await again.step('test', 'redo');
+    expect(again.current.document.mappings[0]!.on).toBe(false);
     await close();
   });
   it('runs many edits at once one after another, none lost', async () => {

@@ -194,6 +194,9 @@ it('with --https pages and live line speak TLS with a certificate that a device 
     expect(cookie).toMatch(/; Secure/);
     const page = TestPage.device(`wss://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse', ca);
     await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
+    // The same token in the clear is nobody's.
+    const clear = TestPage.device(`ws://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse');
+    await waitFor('it to be closed', () => clear.closedWith === CLOSED_NOT_JOINED);
     // Its motion sensor is an input of the host.
     const host = await TestPage.open(secured.hubPort);
     host.watch({ inputs: true });

@@ -126,3 +126,53 @@ for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
     }
   });
 }
+
+test('what is open is found again after a reload, by Back and after Stage; Escape closes it and gives the focus back', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Swell height' });
+  const opener = page.getByRole('button', { name: 'Shape Swell height' });
+  await opener.focus();
+  await page.keyboard.press('Enter');
+  await expect(panel).toBeFocused();
+  await page.reload();
+  await expect(panel).toBeVisible();
+  await page.getByRole('button', { name: 'Go on Stage' }).click();
+  await expect(page).toHaveURL(/\/stage$/);
+  const hold = page.getByRole('button', { name: 'Hold for Bench' });
+  await hold.focus();
+  await page.keyboard.down('Space');
+  await expect(page).toHaveURL(/\/mappings#/);
+  await page.keyboard.up('Space');
+  await expect(panel).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(panel).toHaveCount(0);
+  await expect(page).toHaveURL(/\/mappings$/);
+  await page.goBack();
+  await expect(panel).toBeVisible();
+});
+
+test('an address that leads nowhere says so, and its page keeps to the policy', async ({ pumice, page }) => {
+  const complaints: string[] = [];
+  page.on('console', (message) => message.text().includes('Content Security Policy') && complaints.push(message.text()));
+  const answer = await page.goto(`${pumice.url}/no/such/place`);
+  expect(answer!.status()).toBe(404);
+  await expect(page.getByRole('heading', { name: 'There is nothing at this address.' })).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole('link', { name: 'To the Bench' }).click();
+  await expect(page.getByRole('heading', { name: /Mappings/ })).toBeVisible();
+  expect(complaints).toEqual([]);
+});
+
+test('on a phone the Bench is scenes, what leaves and Panic, all on the screen', async ({ pumice, tablet, browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const phone = await context.newPage();
+  await openBench(phone, `${pumice.url}/mappings`);
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchEnd');
+  await expect(phone.getByText('Fog density')).toBeVisible();
+  await expect(phone.getByText(/want a wider window/)).toBeVisible();
+  const box = (await phone.getByRole('button', { name: /Panic/ }).boundingBox())!;
+  expect(box.x + box.width).toBeLessThanOrEqual(390);
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await context.close();
+});
