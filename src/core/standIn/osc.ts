@@ -1,4 +1,4 @@
-import { MOST_POINTS } from '../signal/points';
+import { USUAL_POINTS } from '../signal/points';
 import type { Knob, Reading, StandIn } from './standIn';
 
 const floats = (address: string, ...values: number[]): Reading => ({ way: 'osc', address, arguments: values.map((value) => ({ type: 'f', value })) });
@@ -55,16 +55,16 @@ export const lamps: StandIn = {
   about: 'Four flickering points of light, over OSC',
   device: { kind: 'osc', report: 'lamps', name: 'Lamps' },
   sources: [],
-  knobs: Array.from({ length: MOST_POINTS }, (_, i): Knob[] => [
-    { key: `x ${i + 1}`, name: `Lamp ${i + 1} across`, kind: 'continuous', range: [0, 1], rest: (i + 0.5) / MOST_POINTS },
+  knobs: Array.from({ length: USUAL_POINTS }, (_, i): Knob[] => [
+    { key: `x ${i + 1}`, name: `Lamp ${i + 1} across`, kind: 'continuous', range: [0, 1], rest: (i + 0.5) / USUAL_POINTS },
     { key: `y ${i + 1}`, name: `Lamp ${i + 1} up`, kind: 'continuous', range: [0, 1], rest: 0.5 },
   ]).flat(),
   defaults: { byItself: true, noise: 0.002, drift: 0, rateHz: 50, faults: 0.03 },
   play: (timeS) =>
-    Array.from({ length: MOST_POINTS }, (_, i) => [(i + 0.5) / MOST_POINTS + 0.1 * Math.sin(timeS * (0.5 + i * 0.2)), 0.5 + 0.35 * Math.sin(timeS * (0.9 - i * 0.15) + i)]).flat(),
+    Array.from({ length: USUAL_POINTS }, (_, i) => [(i + 0.5) / USUAL_POINTS + 0.1 * Math.sin(timeS * (0.5 + i * 0.2)), 0.5 + 0.35 * Math.sin(timeS * (0.9 - i * 0.15) + i)]).flat(),
   specimen: () => ({
     read({ knobs, settings, random }) {
-      const seen = Array.from({ length: MOST_POINTS }, (_, i) => [knobs[2 * i]!, knobs[2 * i + 1]!, 0.03 + 0.02 * random()]).filter(() => random() >= settings.faults);
+      const seen = Array.from({ length: USUAL_POINTS }, (_, i) => [knobs[2 * i]!, knobs[2 * i + 1]!, 0.03 + 0.02 * random()]).filter(() => random() >= settings.faults);
       const first = Math.floor(random() * seen.length);
       return [floats('/lamps/points', ...[...seen.slice(first), ...seen.slice(0, first)].flat())];
     },
