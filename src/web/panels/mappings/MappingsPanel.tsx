@@ -106,12 +106,20 @@ export function MappingsPanel() {
 /** The ledger and others lead here with the mapping behind the #. */
 function useFollowingHash(show: (id: string | null) => void): void {
   useEffect(() => {
-    const idNow = () => decodeURIComponent(window.location.hash.slice(1));
+    const idNow = () => {
+      const { hash, pathname, search } = window.location;
+      const last = hash.slice(hash.lastIndexOf('#') + 1);
+      // The router doubles what stands behind the # of a page that it knows already.
+      if (hash !== '' && hash !== `#${last}`) window.history.replaceState(null, '', `${pathname}${search}#${last}`);
+      return decodeURIComponent(last);
+    };
     const follow = () => show(idNow() || null);
-    if (idNow() !== '') follow();
+    // Who comes from another screen is shown this one a moment before its address stands in the bar.
+    const soon = setTimeout(() => idNow() !== '' && follow());
     addEventListener('hashchange', follow);
     addEventListener('popstate', follow);
     return () => {
+      clearTimeout(soon);
       removeEventListener('hashchange', follow);
       removeEventListener('popstate', follow);
     };
