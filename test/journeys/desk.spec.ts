@@ -144,7 +144,8 @@ test('the ledger shows a clash, leads to its mapping, and moves a channel with a
   await page.getByRole('button', { name: 'Export CSV' }).click();
   expect((await download).suggestedFilename()).toBe('Night Ferry ledger.csv');
   await page.getByRole('link', { name: 'Fog density' }).first().click();
-  await expect(page.getByRole('complementary', { name: 'Shaping of Fog density' })).toBeVisible();
+  const shaping = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  await expect(shaping.getByText(/^Swell height sends to the same/)).toBeVisible();
 });
 
 test('rigs: half a file and a clash are said, a copy is opened, deleted and brought back', async ({ pumice, page }) => {
