@@ -14,6 +14,7 @@ import { aimAt, figure, percentile, report, type Figure } from './report';
  */
 const EDITS = 300;
 const ENDS = 60;
+const PANICS = 100;
 
 giveCompilerRoom();
 
@@ -47,8 +48,8 @@ function rigOf(mappings: number, outputs: number): RigDocument {
   };
 }
 
-/** Milliseconds of the hub's player for each of many renames, and of copying the list that they touch. */
-function costs(mappings: number, outputs: number): { edits: number[]; copies: number[] } {
+/** Milliseconds of the hub's player for each of many renames, and of copying the list that they touch; and for Panic. */
+function costs(mappings: number, outputs: number): { edits: number[]; copies: number[]; panics: number[] } {
   const player = new Player(new SoundingBook(memoryStore()), () => undefined);
   let rig = rigOf(mappings, outputs);
   player.load(rig, 0, false, {});
@@ -65,15 +66,21 @@ function costs(mappings: number, outputs: number): { edits: number[]; copies: nu
     player.load(rig, i + 1, false, {});
     edits.push(performance.now() - since);
   }
-  return { edits, copies };
+  const panics = Array.from({ length: PANICS }, () => {
+    const since = performance.now();
+    player.panic();
+    return performance.now() - since;
+  });
+  return { edits, copies, panics };
 }
 
 const figures: Figure[] = [];
 for (const [mappings, outputs, aim] of [[500, 8, 2], [2000, 32, 10]] as const) {
-  const { edits, copies } = costs(mappings, outputs);
+  const { edits, copies, panics } = costs(mappings, outputs);
   for (const share of [0.5, 0.99]) {
     figures.push(figure(`a rename, ${mappings} mappings x ${outputs} outputs, hub, p${share * 100}`, percentile(edits, share), 'ms', percentile(copies, share), share === 0.5 ? aimAt(aim) : null, 'lower'));
   }
+  figures.push(figure(`Panic, ${mappings} mappings x ${outputs} outputs, hub, p99`, percentile(panics, 0.99), 'ms', null, null, 'lower'));
 }
 
 const pumice = await Pumice.fresh();

@@ -9,11 +9,11 @@ import { moveGlides, springBack } from './glides';
 import { carryOver, freshMemory, type CarriedOver } from './memory';
 import { NoteBook, type SoundingNote } from './noteBook';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, passMessage } from './pass';
+import { FIRST_THRU, passMessage, SCENE } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running } from './running';
-import { recallScene, scenesTriggeredBy } from './scenes';
+import { recallScene, saysTheSame, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
 import { BY_SCENE, BY_THRU, NO_MAPPING, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
@@ -183,7 +183,7 @@ export class Engine {
     this.settleConstants();
     const anew = new Set(carried.comeOn);
     for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
-    for (const m of carried.changed) mergeAgain(r, m);
+    for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
     return true;
   }
 
@@ -192,7 +192,8 @@ export class Engine {
    * can go on as it is.
    */
   private endNotesOf({ noteKeeper }: CarriedOver, places: readonly number[], plan: Plan): boolean {
-    const { notes } = this.r;
+    const { notes, memory } = this.r;
+    if (!saysTheSame(memory.scene, this.plan.rig, plan.rig)) notes.endAll(SCENE);
     for (let m = 0; m < noteKeeper.length; m++) if (noteKeeper[m] === NONE && notes.soundingOf(m) >= 0) notes.endAll(m);
     const sameOutputs = places.length === plan.outputIds.length && places.every((place, o) => place === o);
     if (!sameOutputs) {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { NoteSpec, RigMapping } from '../rig/document';
+import type { NoteSpec, RigDocument, RigMapping } from '../rig/document';
 import { play, playing } from './testPlay';
 import { testRig } from './testRig';
 
@@ -155,6 +155,19 @@ describe('notes', () => {
 });
 
 describe('scenes', () => {
+  it.each<[string, (rig: RigDocument) => RigDocument, string[]]>([
+    ['is deleted', (rig) => ({ ...rig, scenes: [] }), ['80 3C 40']],
+    ['says something else', (rig) => ({ ...rig, scenes: [{ ...rig.scenes[0]!, messages: [] }] }), ['80 3C 40']],
+    ['is renamed', (rig) => ({ ...rig, scenes: [{ ...rig.scenes[0]!, name: 'Drone' }] }), []],
+  ])('what one began ends when it %s', (_, edited, ends) => {
+    const rig = testRig([]);
+    rig.scenes = [{ id: 'drone', name: 'Drone of the hull', mappings: {}, pages: {}, values: {}, messages: [{ output: 'weather', bytes: [0x90, 60, 100] }], glideMs: 0 }];
+    const { engine, bytes } = play(rig);
+    engine.take({ kind: 'recall', scene: 'drone', timeMs: 1 });
+    expect(bytes()).toEqual(['90 3C 64']);
+    engine.take({ kind: 'rig', rig: { ...edited(rig), name: 'Edited' }, timeMs: 2 });
+    expect(bytes()).toEqual(ends);
+  });
   it('switch mappings, send messages and glide values; what sounds is ended', () => {
     const rig = testRig([{ signal: 'bell', message: note() }, {}]);
     rig.scenes = [{ id: 'fog-bank', name: 'Fog bank', mappings: { m0: false }, pages: {}, values: { fog: 1 }, messages: [{ output: 'weather', bytes: [0xc0, 5] }], glideMs: 100 }];

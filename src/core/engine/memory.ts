@@ -31,6 +31,8 @@ export interface Memory {
   on: Uint8Array;
   /** By address: the mapping whose value changed last, or NONE. */
   speakers: Int32Array;
+  /** The scene that was recalled last, whose notes sound until the next. */
+  scene: string | null;
   /** By mapping of a round dead zone: its filter before the samples of the latest time. */
   joined: Map<number, { timeMs: number; filter: Float64Array }>;
 }
@@ -48,6 +50,7 @@ export function freshMemory(plan: Plan): Memory {
     state: freshState(mappings.length),
     on: Uint8Array.from(mappings, ({ rig: { on } }) => Number(on)),
     speakers: new Int32Array(addresses.length).fill(NONE),
+    scene: null,
     joined: new Map(),
   };
 }
@@ -60,11 +63,14 @@ export interface CarriedOver {
   changed: number[];
   /** Those of them that listen anew: what is held at that moment counts as not pressed. */
   comeOn: number[];
+  /** Those whose address has lost another that shared it, so that their common value may be another. */
+  bereft: number[];
 }
 
 /** What of an engine's memory still holds for another plan: all that belongs to things that did not change. */
 export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
   const memory = freshMemory(plan);
+  memory.scene = old.scene;
   const oldMapping = placesBy(oldPlan.mappings, ({ rig }) => rig.id);
   const newMapping = placesBy(plan.mappings, ({ rig }) => rig.id);
   carrySignals(old, oldPlan, memory, plan);
@@ -104,7 +110,15 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
     else if (!wasOn && memory.on[m]) comeOn.push(m);
     if (before.rig !== mapping.rig && JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) changed.push(m);
   });
-  return { memory, noteKeeper, changed, comeOn };
+  return { memory, noteKeeper, changed, comeOn, bereft: bereftOf(oldPlan, plan, newMapping) };
+}
+
+function bereftOf(oldPlan: Plan, plan: Plan, newMapping: (id: string, expected: number) => number): number[] {
+  return oldPlan.addresses.flatMap(({ key, merge, mappings }) => {
+    if (merge === 'latest') return [];
+    const stay = mappings.map((m) => newMapping(oldPlan.mappings[m]!.rig.id, m)).filter((m) => plan.addresses[plan.mappings[m]?.address ?? NONE]?.key === key);
+    return stay.length < mappings.length ? stay : [];
+  });
 }
 
 /** Finds things by a name: at the place where it is expected, else wherever it is; NONE where there is none. */

@@ -179,4 +179,18 @@ describe('several mappings on one address', () => {
     engine.take({ kind: 'recall', scene: 'quiet', timeMs: 1 });
     expect(bytes()).toEqual(['B2 15 28']);
   });
+  it.each<[string, (rig: RigDocument) => RigDocument['mappings']]>([
+    ['is removed', (rig) => [rig.mappings[0]!]],
+    ['moves to another address', (rig) => [rig.mappings[0]!, { ...rig.mappings[1]!, message: { kind: 'controlChange', channel: 3, controller: 22, range: full } }]],
+  ])('count without one that %s, down to one alone', (_, without) => {
+    const rig = testRig([{ merge: 'highest' }, { merge: 'highest', signal: 'bell' }]);
+    const { move, bytes, engine } = play(rig);
+    move('fog', 0, 40 / 127);
+    move('bell', 0, 1);
+    bytes();
+    engine.take({ kind: 'rig', rig: { ...rig, mappings: without(rig) }, timeMs: 1 });
+    expect(bytes().filter((row) => row.startsWith('B2 15'))).toEqual(['B2 15 28']);
+    move('fog', 2, 50 / 127);
+    expect(bytes()).toEqual(['B2 15 32']);
+  });
 });

@@ -70,8 +70,9 @@ export class NoteBook {
     this.send(output, released, false, channel, note, releaseVelocity ?? this.releases[at]!);
   }
 
-  /** Ends all notes of one owner. */
+  /** Ends all notes of one owner. A mapping that sounds nothing costs nothing: Panic asks this of every one. */
   endAll(owner: NoteOwner): void {
+    if (owner >= 0 && this.soundingOf(owner) < 0) return;
     this.each((note) => {
       if (note.owner === owner) this.endKey(note.output, note.channel, note.note);
     });

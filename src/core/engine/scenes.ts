@@ -1,3 +1,4 @@
+import type { RigDocument } from '../rig/document';
 import { sayPresent } from './drive';
 import { glideTo } from './glides';
 import { goOff } from './memory';
@@ -18,9 +19,16 @@ export function recallScene(r: Running, sceneId: string): boolean {
   });
   // What an earlier scene began sounds until the next one.
   notes.endAll(SCENE);
+  r.memory.scene = sceneId;
   for (const { output, bytes } of scene.messages) passMessage(r, SCENE, plan.outputIds.indexOf(output), bytes, BY_SCENE);
   for (const [id, to] of Object.entries(scene.values)) glideTo(r, plan.signalIndex.get(id)!, to, scene.glideMs);
   return true;
+}
+
+/** Whether what a scene sent is still what it says, so that its notes may go on, in another document. */
+export function saysTheSame(sceneId: string | null, before: RigDocument, after: RigDocument): boolean {
+  const [was, is] = [before, after].map(({ scenes }) => scenes.find(({ id }) => id === sceneId)?.messages);
+  return was === is || (is !== undefined && JSON.stringify(was) === JSON.stringify(is));
 }
 
 /** The scenes that wait for what this sample brought. What a scene itself moves recalls no other. */

@@ -47,13 +47,16 @@ export function settleValue(r: Running, m: number, mapping: PlannedMapping, at: 
   return false;
 }
 
-/** The mappings that share this one's address count differently now. */
+/** The mappings that share this one's address are others now, or count differently; it may be alone on it. */
 export function mergeAgain(r: Running, m: number): void {
   const { plan, memory } = r;
-  const address = plan.addresses[plan.mappings[m]!.address];
-  if (!address || address.merge === 'latest') return;
+  const mapping = plan.mappings[m]!;
+  const address = plan.addresses[mapping.address];
+  if (!address || mapping.follows !== NONE || (address.merge === 'latest' && address.mappings.length > 1)) return;
   const speaker = address.mappings.find((other) => memory.on[other] && !Number.isNaN(memory.state[other * SLOTS + SLOT.exact]!));
-  if (speaker !== undefined) r.writer.value(plan.mappings[speaker]!, speaker, merged(address, memory.state, memory.on), false);
+  if (speaker === undefined) return;
+  if (address.merge === 'latest') memory.speakers[mapping.address] = speaker;
+  wait(r, speaker, speaker * SLOTS, r.writer.value(plan.mappings[speaker]!, speaker, merged(address, memory.state, memory.on), false));
 }
 
 /**
