@@ -18,12 +18,13 @@ it('gives each id one number, and a number that was given back to another only a
 
 it('does not run out, however many ids come and go', () => {
   const { clock, numbers } = numbering();
+  let largest = 0;
   for (let i = 0; i < 200_000; i++) {
-    const number = numbers.take(`id-${i}`);
-    expect(number).toBeLessThan(65_535);
+    largest = Math.max(largest, numbers.take(`id-${i}`));
     if (i % 5000 === 4999) numbers.retain(new Set([`id-${i}`]));
     clock.nowMs += 0.01;
   }
+  expect(largest).toBeLessThan(65_535);
 });
 
 it('tells what is new since it was last told, or everything to whoever is too far behind', () => {

@@ -6,6 +6,8 @@ const REST_MS = 10_000;
 const MOST = 0xffff;
 /** Of what was told so far so much is kept; whoever is further behind is told everything. */
 const LOG_MOST = 4096;
+/** So many that do not rest any more are taken off their list at once. */
+const TIDIED = 4096;
 
 export type Numbered = [number: number, id: string];
 
@@ -17,7 +19,9 @@ export const TOLD_NOTHING: Told = -1;
 export class Numbering {
   private readonly byNumber: (string | undefined)[] = [];
   private readonly numbers = new Map<string, number>();
+  /** In the order in which they were given back; those before the head are in use again. */
   private resting: { number: number; sinceMs: number }[] = [];
+  private restingHead = 0;
   /** The numbers that were given out, in order; its first stands at `logStart` of all. */
   private log: number[] = [];
   private logStart = 0;
@@ -65,9 +69,13 @@ export class Numbering {
 
   /** A number that has rested for long enough; where all are in use, the one that rests longest. */
   private rested(): number | null {
-    const [first] = this.resting;
+    const first = this.resting[this.restingHead];
     if (!first || (this.nowMs() - first.sinceMs < REST_MS && this.byNumber.length < MOST)) return null;
-    this.resting.shift();
+    // Taking the first out of a long list moves all the others, so that is done once in a while for many.
+    if (++this.restingHead === TIDIED) {
+      this.resting.splice(0, TIDIED);
+      this.restingHead = 0;
+    }
     return first.number;
   }
 }
