@@ -4,6 +4,7 @@ import { PlayDesk } from './playDesk';
 
 const fader: RigControl = { id: 'fog', kind: 'fader', label: 'Fog', frame: { x: 0, y: 0, width: 100, height: 400 }, signals: { value: 'fog', touch: 'fog.touch' } };
 const bell: RigControl = { id: 'bell', kind: 'push', label: 'Bell', frame: { x: 100, y: 0, width: 100, height: 100 }, signals: { gate: 'bell' } };
+const row: RigControl = { id: 'row', kind: 'faders', label: 'Row', frame: { x: 200, y: 0, width: 200, height: 400 }, count: 2, signals: { value1: 'row.1', value2: 'row.2' } };
 const at = (x: number, y: number) => ({ at: { x, y }, size: 0 });
 
 let up = true;
@@ -18,7 +19,7 @@ const line = {
 };
 const desk = () => {
   const made = new PlayDesk(line, () => 1);
-  for (const control of [fader, bell]) made.place(control, null as never, vi.fn());
+  for (const control of [fader, bell, row]) made.place(control, null as never, vi.fn());
   return made;
 };
 beforeEach(() => {
@@ -62,4 +63,12 @@ it('a gate that was let go and taken again meanwhile is let go first', () => {
   sent = [];
   made.sayHeldAgain(3);
   expect(sent).toEqual(['bell 0', 'bell 1']);
+});
+
+it('says no more than what the finger holds: the rest of its control may have been moved by others meanwhile', () => {
+  const made = desk();
+  made.down(1, 'row', at(250, 0), 0);
+  sent = [];
+  made.sayHeldAgain(1);
+  expect(sent).toEqual(['row.1 1']);
 });

@@ -113,8 +113,9 @@ export class PlayDesk {
     for (const held of this.fingers.values()) {
       const entry = this.placed.get(held.control);
       if (!entry || !('touch' in held)) continue;
-      const { control } = entry;
-      this.change(entry, { ...entry.values, ...move(control, held.touch, held.at, entry.values, held.fine > 0), ...heldGate(control, held.touch.part, held.at) }, eventMs);
+      const { control, values } = entry;
+      // No more than what this finger holds: the rest may have been moved by others meanwhile.
+      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.part, held.at) }, eventMs);
     }
   }
 
