@@ -36,6 +36,8 @@ export class Player implements LiveState, MessageSink {
   readonly signals = new Numbering();
   readonly mappings = new Numbering();
   readonly outputs = new Numbering();
+  /** By number of a gate: the page that pressed it last. */
+  readonly pressedBy = new Map<number, Watcher>();
   rig: RigDocument | null = null;
   rigId = '';
   revision = 0;
@@ -75,7 +77,6 @@ export class Player implements LiveState, MessageSink {
     this.monitors = [...this.watchers].filter(({ monitor }) => monitor);
     this.capturers = [...this.watchers].filter(({ captures }) => captures);
   }
-
 
   /**
    * Takes a rig. `values` are the last known signal values, used for signals that this hub has not heard yet: their
@@ -374,7 +375,10 @@ export class Player implements LiveState, MessageSink {
     const { plan } = this.engine!;
     if (plan.signalIds !== this.numberedSignals) {
       this.numberedSignals = plan.signalIds;
-      for (const number of this.signals.retain(new Set(plan.signalIds))) delete this.signalIndex[number];
+      for (const number of this.signals.retain(new Set(plan.signalIds))) {
+        delete this.signalIndex[number];
+        this.pressedBy.delete(number);
+      }
       this.signalNumber = plan.signalIds.map((id) => this.signals.take(id));
       this.signalNumber.forEach((number, index) => (this.signalIndex[number] = index));
     }

@@ -128,8 +128,15 @@ export class Session {
 
   /** Releases the gates that this page holds. */
   private letGo(): void {
-    for (const number of this.heldGates) this.player.sample(number, hubTimeMs(), 0, this.watcher);
-    this.heldGates.clear();
+    for (const number of this.heldGates) this.release(number);
+  }
+
+  /** A gate that another page has pressed since is that one's: a page that is back is often there before its old line ends. */
+  private release(number: number): void {
+    this.heldGates.delete(number);
+    if (this.player.pressedBy.get(number) !== this.watcher) return;
+    this.player.pressedBy.delete(number);
+    this.player.sample(number, hubTimeMs(), 0, this.watcher);
   }
 
   private receive(data: RawData, isBinary: boolean): void {
@@ -157,9 +164,13 @@ export class Session {
     this.obey(message.value);
   }
 
-  /** What comes too fast is left out before anybody looks at it; who floods is out. */
+  /** What comes too fast is left out before anybody looks at it, lifts too, so what is held ends; who floods is out. */
   private tooFast(rate: Rate): void {
-    if (rate.over === 1) this.refuse('too-many', 'frame', 'This page says more in a second than can be played: some of it was left out.');
+    if (rate.over === 1) {
+      this.letGo();
+      this.devices.letGo();
+      this.refuse('too-many', 'frame', 'This page says more in a second than can be played: some of it was left out.');
+    }
     if (rate.over > FLOOD * LIMITS.messagesPerSecond.host) {
       this.expelled = true;
       this.socket.close(1008, 'too much at once');
@@ -187,7 +198,7 @@ export class Session {
         return this.allowSignals();
       case 'device': {
         const numbered = this.devices.tell(message);
-        if (!numbered) return this.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices.`);
+        if (!numbered) return this.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices with ${LIMITS.sourcesPerDevice} sources each: this one has brought more; load it anew.`);
         return this.send({ kind: 'device', device: message.device, ...numbered });
       }
       case 'deviceGone':
@@ -302,8 +313,10 @@ export class Session {
 
   private play(number: number, timeMs: number, value: number): void {
     if (this.gates.has(number)) {
-      if (value > 0) this.heldGates.add(number);
-      else this.heldGates.delete(number);
+      if (value > 0) {
+        this.heldGates.add(number);
+        this.player.pressedBy.set(number, this.watcher);
+      } else this.heldGates.delete(number);
     }
     this.player.sample(number, timeMs, value, this.watcher);
   }
@@ -315,6 +328,8 @@ export class Session {
     this.known = { rig, surface: this.surface };
     const { plays, shows } = this.surfaceNow ? surfaceSignals(this.surfaceNow) : { plays: [], shows: [] };
     this.allowed = new Set(numbersOf(signals, plays));
+    // Its lift would be refused.
+    for (const number of this.heldGates) if (!this.allowed.has(number)) this.release(number);
     this.gates = new Set(numbersOf(signals, rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []))));
     if (this.device) this.watching.limitTo(new Set(numbersOf(signals, [...plays, ...shows])));
   }

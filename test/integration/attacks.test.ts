@@ -127,6 +127,23 @@ describe('a joined device that lies', () => {
     page.close();
   });
 
+  it('that says more than can be played holds nothing any more: its lift may be among what is left out', async () => {
+    const { cookie } = await joined('Hasty');
+    const page = await deviceLine(cookie);
+    host.watch({ signals: ['wheelhouse.bell'] });
+    page.move('wheelhouse.bell', 1);
+    await waitFor('the bell', () => host.values.get('wheelhouse.bell') === 1);
+    const tooFast = () => page.problems.some(({ code }) => code === 'too-many');
+    for (let round = 1; !tooFast(); round++) {
+      for (let i = 0; i < LIMITS.framesPerSecond.device + 100; i++) page.move('wheelhouse.fog', (i % 100) / 100);
+      page.tell({ kind: 'ping', pageTimeMs: round });
+      await waitFor('the round to be heard', () => page.messages.some((message) => message.kind === 'pong' && message.pageTimeMs === round));
+    }
+    expect(page.closedWith).toBeNull();
+    await waitFor('what it held to be let go of', () => host.values.get('wheelhouse.bell') === 0);
+    page.close();
+  });
+
   it('takes a few lines and no more, and leaves room for the host', async () => {
     const { cookie } = await joined('Greedy');
     const pages = Array.from({ length: 12 }, () => TestPage.device(live(), cookie, 'wheelhouse'));

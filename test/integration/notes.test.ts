@@ -67,6 +67,36 @@ describe('a note that begins', () => {
     expect(monitor.sent.slice(before).filter((sent) => /^bell-and-rigging [89]9/.test(sent))).toEqual([]);
   });
 
+  it('by a control that is taken off its surface while it is held ends', async () => {
+    const before = monitor.sent.length;
+    page.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
+    const surface = (await rig()).surfaces.find(({ id }) => id === 'wheelhouse')!;
+    const without = { ...surface, pages: surface.pages.map((one) => ({ ...one, controls: one.controls.filter(({ signals }) => !Object.values(signals).includes('wheelhouse.horn')) })) };
+    await edit({ kind: 'change', changes: [{ list: 'surfaces', id: surface.id, to: without }] });
+    await waitFor('its end', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 89')));
+    await edit({ kind: 'change', changes: [{ list: 'surfaces', id: surface.id, to: surface }] });
+  });
+
+  it('by a finger goes on when its page is back on a new line before the old one is known to be lost', async () => {
+    const before = monitor.sent.length;
+    const ends = () => monitor.sent.slice(before).filter((sent) => sent.startsWith('bell-and-rigging 89')).length;
+    const [old, again] = [await TestPage.open(pumice.hubPort, 'wheelhouse'), await TestPage.open(pumice.hubPort, 'wheelhouse')];
+    old.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
+    const entered = monitor.facts.length;
+    again.move('wheelhouse.horn', 1);
+    await waitFor('it to be said again', () => monitor.facts.slice(entered).some((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.horn'));
+    page.watch({ activity: true });
+    const playing = () => page.messages.flatMap((message) => (message.kind === 'surfaces' ? [message.playing.wheelhouse] : [])).at(-1);
+    await waitFor('all three to be there', () => playing() === 3);
+    old.socket.terminate();
+    await waitFor('the old line to be gone', () => playing() === 2);
+    expect(ends()).toBe(0);
+    again.socket.terminate();
+    await waitFor('its end', () => ends() === 1);
+  });
+
   it('by a scene ends with the next scene, and with Panic', async () => {
     const scene = (id: string, ...messages: number[][]) => ({ list: 'scenes', id, to: { id, name: id, mappings: {}, pages: {}, values: {}, glideMs: 0, messages: messages.map((bytes) => ({ output: 'hull-song', bytes })) } });
     await edit({ kind: 'change', changes: [scene('drone', [0x93, 61, 90]), scene('calm', [0xc3, 1])] });

@@ -5,6 +5,7 @@ import type { RigDocument, RigInput } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { Intake } from './intake';
+import { PageDevices } from './pageDevices';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
 vi.mock('../time', () => ({ hubTimeMs: () => clock.nowMs }));
@@ -22,7 +23,7 @@ function setUp(inputs: RigInput[], signals: Partial<RigDocument['signals'][0]>[]
   intake.rigChanged();
   const osc = (connection: string) => intake.connect({ kind: 'osc', report: 'here /rope', name: 'Rope' }, { connection, where: connection });
   const say = (device: ReturnType<typeof osc>, value: number, source = level) => intake.value(intake.source(device, source), clock.nowMs, value);
-  return { intake, played, told, osc, say };
+  return { intake, player: player as unknown as Player, played, told, osc, say };
 }
 
 beforeEach(() => void vi.useFakeTimers());
@@ -122,5 +123,32 @@ describe('Intake', () => {
     say(back, 0.5);
     expect(played.map(([id]) => id)).toEqual(['s0', 's0', 's0', 's0', 's1']);
     expect(intake.state()).toHaveLength(2);
+  });
+});
+
+describe('the devices of a page', () => {
+  const told = (device: string, count: number, from = 0) => ({ kind: 'device' as const, device, report: { kind: 'gamepad' as const, report: device, name: device }, sources: Array.from({ length: count }, (_, i) => ({ ...button, key: `button ${from + i}` })) });
+  it('have numbers that are never given again, and nothing is kept of one that went', () => {
+    const { intake, player } = setUp([], []);
+    const devices = new PageDevices(player, intake);
+    for (let i = 0; i < 5; i++) {
+      expect(devices.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i });
+      devices.gone('pad');
+      expect(devices.source(2 * i)).toBeUndefined();
+    }
+  });
+  it('have so many sources and no more, at once and one after another', () => {
+    const { intake, player } = setUp([], []);
+    const devices = new PageDevices(player, intake);
+    expect(devices.tell(told('pad', LIMITS.sourcesPerDevice))).not.toBeNull();
+    expect([devices.tell(told('pad', 1, 500)), devices.tell(told('pad', 1))?.sources]).toEqual([null, [0]]);
+    devices.gone('pad');
+    let brought = 1;
+    while (brought < 1000 && devices.tell(told('pad', LIMITS.sourcesPerDevice))) {
+      devices.gone('pad');
+      brought++;
+    }
+    // What a frame can name: 65,535 sources.
+    expect(brought).toBe(Math.floor(65_535 / LIMITS.sourcesPerDevice));
   });
 });

@@ -143,12 +143,19 @@ export class Intake {
   disconnect(device: Device): void {
     if (device.gone) return;
     device.gone = true;
-    const timeMs = hubTimeMs();
-    for (const { report, signal, value } of device.sources.values()) {
-      if (report.kind === 'gate' && signal !== null && value > 0) this.player.sample(signal, timeMs, 0, null);
-    }
+    this.letGo(device);
     const gone = [...this.devices].filter(([, other]) => other.gone);
     for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.devices.delete(key);
+  }
+
+  /** Lets go of the gates that a device holds. */
+  letGo(device: Device): void {
+    const timeMs = hubTimeMs();
+    for (const source of device.sources.values()) {
+      if (source.report.kind !== 'gate' || !(source.value > 0)) continue;
+      source.value = 0;
+      if (source.signal !== null) this.player.sample(source.signal, timeMs, 0, null);
+    }
   }
 
   /** After the rig changed: which inputs and signals stand for what is here. New ones hear the present value at once. */

@@ -50,14 +50,14 @@ export class MidiDevice {
 
   close(): void {
     if (this.timer) clearTimeout(this.timer);
-    this.endThrough();
+    this.letGo();
     if (this.leads) this.player.setTempo(null);
     this.intake.disconnect(this.device);
   }
 
   /** After the rig changed: what went through to where nothing goes through any more is ended. */
   rigChanged(): void {
-    if (this.through.leadsElsewhere(this.thru)) this.endThrough();
+    if (this.through.leadsElsewhere(this.thru)) this.letGo();
   }
 
   private get input(): MidiInput | undefined {
@@ -98,7 +98,7 @@ export class MidiDevice {
   }
 
   /** Ends the notes that went through, and puts back what was held besides. */
-  private endThrough(): void {
+  letGo(): void {
     this.player.endThru(this.name);
     for (const { output, bytes } of this.through.letGo()) this.player.pass(this.name, output, bytes);
   }

@@ -28,6 +28,9 @@ export interface SoundingStore {
  * that ends nothing does not pass, so each note on that left has exactly one.
  */
 export class SoundingBook {
+  /** Outputs that there was no room to write down: their note offs all pass, one too many rather than one too few. */
+  private readonly unwritten = new Set<string>();
+
   constructor(private readonly store: SoundingStore) {}
 
   /** Whether a message may leave; one that begins or ends a note is written down. */
@@ -37,7 +40,10 @@ export class SoundingBook {
     if (kind !== STATUS.noteOn && kind !== STATUS.noteOff) return true;
     const on = kind === STATUS.noteOn && bytes[2]! > 0;
     const place = this.placeOf(output, on);
-    if (place === null) return on;
+    if (place === null) {
+      if (on) this.unwritten.add(output);
+      return on || this.unwritten.has(output);
+    }
     const key = (status & 0x0f) * NOTES + bytes[1]!;
     const at = place * BYTES_PER_OUTPUT + (key >> 3);
     const bit = 1 << (key & 7);
