@@ -68,6 +68,8 @@ export class DeviceLine {
     if (!told) return false;
     const { midi, waitingMidi } = told;
     if (midi !== null) return this.live.sendFrame((_, toHubMs) => encodeMidi(midi, toHubMs(pageTimeMs), bytes));
+    // What is played while the line is down is over when it is back.
+    if (this.live.status !== 'open') return false;
     waitingMidi.push({ bytes, pageTimeMs });
     if (waitingMidi.length > WAITING_MIDI) waitingMidi.shift();
     return false;
@@ -80,7 +82,7 @@ export class DeviceLine {
 
   private retell(): void {
     if (this.live.status === 'open') for (const name of this.devices.keys()) this.tell(name);
-    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null });
+    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [] });
   }
 
   private tell(name: string): void {

@@ -111,7 +111,12 @@ function useFollowingHash(show: (id: string | null) => void): void {
       const last = hash.slice(hash.lastIndexOf('#') + 1);
       // The router doubles what stands behind the # of a page that it knows already.
       if (hash !== '' && hash !== `#${last}`) window.history.replaceState(null, '', `${pathname}${search}#${last}`);
-      return decodeURIComponent(last);
+      try {
+        return decodeURIComponent(last);
+      } catch {
+        // Half a sequence: nothing that this program wrote.
+        return '';
+      }
     };
     const follow = () => show(idNow() || null);
     // Who comes from another screen is shown this one a moment before its address stands in the bar.

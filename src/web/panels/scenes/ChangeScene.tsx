@@ -29,7 +29,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
   const [difference, setDifference] = useState<SceneDifference | null>(null);
   useEffect(() => {
     let isLate = false;
-    void values().then((now) => !isLate && setDifference(sceneDifference(rig, scene, now)));
+    void values().then((now) => now && !isLate && setDifference(sceneDifference(rig, scene, now)));
     return () => {
       isLate = true;
     };
@@ -126,14 +126,14 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
 interface HeldProps {
   rig: RigDocument;
   scene: RigScene;
-  values: () => Promise<Record<string, number>>;
+  values: () => Promise<Record<string, number> | null>;
   onChange: (held: Record<string, number>) => void;
 }
 
 /** The controls that the scene moves, each of one's choice; one that nobody ever touched is not offered. */
 function Held({ rig, scene, values, onChange }: HeldProps) {
   const [now, setNow] = useState<Record<string, number>>({});
-  useEffect(() => void values().then(setNow), [values]);
+  useEffect(() => void values().then((all) => all && setNow(all)), [values]);
   const known = controlValues(rig, now);
   const held = Object.keys(scene.values);
   const options = [...new Set([...held, ...Object.keys(known)])].map((id) => {
@@ -142,7 +142,9 @@ function Held({ rig, scene, values, onChange }: HeldProps) {
   });
   const choose = (ids: readonly string[]) => onChange(Object.fromEntries(ids.map((id) => [id, scene.values[id] ?? known[id]!])));
   const takeNow = async () => {
-    const fresh = controlValues(rig, await values());
+    const all = await values();
+    if (!all) return;
+    const fresh = controlValues(rig, all);
     setNow(fresh);
     onChange(Object.fromEntries((held.length > 0 ? held : Object.keys(fresh)).map((id) => [id, fresh[id] ?? scene.values[id]!])));
   };

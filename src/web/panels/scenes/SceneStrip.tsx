@@ -44,14 +44,18 @@ function TakeScene({ onClose }: { onClose: () => void }) {
   const edit = useEdit();
   const values = useValues();
   const [name, setName] = useState('');
+  const [asking, setAsking] = useState(false);
   const take = async () => {
-    if (name.trim() === '') return;
+    if (name.trim() === '' || asking) return;
+    setAsking(true);
     const now = await values();
+    setAsking(false);
+    if (!now) return;
     edit({ kind: 'change', changes: [takeScene(rig, name.trim(), now).change] });
     onClose();
   };
   return (
-    <Modal open title="Take a scene" okText="Take it" okButtonProps={{ disabled: name.trim() === '' }} onOk={() => void take()} onCancel={onClose}>
+    <Modal open title="Take a scene" okText="Take it" okButtonProps={{ disabled: name.trim() === '', loading: asking }} onOk={() => void take()} onCancel={onClose}>
       <p>It holds which mappings are on and where every control of the surfaces stands that was ever moved; ⋯ beside it chooses which.</p>
       <Input autoFocus aria-label="Name of the scene" maxLength={80} placeholder="Open water" value={name} onChange={({ target }) => setName(target.value)} onPressEnter={() => void take()} />
     </Modal>
