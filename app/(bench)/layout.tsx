@@ -7,6 +7,9 @@ import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
 import './bench.css';
+import './inputs.css';
+import './stage.css';
+import './narrow.css';
 import './designer.css';
 
 export const dynamic = 'force-dynamic';
