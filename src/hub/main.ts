@@ -9,6 +9,7 @@ import { CLOSED_NOT_JOINED, cookieOf, DEVICE_COOKIE, type DeviceLeave } from '..
 import { readEnvironment } from '../protocol/environment';
 import { defaultInputSettings } from '../protocol/inputSettings';
 import { LIMITS } from '../protocol/limits';
+import type { MadeEdit } from '../protocol/madeEdit';
 import { isOwnHost, isOwnOrigin, namesAt } from '../protocol/origin';
 import { openSoundingFile } from './outputs/soundingFile';
 import { SoundingBook } from './outputs/soundingBook';
@@ -125,9 +126,9 @@ function refuse(socket: Duplex, status: number): void {
   socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
 }
 
-function onLoad(): void {
+function onLoad(made?: MadeEdit): void {
   inputs.rigChanged();
-  for (const session of sessions) session.rigChanged();
+  for (const session of sessions) session.rigChanged(made);
 }
 
 function showIntroduction(): void {

@@ -7,6 +7,7 @@ import { decodeMidi, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeM
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type IntroduceHow, type ToPage, type Watch } from '../protocol/live';
 import { checkFromPage } from '../protocol/liveSchema';
+import type { MadeEdit } from '../protocol/madeEdit';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
@@ -89,11 +90,13 @@ export class Session {
   }
 
   /** After the rig changed: numbers may be new, and so may what this page is allowed to send. */
-  rigChanged(): void {
+  rigChanged(made?: MadeEdit): void {
     const { player } = this;
     this.allowSignals();
     this.sendNames();
-    this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
+    // Screens of the bench have the whole rig and make the same edit on it; a joined device is shown its surface alone.
+    if (made && !this.device && this.surface === null) this.send({ kind: 'edited', made });
+    else this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
     this.devices.rigChanged();
   }
 

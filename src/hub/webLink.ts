@@ -6,13 +6,15 @@ import type { Found } from '../core/rig/device';
 import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, Names, ToWeb } from '../protocol/live';
+import type { MadeEdit } from '../protocol/madeEdit';
 import type { Recording } from '../protocol/recording';
 import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
 import { Watcher } from './watcher';
 
 export interface WebLinkEvents {
-  loaded(): void;
+  /** Another rig plays, or this edit of the one that did. */
+  loaded(made?: MadeEdit): void;
   settings(settings: InputSettings): void;
   recordings(recordings: Record<string, Recording>): void;
   devices(lan: boolean, devices: DeviceLeave[]): void;
@@ -78,14 +80,15 @@ export class WebLink {
         this.sendNames();
         return this.events.loaded();
       case 'edit': {
-        const edited = player.rig && player.revision === message.revision - 1 ? applyEdit(player.rig, message.edit) : null;
+        const { made, values } = message;
+        const edited = player.rig && player.rigId === made.id && player.revision === made.revision - 1 ? applyEdit(player.rig, made.edit) : null;
         if (!edited?.ok) {
-          this.log.warn({ revision: message.revision, ours: player.revision }, 'an edit does not fit the rig that plays: asking for the whole');
+          this.log.warn({ revision: made.revision, ours: player.revision }, 'an edit does not fit the rig that plays: asking for the whole');
           return this.send({ kind: 'resend' });
         }
-        player.load(edited.document, message.revision, player.stage, message.values);
+        player.load(edited.document, made.revision, player.stage, values);
         this.sendNames();
-        return this.events.loaded();
+        return this.events.loaded(made);
       }
       case 'recall':
         if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');

@@ -1,9 +1,9 @@
 import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/device';
 import type { RigDocument } from '../core/rig/document';
-import type { RigEdit } from '../core/rig/edit';
 import type { StandInSettings } from '../core/standIn/standIn';
 import type { DeviceLeave } from './devices';
 import type { InputSettings } from './inputSettings';
+import type { MadeEdit } from './madeEdit';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
 
@@ -148,6 +148,8 @@ export type ToPage =
   | { kind: 'names'; names: Names }
   /** Which rig plays now, by its id, and in which revision. */
   | { kind: 'rig'; rig: string; revision: number; stage: boolean }
+  /** For the screens of the bench instead: the edit that made this revision of it. */
+  | { kind: 'edited'; made: MadeEdit }
   | { kind: 'pong'; pageTimeMs: number; hubTimeMs: number }
   | { kind: 'activity'; activity: Activity }
   /** Which page and bank of its surface a play page turns to; what is not said stays as it is. */
@@ -172,7 +174,7 @@ export type FromWeb =
    * An edit of the rig that the hub has, which makes this revision of it: much shorter than the rig. With the last values of
    * signals that it brings.
    */
-  | { kind: 'edit'; edit: RigEdit; revision: number; values: Record<string, number> }
+  | { kind: 'edit'; made: MadeEdit; values: Record<string, number> }
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }

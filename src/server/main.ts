@@ -3,11 +3,11 @@ import next from 'next';
 import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
 import { cookieOf, DEVICE_COOKIE } from '../protocol/devices';
+import type { MadeEdit } from '../protocol/madeEdit';
 import { isOwnHost, namesAt } from '../protocol/origin';
 import { readAuthority } from '../net/certificate';
 import { Doors, isSecure, type Door } from '../net/doors';
 import type { RigDocument } from '../core/rig/document';
-import type { RigEdit } from '../core/rig/edit';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { DeviceDesk } from './deviceDesk';
@@ -51,7 +51,7 @@ const database = await openDatabase(environment.dataFolder).catch((error: unknow
 });
 
 const repository = new RigRepository(database);
-const desk = new RigDesk(repository, (edit) => (edit ? editInHub(edit) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'));
+const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'));
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {
@@ -86,11 +86,12 @@ function loadIntoHub(): void {
   void sendRecordings(document);
 }
 
-function editInHub(edit: RigEdit): void {
+function editInHub(made: MadeEdit): void {
+  const { edit } = made;
   const brought = edit.kind === 'change' ? edit.changes.flatMap(({ list, id }) => (list === 'signals' ? [id] : [])) : [];
   const { lastValues } = desk;
   const values = Object.fromEntries(brought.flatMap((id) => (lastValues[id] === undefined ? [] : [[id, lastValues[id]]])));
-  link.send({ kind: 'edit', edit, revision: desk.current.revision, values });
+  link.send({ kind: 'edit', made, values });
   void sendRecordings(desk.current.document);
 }
 

@@ -8,6 +8,7 @@ import { collide } from '../core/rig/footprint';
 import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';
 import { LIMITS } from '../protocol/limits';
+import type { EditMaker, MadeEdit, RigStanding } from '../protocol/madeEdit';
 import { ProblemError } from '../protocol/problem';
 import { checkEdited, checkRig } from '../protocol/rig';
 import type { HistoryEntry, RigRepository, RigSummary, StoredRig } from './storage/rigRepository';
@@ -28,18 +29,14 @@ const HISTORY_MOST = 500;
 /** So many edits back it is known which window made them. */
 const LATELY_MOST = 200;
 
-/** Which window makes an edit, and the latest revision that it had seen; without either nothing is compared. */
-export interface EditOrigin {
-  window?: string;
+/** Which window makes an edit, as the how manieth of its own, and the latest revision that it had seen; without these nothing is compared. */
+export interface EditOrigin extends Partial<EditMaker> {
   basedOn?: number;
 }
 
-export interface OpenRig extends StoredRig {
+export interface OpenRig extends StoredRig, RigStanding {
   /** On Stage nothing can be edited. */
   stage: boolean;
-  /** What would be taken back and made again, in words; null where there is nothing. */
-  undo: string | null;
-  redo: string | null;
 }
 
 /**
@@ -61,7 +58,7 @@ export class RigDesk {
   constructor(
     private readonly repository: RigRepository,
     /** Told what plays now is another; with the edit that made it, where one alone did. */
-    private readonly onChange: (edit?: RigEdit) => void,
+    private readonly onChange: (made?: MadeEdit) => void,
     private readonly nowMs: () => number,
     /** Told when values could not be written down; it is tried again. */
     private readonly onUnsaved: (error: unknown) => void = () => undefined,
@@ -83,12 +80,17 @@ export class RigDesk {
   }
 
   get current(): OpenRig {
+    return { ...this.rig, stage: this.stage, ...this.standing };
+  }
+
+  private get standing(): RigStanding {
+    const { id, revision, savedAtMs } = this.rig;
     const { undo, redo } = undoStacks(this.history);
     const words = (number: number | undefined) => {
       const entry = this.history.find((candidate) => candidate.number === number);
       return entry ? editInWords(entry.edit, this.rig.document) : null;
     };
-    return { ...this.rig, stage: this.stage, undo: words(undo.at(-1)), redo: words(redo.at(-1)) };
+    return { id, revision, savedAtMs, undo: words(undo.at(-1)), redo: words(redo.at(-1)) };
   }
 
   /** The latest edits, newest first, in words; those that were taken back say so. */
@@ -103,27 +105,24 @@ export class RigDesk {
   }
 
   /** Applies, checks and stores an edit. Throws a `ProblemError` and changes nothing where it cannot be. */
-  edit(rigId: string, edit: RigEdit, from: EditOrigin = {}): Promise<OpenRig> {
+  edit(rigId: string, edit: RigEdit, from: EditOrigin = {}): Promise<MadeEdit> {
     return this.inTurn(async () => {
       this.mustBeOpen(rigId);
       this.mustBeOnBench('edit');
       this.mustNotCollide(edit, from);
-      await this.apply(edit, {}, from.window ?? null);
-      return this.current;
+      return this.apply(edit, {}, from);
     });
   }
 
-  /** Takes the last edit back, or makes the one again that was taken back last. Nothing where there is none. */
-  step(rigId: string, way: 'undo' | 'redo'): Promise<OpenRig> {
+  /** Takes the last edit back, or makes the one again that was taken back last; without an edit where there is none. */
+  step(rigId: string, way: 'undo' | 'redo'): Promise<MadeEdit | RigStanding> {
     return this.inTurn(async () => {
       this.mustBeOpen(rigId);
       this.mustBeOnBench(way);
       const number = undoStacks(this.history)[way].at(-1);
       const revision = number === undefined ? null : await this.repository.revision(rigId, number);
-      if (number === undefined || !revision) return this.current;
-      if (way === 'undo') await this.apply(revision.inverse, { undoes: number });
-      else await this.apply(revision.edit, { redoes: number });
-      return this.current;
+      if (number === undefined || !revision) return this.standing;
+      return way === 'undo' ? this.apply(revision.inverse, { undoes: number }) : this.apply(revision.edit, { redoes: number });
     });
   }
 
@@ -217,7 +216,7 @@ export class RigDesk {
     }
   }
 
-  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number; byItself?: boolean } = {}, window: string | null = null): Promise<void> {
+  private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number; byItself?: boolean } = {}, { window, number }: EditOrigin = {}): Promise<MadeEdit> {
     const applied = applyEdit(this.rig.document, edit);
     if (!applied.ok) throw new ProblemError('not-found', applied.field, applied.message);
     const checked = checkEdited(this.rig.document, applied.document);
@@ -235,7 +234,8 @@ export class RigDesk {
     const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
     this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null, byItself: of.byItself ?? false }];
     // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
-    this.onChange(edit);
+    const made: MadeEdit = { ...this.standing, edit, ...(window === undefined || number === undefined ? {} : { by: { window, number } }) };
+    this.onChange(made);
     try {
       await this.repository.saveEdit(next, { edit, inverse, ...of, ...(replaces === undefined ? {} : { replaces }) });
     } catch (error) {
@@ -245,7 +245,8 @@ export class RigDesk {
       this.onChange();
       throw error;
     }
-    this.lately = [...this.lately, { number: next.revision, window, edit }].slice(-LATELY_MOST);
+    this.lately = [...this.lately, { number: next.revision, window: window ?? null, edit }].slice(-LATELY_MOST);
+    return made;
   }
 
   private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {

@@ -116,6 +116,23 @@ describe('rigs over HTTP', () => {
   });
 });
 
+describe('an edit on its way to the pages', () => {
+  it('reaches the screens of the bench as the edit, with the window that made it; a surface hears that there is another revision', async () => {
+    const page = await TestPage.open(pumice.hubPort);
+    const edit = { kind: 'setMapping', mapping: 'fog', set: { name: 'Thick fog' } };
+    const { answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit, window: 'desk', number: 7 });
+    const made = await waitFor('the edit', () => page.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[0]);
+    expect(made).toEqual(answer);
+    expect(made).toMatchObject({ id: 'night-ferry', edit, by: { window: 'desk', number: 7 }, revision: (await pumice.health()).revision, undo: 'Thick fog: name' });
+    await waitFor('the revision', () => surface.messages.some((message) => message.kind === 'rig' && message.revision === made.revision));
+    expect(surface.messages.some(({ kind }) => kind === 'edited')).toBe(false);
+    await pumice.post('/api/rigs/night-ferry/undo', {});
+    const back = await waitFor('the edit that takes it back', () => page.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[1]);
+    expect(back).toMatchObject({ edit: { set: { name: 'Fog density' } }, redo: 'Fog density: name' });
+    page.close();
+  });
+});
+
 describe('two windows on one mapping', () => {
   const edit = (set: object, window: string, basedOn: number) => pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping: 'swell', set }, window, basedOn });
   it('the later of two edits of one field is refused, of two fields both hold, and nothing is lost', async () => {

@@ -199,6 +199,6 @@ export const editSchema = tagged('kind', {
 });
 
 /** The body of POST /api/rigs/ID/edits. */
-export const editRequestSchema = Joi.object({ edit: editSchema.required(), window: Joi.string().max(64), basedOn: Joi.number().integer().min(0) });
+export const editRequestSchema = Joi.object({ edit: editSchema.required(), window: Joi.string().max(64), number: Joi.number().integer().min(0), basedOn: Joi.number().integer().min(0) });
 
 export { id };

@@ -1,5 +1,6 @@
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
 import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type RawLine, type ToPage } from '../../protocol/live';
+import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import type { Problem } from '../../protocol/problem';
 import { ClockOffset } from './clockOffset';
@@ -59,6 +60,7 @@ export class LiveConnection {
   private readonly capturedListeners = new Subscribers<string, [timeMs: number, value: number]>();
   private readonly rawListeners = new Subscribers<string, [lines: RawLine[], dropped: number]>();
   private readonly deviceListeners = new Subscribers<'device', [device: string, sources: number[], midi: number]>();
+  private readonly editListeners = new Subscribers<'edit', [made: MadeEdit]>();
   private readonly problemListeners = new Subscribers<'problem', [problem: Problem]>();
 
   constructor(
@@ -137,6 +139,11 @@ export class LiveConnection {
     return this.watching(this.factListeners.add('facts', listener));
   }
 
+  /** Each edit of the rig, for screens of the bench. */
+  onEdit(listener: (made: MadeEdit) => void): () => void {
+    return this.editListeners.add('edit', listener);
+  }
+
   onProblem(listener: (problem: Problem) => void): () => void {
     return this.problemListeners.add('problem', listener);
   }
@@ -208,6 +215,9 @@ export class LiveConnection {
         return this.watched.namesChanged();
       case 'rig':
         return this.setRig(message.rig, message.revision, message.stage);
+      case 'edited':
+        this.editListeners.tell('edit', message.made);
+        return this.setRig(message.made.id, message.made.revision, this.stage);
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
         return;

@@ -3,21 +3,16 @@ import type { RigEdit } from '../../core/rig/edit';
 import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protocol/devices';
 import type { InputSettings } from '../../protocol/inputSettings';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
+import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import type { PlayedSurface } from '../../protocol/playedSurface';
 import type { Problem } from '../../protocol/problem';
 import type { RigPreview } from '../../protocol/rigPreview';
 import type { TakenRecording } from '../../protocol/recording';
 
 /** The open rig as the web process answers it. */
-export interface RigAnswer {
-  id: string;
+export interface RigAnswer extends RigStanding {
   document: RigDocument;
-  revision: number;
-  savedAtMs: number;
   stage: boolean;
-  /** What would be taken back and made again, in words. */
-  undo: string | null;
-  redo: string | null;
 }
 
 /** A request that the server refused, with its reason in words for a person. */
@@ -31,15 +26,12 @@ export function fetchRig(): Promise<RigAnswer> {
   return ask('/api/rig');
 }
 
-/** This window, so that the server can tell its edits from those of others. */
-const WINDOW = Math.random().toString(36).slice(2);
-
 /** `basedOn` is the latest revision that this window had seen when the edit was made. */
-export function postEdit(rigId: string, edit: RigEdit, basedOn: number): Promise<RigAnswer> {
-  return ask(`/api/rigs/${encodeURIComponent(rigId)}/edits`, { edit, window: WINDOW, basedOn });
+export function postEdit(rigId: string, edit: RigEdit, by: EditMaker, basedOn: number): Promise<MadeEdit> {
+  return ask(`/api/rigs/${encodeURIComponent(rigId)}/edits`, { edit, ...by, basedOn });
 }
 
-export function postStep(rigId: string, way: 'undo' | 'redo'): Promise<RigAnswer> {
+export function postStep(rigId: string, way: 'undo' | 'redo'): Promise<MadeEdit | RigStanding> {
   return ask(`/api/rigs/${encodeURIComponent(rigId)}/${way}`, {});
 }
 

@@ -7,7 +7,8 @@ import type { CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
-import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigAnswer, type RigLine } from '../../live/fetchRig';
+import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
+import { useRigStore } from '../../live/RigProvider';
 import { download } from '../shared/download';
 import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
@@ -20,6 +21,7 @@ const BYTES_IN_MB = 1024 * 1024;
 /** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
 export function RigsPanel() {
   const { id: openId, document: rig, stage, revision } = useRig();
+  const store = useRigStore();
   const client = useQueryClient();
   const { message, notification } = App.useApp();
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
@@ -31,8 +33,7 @@ export function RigsPanel() {
     void work()
       .catch((error: Error) => message.error(sentenceOf(error), 8))
       .finally(() => client.invalidateQueries({ queryKey: RIGS }));
-  const show = (answer: RigAnswer) => void client.setQueryData<RigAnswer>(['rig'], answer);
-  const open = (id: string) => attempt(async () => show(await openRig(id)));
+  const open = (id: string) => attempt(async () => store.whole(await openRig(id)));
   const duplicate = ({ id, name }: RigLine) => attempt(async () => void (await takeRig({ ...(await fetchDocument(id)), name: `${name} copy`.slice(0, LIMITS.nameLength) })));
   const exportRig = ({ id, name }: RigLine) => attempt(async () => download(`${name}.json`, `${JSON.stringify(await fetchDocument(id), null, 2)}\n`, 'application/json'));
   const remove = ({ id, name }: RigLine) =>
@@ -74,7 +75,7 @@ export function RigsPanel() {
     attempt(async () => {
       const { id } = await takeRig(preview!.document);
       setPreview(null);
-      if (thenOpen) show(await openRig(id));
+      if (thenOpen) store.whole(await openRig(id));
     });
 
   return (

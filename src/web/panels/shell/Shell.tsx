@@ -5,6 +5,7 @@ import { useState, type ReactNode } from 'react';
 import type { RigAnswer } from '../../live/fetchRig';
 import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
+import { RigProvider } from '../../live/RigProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
@@ -12,7 +13,7 @@ import { LineBanner } from './LineBanner';
 import { NarrowBench, useNarrow } from './NarrowBench';
 import { Spine } from './Spine';
 import { TopBar } from './TopBar';
-import { useRig, useRigFollowing } from './useRig';
+import { useRig } from './useRig';
 
 interface ShellProps {
   first: RigAnswer;
@@ -22,22 +23,19 @@ interface ShellProps {
 
 /** What surrounds every screen: the spine on the left, the bar on top, the live line beneath. */
 export function Shell({ first, hubPort, children }: ShellProps) {
-  const [client] = useState(() => {
-    const made = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 3, retryDelay: 300 } } });
-    made.setQueryData(['rig'], first);
-    return made;
-  });
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 3, retryDelay: 300 } } }));
   return (
     <QueryClientProvider client={client}>
       <LiveProvider hubPort={hubPort}>
-        <Themed>{children}</Themed>
+        <RigProvider first={first}>
+          <Themed>{children}</Themed>
+        </RigProvider>
       </LiveProvider>
     </QueryClientProvider>
   );
 }
 
 function Themed({ children }: { children: ReactNode }) {
-  useRigFollowing();
   const { stage } = useRig();
   const narrow = useNarrow();
   return (

@@ -6,12 +6,13 @@ import { ModeSwitch } from './ModeSwitch';
 import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
 import { usePanic } from './usePanic';
-import { useEdit, useRig } from './useRig';
+import { useEdit, useRefusals, useRig } from './useRig';
 
 /** Rig, Bench or Stage, tempo, activity, delay, Panic. */
 export function TopBar() {
   const { document, stage } = useRig();
   const edit = useEdit();
+  useRefusals();
   return (
     <header className="top-bar">
       <RigName />

@@ -1,48 +1,34 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { App } from 'antd';
 import { useEffect } from 'react';
-import { postStep, type RigAnswer } from '../../live/fetchRig';
+import { useRigStore } from '../../live/RigProvider';
 import { useRig } from './useRig';
 
 /** Takes edits back and makes them again, by button or by Ctrl+Z and Ctrl+Shift+Z; a text field keeps its own undo. */
 export function UndoButtons() {
   const { undo, redo, stage } = useRig();
-  const step = useStep();
+  const store = useRigStore();
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || isText(event.target)) return;
       event.preventDefault();
-      step(event.shiftKey ? 'redo' : 'undo');
+      store.step(event.shiftKey ? 'redo' : 'undo');
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
-  }, [step]);
+  }, [store]);
   return (
     <div className="undo">
-      <button type="button" disabled={stage || undo === null} title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl+Z)`} aria-label={undo === null ? 'Undo' : `Undo ${undo}`} onClick={() => step('undo')}>
+      <button type="button" disabled={stage || undo === null} title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl+Z)`} aria-label={undo === null ? 'Undo' : `Undo ${undo}`} onClick={() => store.step('undo')}>
         <svg viewBox="0 0 24 24" aria-hidden>
           <path d="M8 5 4 9l4 4M4 9h10a5 5 0 0 1 0 10h-3" />
         </svg>
       </button>
-      <button type="button" disabled={stage || redo === null} title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl+Shift+Z)`} aria-label={redo === null ? 'Redo' : `Redo ${redo}`} onClick={() => step('redo')}>
+      <button type="button" disabled={stage || redo === null} title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl+Shift+Z)`} aria-label={redo === null ? 'Redo' : `Redo ${redo}`} onClick={() => store.step('redo')}>
         <svg viewBox="0 0 24 24" aria-hidden>
           <path d="m16 5 4 4-4 4M20 9H10a5 5 0 0 0 0 10h3" />
         </svg>
       </button>
     </div>
   );
-}
-
-function useStep(): (way: 'undo' | 'redo') => void {
-  const client = useQueryClient();
-  const { message } = App.useApp();
-  const { mutate } = useMutation({
-    scope: { id: 'rig' },
-    mutationFn: (way: 'undo' | 'redo') => postStep(client.getQueryData<RigAnswer>(['rig'])!.id, way),
-    onSuccess: (answer) => client.setQueryData<RigAnswer>(['rig'], answer),
-    onError: (error) => void message.error(error.message),
-  });
-  return mutate;
 }
 
 /** Fields where typing has an undo of its own: not switches and sliders. */

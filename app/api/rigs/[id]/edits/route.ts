@@ -4,7 +4,7 @@ import { handle, readBody } from '../../../../../src/server/http/handle';
 import type { EditOrigin } from '../../../../../src/server/rigDesk';
 import { services } from '../../../../../src/server/services';
 
-/** Applies one edit to a rig, `{edit, window, basedOn}`, and answers with the rig as it is then. */
+/** Applies one edit to a rig, `{edit, window, number, basedOn}`, and answers with it and how the rig stands then. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return handle(request, async () => {
     const { edit, ...from } = await readBody<{ edit: RigEdit } & EditOrigin>(request, editRequestSchema);

@@ -1,7 +1,7 @@
 import { handle } from '../../../../../src/server/http/handle';
 import { services } from '../../../../../src/server/services';
 
-/** Makes the edit again that was taken back last; answers with the rig as it is then. */
+/** Makes the edit again that was taken back last; answers with the edit that did it and how the rig stands then. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return handle(request, async () => services().desk.step((await params).id, 'redo'));
 }

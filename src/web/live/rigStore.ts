@@ -1,0 +1,192 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
+import { applyEdit, type RigEdit } from '../../core/rig/edit';
+import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
+import { RefusedError, type RigAnswer } from './fetchRig';
+import { Subscribers } from './subscribers';
+
+/** After the rig could not be fetched: tried again after so long. */
+const FETCH_AGAIN_MS = 500;
+
+/** What the store needs of the page around it. */
+export interface RigWorld {
+  fetch(): Promise<RigAnswer>;
+  /** `basedOn` is the latest revision that was there when the edit was made. */
+  postEdit(rigId: string, edit: RigEdit, by: EditMaker, basedOn: number): Promise<MadeEdit>;
+  postStep(rigId: string, way: 'undo' | 'redo'): Promise<MadeEdit | RigStanding>;
+  /** Whether the line is up, on which edits of others arrive. */
+  lineIsUp(): boolean;
+  later(ms: number, what: () => void): void;
+}
+
+/**
+ * The page's copy of the open rig. Edits arrive by two ways, the answer to our own and the live line, each in its order
+ * but not in one: they are applied by revision, each once, and our own that are under way are shown on top. The whole
+ * document is fetched only where an edit was missed or does not fit.
+ */
+export class RigStore {
+  /** As the server has it, up to its revision. */
+  private known: RigAnswer;
+  private shown: RigAnswer;
+  private underWay: { number: number; rigId: string; edit: RigEdit }[] = [];
+  /** Of later revisions than the next, until those between arrive. */
+  private early = new Map<number, MadeEdit>();
+  private posts: Promise<unknown> = Promise.resolve();
+  private made = 0;
+  private fetching = false;
+  private fetchAgain = false;
+  private readonly changes = new Subscribers<'change', []>();
+  private readonly refusals = new Subscribers<'refused', [error: Error]>();
+
+  constructor(
+    first: RigAnswer,
+    private readonly window: string,
+    private readonly world: RigWorld,
+  ) {
+    this.known = first;
+    this.shown = first;
+  }
+
+  /** The rig as it is shown now; another object only after a change. */
+  readonly current = (): RigAnswer => this.shown;
+
+  readonly subscribe = (listener: () => void): (() => void) => this.changes.add('change', listener);
+
+  /** An edit of ours was refused, or nobody answered: it is shown no more. */
+  onRefused(listener: (error: Error) => void): () => void {
+    return this.refusals.add('refused', listener);
+  }
+
+  /** Makes an edit: shown at once, sent after those before it, and taken back where it is refused. */
+  edit(edit: RigEdit): void {
+    const { id: rigId, revision } = this.known;
+    const number = ++this.made;
+    this.underWay.push({ number, rigId, edit });
+    this.show();
+    this.inTurn(async () => {
+      try {
+        this.answered(await this.world.postEdit(rigId, edit, { window: this.window, number }, revision));
+      } finally {
+        this.settle(number);
+      }
+    });
+  }
+
+  step(way: 'undo' | 'redo'): void {
+    this.inTurn(async () => {
+      const answer = await this.world.postStep(this.known.id, way);
+      if ('edit' in answer) this.answered(answer);
+    });
+  }
+
+  /** The live line tells an edit: it tells them in order, so that one before this that is not there now was missed. */
+  heard(made: MadeEdit): void {
+    this.take(made);
+    if (made.id !== this.known.id || made.revision > this.known.revision) this.fetch();
+  }
+
+  /** The live line tells which rig plays; an empty id where the hub has none yet. */
+  heardRig(id: string, revision: number, stage: boolean): void {
+    if (id === '') return;
+    if (stage !== this.known.stage) {
+      this.known = { ...this.known, stage };
+      this.show();
+    }
+    if (id !== this.known.id || revision !== this.known.revision) this.fetch();
+  }
+
+  /** The whole rig as the server answered it, by whatever way. */
+  whole(answer: RigAnswer): void {
+    const { id, revision, document } = this.known;
+    // An answer that was overtaken: what is newer is asked for.
+    if (answer.id === id && answer.revision < revision) return this.fetch();
+    this.adopt({ ...answer, document: replaceEqualDeep(document, answer.document) });
+  }
+
+  private adopt(answer: RigAnswer): void {
+    this.known = answer;
+    this.dropEarly();
+    this.applyEarly();
+    this.show();
+  }
+
+  /** The server answered an edit of ours; one of another window before it may still be on the line. */
+  private answered(made: MadeEdit): void {
+    this.take(made);
+    if (made.revision > this.known.revision && !this.world.lineIsUp()) this.fetch();
+  }
+
+  private take(made: MadeEdit): void {
+    if (made.by?.window === this.window) this.underWay = this.underWay.filter(({ number }) => number !== made.by!.number);
+    // While a document is on its way it may be one of a former revision, which this edit was made of.
+    if (made.id === this.known.id && (made.revision > this.known.revision || this.fetching)) this.early.set(made.revision, made);
+    this.applyEarly();
+    this.show();
+  }
+
+  private applyEarly(): void {
+    for (let next = this.early.get(this.known.revision + 1); next; next = this.early.get(this.known.revision + 1)) {
+      const { edit, revision, savedAtMs, undo, redo } = next;
+      this.early.delete(revision);
+      const applied = applyEdit(this.known.document, edit);
+      if (!applied.ok) return this.fetch();
+      this.known = { ...this.known, document: applied.document, revision, savedAtMs, undo, redo };
+    }
+  }
+
+  private dropEarly(): void {
+    for (const [revision, { id }] of this.early) if (id !== this.known.id || revision <= this.known.revision) this.early.delete(revision);
+  }
+
+  private settle(number: number): void {
+    const before = this.underWay.length;
+    this.underWay = this.underWay.filter((one) => one.number !== number);
+    if (this.underWay.length < before) this.show();
+  }
+
+  private inTurn(work: () => Promise<void>): void {
+    this.posts = this.posts.then(work).catch((error: Error) => {
+      this.refusals.tell('refused', error);
+      // Whether it arrived is not known where nobody answered, and why it was refused is not where the line is down.
+      if (!(error instanceof RefusedError && this.world.lineIsUp())) this.fetch();
+    });
+  }
+
+  private show(): void {
+    let { document } = this.known;
+    for (const { rigId, edit } of this.underWay) {
+      // One that does not fit any more will be refused, or was told already.
+      const applied = rigId === this.known.id ? applyEdit(document, edit) : null;
+      if (applied?.ok) document = applied.document;
+    }
+    const { known, shown } = this;
+    const same = document === shown.document && (Object.keys(known) as (keyof RigAnswer)[]).every((key) => key === 'document' || known[key] === shown[key]);
+    if (same) return;
+    this.shown = { ...known, document };
+    this.changes.tell('change');
+  }
+
+  private fetch(): void {
+    if (this.fetching) return void (this.fetchAgain = true);
+    this.fetching = true;
+    const { id, revision } = this.known;
+    void this.world.fetch().then(
+      (answer) => {
+        this.fetching = false;
+        // Taken back by the server, where nothing was told since: the answer holds, though its revision is a former one.
+        const overtaken = answer.id === this.known.id && answer.revision < this.known.revision && !(this.known.id === id && this.known.revision === revision);
+        if (overtaken) this.fetchAgain = true;
+        else this.adopt({ ...answer, document: replaceEqualDeep(this.known.document, answer.document) });
+        if (this.fetchAgain) this.again();
+      },
+      () => {
+        this.fetching = false;
+        this.world.later(FETCH_AGAIN_MS, () => this.again());
+      },
+    );
+  }
+
+  private again(): void {
+    this.fetchAgain = false;
+    this.fetch();
+  }
+}
