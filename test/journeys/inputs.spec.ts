@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { RigDocument } from '../../src/core/rig/document';
 import { withGamepads, withMidi } from '../helpers/devices';
 import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
@@ -99,6 +100,33 @@ test('a gamepad that moved unread while the page was hidden is said; one that la
   await expect(notice).toBeVisible();
 });
 
+test('of two windows the one in view reads the gamepads, each pad once', async ({ pumice, monitor, page }) => {
+  const context = page.context();
+  await withGamepads(context);
+  await openBench(page, `${pumice.url}/inputs`);
+  const second = await context.newPage();
+  await openBench(second, `${pumice.url}/inputs`);
+  const windows = [page, second];
+  for (const one of windows) await one.evaluate(() => window.testPads.plug(0, 'Deck pad (Vendor: 0000)'));
+  const press = (one: typeof page, value: number) => one.evaluate((pressed) => window.testPads.set(0, {}, { 3: pressed }), value);
+  const strokes = () => monitor.sent.filter((line) => line.endsWith('90 40 60')).length;
+  const hide = (one: typeof page, hidden: boolean) => one.evaluate(`Object.defineProperty(document, 'hidden', { configurable: true, value: ${hidden} }); document.dispatchEvent(new Event('visibilitychange'))`);
+  await expect(page.locator(card('Deck pad'))).toContainText('live');
+  for (const [reads, is] of [[0, 1], [1, 2], [0, 3]] as const) {
+    // Where both are hidden for a moment the first keeps its turn, until the other comes into view.
+    await hide(windows[1 - reads]!, true);
+    await hide(windows[reads]!, false);
+    await waitFor(`the note of window ${reads}`, async () => {
+      await press(windows[reads]!, 1);
+      return strokes() >= is;
+    });
+    await press(windows[reads]!, 0);
+    await waitFor('its end', () => monitor.sent.filter((line) => line.endsWith('80 40 40')).length >= is);
+  }
+  expect(strokes()).toBe(3);
+  await expect(page.locator(card('Deck pad 2'))).toHaveCount(0);
+});
+
 test('MIDI of the browser joins the rig; its raw messages are listed in words and bytes', async ({ pumice, page }) => {
   await withMidi(page.context());
   await openBench(page, `${pumice.url}/inputs`);
@@ -142,6 +170,65 @@ test('the keyboard of the computer is an input, and typing into a field is not',
   await page.getByRole('textbox', { name: 'Name of the input Mooring' }).focus();
   await page.keyboard.down('w');
   await expect(q.locator('.value')).toHaveText('off');
+});
+
+test('the pointer is taken over for lanes until Escape, or while a key is held; typing is itself again afterwards', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('button', { name: 'Add an input' }).click();
+  await page.getByText('Keyboard and pointer of this computer').click();
+  const computer = page.locator(card('Keyboard and pointer'));
+  await waitFor('the input', async () => {
+    await page.mouse.move(600 + Math.random() * 20, 400);
+    return computer.isVisible();
+  });
+  await computer.getByRole('button', { name: 'More for Keyboard and pointer' }).click();
+  await page.getByText('Name and settings').click();
+  const settings = page.getByRole('complementary', { name: 'Keyboard and pointer' });
+  await settings.getByLabel('Key that takes the pointer over while it is held').click();
+  await page.getByText('the key left of 1', { exact: true }).click();
+  const taken = page.getByRole('region', { name: 'The pointer is taken over' });
+  const values = async () => (await (await fetch(`${pumice.url}/api/values`)).json()) as Record<string, number>;
+  const rig = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+  const valueOf = async (source: string) => (await values())[(await rig()).signals.find((signal) => signal.source === source)?.id ?? ''];
+
+  const take = settings.getByRole('button', { name: 'Take it over now' });
+  await take.click();
+  await expect(taken).toContainText('Press Escape to have it back.');
+  // The browser of the test has no hand on a mouse: the way of one is said to the page as a browser does.
+  const move = (movementX: number, movementY: number) => page.evaluate(([x, y]) => document.body.dispatchEvent(new MouseEvent('mousemove', { movementX: x!, movementY: y!, bubbles: true, cancelable: true })), [movementX, movementY]);
+  await move(0, -100);
+  await waitFor('the third lane a quarter up', async () => (await valueOf('lane 3')) === 0.25);
+  await move(120, 0);
+  await move(0, -200);
+  await waitFor('the fourth half up', async () => (await valueOf('lane 4')) === 0.5);
+  expect(await valueOf('lane 3')).toBe(0.25);
+  // A click is a gate of its own, and presses nothing that lies beneath.
+  await page.mouse.down();
+  await waitFor('the button', async () => (await rig()).signals.some(({ source }) => source === 'button left'));
+  await page.mouse.up();
+  await page.keyboard.press('Escape');
+  await expect(taken).toHaveCount(0);
+  await expect(take).toBeFocused();
+  expect(await valueOf('lane 4')).toBe(0.5);
+
+  // A key in a field is typed; elsewhere it takes the pointer for as long as it is held.
+  const name = page.getByRole('textbox', { name: 'Name of the input Keyboard and pointer' });
+  await name.focus();
+  await page.keyboard.press('Backquote');
+  await expect(name).toHaveValue('Keyboard and pointer`');
+  await page.keyboard.press('Escape');
+  await name.blur();
+  await page.keyboard.down('Backquote');
+  await expect(taken).toContainText('Let go of the key left of 1');
+  await page.keyboard.up('Backquote');
+  await expect(taken).toHaveCount(0);
+  await page.reload();
+  await waitFor('the key after a reload', async () => {
+    await page.keyboard.down('Backquote');
+    const shown = await taken.isVisible();
+    await page.keyboard.up('Backquote');
+    return shown;
+  });
 });
 
 test('a phone becomes an input by the way it is held: tilt, turn and zero', async ({ pumice, page, browser }) => {

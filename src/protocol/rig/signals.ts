@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { MIDI_THRU_KINDS, OSCILLATOR_SHAPES, SIGNAL_UNITS, type Calibration, type DeviceIdentity, type Formula, type MidiThru, type RigInput } from '../../core/rig/document';
+import { MIDI_THRU_KINDS, MOST_LANES, OSCILLATOR_SHAPES, SIGNAL_UNITS, TAKING_KEYS, type Calibration, type DeviceIdentity, type Formula, type MidiThru, type PointerTaking, type RigInput } from '../../core/rig/document';
 import { LIMITS } from '../limits';
 import { amountOf, channel, finite, id, milliseconds, name, range, tagged } from './pieces';
 
@@ -25,12 +25,19 @@ const thru = Joi.object<MidiThru>({
   channel,
 });
 
+const taking = Joi.object<PointerTaking>({
+  as: Joi.valid('lanes', 'xy').required(),
+  lanes: Joi.number().integer().min(1).max(MOST_LANES).required(),
+  how: Joi.valid('relative', 'pickUp').required(),
+  key: Joi.valid(...TAKING_KEYS, null).required(),
+});
+
 export const input = tagged<RigInput>('kind', {
   surface: { ...inputBase, surface: id.required() },
   osc: { ...inputBase, device },
   gamepad: { ...inputBase, device: device.required() },
   motion: { ...inputBase, device: device.required() },
-  computer: { ...inputBase, device: device.required() },
+  computer: { ...inputBase, device: device.required(), taking },
   midi: { ...inputBase, device: device.required(), thru, followsClock: Joi.boolean() },
   points: { ...inputBase, address: oscAddress.required(), lost: Joi.valid('hold', 'rest').required() },
   recording: { ...inputBase, recording: id.required(), speed: Joi.number().min(0.05).max(20).required(), loop: Joi.boolean().required() },

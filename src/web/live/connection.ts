@@ -61,6 +61,7 @@ export class LiveConnection {
   private readonly rawListeners = new Subscribers<string, [lines: RawLine[], dropped: number]>();
   private readonly deviceListeners = new Subscribers<'device', [device: string, sources: number[], midi: number]>();
   private readonly editListeners = new Subscribers<'edit', [made: MadeEdit]>();
+  private readonly pongListeners = new Subscribers<'pong', [pageTimeMs: number]>();
   private readonly problemListeners = new Subscribers<'problem', [problem: Problem]>();
 
   constructor(
@@ -197,6 +198,19 @@ export class LiveConnection {
     return this.line.send(JSON.stringify(message));
   }
 
+  /** Done once the hub has heard what was told until now, or the line is down. */
+  said(): Promise<void> {
+    const pageTimeMs = this.nowMs();
+    if (!this.tell({ kind: 'ping', pageTimeMs })) return Promise.resolve();
+    return new Promise((resolve) => {
+      const ends = [this.pongListeners.add('pong', (of) => of >= pageTimeMs && done()), this.changeListeners.add('status', () => done())];
+      const done = () => {
+        ends.forEach((end) => end());
+        resolve();
+      };
+    });
+  }
+
   private hear(message: ToPage): void {
     switch (message.kind) {
       case 'welcome':
@@ -220,7 +234,7 @@ export class LiveConnection {
         return this.setRig(message.made.id, message.made.revision, this.stage);
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
-        return;
+        return this.pongListeners.tell('pong', message.pageTimeMs);
       case 'activity':
         this.activity = message.activity;
         return this.changeListeners.tell('activity');

@@ -2,12 +2,17 @@
 
 import { App } from 'antd';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { USUAL_TAKING } from '../../../core/rig/document';
 import { useLive } from '../LiveProvider';
+import { useRigStore } from '../RigProvider';
 import { BrowserMidi } from './browserMidi';
-import { ComputerReader } from './computer';
+import { ComputerReader, isThisComputer } from './computer';
 import { DeviceLine } from './deviceLine';
 import { GamepadReader } from './gamepads';
+import type { PointerTaker } from './pointerTaker';
 
+/** Set while this window brings keyboard and pointer: a reload is not to end that, and other windows are not to join in. */
+const BRINGS_COMPUTER = 'pumice.brings-computer';
 /** Set once somebody let this browser bring its MIDI ports. */
 const BRINGS_MIDI = 'pumice.brings-midi';
 
@@ -15,6 +20,8 @@ interface Devices {
   /** Whether keyboard and pointer of this computer are an input now. */
   computer: boolean;
   setComputer(on: boolean): void;
+  /** Takes the pointer over; null while this computer is no input. */
+  taker: PointerTaker | null;
   /** Names of the MIDI ports that this browser brings, null while it brings none. */
   midiPorts: string[] | null;
   bringMidi(): Promise<void>;
@@ -26,7 +33,9 @@ const DevicesContext = createContext<Devices | null>(null);
 export function DevicesProvider({ children }: { children: ReactNode }) {
   const live = useLive();
   const { notification, message } = App.useApp();
-  const [computer, setComputer] = useState(false);
+  const store = useRigStore();
+  const [computer, bringComputer] = useState(false);
+  const [taker, setTaker] = useState<PointerTaker | null>(null);
   const [midiPorts, setMidiPorts] = useState<string[] | null>(null);
   const line = useRef<DeviceLine>(null);
   const midi = useRef<BrowserMidi>(null);
@@ -50,12 +59,29 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
     };
   }, [live, notification]);
 
+  useEffect(() => bringComputer(sessionStorage.getItem(BRINGS_COMPUTER) === 'yes'), []);
+  const setComputer = useCallback((on: boolean) => {
+    sessionStorage.setItem(BRINGS_COMPUTER, on ? 'yes' : 'no');
+    bringComputer(on);
+  }, []);
   useEffect(() => {
     if (!computer || !line.current) return;
-    const reader = new ComputerReader(line.current);
+    const input = () => store.current().document.inputs.find(isThisComputer);
+    const reader = new ComputerReader(line.current, (key) => {
+      const signal = store.current().document.signals.find((candidate) => candidate.source === key && candidate.input === input()?.id);
+      return signal && live.signalValue(signal.id);
+    });
+    const follow = () => (reader.taker.taking = input()?.taking ?? USUAL_TAKING);
+    follow();
+    const unfollow = store.subscribe(follow);
     reader.start();
-    return () => reader.stop();
-  }, [computer, live]);
+    setTaker(reader.taker);
+    return () => {
+      unfollow();
+      reader.stop();
+      setTaker(null);
+    };
+  }, [computer, live, store]);
 
   const bringMidi = useCallback(async () => {
     if (!line.current) return;
@@ -69,7 +95,7 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
     if (localStorage.getItem(BRINGS_MIDI) === 'yes') void bringMidi();
   }, [bringMidi]);
 
-  const devices = useMemo(() => ({ computer, setComputer, midiPorts, bringMidi }), [computer, midiPorts, bringMidi]);
+  const devices = useMemo(() => ({ computer, setComputer, taker, midiPorts, bringMidi }), [computer, setComputer, taker, midiPorts, bringMidi]);
   return <DevicesContext value={devices}>{children}</DevicesContext>;
 }
 

@@ -1,8 +1,12 @@
+import { buttonKey, laneKey, POINTER_BUTTONS } from '../../../core/gesture/takenPointer';
 import type { SourceReport } from '../../../core/rig/device';
+import { MOST_LANES, type RigInput } from '../../../core/rig/document';
 import { isTyping } from '../isTyping';
 import type { DeviceLine } from './deviceLine';
+import { PointerTaker } from './pointerTaker';
 
 const DEVICE = 'computer';
+const REPORT = 'keyboard and pointer';
 
 /** Places on the keyboard by the codes of the W3C UI Events specification, so that the layout of the letters does not matter. */
 const ROWS: Record<string, readonly string[]> = {
@@ -14,24 +18,40 @@ const ROWS: Record<string, readonly string[]> = {
 };
 const CODES = new Set(Object.values(ROWS).flat());
 
-const pointerSource = (key: string, name: string, range: [number, number]): SourceReport => ({ key, name, kind: 'continuous', unit: 'unit', range, rest: 0.5, group: 'Pointer' });
+const pointerSource = (key: string, name: string): SourceReport => ({ key, name, kind: 'continuous', unit: 'unit', range: [0, 1], rest: 0.5, group: 'Pointer' });
+const TAKEN = 'Pointer, taken over';
 
 const SOURCES: SourceReport[] = [
-  { ...pointerSource('pointer x', 'Pointer across', [0, 1]), pair: 'pointer y' },
-  { ...pointerSource('pointer y', 'Pointer up', [0, 1]), pair: 'pointer x' },
+  { ...pointerSource('pointer x', 'Pointer across'), pair: 'pointer y' },
+  { ...pointerSource('pointer y', 'Pointer up'), pair: 'pointer x' },
+  ...Array.from({ length: MOST_LANES }, (_, lane): SourceReport => ({ key: laneKey(lane), name: `Lane ${lane + 1}`, kind: 'continuous', unit: 'unit', range: [0, 1], group: TAKEN })),
+  { key: 'wheel', name: 'Wheel', kind: 'continuous', unit: 'unit', range: [0, 1], group: TAKEN },
+  ...POINTER_BUTTONS.map((button): SourceReport => ({ key: buttonKey(button), name: `Button ${button}`, kind: 'gate', unit: 'unit', range: [0, 1], group: TAKEN })),
   ...Object.entries(ROWS).flatMap(([group, codes]) =>
     codes.map((code): SourceReport => ({ key: `key ${code}`, name: code.replace(/^Key|^Digit/, '').replace('Arrow', 'Arrow '), kind: 'gate', unit: 'unit', range: [0, 1], group })),
   ),
 ];
 
+/** Whether an input of a rig stands for this computer. */
+export const isThisComputer = (input: RigInput): input is Extract<RigInput, { kind: 'computer' }> => input.kind === 'computer' && input.device.report === REPORT;
+
 /** The keyboard and the pointer of this computer, as an input; keys that are typed into a field stay with the field. */
 export class ComputerReader {
+  readonly taker: PointerTaker;
   private readonly held = new Set<string>();
 
-  constructor(private readonly line: DeviceLine) {}
+  /** @param known what a source said last, by its key */
+  constructor(
+    private readonly line: DeviceLine,
+    known: (key: string) => number | undefined,
+  ) {
+    this.taker = new PointerTaker(known, (said, timeStamp) => said.length > 0 && this.line.send(DEVICE, said, performance.timeOrigin + timeStamp));
+  }
 
   start(): void {
-    this.line.add(DEVICE, { kind: 'computer', report: 'keyboard and pointer', name: 'Keyboard and pointer' }, SOURCES);
+    // First, so that it hears the pointer before anything else does.
+    this.taker.start();
+    this.line.add(DEVICE, { kind: 'computer', report: REPORT, name: 'Keyboard and pointer' }, SOURCES);
     addEventListener('keydown', this.down);
     addEventListener('keyup', this.up);
     addEventListener('blur', this.letGo);
@@ -39,6 +59,7 @@ export class ComputerReader {
   }
 
   stop(): void {
+    this.taker.stop();
     removeEventListener('keydown', this.down);
     removeEventListener('keyup', this.up);
     removeEventListener('blur', this.letGo);

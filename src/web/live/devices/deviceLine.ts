@@ -75,6 +75,11 @@ export class DeviceLine {
     return false;
   }
 
+  /** Done once the hub has heard what was said until now, or the line is down. */
+  said(): Promise<void> {
+    return this.live.said();
+  }
+
   close(): void {
     for (const stop of this.stops) stop();
     for (const name of [...this.devices.keys()]) this.remove(name);

@@ -1,5 +1,6 @@
 import { gamepadSources } from '../../../core/rig/gamepadSources';
 import type { DeviceLine } from './deviceLine';
+import { ReaderTurn } from './readerTurn';
 
 /** A change smaller than this is the converter's own unrest. */
 const LEAST_CHANGE = 1 / 4096;
@@ -7,9 +8,6 @@ const LEAST_CHANGE = 1 / 4096;
 const STOPPED_MS = 1000;
 /** What a pad says so soon after the page came back happened while it was hidden. */
 const BACK_MS = 100;
-
-/** Held by the window that reads the pads. */
-const READER = 'pumice gamepads';
 
 interface Pad {
   name: string;
@@ -27,9 +25,6 @@ export class GamepadReader {
   private worker: Worker | null = null;
   private hiddenSinceMs: number | null = null;
   private readWhileHidden = false;
-  private stopped = false;
-  private readonly waiting = new AbortController();
-  private release: () => void = () => undefined;
   /** Since when the page is in view again, and how long nothing was read before; null once that is settled. */
   private back: { sinceMs: number; hiddenMs: number } | null = null;
 
@@ -39,29 +34,32 @@ export class GamepadReader {
     private readonly onStopped: (stoppedMs: number) => void,
   ) {}
 
-  /** Of several windows of one browser one alone reads the pads: each would bring them again. */
+  private readonly turn = new ReaderTurn(
+    () => this.begin(),
+    () => this.end(),
+  );
+
   start(): void {
-    document.addEventListener('visibilitychange', this.visibility);
-    const read = () => {
-      if (!this.stopped) this.frame = requestAnimationFrame(this.step);
-    };
-    // Pages that are not secure have no locks; those are seldom opened twice.
-    if (!navigator.locks) return read();
-    void navigator.locks.request(READER, { signal: this.waiting.signal }, () => {
-      read();
-      return new Promise<void>((resolve) => (this.release = resolve));
-    }).catch(() => undefined);
+    this.turn.start();
   }
 
   stop(): void {
-    this.stopped = true;
-    this.waiting.abort();
-    this.release();
+    this.turn.stop();
+  }
+
+  private begin(): void {
+    document.addEventListener('visibilitychange', this.visibility);
+    this.frame = requestAnimationFrame(this.step);
+  }
+
+  private end(): Promise<void> {
     document.removeEventListener('visibilitychange', this.visibility);
     cancelAnimationFrame(this.frame);
     this.worker?.terminate();
+    this.worker = null;
     for (const { name } of this.pads.values()) this.line.remove(name);
     this.pads.clear();
+    return this.line.said();
   }
 
   private readonly step = (): void => {

@@ -10,6 +10,7 @@ import { Aside, Field } from './Aside';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { NumberBox } from '../shared/NumberBox';
+import { TakeOver } from './TakeOver';
 import { kindInWords } from './words';
 
 const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
@@ -81,6 +82,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
         </Field>
       )}
       {input.kind === 'midi' && <Thru thru={input.thru} onChange={(thru) => set({ thru })} />}
+      {input.kind === 'computer' && <TakeOver input={input} onChange={(taking) => set({ taking })} />}
       <Swap input={input} />
       <Recorder input={input} />
       {input.kind !== 'surface' && (

@@ -12,6 +12,7 @@ import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
 import { NarrowBench, useNarrow } from './NarrowBench';
 import { Spine } from './Spine';
+import { TakenOver } from './TakenOver';
 import { TopBar } from './TopBar';
 import { useRig } from './useRig';
 
@@ -46,7 +47,10 @@ function Themed({ children }: { children: ReactNode }) {
       <main className="screen">
         <LineBanner />
         <IntroduceBanner />
-        <DevicesProvider>{narrow ? <NarrowBench /> : children}</DevicesProvider>
+        <DevicesProvider>
+          {narrow ? <NarrowBench /> : children}
+          <TakenOver />
+        </DevicesProvider>
       </main>
     </BenchTheme>
   );

@@ -1,0 +1,142 @@
+import { TakenPointer, type Said } from '../../../core/gesture/takenPointer';
+import type { PointerTaking } from '../../../core/rig/document';
+import { isTyping } from '../isTyping';
+import { Subscribers } from '../subscribers';
+
+/** A line of a wheel that counts in lines, in CSS pixels: common practice of browsers. */
+const WHEEL_LINE_PX = 16;
+
+/**
+ * Takes the computer's mouse or touchpad over by pointer lock, until Escape or for as long as a key is held: from then on
+ * its way moves values, and the arrow on the screen is gone. What had the focus has it again afterwards.
+ */
+export class PointerTaker {
+  /** The pointer while it is taken over. */
+  pointer: TakenPointer | null = null;
+  /** How it plays; null where no input of the rig stands for it. */
+  taking: PointerTaking | null = null;
+  /** Whether a key that is held took it. */
+  byKey = false;
+  private wanted = false;
+  private focused: HTMLElement | null = null;
+  private readonly listeners = new Subscribers<'change' | 'move' | 'problem', [problem?: string]>();
+
+  constructor(
+    private readonly known: (key: string) => number | undefined,
+    private readonly say: (said: readonly Said[], timeStamp: number) => void,
+  ) {}
+
+  /** It was taken or given back. */
+  onChange(listener: () => void): () => void {
+    return this.listeners.add('change', listener);
+  }
+
+  /** While it is taken something of it moved. */
+  onMove(listener: () => void): () => void {
+    return this.listeners.add('move', listener);
+  }
+
+  /** The browser did not give it. */
+  onProblem(listener: (problem?: string) => void): () => void {
+    return this.listeners.add('problem', listener);
+  }
+
+  start(): void {
+    document.addEventListener('pointerlockchange', this.changed);
+    addEventListener('keydown', this.keyDown, true);
+    addEventListener('keyup', this.keyUp, true);
+  }
+
+  stop(): void {
+    this.giveBack();
+    this.ended();
+    document.removeEventListener('pointerlockchange', this.changed);
+    removeEventListener('keydown', this.keyDown, true);
+    removeEventListener('keyup', this.keyUp, true);
+  }
+
+  async take(byKey = false): Promise<void> {
+    if (!this.taking || this.wanted || this.pointer) return;
+    this.wanted = true;
+    this.byKey = byKey;
+    try {
+      await document.body.requestPointerLock();
+      // Let go of before the browser gave it.
+      if (!this.wanted) document.exitPointerLock();
+    } catch (error) {
+      this.wanted = false;
+      this.listeners.tell('problem', takingInWords(error as Error));
+    }
+  }
+
+  giveBack(): void {
+    this.wanted = false;
+    if (document.pointerLockElement === document.body) document.exitPointerLock();
+  }
+
+  private readonly changed = (): void => {
+    if (document.pointerLockElement !== document.body) return this.ended();
+    if (this.pointer || !this.taking || !this.wanted) return;
+    this.pointer = new TakenPointer(this.taking, this.known);
+    // Keys that are played are not to press what has the focus.
+    this.focused = document.activeElement instanceof HTMLElement ? document.activeElement : null;
+    this.focused?.blur();
+    for (const [kind, listener] of this.heard) addEventListener(kind, listener as EventListener, { capture: true, passive: false });
+    this.listeners.tell('change');
+  };
+
+  private ended(): void {
+    this.wanted = false;
+    const { pointer } = this;
+    if (!pointer) return;
+    this.pointer = null;
+    for (const [kind, listener] of this.heard) removeEventListener(kind, listener as EventListener, { capture: true });
+    this.say(pointer.end(), performance.now());
+    if (this.focused?.isConnected) this.focused.focus({ preventScroll: true });
+    this.focused = null;
+    this.listeners.tell('change');
+  }
+
+  private readonly heard: [string, (event: MouseEvent) => void][] = [
+    ['mousemove', (event) => this.hear(event, (pointer) => pointer.move(event.movementX, event.movementY))],
+    ['mousedown', (event) => this.hear(event, (pointer) => pointer.press(event.button))],
+    ['mouseup', (event) => this.hear(event, (pointer) => pointer.release(event.button))],
+    ['wheel', (event) => this.hear(event, (pointer) => pointer.wheel(wheelPx(event as WheelEvent)))],
+    ...['click', 'auxclick', 'contextmenu', 'pointermove', 'pointerdown', 'pointerup'].map((kind): [string, (event: MouseEvent) => void] => [kind, (event) => this.hear(event, () => [])]),
+  ];
+
+  private hear(event: MouseEvent, by: (pointer: TakenPointer) => Said[]): void {
+    if (!this.pointer) return;
+    // Mouse events come only of pointer events that nobody cancelled.
+    if (event.cancelable && !event.type.startsWith('pointer')) event.preventDefault();
+    event.stopImmediatePropagation();
+    const said = by(this.pointer);
+    if (said.length > 0) this.say(said, event.timeStamp);
+    this.listeners.tell('move');
+  }
+
+  private readonly keyDown = (event: KeyboardEvent): void => {
+    if (this.pointer && event.key === 'Escape') {
+      event.stopImmediatePropagation();
+      event.preventDefault();
+      return this.giveBack();
+    }
+    if (event.code !== this.taking?.key || isTyping(event.target)) return;
+    event.preventDefault();
+    if (!event.repeat) void this.take(true);
+  };
+
+  private readonly keyUp = (event: KeyboardEvent): void => {
+    if (this.byKey && event.code === this.taking?.key) this.giveBack();
+  };
+}
+
+function wheelPx({ deltaY, deltaMode }: WheelEvent): number {
+  if (deltaMode === WheelEvent.DOM_DELTA_LINE) return deltaY * WHEEL_LINE_PX;
+  return deltaMode === WheelEvent.DOM_DELTA_PAGE ? deltaY * innerHeight : deltaY;
+}
+
+function takingInWords(error: Error): string {
+  if (error.name === 'NotSupportedError') return 'This browser cannot give the pointer to a page: use another on this computer.';
+  return 'The browser did not give the pointer: click on the page and try again a moment later.';
+}
