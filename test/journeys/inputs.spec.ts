@@ -148,6 +148,12 @@ test('MIDI of the browser joins the rig; its raw messages are listed in words an
   await expect(raw.getByText('92 3E 63').first()).toBeVisible();
   await raw.getByRole('textbox', { name: 'Filter raw messages' }).fill('nothing like it');
   await expect(raw.locator('li')).toHaveCount(0);
+
+  // After a reload it is back without a word, and a note it never played before is heard from the first.
+  await page.reload();
+  await expect(keys).toContainText(/live|heard/);
+  await page.evaluate(() => window.testMidi.say(0x92, 65, 70));
+  await expect(keys).toContainText('F4, channel 3');
   await page.evaluate(() => window.testMidi.unplug());
   await expect(keys).toContainText('gone');
 });

@@ -53,7 +53,7 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
         <span className="input-kind">{kindInWords(input)}</span>
         <span className="input-state">
           {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
-          {device && device.unknown > 0 && ` · ${device.unknown} more not taken up`}
+          {device && device.unknown > 0 && ` · ${device.unknown} more`}
         </span>
         {input.kind !== 'surface' && (
           <Button disabled={stage} onClick={() => onOpen({ kind: 'calibrate', id: input.id })}>
