@@ -52,6 +52,8 @@ export class RigDesk {
   private unsaved = new Map<string, number>();
   private timer: NodeJS.Timeout | null = null;
   private history: HistoryEntry[] = [];
+  /** What takes the latest edit back: an edit that joins it as one step need not wait for the disk. */
+  private lastInverse: { number: number; inverse: RigEdit } | null = null;
   /** The latest edits with the windows that made them, so that none overwrites what another just made. */
   private lately: { number: number; window: string | null; edit: RigEdit }[] = [];
 
@@ -227,10 +229,11 @@ export class RigDesk {
     const next: StoredRig = { ...this.rig, document: checked.value, revision: this.rig.revision + 1, savedAtMs: this.nowMs() };
     const last = this.history.at(-1);
     const replaces = last && of.undoes === undefined && of.redoes === undefined && this.isOneStep(last, edit, next.savedAtMs) ? last.number : undefined;
-    const inverse = (replaces !== undefined && (await this.repository.revision(next.id, replaces))?.inverse) || applied.inverse;
-    const before = { rig: this.rig, history: this.history, bytes: this.bytes };
+    const inverse = (replaces === undefined ? null : this.lastInverse?.inverse) ?? applied.inverse;
+    const before = { rig: this.rig, history: this.history, bytes: this.bytes, lastInverse: this.lastInverse };
     this.rig = next;
     this.bytes = bytes;
+    this.lastInverse = { number: next.revision, inverse };
     const kept = replaces === undefined ? this.history : this.history.slice(0, -1);
     this.history = [...kept, { number: next.revision, madeAtMs: next.savedAtMs, edit, undoes: of.undoes ?? null, redoes: of.redoes ?? null, byItself: of.byItself ?? false }];
     // Heard first, so that the hand does not wait for the disk; what cannot be stored is taken back.
@@ -242,6 +245,7 @@ export class RigDesk {
       this.rig = before.rig;
       this.history = before.history;
       this.bytes = before.bytes;
+      this.lastInverse = before.lastInverse;
       this.onChange();
       throw error;
     }
@@ -251,7 +255,7 @@ export class RigDesk {
 
   private isOneStep(last: HistoryEntry, edit: RigEdit, nowMs: number): boolean {
     const target = editTarget(edit);
-    return last.undoes === null && last.redoes === null && !last.byItself && target !== null && target === editTarget(last.edit) && nowMs - last.madeAtMs < ONE_STEP_MS;
+    return this.lastInverse?.number === last.number && last.undoes === null && last.redoes === null && !last.byItself && target !== null && target === editTarget(last.edit) && nowMs - last.madeAtMs < ONE_STEP_MS;
   }
 
   private async opened(): Promise<void> {
@@ -259,6 +263,7 @@ export class RigDesk {
     this.values = new Map(Object.entries(await this.repository.values(this.rig.id)));
     this.history = await this.repository.history(this.rig.id, HISTORY_MOST);
     this.lately = [];
+    this.lastInverse = null;
   }
 
   /** An edit that was made before its window saw what another made of the same would silently undo that. */
