@@ -303,7 +303,7 @@ export class Player implements LiveState, MessageSink {
   /** Tells the watchers what moved; the page that sent a value is not told its own. */
   private showMoved(sent: number, from: Watcher | null): void {
     const { movedMappings, movedSignals } = this.engine!;
-    const heardMs = movedMappings.size > 0 ? hubTimeMs() : 0;
+    const heardMs = movedMappings.size > 0 ? this.sampleTimeMs || hubTimeMs() : 0;
     for (let i = 0; i < movedMappings.size; i++) {
       const number = this.mappingNumber[movedMappings.at(i)]!;
       this.heardMs[number] = heardMs;

@@ -3,7 +3,6 @@ import { FRAME, encodeCaptured, encodeFacts, encodeHeard, encodeValues, type Cap
 import { LIMITS } from '../protocol/limits';
 import { hubTimeMs } from './time';
 
-/** Pictures are made at most this often on average. */
 const FRAME_MS = 1000 / 60;
 /** So many may come early: a stream of 50 a second with some jitter is then never made to wait. */
 const EARLY_FRAMES = 2;
@@ -43,6 +42,8 @@ export class Watcher {
     private readonly socket: WebSocket,
     private readonly state: LiveState,
     private readonly maxFacts: number,
+    /** Pictures are made at most this often on average. */
+    private readonly frameMs = FRAME_MS,
   ) {}
 
   /** Watches exactly these from now on, and shows the present values of those that are new. */
@@ -126,7 +127,7 @@ export class Watcher {
   private readonly flush = (): void => {
     this.timer = null;
     this.lastFrameMs = hubTimeMs();
-    this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * FRAME_MS) + FRAME_MS;
+    this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * this.frameMs) + this.frameMs;
     if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
     const signals = this.signals.take();
     const mappings = this.mappings.take();
@@ -155,24 +156,35 @@ export class Watcher {
 /** Which numbers are watched, and which of them changed since they were last taken. */
 class Dirty {
   private watched: Set<number> | 'all' = new Set();
-  private changed = new Set<number>();
+  private changed: number[] = [];
+  /** By number: whether it is among those that changed. A set would be asked for every sample of every signal. */
+  private readonly isChanged: boolean[] = [];
 
   watch(numbers: Iterable<number> | 'all'): void {
     const before = this.watched;
     this.watched = numbers === 'all' ? 'all' : new Set(numbers);
     if (this.watched === 'all') return;
-    for (const number of this.watched) if (before === 'all' || !before.has(number)) this.changed.add(number);
+    for (const number of this.watched) if (before === 'all' || !before.has(number)) this.add(number);
   }
 
+  /** True where it is watched; it may be marked already. */
   mark(number: number): boolean {
+    if (this.isChanged[number] === true) return true;
     if (this.watched !== 'all' && !this.watched.has(number)) return false;
-    this.changed.add(number);
+    this.add(number);
     return true;
   }
 
   take(): number[] {
-    const taken = [...this.changed];
-    this.changed.clear();
+    const taken = this.changed;
+    this.changed = [];
+    for (const number of taken) this.isChanged[number] = false;
     return taken;
+  }
+
+  private add(number: number): void {
+    if (this.isChanged[number] === true) return;
+    this.isChanged[number] = true;
+    this.changed.push(number);
   }
 }

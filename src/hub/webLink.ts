@@ -12,6 +12,9 @@ import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
 import { Watcher } from './watcher';
 
+/** The web process writes values down; nobody looks at them there. */
+const VALUES_MS = 100;
+
 export interface WebLinkEvents {
   /** Another rig plays, or this edit of the one that did. */
   loaded(made?: MadeEdit): void;
@@ -25,7 +28,9 @@ export interface WebLinkEvents {
  * secret, so what comes over it is trusted.
  */
 export class WebLink {
-  private readonly watcher: Watcher;
+  /** The messages that leave, for who asks the web process for them. */
+  private readonly monitor: Watcher;
+  private readonly values: Watcher;
   private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, outputs: TOLD_NOTHING };
 
   constructor(
@@ -34,17 +39,24 @@ export class WebLink {
     private readonly log: Logger,
     private readonly events: WebLinkEvents,
   ) {
-    this.watcher = new Watcher(socket, player, LIMITS.monitorBacklog);
-    player.watchers.add(this.watcher);
+    this.monitor = new Watcher(socket, player, LIMITS.monitorBacklog);
+    this.values = new Watcher(socket, player, 0, VALUES_MS);
+    for (const watcher of this.watchers) player.watchers.add(watcher);
     this.send({ kind: 'hello', names: this.newNames(), pid: process.pid });
-    this.watcher.watchSignals('all');
-    for (const number of player.movedSignals()) this.watcher.signalChanged(number);
+    this.values.watchSignals('all');
+    for (const number of player.movedSignals()) this.values.signalChanged(number);
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
     socket.on('close', () => {
-      player.watchers.delete(this.watcher);
+      for (const watcher of this.watchers) {
+        player.watchers.delete(watcher);
+        watcher.close();
+      }
       player.watchersChanged();
-      this.watcher.close();
     });
+  }
+
+  private get watchers(): Watcher[] {
+    return [this.monitor, this.values];
   }
 
   /** Tells the web process what arrived that the rig does not know. */
@@ -94,7 +106,7 @@ export class WebLink {
         if (!player.recall(message.scene)) this.log.warn({ scene: message.scene }, 'no such scene');
         return;
       case 'monitor':
-        this.watcher.monitor = message.on;
+        this.monitor.monitor = message.on;
         return player.watchersChanged();
       case 'settings':
         return this.events.settings(message.settings);

@@ -96,8 +96,11 @@ export function carryOn(r: Running, m: number): void {
   const at = m * SLOTS;
   let busy = false;
   state[at + SLOT.nowMs] = nowMs;
-  if (!memory.times.isSilent(mapping.signal, state[at + SLOT.sampleMs]!, nowMs)) busy = mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0;
-  else {
+  if (!memory.times.isSilent(mapping.signal, state[at + SLOT.sampleMs]!, nowMs)) {
+    busy = mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0;
+    // Its samples move it; between them there is nothing to say.
+    if (busy && !mapping.gated && !mapping.relative && mapping.follows === NONE) return;
+  } else {
     busy = settleGlitches(r, mapping, at);
     if (mapping.smooth !== SMOOTH.none && !smoothOn(mapping, state, at)) busy = true;
   }

@@ -30,6 +30,16 @@ export class StreamParser {
   constructor(private readonly onMessage: (message: MidiMessage) => void) {}
 
   push(bytes: ArrayLike<number>): void {
+    // Most pieces are one whole channel message, and none is open.
+    const first = bytes[0]!;
+    if (first >= STATUS.noteOff && first < STATUS.sysEx && this.data1 < 0 && !this.sysEx && bytes instanceof Uint8Array) {
+      const message = decode(bytes);
+      if (message) {
+        this.status = first;
+        this.needed = bytes.length;
+        return this.onMessage(message);
+      }
+    }
     for (let i = 0; i < bytes.length; i++) this.byte(bytes[i]! & 0xff);
   }
 

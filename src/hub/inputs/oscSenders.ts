@@ -12,6 +12,13 @@ export interface OscPlace {
   sources: (Source | null)[];
 }
 
+interface Sender {
+  host: string;
+  port: number;
+  key: string;
+  addresses: Map<string, OscPlace | null>;
+}
+
 /** Names for the sender and the first part of the address: what an OSC device reports of itself. */
 export function reportOf(host: string, address: string): { report: string; name: string } {
   const root = address.split('/')[1] ?? '';
@@ -26,21 +33,25 @@ function nameOf(root: string): string {
 /** The senders of OSC that were heard, each with the addresses it uses. Every socket is a sender of its own. */
 export class OscSenders {
   private readonly senders = new Map<string, Map<string, OscPlace | null>>();
+  /** The one that spoke last, for mostly it speaks again. */
+  private latest: Sender | null = null;
   rules: readonly OscRule[] = [];
   tooMany = 0;
 
   constructor(private readonly intake: Intake) {}
 
+  /** Where an address of the sender that spoke last goes, where that was found out before. */
+  known(host: string, port: number, address: string): OscPlace | null {
+    const { latest } = this;
+    if (!latest || latest.port !== port || latest.host !== host) return null;
+    const place = latest.addresses.get(address);
+    return place && !place.device.gone ? place : null;
+  }
+
   /** Where an address of a sender goes; null where it is left out. */
   place(host: string, port: number, address: string): OscPlace | null {
-    const key = `${host}:${port}`;
-    let addresses = this.senders.get(key);
-    if (!addresses) {
-      // The one that was there longest goes; a sender that still speaks is known again with its next message.
-      if (this.senders.size >= LIMITS.oscSenders) this.senders.delete(this.senders.keys().next().value!);
-      addresses = new Map();
-      this.senders.set(key, addresses);
-    }
+    const { latest } = this;
+    const { key, addresses } = latest && latest.port === port && latest.host === host ? latest : this.sender(host, port);
     const known = addresses.get(address);
     if (known !== undefined && !known?.device.gone) return known;
     if (addresses.size >= LIMITS.oscAddressesPerSender) {
@@ -50,6 +61,18 @@ export class OscSenders {
     const place = this.newPlace(host, key, address);
     addresses.set(address, place);
     return place;
+  }
+
+  private sender(host: string, port: number): Sender {
+    const key = `${host}:${port}`;
+    let addresses = this.senders.get(key);
+    if (!addresses) {
+      // The one that was there longest goes; a sender that still speaks is known again with its next message.
+      if (this.senders.size >= LIMITS.oscSenders) this.senders.delete(this.senders.keys().next().value!);
+      addresses = new Map();
+      this.senders.set(key, addresses);
+    }
+    return (this.latest = { host, port, key, addresses });
   }
 
   /** The source of one argument, made when it is first a number. */
@@ -74,6 +97,7 @@ export class OscSenders {
   /** After the rules changed: everything is placed anew when it is next heard. */
   forget(): void {
     this.senders.clear();
+    this.latest = null;
   }
 
   private newPlace(host: string, connection: string, address: string): OscPlace | null {

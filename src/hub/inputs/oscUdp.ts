@@ -13,7 +13,7 @@ import { decodeOsc, type OscMessage, type OscValue } from '../osc/codec';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Intake } from './intake';
-import { OscSenders } from './oscSenders';
+import { OscSenders, type OscPlace } from './oscSenders';
 import type { PointsInputs } from './points';
 
 /** Asked of the system, so that a burst during a stall is kept; what it gave is in the log and on the Inputs screen. */
@@ -33,6 +33,8 @@ export class OscInput {
   private readonly ports = new Map<number, Listening>();
   private readonly senders: OscSenders;
   private allowed: ReadonlySet<string> = new Set();
+  /** The host that was let in last. */
+  private letIn = '';
   private indexed: RigDocument | null = null;
   private own: ReadonlyMap<string, OwnAddress> = new Map();
   private readonly leftOut = { broken: 0, strangers: 0, loops: 0, ignored: 0 };
@@ -52,6 +54,7 @@ export class OscInput {
   /** Listens on exactly the ports that are set. One that is taken says so in its state; the others listen. */
   async set({ oscPorts, oscSenders, oscRules }: Pick<InputSettings, 'oscPorts' | 'oscSenders' | 'oscRules'>): Promise<void> {
     this.allowed = new Set(oscSenders);
+    this.letIn = '';
     this.senders.rules = oscRules;
     this.senders.forget();
     const host = oscSenders.every(isLoopback) ? '127.0.0.1' : '0.0.0.0';
@@ -102,7 +105,7 @@ export class OscInput {
   }
 
   private receive(packet: Uint8Array, host: string, port: number): void {
-    if (!isLoopback(host) && !this.allowed.has(host)) {
+    if (host !== this.letIn && !this.isLetIn(host)) {
       this.leftOut.strangers++;
       return this.complain('stranger', `OSC from ${host} was left out: let this sender in on the Inputs screen if it is yours.`);
     }
@@ -117,6 +120,12 @@ export class OscInput {
       return this.complain('broken', `a broken OSC packet of ${packet.length} bytes from ${host} was left out: ${(error as Error).message}.`);
     }
     for (let i = 0; i < times; i++) for (const message of messages) this.due(message, host, port, timeMs);
+  }
+
+  private isLetIn(host: string): boolean {
+    if (!isLoopback(host) && !this.allowed.has(host)) return false;
+    this.letIn = host;
+    return true;
   }
 
   /** A loop was found and cut. */
@@ -142,13 +151,8 @@ export class OscInput {
 
   private hear(message: OscMessage, host: string, port: number, timeMs: number): void {
     const { address, arguments: values } = message;
-    if (isPattern(address)) return this.hearPattern(message, timeMs);
-    if (address.startsWith('/pumice/')) return this.hearOwn(this.ownByAddress().get(address), values, timeMs);
-    const place = this.senders.place(host, port, address);
-    if (!place) {
-      this.leftOut.ignored++;
-      return;
-    }
+    const place = this.senders.known(host, port, address) ?? this.newPlace(message, host, port, timeMs);
+    if (!place) return;
     const { device } = place;
     this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
     if (this.points.take(address, values, timeMs)) return this.intake.heard(device, timeMs);
@@ -160,6 +164,19 @@ export class OscInput {
       numbers++;
     }
     if (numbers === 0) this.intake.heard(device, timeMs);
+  }
+
+  /** The place of a message that is none of Pumice's own and no pattern; null where it is dealt with already or left out. */
+  private newPlace(message: OscMessage, host: string, port: number, timeMs: number): OscPlace | null {
+    const { address, arguments: values } = message;
+    if (isPattern(address)) this.hearPattern(message, timeMs);
+    else if (address.startsWith('/pumice/')) this.hearOwn(this.ownByAddress().get(address), values, timeMs);
+    else {
+      const place = this.senders.place(host, port, address);
+      if (!place) this.leftOut.ignored++;
+      return place;
+    }
+    return null;
   }
 
   /** A pattern moves every signal of the rig and everything of Pumice's own whose address it matches. */

@@ -36,7 +36,7 @@ export function decodeOsc(packet: Uint8Array): OscMessage[] {
   const messages: OscMessage[] = [];
   let quick: Quick;
   try {
-    quick = decode(Buffer.from(packet.buffer, packet.byteOffset, packet.byteLength)) as unknown as Quick;
+    quick = decode(Buffer.isBuffer(packet) ? packet : Buffer.from(packet.buffer, packet.byteOffset, packet.byteLength)) as unknown as Quick;
   } catch (error) {
     if (!(error as Error).message.startsWith("I don't understand the argument code")) throw error;
     openWide(fromBuffer(packet), messages, 0, 0);
