@@ -16,15 +16,20 @@ interface LiveProviderProps {
 /** Holds the one live line of a page. */
 export function LiveProvider({ hubPort, surface, children }: LiveProviderProps) {
   const live = useMemo(() => {
-    const { protocol, hostname } = typeof window === 'undefined' ? { protocol: 'http:', hostname: 'localhost' } : window.location;
     const nowMs = () => performance.timeOrigin + performance.now();
-    return new LiveConnection(browserLineWorld(`${protocol === 'https:' ? 'wss' : 'ws'}://${hostname}:${hubPort}/live`, nowMs), surface, nowMs);
+    return new LiveConnection(browserLineWorld(liveUrl(hubPort), nowMs), surface, nowMs);
   }, [hubPort, surface]);
   useEffect(() => {
     live.start();
     return () => live.stop();
   }, [live]);
   return <LiveContext value={live}>{children}</LiveContext>;
+}
+
+/** Where the live line of this page is. */
+export function liveUrl(hubPort: number): string {
+  const { protocol, hostname } = typeof window === 'undefined' ? { protocol: 'http:', hostname: 'localhost' } : window.location;
+  return `${protocol === 'https:' ? 'wss' : 'ws'}://${hostname}:${hubPort}/live`;
 }
 
 export function useLive(): LiveConnection {

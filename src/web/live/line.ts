@@ -223,7 +223,7 @@ export class Line {
   }
 }
 
-/** The line of this browser window to the hub. */
+/** The line of this browser window, or of a worker of it, to the hub. */
 export function browserLineWorld(url: string, nowMs: () => number): LineWorld {
   const place = url.replace(/^ws/, 'http').replace(/\/live$/, '/here');
   return {
@@ -236,15 +236,17 @@ export function browserLineWorld(url: string, nowMs: () => number): LineWorld {
       return () => clearTimeout(timer);
     },
     onAwake(listener) {
-      const onVisible = () => document.visibilityState === 'visible' && listener();
-      document.addEventListener('visibilitychange', onVisible);
-      window.addEventListener('pageshow', listener);
-      window.addEventListener('online', listener);
-      return () => {
-        document.removeEventListener('visibilitychange', onVisible);
-        window.removeEventListener('pageshow', listener);
-        window.removeEventListener('online', listener);
-      };
+      // A worker has no page that comes back, but the network does.
+      if (typeof document === 'undefined') return listening(globalThis, ['online'], listener);
+      const ends = [listening(document, ['visibilitychange'], () => document.visibilityState === 'visible' && listener()), listening(window, ['pageshow', 'online'], listener)];
+      return () => ends.forEach((end) => end());
     },
+  };
+}
+
+function listening(target: EventTarget, kinds: readonly string[], listener: () => void): () => void {
+  for (const kind of kinds) target.addEventListener(kind, listener);
+  return () => {
+    for (const kind of kinds) target.removeEventListener(kind, listener);
   };
 }

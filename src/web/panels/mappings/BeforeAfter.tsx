@@ -2,8 +2,8 @@ import { useEffect, useRef } from 'react';
 import type { RigDerived, RigMapping, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { useLive } from '../../live/LiveProvider';
-import { drawTrace } from '../shared/drawTrace';
-import { Trace, TRACE_MS } from '../shared/trace';
+import { drawTrace } from '../../pictures/drawTrace';
+import { Trace, TRACE_MS } from '../../pictures/trace';
 import { useCanvas } from '../shared/useCanvas';
 
 interface BeforeAfterProps {

@@ -1,14 +1,14 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Checkbox, Switch } from 'antd';
-import { memo, type CSSProperties } from 'react';
+import { memo, useMemo, type CSSProperties } from 'react';
 import { addressInWords, smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import type { MappingState } from '../../live/connection';
 import { useEdit } from '../shell/useRig';
-import { BandPicture } from './BandPicture';
 import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';
+import { Pictured } from '../shared/Pictured';
 
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;
@@ -40,6 +40,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
   const { setNodeRef: setPlace, isOver } = useDroppable({ id });
   const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
+  const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);
   const silenced = on && state?.sends === false;
   return (
     <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} data-over={isOver && !isDragging} data-dragging={isDragging}>
@@ -64,7 +65,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
           {from} · {signal.name}
         </span>
       </div>
-      <BandPicture mapping={mapping} signal={signal} />
+      <Pictured className="band-picture" picture={picture} />
       <div className="band-message">
         <strong>{addressInWords(mapping.message)}</strong>
         <span>

@@ -1,7 +1,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
-import { PICTURE_EDGE_PX } from '../shared/drawTransfer';
+import { PICTURE_EDGE_PX } from '../../pictures/drawTransfer';
 import { ShapingPicture } from './ShapingPicture';
 
 /** While a handle is dragged what it makes is heard at most this often. */

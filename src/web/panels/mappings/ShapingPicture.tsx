@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import { transferOf } from '../../../core/mapping/transfer';
 import type { RigDerived, RigMapping, RigSignal } from '../../../core/rig/document';
 import { useLive } from '../../live/LiveProvider';
-import { drawDot, drawTransfer, transferAxes, transferPath } from '../shared/drawTransfer';
+import { drawDot, drawTransfer, transferAxes, transferPath } from '../../pictures/drawTransfer';
 import { useCanvas } from '../shared/useCanvas';
 import { Trail, TRAIL_MS } from './trail';
 

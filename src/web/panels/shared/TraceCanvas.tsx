@@ -2,8 +2,8 @@ import { useEffect, useRef } from 'react';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { rangeIn } from '../../../core/shaping/rangeIn';
 import { useLive } from '../../live/LiveProvider';
-import { drawTrace, drawTraceEnd, isAlive } from './drawTrace';
-import { Trace, TRACE_MS } from './trace';
+import { drawTrace, drawTraceEnd, isAlive } from '../../pictures/drawTrace';
+import { Trace, TRACE_MS } from '../../pictures/trace';
 import { useCanvas } from './useCanvas';
 
 /** The last four seconds of a signal; sulphur while it moves. */

@@ -1,15 +1,8 @@
 import { useCallback, useEffect, useRef, type RefObject } from 'react';
 import { addPainter, type Painter } from '../../live/painter';
-import { paletteOf, type Palette } from '../../theme/tokens';
+import { readyCanvas, type Drawing } from '../../pictures/drawing';
+import { paletteOf } from '../../theme/tokens';
 import { useRig } from '../shell/useRig';
-
-export interface Drawing {
-  context: CanvasRenderingContext2D;
-  width: number;
-  height: number;
-  palette: Palette;
-  nowMs: number;
-}
 
 /**
  * A canvas as sharp as its display, drawn when woken; lengths are CSS pixels.
@@ -38,13 +31,7 @@ export function useCanvas(
     const context = canvas.getContext('2d')!;
     const paint = (nowMs: number) => {
       const { clientWidth: width, clientHeight: height } = canvas;
-      const density = window.devicePixelRatio;
-      if (canvas.width !== Math.round(width * density) || canvas.height !== Math.round(height * density)) {
-        canvas.width = Math.round(width * density);
-        canvas.height = Math.round(height * density);
-      }
-      context.setTransform(density, 0, 0, density, 0, 0);
-      context.clearRect(0, 0, width, height);
+      readyCanvas({ context, width, height }, window.devicePixelRatio);
       latest.current({ context, width, height, palette, nowMs });
     };
     const added = addPainter(paint, everyOther);

@@ -6,6 +6,7 @@ import type { RigAnswer } from '../../live/fetchRig';
 import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { RigProvider } from '../../live/RigProvider';
+import { PicturesProvider } from '../../pictures/PicturesProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
@@ -29,7 +30,9 @@ export function Shell({ first, hubPort, children }: ShellProps) {
     <QueryClientProvider client={client}>
       <LiveProvider hubPort={hubPort}>
         <RigProvider first={first}>
-          <Themed>{children}</Themed>
+          <PicturesProvider hubPort={hubPort}>
+            <Themed>{children}</Themed>
+          </PicturesProvider>
         </RigProvider>
       </LiveProvider>
     </QueryClientProvider>

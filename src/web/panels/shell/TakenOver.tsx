@@ -6,7 +6,8 @@ import { useDevices } from '../../live/devices/DevicesProvider';
 import { isThisComputer } from '../../live/devices/computer';
 import type { PointerTaker } from '../../live/devices/pointerTaker';
 import { FONT } from '../../theme/tokens';
-import { useCanvas, type Drawing } from '../shared/useCanvas';
+import type { Drawing } from '../../pictures/drawing';
+import { useCanvas } from '../shared/useCanvas';
 import styles from './TakenOver.module.css';
 import { useRig } from './useRig';
 
@@ -116,7 +117,7 @@ function drawField({ context, width, height, palette }: Drawing, pointer: TakenP
 }
 
 /** Where the pointer is that has not met the value yet. */
-function mark(context: CanvasRenderingContext2D, colour: string, x: number, y: number, across: number): void {
+function mark(context: Drawing['context'], colour: string, x: number, y: number, across: number): void {
   context.fillStyle = colour;
   context.fillRect(x, y - 2, across, 4);
 }

@@ -1,7 +1,7 @@
-import { fullness } from '../../../core/mapping/words';
-import type { MessageSpec } from '../../../core/rig/document';
-import { rangeIn } from '../../../core/shaping/rangeIn';
-import type { Drawing } from './useCanvas';
+import { fullness } from '../../core/mapping/words';
+import type { MessageSpec } from '../../core/rig/document';
+import { rangeIn } from '../../core/shaping/rangeIn';
+import type { Drawing } from './drawing';
 
 /** Points of the drawn curve. */
 const POINTS = 96;

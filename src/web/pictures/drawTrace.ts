@@ -1,4 +1,4 @@
-import type { Drawing } from './useCanvas';
+import type { Drawing } from './drawing';
 import { TRACE_MS, type Trace } from './trace';
 
 /** A value that stood longer than this is drawn as a step, one that came sooner as a line: a stream needs half the points. */

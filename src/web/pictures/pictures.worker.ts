@@ -1,0 +1,81 @@
+import { LiveConnection } from '../live/connection';
+import { browserLineWorld } from '../live/line';
+import { addPainter, type Painter } from '../live/painter';
+import type { Palette } from '../theme/tokens';
+import { BandPicture } from './bandPicture';
+import { readyCanvas } from './drawing';
+import type { LivePicture } from './livePicture';
+import { MeterPicture } from './meterPicture';
+import type { Picture, PictureSize, ToPictures } from './protocol';
+
+/** Draws the pictures of a page apart from it, from a live line of its own: what moves in them costs the page nothing. */
+interface Shown {
+  context: OffscreenCanvasRenderingContext2D;
+  size: PictureSize | null;
+  picture: LivePicture | null;
+  palette: Palette | null;
+  painter: Painter;
+}
+
+const nowMs = () => performance.timeOrigin + performance.now();
+let live: LiveConnection | null = null;
+const pictures = new Map<number, Shown>();
+
+onmessage = ({ data }: MessageEvent<ToPictures>) => {
+  switch (data.kind) {
+    case 'line':
+      live = new LiveConnection(browserLineWorld(data.url, nowMs), undefined, nowMs);
+      return live.start();
+    case 'add':
+      return add(data.key, data.canvas);
+    case 'show':
+      return show(data.key, data.picture, data.palette);
+    case 'size':
+      return onPicture(data.key, (shown) => {
+        shown.size = data.size;
+        shown.painter.wake();
+      });
+    case 'remove':
+      return onPicture(data.key, (shown) => {
+        shown.picture?.remove();
+        shown.painter.remove();
+        pictures.delete(data.key);
+      });
+    default:
+      return data satisfies never;
+  }
+};
+
+function add(key: number, canvas: OffscreenCanvas): void {
+  const shown: Shown = { context: canvas.getContext('2d')!, size: null, picture: null, palette: null, painter: addPainter((frameMs) => draw(shown, frameMs), true) };
+  pictures.set(key, shown);
+}
+
+function show(key: number, picture: Picture, palette: Palette): void {
+  onPicture(key, (shown) => {
+    shown.picture?.remove();
+    shown.picture = made(picture, shown);
+    shown.palette = palette;
+    shown.painter.wake();
+  });
+}
+
+function made(picture: Picture, { painter, picture: before }: Shown): LivePicture {
+  const wake = (forMs?: number) => painter.wake(forMs);
+  if (picture.kind === 'meter') return new MeterPicture(live!, picture.mapping, wake);
+  const { mapping, signal } = picture;
+  const known = before instanceof BandPicture && before.signal.id === signal.id ? before.trace : undefined;
+  return new BandPicture(live!, mapping, signal, wake, known);
+}
+
+function draw({ context, size, picture, palette }: Shown, frameMs: number): void {
+  if (!size || !picture || !palette) return;
+  const { width, height, density } = size;
+  readyCanvas({ context, width, height }, density);
+  picture.draw({ context, width, height, palette, nowMs: frameMs });
+}
+
+function onPicture(key: number, what: (shown: Shown) => void): void {
+  const shown = pictures.get(key);
+  if (shown) what(shown);
+}
