@@ -1,4 +1,5 @@
 import { expect, openBench, test } from '../helpers/journey';
+import { TestPage } from '../helpers/page';
 import { kill, waitFor } from '../helpers/pumice';
 
 test('the hub is killed while a fader moves: the page says so, comes back, and the finger goes on', async ({ pumice, tablet, monitor }) => {
@@ -65,4 +66,14 @@ test('the bench says that the line is down, and follows again afterwards', async
   await expect(page.getByText('What you see may be old.')).toBeVisible();
   process.kill((await pumice.health()).hub.pid, 'SIGCONT');
   await expect(page.getByText('No connection to Pumice.')).toBeHidden();
+  // Figures are the page's, pictures those of a worker with a line of its own: both follow.
+  const fog = page.locator('.band').filter({ hasText: 'Fog density' });
+  const picture = fog.locator('.band-picture');
+  const meter = fog.locator('.meter');
+  const [atRest, empty] = [await picture.screenshot(), await meter.screenshot()];
+  const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  surface.move('wheelhouse.fog', 1);
+  await expect(fog.locator('.leaving .value')).toHaveText('127');
+  await waitFor('the picture to move', async () => !(await picture.screenshot()).equals(atRest) && !(await meter.screenshot()).equals(empty));
+  surface.close();
 });

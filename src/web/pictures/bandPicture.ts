@@ -23,8 +23,8 @@ export class BandPicture implements LivePicture {
   /** @param trace what was seen of the signal before, where this picture takes the place of another */
   constructor(
     private readonly live: LiveConnection,
-    private readonly mapping: RigMapping,
-    readonly signal: RigSignal | RigDerived,
+    readonly mapping: RigMapping,
+    private readonly signal: RigSignal | RigDerived,
     wake: (forMs?: number) => void,
     readonly trace = new Trace(),
   ) {

@@ -1,12 +1,15 @@
+import type { RigMapping } from '../../core/rig/document';
 import { LiveConnection } from '../live/connection';
 import { browserLineWorld } from '../live/line';
 import { addPainter, type Painter } from '../live/painter';
 import type { Palette } from '../theme/tokens';
 import { BandPicture } from './bandPicture';
+import { BeforeAfterPicture } from './beforeAfterPicture';
 import { readyCanvas } from './drawing';
 import type { LivePicture } from './livePicture';
 import { MeterPicture } from './meterPicture';
 import type { Picture, PictureSize, ToPictures } from './protocol';
+import { ShapingPicture } from './shapingPicture';
 
 /** Draws the pictures of a page apart from it, from a live line of its own: what moves in them costs the page nothing. */
 interface Shown {
@@ -62,11 +65,25 @@ function show(key: number, picture: Picture, palette: Palette): void {
 
 function made(picture: Picture, { painter, picture: before }: Shown): LivePicture {
   const wake = (forMs?: number) => painter.wake(forMs);
-  if (picture.kind === 'meter') return new MeterPicture(live!, picture.mapping, wake);
-  const { mapping, signal } = picture;
-  const known = before instanceof BandPicture && before.signal.id === signal.id ? before.trace : undefined;
-  return new BandPicture(live!, mapping, signal, wake, known);
+  const { mapping } = picture;
+  switch (picture.kind) {
+    case 'band':
+      return new BandPicture(live!, mapping, picture.signal, wake, before instanceof BandPicture && isOfSame(before.mapping, mapping) ? before.trace : undefined);
+    case 'shaping':
+      return new ShapingPicture(live!, mapping, picture.signal, wake, before instanceof ShapingPicture && isOfSame(before.mapping, mapping) ? before.trail : undefined);
+    case 'beforeAfter': {
+      const known = before instanceof BeforeAfterPicture && isOfSame(before.mapping, mapping) ? before : undefined;
+      return new BeforeAfterPicture(live!, mapping, picture.signal, wake, known?.before, known?.after);
+    }
+    case 'meter':
+      return new MeterPicture(live!, mapping, wake);
+    default:
+      return picture satisfies never;
+  }
 }
+
+/** Whether what was seen of one is the past of the other. */
+const isOfSame = (one: RigMapping, other: RigMapping) => one.id === other.id && one.signal === other.signal;
 
 function draw({ context, size, picture, palette }: Shown, frameMs: number): void {
   if (!size || !picture || !palette) return;

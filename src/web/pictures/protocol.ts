@@ -5,6 +5,10 @@ import type { Palette } from '../theme/tokens';
 export type Picture =
   /** The trace of a signal and the shaping that a mapping makes of it. */
   | { kind: 'band'; mapping: RigMapping; signal: RigSignal | RigDerived }
+  /** That shaping alone, large, with a trail. */
+  | { kind: 'shaping'; mapping: RigMapping; signal: RigSignal | RigDerived }
+  /** The signal before and the level after shaping, over the same time. */
+  | { kind: 'beforeAfter'; mapping: RigMapping; signal: RigSignal | RigDerived }
   /** What leaves a mapping now, as a bar. */
   | { kind: 'meter'; mapping: RigMapping };
 

@@ -1,8 +1,8 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
 import { PICTURE_EDGE_PX } from '../../pictures/drawTransfer';
-import { ShapingPicture } from './ShapingPicture';
+import { Pictured } from '../shared/Pictured';
 
 /** While a handle is dragged what it makes is heard at most this often. */
 const HEARD_MS = 120;
@@ -22,6 +22,7 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
   const [dragged, setDragged] = useState<{ key: HandleKey; shaping: Shaping } | null>(null);
   const saidMs = useRef(-Infinity);
   const shaping = dragged?.shaping ?? mapping.shaping;
+  const picture = useMemo(() => ({ kind: 'shaping' as const, mapping: { ...mapping, shaping }, signal }), [mapping, shaping, signal]);
   const [lo, hi] = signal.range;
   const width = hi - lo;
   const paired = 'pair' in signal && signal.pair !== undefined;
@@ -49,7 +50,7 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
   };
   return (
     <div ref={box} className="shaping-handles" onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
-      <ShapingPicture mapping={{ ...mapping, shaping }} signal={signal} />
+      <Pictured className="shaping-picture" picture={picture} />
       {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
         return (

@@ -3,8 +3,16 @@ import type { Picture } from '../../pictures/protocol';
 import { paletteOf } from '../../theme/tokens';
 import { useRig } from '../shell/useRig';
 
-/** A picture that moves by itself. It is to be the same object while nothing of it changes. */
-export function Pictured({ picture, className }: { picture: Picture; className: string }) {
+interface PicturedProps {
+  /** To be the same object while nothing of it changes. */
+  picture: Picture;
+  className: string;
+  /** Without one it only repeats what stands beside it. */
+  label?: string;
+}
+
+/** A picture that moves by itself. */
+export function Pictured({ picture, className, label }: PicturedProps) {
   const host = usePicture(picture, paletteOf(useRig().stage));
-  return <div ref={host} className={className} aria-hidden />;
+  return <div ref={host} className={className} {...(label === undefined ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label })} />;
 }
