@@ -150,7 +150,8 @@ async function measureLoad(browser: Browser, url: string, ready: string): Promis
   session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => (bytes += scripts.has(requestId) ? encodedDataLength : 0));
   const began = nowMs();
   await page.goto(url, { waitUntil: 'commit' });
-  await page.waitForSelector(ready, { state: 'attached' });
+  // Looked for on every frame: waiting for a selector looks seldom after a while.
+  await page.waitForFunction((selector) => document.querySelector(selector) !== null, ready, { polling: 'raf' });
   const readyMs = nowMs() - began;
   await page.waitForLoadState('networkidle');
   await context.close();

@@ -1,6 +1,9 @@
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
+import { nonceOf } from '../../../src/server/http/headers';
 import { playedSurface } from '../../../src/server/playedSurface';
 import { services } from '../../../src/server/services';
+import { earlySocketScript } from '../../../src/web/live/earlySocket';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
 
 export const dynamic = 'force-dynamic';
@@ -30,8 +33,10 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
       </main>
     );
   }
+  const nonce = nonceOf(await headers());
   return (
     <>
+      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: earlySocketScript(environment.hubPort) }} />
       {/* With the cookie of a joined device, or the network would be refused it. */}
       <link rel="manifest" href={`/play/${encodeURIComponent(id)}/manifest.webmanifest`} crossOrigin="use-credentials" />
       <PlaySurface {...played} hubPort={environment.hubPort} />

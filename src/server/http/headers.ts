@@ -27,3 +27,8 @@ export function setSecurityHeaders(request: IncomingMessage, response: ServerRes
   response.setHeader('X-Content-Type-Options', 'nosniff');
   response.setHeader('Referrer-Policy', 'no-referrer');
 }
+
+/** The nonce of a request's own scripts, as the policy above has it. */
+export function nonceOf(headers: Headers): string | undefined {
+  return /'nonce-([^']+)'/.exec(headers.get('content-security-policy') ?? '')?.[1];
+}

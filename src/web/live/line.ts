@@ -1,4 +1,5 @@
 import { CLOSED_NOT_JOINED } from '../../protocol/devices';
+import { takeEarlySocket } from './earlySocket';
 
 /** How often it is asked whether somebody is there. */
 const ASK_MS = 250;
@@ -227,7 +228,7 @@ export class Line {
 export function browserLineWorld(url: string, nowMs: () => number): LineWorld {
   const place = url.replace(/^ws/, 'http').replace(/\/live$/, '/here');
   return {
-    open: () => new WebSocket(url) as unknown as LineSocket,
+    open: () => takeEarlySocket(url) ?? (new WebSocket(url) as unknown as LineSocket),
     // Of another origin: that there is an answer is all that can be seen of it, and all that is asked.
     ask: (withinMs) => fetch(place, { mode: 'no-cors', credentials: 'omit', cache: 'no-store', signal: AbortSignal.timeout(withinMs) }).then(() => true, () => false),
     nowMs,
