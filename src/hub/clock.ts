@@ -1,27 +1,37 @@
 import { Worker } from 'node:worker_threads';
-import { CLOCK_RUN, CLOCK_TAKEN, type ClockShared } from './clockShared';
+import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, monotonicMs, TIME_ASLEEP, TIME_DUE, type ClockShared } from './clockShared';
+import { hubTimeMs } from './time';
 
 /**
- * Ticks on an absolute grid, woken by a worker thread that waits with `Atomics.wait`; a timer of the event loop would
- * drift by 1-8 % at this rate. It stands still while nobody needs it.
+ * Ticks on an absolute grid, and whenever something is due between, woken by a worker thread that waits with
+ * `Atomics.wait`; a timer of the event loop would drift by 1-8 % at this rate. It stands still while nobody needs it.
  */
 export class Clock {
-  private readonly flags = new Int32Array(new SharedArrayBuffer(8));
+  private readonly flags = new Int32Array(new SharedArrayBuffer(12));
+  private readonly times = new Float64Array(new SharedArrayBuffer(16)).fill(Infinity);
   private readonly worker: Worker;
 
   constructor(periodMs: number, onTick: () => void) {
-    const shared: ClockShared = { flags: this.flags, periodMs };
+    const shared: ClockShared = { flags: this.flags, times: this.times, periodMs, offsetMs: hubTimeMs() - monotonicMs() };
     this.worker = new Worker(new URL('./clockWorker.js', import.meta.url), { workerData: shared });
     this.worker.on('message', () => {
-      onTick();
+      // From here a tick that comes due is a new one.
       Atomics.store(this.flags, CLOCK_TAKEN, 0);
+      onTick();
     });
     this.worker.unref();
   }
 
-  set running(on: boolean) {
+  /** @param dueMs hub time at which a tick is wanted besides those of the grid */
+  run(on: boolean, dueMs: number): void {
+    this.times[TIME_DUE] = dueMs;
     const flag = on ? 1 : 0;
-    if (Atomics.exchange(this.flags, CLOCK_RUN, flag) !== flag && on) Atomics.notify(this.flags, CLOCK_RUN);
+    if (Atomics.exchange(this.flags, CLOCK_RUN, flag) !== flag) {
+      if (on) Atomics.notify(this.flags, CLOCK_RUN);
+    } else if (on && dueMs < this.times[TIME_ASLEEP]!) {
+      Atomics.add(this.flags, CLOCK_SOONER, 1);
+      Atomics.notify(this.flags, CLOCK_SOONER);
+    }
   }
 
   async stop(): Promise<void> {

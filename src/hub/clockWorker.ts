@@ -1,18 +1,27 @@
-import { performance } from 'node:perf_hooks';
 import { parentPort, workerData } from 'node:worker_threads';
-import { CLOCK_RUN, CLOCK_TAKEN, type ClockShared } from './clockShared';
+import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, monotonicMs, TIME_ASLEEP, TIME_DUE, type ClockShared } from './clockShared';
 
-const { flags, periodMs } = workerData as ClockShared;
-const asleep = new Int32Array(new SharedArrayBuffer(4));
+/** Ticks come no closer than this, whatever is due. */
+const LEAST_MS = 0.5;
+
+const { flags, times, periodMs, offsetMs } = workerData as ClockShared;
+const nowMs = () => monotonicMs() + offsetMs;
 
 for (;;) {
   Atomics.wait(flags, CLOCK_RUN, 0);
-  let dueMs = performance.now() + periodMs;
+  let gridMs = nowMs() + periodMs;
+  let tickedMs = -Infinity;
   while (Atomics.load(flags, CLOCK_RUN) === 1) {
-    const waitMs = dueMs - performance.now();
-    if (waitMs > 0) Atomics.wait(asleep, 0, 0, waitMs);
+    const sooner = Atomics.load(flags, CLOCK_SOONER);
+    const untilMs = Math.min(gridMs, Math.max(times[TIME_DUE]!, tickedMs + LEAST_MS));
+    times[TIME_ASLEEP] = untilMs;
+    const waitMs = untilMs - nowMs();
+    // Woken because something else is due before: looked at anew.
+    if (waitMs > 0 && Atomics.wait(flags, CLOCK_SOONER, sooner, waitMs) !== 'timed-out') continue;
+    tickedMs = nowMs();
+    if (times[TIME_DUE]! <= tickedMs) times[TIME_DUE] = Infinity;
     if (Atomics.exchange(flags, CLOCK_TAKEN, 1) === 0) parentPort!.postMessage(0);
     // Grid points that passed unseen are skipped, not made up for.
-    dueMs += periodMs * Math.max(1, Math.ceil((performance.now() - dueMs) / periodMs));
+    if (tickedMs >= gridMs) gridMs += periodMs * Math.max(1, Math.ceil((tickedMs - gridMs) / periodMs));
   }
 }

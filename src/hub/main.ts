@@ -39,7 +39,7 @@ if (soundingFile.problem) log.warn(soundingFile.problem);
 const clock: Clock = new Clock(TICK_MS, () => player.tick());
 const player = new Player(
   new SoundingBook(soundingFile.store),
-  (pending) => (clock.running = pending),
+  (pending, dueMs) => clock.run(pending, dueMs),
   showIntroduction,
   onRecall,
 );

@@ -65,7 +65,8 @@ export class Player implements LiveState, MessageSink {
   constructor(
     /** What sounds, by output; an earlier hub may have left something in it. */
     private readonly sounding: SoundingBook,
-    private readonly onPending: (pending: boolean) => void,
+    /** Told whether ticks are needed, and when one is wanted besides those at an even rate. */
+    private readonly onPending: (pending: boolean, dueMs: number) => void,
     /** Told when an introduction ends by itself. */
     private readonly onIntroduced: () => void = () => undefined,
     /** Told when a scene was recalled, by whatever. */
@@ -104,7 +105,7 @@ export class Player implements LiveState, MessageSink {
       if (restored && Number.isNaN(this.engine.values[index]!)) this.engine.take({ kind: 'restore', signal: index, timeMs, value });
     }
     this.showMoved(NOBODY_SENT, null);
-    this.onPending(this.engine.pending);
+    this.onPending(this.engine.pending, this.engine.dueMs);
   }
 
   /** One sample by hub number. False where the rig has no such signal now. */
@@ -113,7 +114,7 @@ export class Player implements LiveState, MessageSink {
     if (index === undefined || !this.engine) return false;
     this.samplesIn++;
     this.feed(index, timeMs, value, from);
-    if (this.engine.pending) this.onPending(true);
+    if (this.engine.pending) this.onPending(true, this.engine.dueMs);
     return true;
   }
 
@@ -123,7 +124,7 @@ export class Player implements LiveState, MessageSink {
     this.engine.take({ kind: 'tick', timeMs: hubTimeMs() });
     this.tickIntroduction();
     this.showMoved(NOBODY_SENT, null);
-    this.onPending(this.engine.pending || this.introduction !== null);
+    this.onPending(this.engine.pending || this.introduction !== null, this.engine.dueMs);
   }
 
   private tickIntroduction(): void {
@@ -163,7 +164,7 @@ export class Player implements LiveState, MessageSink {
     const recalled = this.engine?.take({ kind: 'recall', scene, timeMs: hubTimeMs() }) ?? false;
     if (!recalled) return false;
     this.showMoved(NOBODY_SENT, null);
-    this.onPending(this.engine!.pending);
+    this.onPending(this.engine!.pending, this.engine!.dueMs);
     return true;
   }
 
@@ -195,7 +196,7 @@ export class Player implements LiveState, MessageSink {
     if (m < 0 || this.stage) return false;
     this.endIntroduction();
     this.introduction = new Introduction(m, mappingId, how, hubTimeMs());
-    this.onPending(true);
+    this.onPending(true, this.engine!.dueMs);
     return true;
   }
 

@@ -1,5 +1,5 @@
 import { CLOCKS_PER_BEAT } from '../time/clockFollower';
-import type { Running } from './running';
+import { wanted, type Running } from './running';
 
 /** After a longer pause the clock goes on from now instead of making up for it. */
 const PAUSE_MS = 1000;
@@ -26,5 +26,6 @@ export class OutgoingClock {
       for (const output of plan.clockOutputs) writer.clock(output);
       this.dueMs += everyMs;
     }
+    wanted(this.r, this.dueMs);
   }
 }

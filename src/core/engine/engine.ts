@@ -38,7 +38,7 @@ export class Engine {
     private readonly seed = 1,
   ) {
     const plan = compile(rig, seed);
-    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), nowMs: -Infinity, saysAnyway: false } as Running;
+    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), nowMs: -Infinity, saysAnyway: false } as Running;
     this.clock = new OutgoingClock(this.r);
     this.r.player = new NotePlayer(this.r, this.clock);
   }
@@ -71,6 +71,11 @@ export class Engine {
   get pending(): boolean {
     const { plan, active, memory } = this.r;
     return active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+  }
+
+  /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
+  get dueMs(): number {
+    return this.r.due[0]!;
   }
 
   /** Everything that changes the engine comes in here. False where an event names something that the rig does not have. */
@@ -145,6 +150,7 @@ export class Engine {
   /** Carries on what moves without samples. */
   private tick(): true {
     const { r } = this;
+    r.due[0] = Infinity;
     this.clock.tick((timeMs) => (this.messageMs = timeMs));
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
@@ -180,6 +186,8 @@ export class Engine {
     if (sameKeys) r.notes = notes;
     else for (const note of sounding) r.notes.adopt(note);
     for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
+    // What was due is found again by the next tick.
+    r.due[0] = r.nowMs;
     this.settleConstants();
     const anew = new Set(carried.comeOn);
     for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));

@@ -1,6 +1,6 @@
 import { moveMotion, startMotion } from './motion';
 import { PRESS, type PlannedMapping } from './planMapping';
-import type { Running } from './running';
+import { wanted, type Running } from './running';
 import { send } from './send';
 import { SLOT, SLOTS } from './slots';
 
@@ -57,9 +57,14 @@ export function act(r: Running, m: number, mapping: PlannedMapping, on: boolean,
 export function waits(r: Running, mapping: PlannedMapping, at: number): boolean {
   const { state } = r.memory;
   if (!mapping.gated) return false;
+  wanted(r, state[at + SLOT.offMs]!);
+  wanted(r, state[at + SLOT.repeatMs]!);
   if (!Number.isNaN(state[at + SLOT.offMs]!) || !Number.isNaN(state[at + SLOT.repeatMs]!)) return true;
   const guardMs = Math.max(mapping.minOnMs, mapping.minGapMs);
-  if (guardMs > 0 && r.nowMs - state[at + SLOT.gateMs]! < guardMs) return true;
+  if (guardMs > 0 && r.nowMs - state[at + SLOT.gateMs]! < guardMs) {
+    wanted(r, state[at + SLOT.gateMs]! + (state[at + SLOT.gate]! > 0 ? mapping.minOnMs : mapping.minGapMs));
+    return true;
+  }
   return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, r.nowMs, state[at + SLOT.held]! > 0);
 }
 

@@ -3,7 +3,7 @@ import { clamp } from '../units/unitInterval';
 import { CHORD_MOST, RELEASE_VELOCITY } from './noteBook';
 import { NONE } from './planMapping';
 import type { PlannedMapping } from './planMapping';
-import type { Running } from './running';
+import { wanted, type Running } from './running';
 import { SLOT, SLOTS } from './slots';
 
 const FASTEST_REPEAT_HZ = 100;
@@ -11,7 +11,7 @@ const FASTEST_REPEAT_HZ = 100;
 /** Strikes, holds, repeats and ends the notes of mappings, by what their note message says. */
 export class NotePlayer {
   constructor(
-    private readonly r: Pick<Running, 'notes' | 'memory'>,
+    private readonly r: Pick<Running, 'notes' | 'memory' | 'due'>,
     private readonly tempo: { readonly tempoBpm: number },
   ) {}
 
@@ -31,7 +31,7 @@ export class NotePlayer {
     }
     const timed = this.strike(m, mapping, message, level, nowMs);
     const everyMs = this.repeatEveryMs(mapping, message);
-    this.r.memory.state[at + SLOT.repeatMs] = everyMs > 0 ? nowMs + everyMs : NaN;
+    this.comesAgain(at, everyMs > 0 ? nowMs + everyMs : NaN);
     return timed || everyMs > 0;
   }
 
@@ -46,7 +46,12 @@ export class NotePlayer {
     this.strike(m, mapping, message, this.r.memory.state[at + SLOT.levelBefore]!, nowMs);
     const everyMs = this.repeatEveryMs(mapping, message);
     // From the time it was due, so that repeats do not drift; one that was missed is not made up for.
-    this.r.memory.state[at + SLOT.repeatMs] = everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN;
+    this.comesAgain(at, everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN);
+  }
+
+  private comesAgain(at: number, timeMs: number): void {
+    this.r.memory.state[at + SLOT.repeatMs] = timeMs;
+    wanted(this.r, timeMs);
   }
 
   /** Ends everything of a mapping that sounds or is still to come. */
@@ -68,6 +73,7 @@ export class NotePlayer {
     }
     if (typeof message.length !== 'object') return false;
     this.r.memory.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
+    wanted(this.r, nowMs + message.length.ms);
     return true;
   }
 

@@ -17,8 +17,18 @@ export interface Running {
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
   movedMappings: ActiveSet;
   movedSignals: ActiveSet;
+  /**
+   * In its only place when the next thing is due that has a moment of its own: a clock, a repeat, the end of a note. Infinity
+   * for none. What goes on all the time does so on any tick. In an array: a fraction in a field would be allocated anew.
+   */
+  due: Float64Array;
   /** The latest time of all events. */
   nowMs: number;
   /** Whether a value is sent although it is the same as before: after an edit, or when a mapping comes on. */
   saysAnyway: boolean;
+}
+
+/** Something is due at this time. */
+export function wanted({ due }: Pick<Running, 'due'>, timeMs: number): void {
+  if (timeMs < due[0]!) due[0] = timeMs;
 }

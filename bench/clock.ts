@@ -1,0 +1,70 @@
+import { Worker } from 'node:worker_threads';
+import type { NoteSpec } from '../src/core/rig/document';
+import { TestPage } from '../test/helpers/page';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { Monitor } from '../test/helpers/monitor';
+import { sleep } from './pace';
+import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
+
+/**
+ * How evenly a MIDI clock and a repeated note leave for a minute: the distance of each from its place on the grid, beside a
+ * thread that only waits on the same grid with `Atomics.wait` and posts to its process; and how far they drift.
+ */
+const LASTS_MS = 60_000;
+const TEMPO_BPM = 137;
+const CLOCK_MS = 60_000 / TEMPO_BPM / 24;
+const REPEAT_HZ = 13;
+
+/** Distances from the grid whose beginning lies in the middle of what was seen, ms; and what the grid moved by from first to last. */
+function onGrid(timesMs: readonly number[], everyMs: number): { offMs: number[]; driftMs: number } {
+  const late = timesMs.map((timeMs, i) => timeMs - timesMs[0]! - i * everyMs);
+  const middle = percentile(late, 0.5);
+  const tenth = Math.floor(late.length / 10);
+  return { offMs: late.map((ms) => Math.abs(ms - middle)), driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)) };
+}
+
+/** The floor: the same grid in a bare thread. */
+async function bareGrid(everyMs: number): Promise<number[]> {
+  const times: number[] = [];
+  const code = `const { parentPort } = require('node:worker_threads'); const a = new Int32Array(new SharedArrayBuffer(4)); let due = performance.now();
+    for (;;) { due += ${everyMs}; const wait = due - performance.now(); if (wait > 0) Atomics.wait(a, 0, 0, wait); parentPort.postMessage(0); }`;
+  const worker = new Worker(code, { eval: true });
+  worker.on('message', () => times.push(performance.now()));
+  await sleep(LASTS_MS);
+  await worker.terminate();
+  // The thread's own start is no part of the grid.
+  return times.slice(5);
+}
+
+const pumice = await Pumice.fresh();
+await pumice.run();
+await waitFor('the hub', async () => (await pumice.health()).ok);
+const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: import('../src/core/rig/document').RigDocument };
+const weather = document.outputs.find(({ id }) => id === 'weather')!;
+const bell = document.mappings.find(({ id }) => id === 'bell')!;
+const changes = [
+  { list: 'outputs', id: weather.id, to: { ...weather, sendsClock: true } },
+  { list: 'mappings', id: bell.id, to: { ...bell, message: { ...(bell.message as NoteSpec), repeat: { rateHz: REPEAT_HZ } } } },
+];
+await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setRig', set: { tempoBpm: TEMPO_BPM } } });
+await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes } });
+const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+const monitor = await Monitor.open(pumice.url);
+await sleep(1000);
+monitor.facts.length = 0;
+surface.move('wheelhouse.bell', 1);
+await sleep(LASTS_MS);
+const times = (wanted: RegExp) => monitor.facts.flatMap((fact) => (fact.direction === 'out' && wanted.test(fact.bytes) ? [fact.timeMs] : []));
+const clocks = onGrid(times(/^F8$/), CLOCK_MS);
+const notes = onGrid(times(/^9. .. (?!00)/), 1000 / REPEAT_HZ);
+surface.close();
+monitor.close();
+await pumice.stop();
+const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS), CLOCK_MS), onGrid(await bareGrid(1000 / REPEAT_HZ), 1000 / REPEAT_HZ)];
+
+const figures: Figure[] = [];
+for (const [name, seen, bare] of [['clock', clocks, bareClocks], ['repeated note', notes, bareNotes]] as const) {
+  for (const share of [0.5, 0.99]) figures.push(figure(`${name}: off its grid, p${share * 100}`, percentile(seen.offMs, share), 'ms', percentile(bare.offMs, share), share === 0.99 ? aimAtRatio(1.5) : null, 'lower'));
+  figures.push(figure(`${name}: drift in a minute`, seen.driftMs, 'ms', bare.driftMs, aimAt(1), 'lower'));
+}
+report('clock', figures);
