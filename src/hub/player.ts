@@ -1,6 +1,6 @@
 import { Engine } from '../core/engine/engine';
 import { RELEASE_VELOCITY } from '../core/engine/noteBook';
-import { KEEP, NO_MAPPING, type MessageSink } from '../core/engine/sink';
+import { BY_ENDING, BY_SCENE, BY_THRU, KEEP, whoOf, type MessageSink } from '../core/engine/sink';
 import { LoopGuard } from '../core/midi/loopGuard';
 import { splitMessages } from '../core/midi/decode';
 import { STATUS } from '../core/midi/message';
@@ -154,7 +154,7 @@ export class Player implements LiveState, MessageSink {
   private endNotesOn(output: string): void {
     for (const { channel, note } of this.sounding.on(output)) {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
-      if (this.sounding.admits(output, off)) this.write(output, NO_MAPPING, off, KEEP);
+      if (this.sounding.admits(output, off)) this.write(output, BY_ENDING, off, KEEP);
     }
   }
 
@@ -279,7 +279,7 @@ export class Player implements LiveState, MessageSink {
    */
   private holdsBack(mapping: number): boolean {
     const { introduction } = this;
-    if (!introduction || mapping === NO_MAPPING || mapping === introduction.mapping) return false;
+    if (!introduction || mapping === introduction.mapping || (mapping < 0 && mapping !== BY_SCENE && mapping !== BY_THRU)) return false;
     if (mapping >= 0) introduction.withheld.add(mapping);
     return true;
   }
@@ -333,10 +333,11 @@ export class Player implements LiveState, MessageSink {
       this.messagesOut++;
       return;
     }
+    const who = whoOf(mapping);
     const number = mapping < 0 ? null : this.mappings.take(this.engine!.plan.mappings[mapping]!.rig.id);
     for (const message of splitMessages(bytes)) {
       this.messagesOut++;
-      this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), mapping: number, bytes: message });
+      this.tell({ direction: 'out', hubTimeMs: nowMs, output: this.outputs.take(output), who, mapping: number, bytes: message });
     }
   }
 

@@ -1,3 +1,4 @@
+import { WHO, type Who } from '../core/engine/sink';
 import { LIMITS } from './limits';
 
 /**
@@ -143,13 +144,13 @@ export function decodeHeard(view: DataView): { output: number; heard: Heard[] } 
 /** Something that entered (a signal's value) or left (a message and the mapping it came from, by number or null). */
 export type Fact =
   | { direction: 'in'; hubTimeMs: number; signal: number; value: number }
-  | { direction: 'out'; hubTimeMs: number; output: number; mapping: number | null; bytes: Uint8Array };
+  | { direction: 'out'; hubTimeMs: number; output: number; who: Who; mapping: number | null; bytes: Uint8Array };
 
 const FACTS_HEADER = 8;
 const FACT_HEADER = 16;
 const NO_MAPPING = 0xffff;
 
-/** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 zero, u16 length, u16, u16, payload. */
+/** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 who, u16 length, u16, u16, payload. */
 export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffer {
   const lengthOf = (fact: Fact) => (fact.direction === 'in' ? 4 : Math.min(fact.bytes.length, LIMITS.factBytes));
   const buffer = new ArrayBuffer(facts.reduce((size, fact) => size + FACT_HEADER + lengthOf(fact), FACTS_HEADER));
@@ -166,6 +167,7 @@ export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffe
       view.setFloat32(at + FACT_HEADER, fact.value, true);
     } else {
       view.setUint8(at + 8, 1);
+      view.setUint8(at + 9, WHO.indexOf(fact.who));
       view.setUint16(at + 12, fact.output, true);
       view.setUint16(at + 14, fact.mapping ?? NO_MAPPING, true);
       new Uint8Array(buffer).set(fact.bytes.subarray(0, length), at + FACT_HEADER);
@@ -190,8 +192,10 @@ export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } 
       facts.push({ direction: 'in', hubTimeMs, signal: view.getUint16(at + 12, true), value: view.getFloat32(payload, true) });
     } else {
       const mapping = view.getUint16(at + 14, true);
+      const who = WHO[view.getUint8(at + 9)];
+      if (who === undefined) return null;
       const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + payload, view.byteOffset + payload + length));
-      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 12, true), mapping: mapping === NO_MAPPING ? null : mapping, bytes });
+      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 12, true), who, mapping: mapping === NO_MAPPING ? null : mapping, bytes });
     }
     at = payload + length;
   }

@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import { WebSocket } from 'ws';
+import type { Who } from '../core/engine/sink';
 import { describeBytes, hexOf } from '../core/midi/describe';
 import type { Found } from '../core/rig/device';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
@@ -12,7 +13,7 @@ const RETRY_MS = 100;
 /** A fact with names in place of numbers, as a line of /api/monitor. */
 export type NamedFact =
   | { timeMs: number; direction: 'in'; input: string; signal: string; value: number }
-  | { timeMs: number; direction: 'out'; output: string; message: string; bytes: string; mapping: string | null };
+  | { timeMs: number; direction: 'out'; output: string; message: string; bytes: string; who: Who; mapping: string | null };
 
 export interface MonitorListener {
   fact(fact: NamedFact): void;
@@ -132,6 +133,7 @@ export class HubLink {
       output: this.names.outputs.idOf(fact.output) ?? '?',
       message: describeBytes(fact.bytes),
       bytes: hexOf(fact.bytes),
+      who: fact.who,
       mapping: fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?'),
     };
   }

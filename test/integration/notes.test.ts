@@ -113,6 +113,9 @@ describe('a note that begins', () => {
     await sends('hull-song 83 3D 40', before);
     // Its channel is one that no mapping uses, and is silenced all the same.
     await sends('hull-song B3 7B 00', before);
+    // Nothing leaves that nobody caused.
+    const by = (bytes: string) => monitor.facts.findLast((fact) => fact.direction === 'out' && fact.output === 'hull-song' && fact.bytes === bytes);
+    expect([by('93 3D 5A'), by('83 3D 40'), by('B3 7B 00')]).toMatchObject([{ who: 'scene', mapping: null }, { who: 'scene' }, { who: 'panic', mapping: null }]);
   });
 
   it('through from a keyboard ends with Panic, with a change of the thru and with the output that goes', async () => {
@@ -122,6 +125,7 @@ describe('a note that begins', () => {
       player.midi(midi, 0x91, 50, 100);
       return monitor.sent.slice(before).includes('weather 91 32 64');
     });
+    expect(monitor.facts.findLast((fact) => fact.direction === 'out' && fact.bytes === '91 32 64')).toMatchObject({ who: 'thru', mapping: null });
     before = monitor.sent.length;
     page.tell({ kind: 'panic' });
     await sends('weather 81 32 40', before);

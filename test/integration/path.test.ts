@@ -28,7 +28,7 @@ describe('from a finger to a byte', () => {
   it('the fader Fog at 0.685 leaves as CC 21 = 87 on channel 3, with all that the monitor says of it', async () => {
     page.move('wheelhouse.fog', 0.685);
     const out = await waitFor('the message', () => monitor.facts.find((fact) => fact.direction === 'out'));
-    expect(out).toEqual({ timeMs: expect.any(Number), direction: 'out', output: 'weather', message: 'channel 3 · CC 21 · 87', bytes: 'B2 15 57', mapping: 'fog' });
+    expect(out).toEqual({ timeMs: expect.any(Number), direction: 'out', output: 'weather', message: 'channel 3 · CC 21 · 87', bytes: 'B2 15 57', who: 'mapping', mapping: 'fog' });
     expect(Math.abs(out.timeMs - Date.now())).toBeLessThan(5000);
     const entered = monitor.facts.find((fact) => fact.direction === 'in')!;
     expect(entered).toEqual({ timeMs: expect.any(Number), direction: 'in', input: 'wheelhouse', signal: 'wheelhouse.fog', value: expect.closeTo(0.685, 5) });

@@ -15,7 +15,7 @@ import { NONE } from './planMapping';
 import type { Running } from './running';
 import { recallScene, saysTheSame, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
-import { BY_SCENE, BY_THRU, NO_MAPPING, type MessageSink } from './sink';
+import { BY_SCENE, BY_THRU, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { Writer } from './writer';
 
@@ -266,7 +266,7 @@ export class Engine {
   /** Empty ways out for a plan. */
   private ways(plan: Plan): Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals'> {
     const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
-    const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : owner < 0 ? BY_SCENE : NO_MAPPING);
+    const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
     return {
       writer,
       notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),

@@ -6,7 +6,7 @@ import { sendRelative } from './relative';
 import { exactOf } from './rest';
 import type { Running } from './running';
 import { hasArrived } from './shape';
-import { NO_MAPPING } from './sink';
+import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
 
 /** Sends the level that stands in `SLOT.level`, where it makes a difference. */
@@ -76,8 +76,8 @@ export function silenceAll(r: Running): void {
   channels.forEach((used, output) => {
     for (let channel = 0; channel < 16; channel++) {
       if (!(used & (1 << channel)) || !plan.midiOutput[output]) continue;
-      for (const controller of [64, 120, 123]) writer.raw(output, [STATUS.controlChange | channel, controller, 0], NO_MAPPING);
-      writer.raw(output, [STATUS.pitchBend | channel, 0, 64], NO_MAPPING);
+      for (const controller of [64, 120, 123]) writer.raw(output, [STATUS.controlChange | channel, controller, 0], BY_PANIC);
+      writer.raw(output, [STATUS.pitchBend | channel, 0, 64], BY_PANIC);
     }
   });
 }

@@ -1,7 +1,18 @@
-/** As the mapping of a message that none asked for: panic and clock; a scene; the thru of an input. */
-export const NO_MAPPING = -1;
-export const BY_SCENE = -2;
-export const BY_THRU = -3;
+/** Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. */
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending'] as const;
+export type Who = (typeof WHO)[number];
+
+/** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
+export const BY_SCENE = -1;
+export const BY_THRU = -2;
+export const BY_CLOCK = -3;
+export const BY_PANIC = -4;
+export const BY_ENDING = -5;
+
+export function whoOf(mapping: number): Who {
+  return mapping >= 0 ? 'mapping' : WHO[-mapping]!;
+}
+
 export { KEEP } from '../midi/keep';
 
 /**

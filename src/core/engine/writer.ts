@@ -5,7 +5,7 @@ import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
 import { FIRST_SELECTOR, LAST_SELECTOR, ParameterSelection } from './parameterSelection';
-import { KEEP, NO_MAPPING, type MessageSink } from './sink';
+import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 
 /** A value of 7 bits that moves changes only when it is this far past the border, in steps (engine.md: 0.3). */
 const MOVING_STEPS = 0.5 + 0.3;
@@ -146,7 +146,7 @@ export class Writer {
 
   clock(output: number): void {
     this.put(STATUS.clock);
-    this.flush(output, NO_MAPPING, KEEP);
+    this.flush(output, BY_CLOCK, KEEP);
   }
 
   /** Any whole message as it is, for panic, scenes and thru. */

@@ -1,3 +1,4 @@
+import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, encodeSamples, FRAME, type Captured, type Fact, type Heard } from '../../protocol/frames';
 import { LIVE_VERSION, type Activity, type FromPage, type InputsState, type RawLine, type ToPage } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
@@ -13,6 +14,8 @@ export interface NamedFact {
   direction: 'in' | 'out';
   /** Signal or output. */
   where: string;
+  /** Who caused what leaves; null for what comes in. */
+  who: Who | null;
   mapping: string | null;
   value: number | null;
   bytes: Uint8Array | null;
@@ -323,10 +326,10 @@ export class LiveConnection {
   private named(fact: Fact): NamedFact {
     const { hubTimeMs, direction } = fact;
     if (fact.direction === 'in') {
-      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', mapping: null, value: fact.value, bytes: null };
+      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', who: null, mapping: null, value: fact.value, bytes: null };
     }
     const mapping = fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?');
-    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', mapping, value: null, bytes: fact.bytes };
+    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', who: fact.who, mapping, value: null, bytes: fact.bytes };
   }
 
   private setRig(rigId: string, revision: number, stage: boolean): void {

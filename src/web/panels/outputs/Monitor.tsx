@@ -1,5 +1,6 @@
 import { Button, Segmented } from 'antd';
 import { useState } from 'react';
+import type { Who } from '../../../core/engine/sink';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
 import { findSignal } from '../../../core/rig/find';
 import { useRig } from '../shell/useRig';
@@ -40,7 +41,7 @@ export function Monitor() {
               <th>Signal or message</th>
               <th>Bytes</th>
               <th>Input or output</th>
-              <th>Mapping</th>
+              <th>By</th>
             </tr>
           </thead>
           <tbody>
@@ -67,7 +68,7 @@ function Row({ row: { fact } }: { row: MonitorRow }) {
         <td>{describeBytes(fact.bytes)}</td>
         <td>{hexOf(fact.bytes)}</td>
         <td>{rig.outputs.find(({ id }) => id === fact.where)?.name ?? fact.where}</td>
-        <td>{mapping?.name ?? fact.mapping ?? '–'}</td>
+        <td>{mapping?.name ?? (fact.who === 'mapping' ? fact.mapping : <em>{BY[fact.who!]}</em>)}</td>
       </tr>
     );
   }
@@ -85,6 +86,9 @@ function Row({ row: { fact } }: { row: MonitorRow }) {
     </tr>
   );
 }
+
+/** Who caused a message that no mapping did. */
+const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note' };
 
 /** Time of day to the millisecond. */
 function clockTime(hubTimeMs: number): string {
