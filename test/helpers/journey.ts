@@ -46,6 +46,11 @@ export async function openBench(page: Page, url: string): Promise<void> {
 export async function goOnStage(page: Page, pumice: Pumice): Promise<void> {
   await pumice.post('/api/stage', { stage: true });
   await page.locator('.program[data-mode="stage"]').waitFor();
+  await isAtRest(page);
+}
+
+/** Waits until nothing is on its way from one look to another. */
+export async function isAtRest(page: Page): Promise<void> {
   await page.evaluate(() => Promise.allSettled(document.getAnimations().filter((animation) => animation.effect?.getTiming().iterations !== Infinity).map((animation) => animation.finished)));
 }
 

@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import sqlite3 from 'sqlite3';
 import { encodeOsc } from '../../src/hub/osc/codec';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -108,6 +109,18 @@ export class Pumice {
       body: typeof body === 'string' ? body : JSON.stringify(body),
     });
     return { status: response.status, answer: (await response.json()) as Record<string, never> };
+  }
+
+  /** The value of a signal in the database, undefined before one was written. */
+  writtenValue(signal: string): Promise<number | undefined> {
+    return new Promise((resolve, reject) => {
+      const database = new sqlite3.Database(join(this.folder, 'pumice.sqlite'), sqlite3.OPEN_READONLY);
+      database.get<{ value: number }>('SELECT value FROM signal_values WHERE signalId = ?', signal, (error, row) => {
+        database.close();
+        if (error) reject(error);
+        else resolve(row?.value);
+      });
+    });
   }
 
   edit(mapping: string, set: object) {

@@ -1,6 +1,6 @@
 import type { Locator } from '@playwright/test';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, openBench, test } from '../helpers/journey';
+import { expect, isAtRest, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** A number counts once it is finished. */
@@ -116,10 +116,15 @@ for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
     for (const stage of [false, true]) {
       await pumice.post('/api/stage', { stage });
-      if (path.startsWith('/play')) await page.goto(pumice.url + path);
-      else await openBench(page, pumice.url + path);
-      await page.waitForTimeout(400);
-      if (path === '/mappings') await page.getByRole('button', { name: 'Shape Swell height' }).click();
+      if (path.startsWith('/play')) {
+        await page.goto(pumice.url + path);
+        await page.locator('.play[data-line="open"]').waitFor();
+      } else await openBench(page, pumice.url + path);
+      await isAtRest(page);
+      if (path === '/mappings') {
+        await page.getByRole('button', { name: 'Shape Swell height' }).click();
+        await page.getByRole('complementary', { name: 'Shaping of Swell height' }).waitFor();
+      }
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
       expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);

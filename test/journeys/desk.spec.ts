@@ -92,8 +92,8 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await tablet.fingers('touchEnd');
   await waitFor('the fog', () => monitor.sent.includes('weather B2 15 7F'));
   await openBench(page, `${pumice.url}/mappings`);
+  await waitFor('the desk to know it', async () => ((await (await fetch(`${pumice.url}/api/values`)).json()) as Record<string, number>)['wheelhouse.fog'] === 1);
   await page.getByRole('button', { name: 'Take a scene' }).click();
-  await page.waitForTimeout(500);
   await page.getByRole('textbox', { name: 'Name of the scene' }).fill('High tide');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'High tide5' })).toBeVisible();

@@ -21,7 +21,7 @@ test('everything is killed and started again: the page comes back by itself with
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 200 });
   await tablet.fingers('touchEnd');
   await expect(tablet.control('fog').locator('.number')).toHaveText('87');
-  await tablet.page.waitForTimeout(1500);
+  await waitFor('it to be written down', async () => Math.round(127 * ((await pumice.writtenValue('wheelhouse.fog')) ?? NaN)) === 87);
   await pumice.killAll();
   await expect(tablet.page.getByText('No connection to Pumice.')).toBeVisible();
   await pumice.run();

@@ -97,9 +97,9 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
   await waitFor('the new order', async () => (await order()).join() === 'Wind bearing,Fog density,Swell height');
   await page.getByRole('button', { name: 'Move Wind bearing' }).focus();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
+  await expect(page.locator('.band[data-dragging="true"]')).toHaveCount(1);
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(300);
+  await expect(page.locator('.band[data-over="true"]')).toHaveCount(1);
   await page.keyboard.press('Space');
   await waitFor('one place down', async () => (await order()).join() === 'Fog density,Wind bearing,Swell height');
 });

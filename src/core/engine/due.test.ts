@@ -43,6 +43,16 @@ describe('the time of what is due next', () => {
     player.engine.take({ kind: 'tick', timeMs: 1004 });
     expect([player.engine.dueMs, player.engine.pending]).toEqual([Infinity, false]);
   });
+  it('stays on the beat of its repeats after a stall, and makes up for none of them', () => {
+    const player = playing({ signal: 'bell', message: { ...note, repeat: { rateHz: 10 } } });
+    player.move('bell', 0, 1);
+    player.bytes();
+    player.engine.take({ kind: 'tick', timeMs: 530 });
+    expect([player.bytes().filter((bytes) => bytes.startsWith('99')).length, player.engine.dueMs]).toEqual([1, 600]);
+    // Late by less than one of them: the next comes where it would have.
+    player.engine.take({ kind: 'tick', timeMs: 604 });
+    expect(player.engine.dueMs).toBe(700);
+  });
   it('is the end of a shortest time that a gate waits for', () => {
     const player = playing({ signal: 'bell', gate: { minOnMs: 30 }, message: note });
     player.move('bell', 5, 1);

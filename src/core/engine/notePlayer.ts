@@ -45,8 +45,8 @@ export class NotePlayer {
     if (!(nowMs >= dueMs)) return;
     this.strike(m, mapping, message, this.r.memory.state[at + SLOT.levelBefore]!, nowMs);
     const everyMs = this.repeatEveryMs(mapping, message);
-    // From the time it was due, so that repeats do not drift; one that was missed is not made up for.
-    this.comesAgain(at, everyMs > 0 ? Math.max(dueMs + everyMs, nowMs) : NaN);
+    // From the time it was due, so that repeats keep their beat; those that were missed are not made up for.
+    this.comesAgain(at, everyMs > 0 ? dueMs + everyMs * (1 + Math.max(0, Math.floor((nowMs - dueMs) / everyMs))) : NaN);
   }
 
   private comesAgain(at: number, timeMs: number): void {
