@@ -138,5 +138,22 @@ await play(150);
 await bench.screenshot({ path: `${FOLDER}/stage.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-stage.png` });
 
+await pumice.post('/api/stage', { stage: false });
+await bench.goto(`${pumice.url}/inputs`);
+await bench.getByRole('button', { name: 'Add an input' }).click();
+await bench.getByText('Keyboard and pointer of this computer').click();
+const computer = bench.getByRole('article', { name: 'Input Keyboard and pointer' });
+await waitFor('the input', async () => {
+  await bench.mouse.move(600 + Math.random() * 20, 400);
+  return computer.isVisible();
+});
+await computer.getByRole('button', { name: 'More for Keyboard and pointer' }).click();
+await bench.getByText('Name and settings').click();
+await bench.getByRole('button', { name: 'Take it over now' }).click();
+const pointer = (movementX: number, movementY: number) => bench.evaluate(([x, y]) => document.body.dispatchEvent(new MouseEvent('mousemove', { movementX: x!, movementY: y!, bubbles: true, cancelable: true })), [movementX, movementY]);
+for (const [x, y] of [[0, -220], [-130, 0], [0, -90], [280, 0], [0, -300]] as const) await pointer(x, y);
+await bench.waitForTimeout(400);
+await bench.screenshot({ path: `${FOLDER}/taken-over.png` });
+
 await browser.close();
 await pumice.stop();

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { App } from 'antd';
 import { useCallback, useEffect, useSyncExternalStore } from 'react';
 import type { RigEdit } from '../../../core/rig/edit';
-import { postStage, type RigAnswer } from '../../live/fetchRig';
+import { postStage, RefusedError, type RigAnswer } from '../../live/fetchRig';
 import { useRigStore } from '../../live/RigProvider';
 
 /** The open rig, with what was edited here a moment ago. */
@@ -26,7 +26,7 @@ export function useEdit(): (edit: RigEdit) => void {
 export function useRefusals(): void {
   const store = useRigStore();
   const { message } = App.useApp();
-  useEffect(() => store.onRefused((error) => void message.error(error.message)), [store, message]);
+  useEffect(() => store.onRefused((error) => void message.error(error instanceof RefusedError ? error.message : 'Pumice does not answer now: what you changed was not taken.')), [store, message]);
 }
 
 /** Goes to the Stage or back to the Bench. */
