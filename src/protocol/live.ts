@@ -8,7 +8,7 @@ import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 2;
+export const LIVE_VERSION = 3;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {

@@ -62,6 +62,12 @@ describe('the time of what is due next', () => {
     player.engine.take({ kind: 'tick', timeMs: 35 });
     expect(player.bytes()).toEqual(['99 2A 64', '89 2A 40']);
   });
+  it('is never a time that has passed', () => {
+    const player = playing({ signal: 'bell', gate: { minGapMs: 500 }, message: note });
+    player.move('bell', 5, 1);
+    player.engine.take({ kind: 'tick', timeMs: 9 });
+    expect(player.engine.dueMs).toBe(Infinity);
+  });
   it('is never for what only goes on, which any tick does', () => {
     const player = playing({ shaping: { smoothing: { kind: 'onePole', timeConstantMs: 50 } } });
     player.move('fog', 0, 0);

@@ -62,7 +62,8 @@ export function waits(r: Running, mapping: PlannedMapping, at: number): boolean 
   if (!Number.isNaN(state[at + SLOT.offMs]!) || !Number.isNaN(state[at + SLOT.repeatMs]!)) return true;
   const guardMs = Math.max(mapping.minOnMs, mapping.minGapMs);
   if (guardMs > 0 && r.nowMs - state[at + SLOT.gateMs]! < guardMs) {
-    wanted(r, state[at + SLOT.gateMs]! + (state[at + SLOT.gate]! > 0 ? mapping.minOnMs : mapping.minGapMs));
+    const overMs = state[at + SLOT.gateMs]! + (state[at + SLOT.gate]! > 0 ? mapping.minOnMs : mapping.minGapMs);
+    if (overMs > r.nowMs) wanted(r, overMs);
     return true;
   }
   return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, r.nowMs, state[at + SLOT.held]! > 0);
