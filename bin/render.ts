@@ -1,15 +1,19 @@
 // npx tsx bin/render.ts --rig rig.json --samples samples.jsonl --out take.mid: plays recorded samples through a rig, with
-// the engine that plays live, as fast as it can. `--out` may be given twice: a name that ends in .mid becomes a Standard
-// MIDI File, any other JSON lines. `--seed N` sets everything random.
+// the engine that plays live, as fast as it can. `--log events.jsonl` instead replays everything that an engine was given:
+// samples, ticks, scenes, edits, thru. `--out` may be given twice: a name that ends in .mid becomes a Standard MIDI File,
+// any other JSON lines. `--seed N` sets everything random.
 import { createReadStream, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { parseArgs } from 'node:util';
-import Joi from 'joi';
+import Joi, { type Schema } from 'joi';
 import { hexOf } from '../src/core/midi/describe';
 import { splitMessages } from '../src/core/midi/decode';
 import { Engine } from '../src/core/engine/engine';
+import { fromLog } from '../src/core/engine/eventLog';
+import { whoOf, type Who } from '../src/core/engine/sink';
 import type { RigDocument } from '../src/core/rig/document';
 import { check } from '../src/protocol/check';
+import { loggedEventSchema } from '../src/protocol/eventLog';
 import { writeMidiFile } from '../src/protocol/midiFile';
 import { checkRig } from '../src/protocol/rig';
 
@@ -31,6 +35,7 @@ interface Rendered {
   timeMs: number;
   output: string;
   bytes: string;
+  who: Who;
   mapping: string | null;
 }
 
@@ -50,7 +55,8 @@ function readRig(file: string): RigDocument {
   return checked.ok ? checked.value : fail([`${file} is not a rig of this version:`, ...checked.problems.map(({ message }) => `  ${message}`)].join('\n'));
 }
 
-async function render(rig: RigDocument, samplesFile: string, seed: number): Promise<Rendered[]> {
+/** An engine with a rig, and what it sends. */
+function rendering(rig: RigDocument, seed: number): { engine: Engine; rendered: Rendered[] } {
   const rendered: Rendered[] = [];
   const engine: Engine = new Engine(
     rig,
@@ -58,37 +64,49 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
       midi(output, mapping, bytes, length) {
         const to = engine.plan.outputIds[output]!;
         const from = engine.plan.mappings[mapping]?.rig.id ?? null;
-        for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs: engine.messageMs, output: to, bytes: hexOf(message), mapping: from });
+        for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs: engine.messageMs, output: to, bytes: hexOf(message), who: whoOf(mapping), mapping: from });
       },
       osc: () => undefined,
     },
     seed,
   );
-  const size = statSync(samplesFile).size;
-  let nextTickMs = NaN;
+  return { engine, rendered };
+}
+
+/** The lines of a file that hold something, and how far it was read is said now and then. */
+async function* linesOf(file: string): AsyncGenerator<{ text: string; line: number }> {
+  const size = statSync(file).size;
   let read = 0;
   let line = 0;
   let saidMs = Date.now();
+  for await (const text of createInterface({ input: createReadStream(file), crlfDelay: Infinity })) {
+    line++;
+    read += text.length + 1;
+    if (text.trim() !== '') yield { text, line };
+    if (Date.now() - saidMs > PROGRESS_MS) {
+      saidMs = Date.now();
+      process.stderr.write(`${Math.round((100 * read) / size)} %, ${line} lines\n`);
+    }
+  }
+}
+
+/** Samples with ticks between them, as the hub makes them. */
+async function renderSamples(rig: RigDocument, file: string, seed: number): Promise<Rendered[]> {
+  const { engine, rendered } = rendering(rig, seed);
+  let nextTickMs = NaN;
   const ticksUntil = (timeMs: number) => {
     for (; nextTickMs <= timeMs; nextTickMs += TICK_MS) if (engine.pending) engine.take({ kind: 'tick', timeMs: nextTickMs });
   };
-  for await (const text of createInterface({ input: createReadStream(samplesFile), crlfDelay: Infinity })) {
-    line++;
-    read += text.length + 1;
-    if (text.trim() === '') continue;
-    const { signal, timeMs, value } = readSample(text, samplesFile, line);
+  for await (const { text, line } of linesOf(file)) {
+    const { signal, timeMs, value } = readLine(sampleSchema, text, file, line, 'a sample must be JSON, as {"signal": "fog", "timeMs": 12.5, "value": 0.4}');
     const index = engine.plan.signalIndex.get(signal);
-    if (index === undefined) fail(`${samplesFile}, line ${line}: the rig has no signal "${signal}".`);
+    if (index === undefined) fail(`${file}, line ${line}: the rig has no signal "${signal}".`);
     if (Number.isNaN(nextTickMs)) {
       engine.take({ kind: 'start', timeMs });
       nextTickMs = timeMs + TICK_MS;
     }
     ticksUntil(timeMs);
     engine.take({ kind: 'sample', signal: index, timeMs, value });
-    if (Date.now() - saidMs > PROGRESS_MS) {
-      saidMs = Date.now();
-      process.stderr.write(`${Math.round((100 * read) / size)} %, ${line} samples, ${rendered.length} messages\n`);
-    }
   }
   const endMs = nextTickMs + TAIL_MS;
   while (engine.pending && nextTickMs < endMs) ticksUntil(nextTickMs);
@@ -96,23 +114,43 @@ async function render(rig: RigDocument, samplesFile: string, seed: number): Prom
   return rendered;
 }
 
-function readSample(text: string, file: string, line: number): Sample {
-  try {
-    const checked = check(sampleSchema, JSON.parse(text));
-    return checked.ok ? checked.value : fail(`${file}, line ${line}: ${checked.problems[0]!.message}.`);
-  } catch {
-    return fail(`${file}, line ${line}: a sample must be JSON, as {"signal": "fog", "timeMs": 12.5, "value": 0.4}.`);
+/** Everything that an engine was given, again. */
+async function renderLog(rig: RigDocument, file: string, seed: number): Promise<Rendered[]> {
+  const { engine, rendered } = rendering(rig, seed);
+  for await (const { text, line } of linesOf(file)) {
+    const logged = readLine(loggedEventSchema, text, file, line, 'an event must be JSON, as {"kind": "recall", "timeMs": 12.5, "scene": "fog-bank"}');
+    if (logged.kind === 'rig') {
+      const checked = checkRig(logged.rig);
+      if (!checked.ok) fail(`${file}, line ${line}: ${checked.problems[0]!.message}`);
+    }
+    const event = fromLog(logged, engine.plan);
+    if (!event) fail(`${file}, line ${line}: the rig has nothing of that id.`);
+    engine.take(event);
   }
+  return rendered;
+}
+
+function readLine<T>(schema: Schema<T>, text: string, file: string, line: number, sentence: string): T {
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(text);
+  } catch {
+    return fail(`${file}, line ${line}: ${sentence}.`);
+  }
+  const checked = check(schema, parsed);
+  return checked.ok ? checked.value : fail(`${file}, line ${line}: ${checked.problems[0]!.message}.`);
 }
 
 const { values: options } = parseArgs({
-  options: { rig: { type: 'string' }, samples: { type: 'string' }, out: { type: 'string', multiple: true }, seed: { type: 'string', default: '1' } },
+  options: { rig: { type: 'string' }, samples: { type: 'string' }, log: { type: 'string' }, out: { type: 'string', multiple: true }, seed: { type: 'string', default: '1' } },
 });
-if (!options.rig || !options.samples || !options.out) {
-  fail('Usage: npx tsx bin/render.ts --rig rig.json --samples samples.jsonl --out take.mid [--out messages.jsonl] [--seed 1]');
+const { samples, log } = options;
+if (!options.rig || !options.out || (samples === undefined) === (log === undefined)) {
+  fail('Usage: npx tsx bin/render.ts --rig rig.json (--samples samples.jsonl | --log events.jsonl) --out take.mid [--out messages.jsonl] [--seed 1]');
 }
 const rig = readRig(options.rig);
-const messages = await render(rig, options.samples, Number(options.seed));
+const seed = Number(options.seed);
+const messages = samples === undefined ? await renderLog(rig, log!, seed) : await renderSamples(rig, samples, seed);
 for (const out of options.out) {
   if (out.endsWith('.mid')) {
     const startMs = messages[0]?.timeMs ?? 0;

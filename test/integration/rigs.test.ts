@@ -141,9 +141,34 @@ describe('bin/render.ts', () => {
     run('--rig', 'docs/examples/small-rig.json', '--samples', samples, '--out', two);
     expect(readFileSync(one, 'utf8')).toBe(readFileSync(two, 'utf8'));
     const messages = readFileSync(one, 'utf8').trim().split('\n').map((line) => JSON.parse(line) as { output: string; bytes: string; mapping: string });
-    expect(messages[0]).toEqual({ timeMs: 1000, output: 'weather', bytes: 'B2 16 00', mapping: 'swell' });
+    expect(messages[0]).toEqual({ timeMs: 1000, output: 'weather', bytes: 'B2 16 00', who: 'mapping', mapping: 'swell' });
     const { tracks } = parseMidi(readFileSync(mid));
     expect(tracks[1]!.filter(({ type }) => type === 'controller')).toHaveLength(messages.length);
+  });
+  it('replays a log of everything that an engine was given: samples, ticks, scenes, edits, thru', () => {
+    const rig = JSON.parse(readFileSync('docs/examples/small-rig.json', 'utf8')) as RigDocument;
+    const other = { ...rig, mappings: rig.mappings.map((mapping) => (mapping.id === 'swell' ? { ...mapping, message: { kind: 'controlChange' as const, channel: 5, controller: 9, range: [0, 127] as [number, number] } } : mapping)) };
+    const log = join(folder, 'log.jsonl');
+    const events = [
+      { kind: 'start', timeMs: 0 },
+      { kind: 'sample', timeMs: 1, signal: 'swell', value: 1 },
+      { kind: 'pass', timeMs: 2, input: 'keys', output: 'weather', bytes: [0x91, 60, 100] },
+      { kind: 'rig', timeMs: 3, rig: other },
+      { kind: 'endThru', timeMs: 4, input: 'keys' },
+      { kind: 'release', timeMs: 5 },
+    ];
+    writeFileSync(log, events.map((event) => `${JSON.stringify(event)}\n`).join(''));
+    const out = join(folder, 'replayed.jsonl');
+    run('--rig', 'docs/examples/small-rig.json', '--log', log, '--out', out);
+    const messages = readFileSync(out, 'utf8').trim().split('\n').map((line) => JSON.parse(line) as { timeMs: number; bytes: string; who: string });
+    expect(messages.map(({ timeMs, bytes, who }) => [timeMs, bytes, who])).toEqual([
+      [1, 'B2 16 7F', 'mapping'],
+      [2, '91 3C 64', 'thru'],
+      [3, 'B4 09 7F', 'mapping'],
+      [4, '81 3C 40', 'thru'],
+    ]);
+    writeFileSync(log, '{"kind": "recall", "timeMs": 1}\n');
+    expect(() => run('--rig', 'docs/examples/small-rig.json', '--log', log, '--out', out)).toThrow('line 1: scene is required');
   });
   it.each([
     ['{"signal": "swell"', 'line 2: a sample must be JSON'],

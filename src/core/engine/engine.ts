@@ -95,6 +95,7 @@ export class Engine {
       case 'recall':
         return this.recall(event.scene);
       case 'restore':
+        if (!r.plan.rig.signals[event.signal]) return false;
         r.memory.times.moved(event.signal, r.nowMs, true);
         setSignal(r, event.signal, event.value);
         return true;
@@ -233,7 +234,8 @@ export class Engine {
   private sayAgain(mappings: Iterable<number>): true {
     const { r } = this;
     for (const m of mappings) {
-      const { address } = r.plan.mappings[m]!;
+      const address = r.plan.mappings[m]?.address;
+      if (address === undefined) continue;
       if (address !== NONE) r.writer.forget(address);
       sayPresent(r, m, false);
       mergeAgain(r, m);

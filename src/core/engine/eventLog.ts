@@ -1,0 +1,66 @@
+import type { RigDocument } from '../rig/document';
+import type { EngineEvent } from './event';
+import type { Plan } from './plan';
+
+/** Events that name nothing by its number. */
+type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' | 'endThru' | 'panic' | 'release' }>;
+
+/**
+ * An event as a log keeps it: plain JSON, with signals and mappings by their id, for their numbers are others after an edit.
+ * The log of everything that an engine was given, with the rig and the seed that it began with, gives the same messages.
+ */
+export type LoggedEvent =
+  | Plain
+  | ({ timeMs: number } & (
+      | { kind: 'sample' | 'restore'; signal: string; value: number }
+      | { kind: 'rig'; rig: RigDocument }
+      | { kind: 'show'; mapping: string; level: number }
+      | { kind: 'sayAgain'; mappings: string[] }
+      | { kind: 'pass'; input: string; output: string; bytes: number[] }
+    ));
+
+/** An event of the engine, for its log; `plan` is the one in force before it. Null where it names what is not there. */
+export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
+  const { timeMs } = event;
+  const mappingId = (m: number) => plan.mappings[m]?.rig.id;
+  switch (event.kind) {
+    case 'sample':
+    case 'restore': {
+      const signal = plan.signalIds[event.signal];
+      return signal === undefined ? null : { kind: event.kind, timeMs, signal, value: event.value };
+    }
+    case 'show': {
+      const mapping = mappingId(event.mapping);
+      return mapping === undefined ? null : { kind: 'show', timeMs, mapping, level: event.level };
+    }
+    case 'sayAgain':
+      return { kind: 'sayAgain', timeMs, mappings: [...event.mappings].flatMap((m) => mappingId(m) ?? []) };
+    case 'pass':
+      return { kind: 'pass', timeMs, input: event.input, output: event.output, bytes: [...event.bytes] };
+    default:
+      return event;
+  }
+}
+
+/** The event of a logged one, for an engine with this plan. Null where the rig has nothing of that id. */
+export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
+  const { timeMs } = logged;
+  const mappingIndex = (id: string) => plan.mappings.findIndex(({ rig }) => rig.id === id);
+  switch (logged.kind) {
+    case 'sample':
+    case 'restore': {
+      const signal = plan.signalIndex.get(logged.signal);
+      return signal === undefined ? null : { kind: logged.kind, timeMs, signal, value: logged.value };
+    }
+    case 'show': {
+      const mapping = mappingIndex(logged.mapping);
+      return mapping < 0 ? null : { kind: 'show', timeMs, mapping, level: logged.level };
+    }
+    case 'sayAgain':
+      return { kind: 'sayAgain', timeMs, mappings: logged.mappings.map(mappingIndex).filter((m) => m >= 0) };
+    case 'pass':
+      return { kind: 'pass', timeMs, input: logged.input, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
+    default:
+      return logged;
+  }
+}

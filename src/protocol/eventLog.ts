@@ -1,0 +1,23 @@
+import Joi from 'joi';
+import type { LoggedEvent } from '../core/engine/eventLog';
+import { finite, id, tagged } from './rig/pieces';
+
+const timeMs = finite.required();
+const value = finite.required();
+
+/** One line of a log of engine events; a rig in it is checked on its own. */
+export const loggedEventSchema = tagged<LoggedEvent>('kind', {
+  start: { timeMs },
+  tick: { timeMs },
+  panic: { timeMs },
+  release: { timeMs },
+  sample: { timeMs, signal: id.required(), value },
+  restore: { timeMs, signal: id.required(), value },
+  recall: { timeMs, scene: id.required() },
+  tempo: { timeMs, bpm: finite.min(1).max(1000).allow(null).required() },
+  rig: { timeMs, rig: Joi.object().unknown().required() },
+  show: { timeMs, mapping: id.required(), level: finite.min(0).max(1).required() },
+  sayAgain: { timeMs, mappings: Joi.array().items(id).required() },
+  pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required() },
+  endThru: { timeMs, input: Joi.string().required() },
+});
