@@ -6,6 +6,13 @@ import { send, settleValue } from './send';
 import { enter, leave, smoothOn, smoothSample } from './shape';
 import { FILTER_SLOTS, SLOT, SLOTS } from './slots';
 
+/** What needs no sample (constants, oscillators) has its first value and is sent. */
+export function settleConstants(r: Running): void {
+  r.plan.derived.forEach(({ sources }, d) => {
+    if (sources.length === 0) updateDerived(r, d);
+  });
+}
+
 /** A signal of an input has a new value: everything it drives moves, then everything that is derived from it. */
 export function setSignal(r: Running, signal: number, value: number): void {
   const { plan, memory } = r;

@@ -2,18 +2,19 @@ import type { RigDocument } from '../rig/document';
 import { calibrated, withoutNoise } from '../signal/calibration';
 import { ActiveSet } from './activeSet';
 import { OutgoingClock } from './clock';
-import { carryOn, sayPresent, setSignal, updateDerived } from './drive';
+import { carryOn, sayPresent, setSignal, settleConstants, updateDerived } from './drive';
 import type { EngineEvent } from './event';
 import { act } from './gates';
 import { moveGlides, springBack } from './glides';
-import { carryOver, freshMemory, type CarriedOver } from './memory';
-import { NoteBook, type SoundingNote } from './noteBook';
+import { loadRig } from './loadRig';
+import { freshMemory } from './memory';
+import { NoteBook } from './noteBook';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, passMessage, SCENE } from './pass';
+import { FIRST_THRU, passMessage } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
-import type { Running } from './running';
-import { recallScene, saysTheSame, scenesTriggeredBy } from './scenes';
+import type { Running, Ways } from './running';
+import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
 import { BY_SCENE, BY_THRU, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
@@ -89,7 +90,8 @@ export class Engine {
       case 'tick':
         return this.tick();
       case 'start':
-        return this.settleConstants();
+        settleConstants(r);
+        return true;
       case 'rig':
         return this.load(event.rig);
       case 'recall':
@@ -167,50 +169,10 @@ export class Engine {
     return true;
   }
 
-  /**
-   * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
-   * was given another address is ended; a changed mapping sends its present value.
-   */
+  /** Goes on with another document. */
   private load(rig: RigDocument): true {
-    const { r } = this;
-    const { plan: oldPlan, memory: old, writer: oldWriter } = r;
-    const plan = compile(rig, this.seed, oldPlan);
-    const carried = carryOver(old, oldPlan, plan);
-    const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
-    const { notes } = r;
-    const sameKeys = this.endNotesOf(carried, places, plan);
-    const sounding: SoundingNote[] = [];
-    if (!sameKeys) notes.each((note) => sounding.push({ ...note, output: places[note.output]!, owner: note.owner >= 0 ? carried.noteKeeper[note.owner]! : note.owner }));
-
-    Object.assign(r, this.ways(plan), { plan, memory: carried.memory });
-    r.writer.carry(plan, oldWriter, oldPlan, places);
-    if (sameKeys) r.notes = notes;
-    else for (const note of sounding) r.notes.adopt(note);
-    for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
-    // What was due is found again by the next tick.
-    r.due[0] = r.nowMs;
-    this.settleConstants();
-    const anew = new Set(carried.comeOn);
-    for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
-    for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
+    loadRig(this.r, rig, this.seed, (plan) => this.ways(plan));
     return true;
-  }
-
-  /**
-   * Ends the notes that another plan does not keep. True where those that stay have the same numbers there, so that the book
-   * can go on as it is.
-   */
-  private endNotesOf({ noteKeeper }: CarriedOver, places: readonly number[], plan: Plan): boolean {
-    const { notes, memory } = this.r;
-    if (!saysTheSame(memory.scene, this.plan.rig, plan.rig)) notes.endAll(SCENE);
-    for (let m = 0; m < noteKeeper.length; m++) if (noteKeeper[m] === NONE && notes.soundingOf(m) >= 0) notes.endAll(m);
-    const sameOutputs = places.length === plan.outputIds.length && places.every((place, o) => place === o);
-    if (!sameOutputs) {
-      notes.each(({ output, channel, note }) => {
-        if (places[output]! < 0) notes.endKey(output, channel, note);
-      });
-    }
-    return sameOutputs && noteKeeper.length === plan.mappings.length && noteKeeper.every((keeper, m) => keeper === NONE || keeper === m);
   }
 
   /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. */
@@ -256,17 +218,8 @@ export class Engine {
     return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
   }
 
-  /** What needs no sample (constants, oscillators) has its first value and is sent. */
-  private settleConstants(): true {
-    const { r } = this;
-    r.plan.derived.forEach(({ sources }, d) => {
-      if (sources.length === 0) updateDerived(r, d);
-    });
-    return true;
-  }
-
   /** Empty ways out for a plan. */
-  private ways(plan: Plan): Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals'> {
+  private ways(plan: Plan): Ways {
     const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
     const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
     return {

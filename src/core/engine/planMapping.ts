@@ -1,10 +1,11 @@
-import { BEND_CENTRE, STATUS } from '../midi/message';
+import { STATUS } from '../midi/message';
 import type { MessageSpec, RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
 import { isGateMessage } from '../mapping/address';
 import { FIRST_SELECTOR, LAST_SELECTOR } from './parameterSelection';
+import { wireLimits, wireRange } from './wireRange';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
 export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;
@@ -232,43 +233,6 @@ function fadeOf({ window }: Shaping): number {
   const { law, direction } = window.fade;
   if (law === 'linear') return direction === 'in' ? FADE.linearIn : FADE.linearOut;
   return direction === 'in' ? FADE.equalPowerIn : FADE.equalPowerOut;
-}
-
-/** The range of a message in the numbers of the wire: bends in semitones by the receiver's range, programs from 0. */
-function wireRange(message: MessageSpec, bendRangeSemitones: number): [number, number] {
-  switch (message.kind) {
-    case 'note':
-    case 'transport':
-    case 'machine':
-    case 'relative':
-      return [0, 1];
-    case 'programChange':
-      return [message.range[0] - 1, message.range[1] - 1];
-    case 'pitchBend': {
-      if (message.unit !== 'semitones') return message.range;
-      const bend = (semitones: number) =>
-        bendRangeSemitones > 0 ? BEND_CENTRE + (BEND_CENTRE * semitones) / bendRangeSemitones : BEND_CENTRE;
-      return [bend(message.range[0]), bend(message.range[1])];
-    }
-    default:
-      return message.range;
-  }
-}
-
-function wireLimits(message: MessageSpec): [number, number] {
-  switch (message.kind) {
-    case 'controlChange14':
-    case 'pitchBend':
-      return [0, 16383];
-    case 'parameter':
-      return [0, message.bits === 14 ? 16383 : 127];
-    case 'sysEx':
-      return [0, message.bytes.includes('msb') ? 16383 : 127];
-    case 'osc':
-      return [-Infinity, Infinity];
-    default:
-      return [0, 127];
-  }
 }
 
 function repeatRateOf(message: MessageSpec, find: (id: string) => number): number {

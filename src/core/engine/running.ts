@@ -28,6 +28,9 @@ export interface Running {
   saysAnyway: boolean;
 }
 
+/** The ways out that belong to one plan. */
+export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals'>;
+
 /** Something is due at this time. */
 export function wanted({ due }: Pick<Running, 'due'>, timeMs: number): void {
   if (timeMs < due[0]!) due[0] = timeMs;

@@ -1,0 +1,53 @@
+import type { RigDocument } from '../rig/document';
+import { sayPresent, settleConstants } from './drive';
+import { carryOver, type CarriedOver } from './memory';
+import type { SoundingNote } from './noteBook';
+import { SCENE } from './pass';
+import { compile, type Plan } from './plan';
+import { NONE } from './planMapping';
+import type { Running, Ways } from './running';
+import { saysTheSame } from './scenes';
+import { mergeAgain } from './send';
+import { SLOT, SLOTS } from './slots';
+
+/**
+ * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
+ * was given another address is ended; a changed mapping sends its present value.
+ */
+export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (plan: Plan) => Ways): void {
+  const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
+  const plan = compile(rig, seed, oldPlan);
+  const carried = carryOver(old, oldPlan, plan);
+  const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
+  const sameKeys = endNotesOf(r, carried, places, plan);
+  const sounding: SoundingNote[] = [];
+  if (!sameKeys) notes.each((note) => sounding.push({ ...note, output: places[note.output]!, owner: note.owner >= 0 ? carried.noteKeeper[note.owner]! : note.owner }));
+
+  Object.assign(r, waysOf(plan), { plan, memory: carried.memory });
+  r.writer.carry(plan, oldWriter, oldPlan, places);
+  if (sameKeys) r.notes = notes;
+  else for (const note of sounding) r.notes.adopt(note);
+  for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
+  // What was due is found again by the next tick.
+  r.due[0] = r.nowMs;
+  settleConstants(r);
+  const anew = new Set(carried.comeOn);
+  for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
+  for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
+}
+
+/**
+ * Ends the notes that another plan does not keep. True where those that stay have the same numbers there, so that the book
+ * can go on as it is.
+ */
+function endNotesOf({ notes, memory, plan: oldPlan }: Running, { noteKeeper }: CarriedOver, places: readonly number[], plan: Plan): boolean {
+  if (!saysTheSame(memory.scene, oldPlan.rig, plan.rig)) notes.endAll(SCENE);
+  for (let m = 0; m < noteKeeper.length; m++) if (noteKeeper[m] === NONE && notes.soundingOf(m) >= 0) notes.endAll(m);
+  const sameOutputs = places.length === plan.outputIds.length && places.every((place, o) => place === o);
+  if (!sameOutputs) {
+    notes.each(({ output, channel, note }) => {
+      if (places[output]! < 0) notes.endKey(output, channel, note);
+    });
+  }
+  return sameOutputs && noteKeeper.length === plan.mappings.length && noteKeeper.every((keeper, m) => keeper === NONE || keeper === m);
+}
