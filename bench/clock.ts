@@ -14,10 +14,17 @@ const LASTS_MS = 60_000;
 const TEMPO_BPM = 137;
 const CLOCK_MS = 60_000 / TEMPO_BPM / 24;
 const REPEAT_HZ = 13;
+const REPEAT_MS = 1000 / REPEAT_HZ;
 
-/** Distances from the grid whose beginning lies in the middle of what was seen, ms; and what the grid moved by from first to last. */
-function onGrid(timesMs: readonly number[], everyMs: number): { offMs: number[]; driftMs: number } {
-  const late = timesMs.map((timeMs, i) => timeMs - timesMs[0]! - i * everyMs);
+const byNumber = (i: number) => i;
+const byTime = (_: number, sinceMs: number) => Math.round(sinceMs / REPEAT_MS);
+
+/**
+ * Distances from the grid whose beginning lies in the middle of what was seen, ms; and what the grid moved by from first to
+ * last. Repeats that a stall swallowed are left out, clocks never are: `place` says the place of each on the grid.
+ */
+function onGrid(timesMs: readonly number[], everyMs: number, place: (i: number, sinceMs: number) => number): { offMs: number[]; driftMs: number } {
+  const late = timesMs.map((timeMs, i) => timeMs - timesMs[0]! - place(i, timeMs - timesMs[0]!) * everyMs);
   const middle = percentile(late, 0.5);
   const tenth = Math.floor(late.length / 10);
   return { offMs: late.map((ms) => Math.abs(ms - middle)), driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)) };
@@ -55,12 +62,12 @@ monitor.facts.length = 0;
 surface.move('wheelhouse.bell', 1);
 await sleep(LASTS_MS);
 const times = (wanted: RegExp) => monitor.facts.flatMap((fact) => (fact.direction === 'out' && wanted.test(fact.bytes) ? [fact.timeMs] : []));
-const clocks = onGrid(times(/^F8$/), CLOCK_MS);
-const notes = onGrid(times(/^9. .. (?!00)/), 1000 / REPEAT_HZ);
+const clocks = onGrid(times(/^F8$/), CLOCK_MS, byNumber);
+const notes = onGrid(times(/^9. .. (?!00)/), REPEAT_MS, byTime);
 surface.close();
 monitor.close();
 await pumice.stop();
-const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS), CLOCK_MS), onGrid(await bareGrid(1000 / REPEAT_HZ), 1000 / REPEAT_HZ)];
+const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS), CLOCK_MS, byNumber), onGrid(await bareGrid(REPEAT_MS), REPEAT_MS, byTime)];
 
 const figures: Figure[] = [];
 for (const [name, seen, bare] of [['clock', clocks, bareClocks], ['repeated note', notes, bareNotes]] as const) {
