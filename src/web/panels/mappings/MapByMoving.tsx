@@ -58,8 +58,9 @@ function Listen({ recent, onMoved }: { recent: RecentMoves; onMoved: (signal: st
   const [ready, setReady] = useState(false);
   useEffect(() => {
     const finder = new MovedFinder(new Map(rig.signals.filter((signal) => !signal.hidden).map((signal) => [signal.id, signal])));
-    // Who moves a thing and then presses M means what was moved.
-    if (recent.isReady()) for (const [id, values] of recent.values()) for (const { timeMs, value } of values) finder.value(id, value, timeMs);
+    // Who moves a thing and then presses M means what was moved; right after the screen opened values come without a move.
+    const known = recent.isReady();
+    for (const [id, values] of recent.values()) for (const { timeMs, value } of known ? values : values.slice(-1)) finder.value(id, value, timeMs);
     const remove = recent.listen((id, value, timeMs) => finder.value(id, value, timeMs));
     const timer = setInterval(() => {
       setReady(recent.isReady());

@@ -4,14 +4,14 @@ import { useLive } from '../../live/LiveProvider';
 
 /** What moved so long ago still counts as just moved. */
 const RECENT_MS = 1000;
-/** Until the present values of everything are here, after the screen opened. */
-const STILL_MS = 250;
+/** Present values arrive together: so long after the first there is none to come, and what has none yet has no value. */
+const TOGETHER_MS = 500;
 const KEPT = 128;
 
 export interface RecentMoves {
   /** The values of the last second, oldest first, by signal. */
   values(): ReadonlyMap<string, readonly { timeMs: number; value: number }[]>;
-  /** Whether it has listened for long enough to know where everything lies. */
+  /** Whether it is known where everything lies. */
   isReady(): boolean;
   /** Tells of each further value until the function given back is called. */
   listen(listener: (signal: string, value: number, timeMs: number) => void): () => void;
@@ -22,13 +22,15 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
   const live = useLive();
   const kept = useRef(new Map<string, { timeMs: number; value: number }[]>());
   const listeners = useRef(new Set<(signal: string, value: number, timeMs: number) => void>());
-  const sinceMs = useRef(Infinity);
+  const firstMs = useRef(Infinity);
+  const waited = useRef<readonly string[]>([]);
   const ids = rig.signals.flatMap(({ id, hidden }) => (hidden ? [] : [id])).join('\n');
   useEffect(() => {
-    sinceMs.current = performance.now();
-    const removes = ids.split('\n').filter(Boolean).map((id) =>
+    waited.current = ids.split('\n').filter(Boolean);
+    const removes = waited.current.map((id) =>
       live.onSignal(id, (value) => {
         const timeMs = performance.now();
+        firstMs.current = Math.min(firstMs.current, timeMs);
         const values = kept.current.get(id) ?? [];
         // The last one before the window stays: it says where the signal lay.
         while (values.length > 1 && (values[1]!.timeMs < timeMs - RECENT_MS || values.length >= KEPT)) values.shift();
@@ -46,7 +48,7 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
       const fromMs = performance.now() - RECENT_MS;
       return new Map([...kept.current].map(([id, values]) => [id, values.filter(({ timeMs }, i) => timeMs >= fromMs || (values[i + 1]?.timeMs ?? Infinity) >= fromMs)]));
     },
-    isReady: () => performance.now() - sinceMs.current >= STILL_MS,
+    isReady: () => waited.current.every((id) => kept.current.has(id)) || performance.now() - firstMs.current >= TOGETHER_MS,
     listen: (listener) => {
       listeners.current.add(listener);
       return () => void listeners.current.delete(listener);
