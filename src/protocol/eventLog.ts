@@ -1,9 +1,9 @@
 import Joi from 'joi';
-import type { LoggedEvent } from '../core/engine/eventLog';
+import { NOT_FINITE, type LoggedEvent } from '../core/engine/eventLog';
 import { finite, id, tagged } from './rig/pieces';
 
 const timeMs = finite.required();
-const value = finite.required();
+const value = Joi.alternatives(finite, Joi.valid(...NOT_FINITE)).required();
 
 /** One line of a log of engine events; a rig in it is checked on its own. */
 export const loggedEventSchema = tagged<LoggedEvent>('kind', {

@@ -34,7 +34,7 @@ function rendering(rig: RigDocument): { engine: Engine; sent: string[] } {
 
 const order = fc.shuffledSubarray([0, 1, 2, 3], { minLength: 1 });
 const step = fc.oneof(
-  { weight: 6, arbitrary: fc.record({ kind: fc.constant('sample' as const), signal: fc.integer({ min: 0, max: 2 }), value: fc.constantFrom(0, 0.25, 0.6, 1) }) },
+  { weight: 6, arbitrary: fc.record({ kind: fc.constant('sample' as const), signal: fc.integer({ min: 0, max: 2 }), value: fc.constantFrom(0, 0.25, 0.6, 1, Infinity, -Infinity, NaN) }) },
   { weight: 6, arbitrary: fc.constant({ kind: 'tick' as const }) },
   { weight: 2, arbitrary: fc.record({ kind: fc.constant('rig' as const), order }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('recall' as const), scene: fc.constantFrom('low', 'high', 'none') }) },

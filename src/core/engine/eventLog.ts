@@ -12,12 +12,15 @@ type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' 
 export type LoggedEvent =
   | Plain
   | ({ timeMs: number } & (
-      | { kind: 'sample' | 'restore'; signal: string; value: number }
+      /** As text where it is no finite number, which JSON has no word for. */
+      | { kind: 'sample' | 'restore'; signal: string; value: number | (typeof NOT_FINITE)[number] }
       | { kind: 'rig'; rig: RigDocument }
       | { kind: 'show'; mapping: string; level: number }
       | { kind: 'sayAgain'; mappings: string[] }
       | { kind: 'pass'; input: string; output: string; bytes: number[] }
     ));
+
+export const NOT_FINITE = ['Infinity', '-Infinity', 'NaN'] as const;
 
 /** An event of the engine, for its log; `plan` is the one in force before it. Null where it names what is not there. */
 export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
@@ -27,7 +30,7 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
     case 'sample':
     case 'restore': {
       const signal = plan.signalIds[event.signal];
-      return signal === undefined ? null : { kind: event.kind, timeMs, signal, value: event.value };
+      return signal === undefined ? null : { kind: event.kind, timeMs, signal, value: Number.isFinite(event.value) ? event.value : (String(event.value) as (typeof NOT_FINITE)[number]) };
     }
     case 'show': {
       const mapping = mappingId(event.mapping);
@@ -50,7 +53,7 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
     case 'sample':
     case 'restore': {
       const signal = plan.signalIndex.get(logged.signal);
-      return signal === undefined ? null : { kind: logged.kind, timeMs, signal, value: logged.value };
+      return signal === undefined ? null : { kind: logged.kind, timeMs, signal, value: Number(logged.value) };
     }
     case 'show': {
       const mapping = mappingIndex(logged.mapping);

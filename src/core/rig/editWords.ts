@@ -1,7 +1,20 @@
 import type { RigDocument } from './document';
 import type { Change, RigEdit } from './edit';
 
-const FIELD_WORDS: Record<string, string> = { on: 'on or off', rangeIn: 'range', tempoBpm: 'tempo' };
+/** Fields that are called otherwise on the screens; the others go by their own name. */
+const FIELD_WORDS: Record<string, string> = {
+  on: 'on or off',
+  onStage: 'on Stage',
+  remark: 'notes',
+  tempoBpm: 'tempo',
+  followsClock: 'clock sets tempo',
+  loop: 'again and again',
+  lost: 'a lost point',
+  taking: 'mouse or touchpad, taken over',
+  osc: 'OSC address',
+  returns: 'spring',
+  period: 'full turn',
+};
 
 /** An edit in a few words, for the history and the undo button. `rig` gives names; what it no longer has goes by its id. */
 export function editInWords(edit: RigEdit, rig: RigDocument): string {

@@ -51,6 +51,8 @@ it.each<[RigEdit, string, string | null]>([
   [{ kind: 'setMapping', mapping: 'm0', set: { on: false } }, 'Mapping 0: on or off', 'mapping m0 on'],
   [{ kind: 'setSignal', signal: 'fog', set: { unit: 'mm', range: [0, 9] } }, 'Fog: unit, range', 'signal fog range unit'],
   [{ kind: 'setInput', input: 'gone', set: { name: 'x' } }, 'gone: name', 'input gone name'],
+  // No name of a field that only the code knows.
+  [{ kind: 'setInput', input: 'deck', set: { taking: null, followsClock: true } }, 'Deck: mouse or touchpad, taken over, clock sets tempo', 'input deck followsClock taking'],
   [{ kind: 'setRig', set: { tempoBpm: 90 } }, 'the rig: tempo', 'rig tempoBpm'],
   [{ kind: 'change', changes: [{ list: 'mappings', id: 'm0', to: null }] }, 'mapping m0 removed', null],
   [{ kind: 'change', changes: [{ list: 'signals', id: 'a', to: null }, { list: 'signals', id: 'b', to: null }, { list: 'inputs', id: 'c', to: null }] }, '2 signals, 1 input', null],

@@ -202,6 +202,22 @@ describe('RigStore', () => {
     expect(one.current()).toEqual(world.rig);
   });
 
+  it('Stage is not left for good by a document that was asked for before it', async () => {
+    for (const told of ['line', 'answer']) {
+      const world = new World(randomFrom(4));
+      const one = world.window('one');
+      // A revision that nobody has: the rig is fetched, as it is on the Bench.
+      world.rig = { ...FIRST, revision: 1 };
+      one.heardRig('ferry', 1, false);
+      await world.arrive();
+      world.rig = { ...world.rig, stage: true };
+      if (told === 'line') one.heardRig('ferry', 1, true);
+      else one.whole(world.rig);
+      await world.run();
+      expect(one.current()).toEqual(world.rig);
+    }
+  });
+
   it('Stage is followed without the document', () => {
     const world = new World(randomFrom(4));
     const one = world.window('one');

@@ -87,11 +87,13 @@ export class RigStore {
   /** The live line tells which rig plays; an empty id where the hub has none yet. */
   heardRig(id: string, revision: number, stage: boolean): void {
     if (id === '') return;
-    if (stage !== this.known.stage) {
+    const turned = stage !== this.known.stage;
+    if (turned) {
       this.known = { ...this.known, stage };
       this.show();
     }
-    if (id !== this.known.id || revision !== this.known.revision) this.fetch();
+    // A document that is on its way may be of before it was turned.
+    if (id !== this.known.id || revision !== this.known.revision || (turned && this.fetching)) this.fetch();
   }
 
   /** The whole rig as the server answered it, by whatever way. */
@@ -100,6 +102,8 @@ export class RigStore {
     // An answer that was overtaken: what is newer is asked for.
     if (answer.id === id && answer.revision < revision) return this.fetch();
     this.adopt({ ...answer, document: replaceEqualDeep(document, answer.document) });
+    // One that is on its way may be of before this.
+    if (this.fetching) this.fetch();
   }
 
   private adopt(answer: RigAnswer): void {

@@ -33,7 +33,8 @@ export function usePicture(picture: Picture, palette: Palette): RefObject<HTMLDi
   const key = useRef(0);
   useEffect(() => {
     const element = host.current;
-    if (!send || !element) return;
+    // A browser too old to hand a canvas over shows no picture; figures and words stand beside it.
+    if (!send || !element || !('transferControlToOffscreen' in HTMLCanvasElement.prototype)) return;
     key.current = ++keys;
     // Each canvas can be handed over once only, so it is made here and not by React.
     const canvas = document.createElement('canvas');

@@ -43,6 +43,7 @@ export class PointerTaker {
 
   start(): void {
     document.addEventListener('pointerlockchange', this.changed);
+    document.addEventListener('pointerlockerror', this.failed);
     addEventListener('keydown', this.keyDown, true);
     addEventListener('keyup', this.keyUp, true);
   }
@@ -51,6 +52,7 @@ export class PointerTaker {
     this.giveBack();
     this.ended();
     document.removeEventListener('pointerlockchange', this.changed);
+    document.removeEventListener('pointerlockerror', this.failed);
     removeEventListener('keydown', this.keyDown, true);
     removeEventListener('keyup', this.keyUp, true);
   }
@@ -60,12 +62,10 @@ export class PointerTaker {
     this.wanted = true;
     this.byKey = byKey;
     try {
+      // How it went is told by events; browsers that promise it as well say why not.
       await document.body.requestPointerLock();
-      // Let go of before the browser gave it.
-      if (!this.wanted) document.exitPointerLock();
     } catch (error) {
-      this.wanted = false;
-      this.listeners.tell('problem', takingInWords(error as Error));
+      this.failed(error as Error);
     }
   }
 
@@ -76,13 +76,22 @@ export class PointerTaker {
 
   private readonly changed = (): void => {
     if (document.pointerLockElement !== document.body) return this.ended();
-    if (this.pointer || !this.taking || !this.wanted) return;
+    if (this.pointer) return;
+    // Let go of before the browser gave it.
+    if (!this.taking || !this.wanted) return document.exitPointerLock();
     this.pointer = new TakenPointer(this.taking, this.known);
     // Keys that are played are not to press what has the focus.
     this.focused = document.activeElement instanceof HTMLElement ? document.activeElement : null;
     this.focused?.blur();
     for (const [kind, listener] of this.heard) addEventListener(kind, listener as EventListener, { capture: true, passive: false });
     this.listeners.tell('change');
+  };
+
+  private readonly failed = (why: Error | Event): void => {
+    // Said once, though the event and the promise both tell it.
+    if (!this.wanted) return;
+    this.wanted = false;
+    this.listeners.tell('problem', takingInWords(why));
   };
 
   private ended(): void {
@@ -136,7 +145,7 @@ function wheelPx({ deltaY, deltaMode }: WheelEvent): number {
   return deltaMode === WheelEvent.DOM_DELTA_PAGE ? deltaY * innerHeight : deltaY;
 }
 
-function takingInWords(error: Error): string {
-  if (error.name === 'NotSupportedError') return 'This browser cannot give the pointer to a page: use another on this computer.';
+function takingInWords(why: Error | Event): string {
+  if (why instanceof Error && why.name === 'NotSupportedError') return 'This browser cannot give the pointer to a page: use another on this computer.';
   return 'The browser did not give the pointer: click on the page and try again a moment later.';
 }

@@ -17,7 +17,10 @@ export class ReaderTurn {
 
   start(): void {
     // Pages that are not secure have no locks; those are seldom opened twice.
-    if (!navigator.locks) return this.begin();
+    if (!navigator.locks) {
+      this.giveUp = () => void this.end();
+      return this.begin();
+    }
     document.addEventListener('visibilitychange', this.visibility);
     if (this.channel) this.channel.onmessage = () => document.hidden && this.giveUp?.();
     if (!document.hidden) this.ask();
