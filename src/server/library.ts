@@ -7,7 +7,7 @@ import { ProblemError } from '../protocol/problem';
 import { checkRig } from '../protocol/rig';
 import type { LibraryRepository } from './storage/libraryRepository';
 
-/** Shapings and parts of rigs that are kept for other rigs. */
+/** Shapings and kits that are kept for other rigs. */
 export class Library {
   constructor(
     private readonly repository: LibraryRepository,
@@ -24,12 +24,12 @@ export class Library {
     return entry;
   }
 
-  /** Keeps it; where the name is taken it goes by the next that is free. Throws a `ProblemError` where a part is no rig. */
+  /** Keeps it; where the name is taken it goes by the next that is free. Throws a `ProblemError` where a kit is no rig. */
   async keep({ name, ...content }: { name: string } & LibraryContent): Promise<LibraryEntry> {
     const kept = await this.repository.list();
     if (kept.length >= LIMITS.libraryEntries) throw new ProblemError('too-many', 'name', `${LIMITS.libraryEntries} things are kept already: delete some first.`);
-    if (content.kind === 'part') {
-      const checked = checkRig(content.part);
+    if (content.kind === 'kit') {
+      const checked = checkRig(content.kit);
       if (!checked.ok) throw problemOf(checked.problems);
     }
     const entry: LibraryEntry = { id: randomUUID(), name: freeName(name, kept.filter(({ kind }) => kind === content.kind).map((other) => other.name)), savedAtMs: this.nowMs(), ...content };

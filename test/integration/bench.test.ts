@@ -200,14 +200,14 @@ describe('the library', () => {
     const shaping = { smoothing: { kind: 'onePole', timeConstantMs: 90 } };
     expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm' });
     expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm 2' });
-    expect((await pumice.post('/api/library', { kind: 'part', name: 'All', part: await rig() })).status).toBe(200);
-    expect((await pumice.post('/api/library', { kind: 'part', name: 'Broken', part: { format: 'pumice-rig' } })).status).toBe(400);
+    expect((await pumice.post('/api/library', { kind: 'kit', name: 'All', kit: await rig() })).status).toBe(200);
+    expect((await pumice.post('/api/library', { kind: 'kit', name: 'Broken', kit: { format: 'pumice-rig' } })).status).toBe(400);
     expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Bad', shaping: { smoothing: { kind: 'magic' } } })).status).toBe(400);
     await pumice.killAll();
     await pumice.run();
     const kept = await get<{ id: string; name: string; kind: string; shaping?: object }[]>('/api/library');
     expect(kept.map(({ name, kind, shaping: content }) => [name, kind, content])).toEqual([
-      ['All', 'part', undefined],
+      ['All', 'kit', undefined],
       ['Calm', 'shaping', shaping],
       ['Calm 2', 'shaping', shaping],
     ]);

@@ -163,24 +163,24 @@ test('a scene gets a gate, a page and a message; the gate recalls it', async ({ 
   await expect(page.getByRole('button', { name: 'Landfall4' })).toHaveAttribute('aria-current', 'true');
 });
 
-test('a part is kept, and added to another rig with a look at what it changes', async ({ pumice, page }) => {
+test('a kit is kept, and added to another rig with a look at what it changes', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/rigs`);
-  await page.getByRole('combobox', { name: 'Keep a part of this rig' }).click();
+  await page.getByRole('combobox', { name: 'Keep a kit of this rig' }).click();
   await page.locator('.ant-select-item-option').filter({ hasText: 'Chart table' }).click();
-  const part = page.getByRole('listitem', { name: 'Part Chart table' });
-  await part.getByRole('button', { name: 'Add beside' }).click();
+  const kit = page.getByRole('listitem', { name: 'Kit Chart table' });
+  await kit.getByRole('button', { name: 'Add beside' }).click();
   const look = page.getByRole('region', { name: 'What Chart table would change' });
   await expect(look).toContainText('It adds 1 surface, 1 input');
   await expect(look).toContainText('New clashes');
   await look.getByRole('button', { name: 'Do it' }).click();
   await waitFor('the second table', async () => (await rigOf(pumice)).surfaces.some(({ name }) => name === 'Chart table 2'));
-  await part.getByRole('button', { name: 'Put back' }).click();
+  await kit.getByRole('button', { name: 'Put back' }).click();
   await expect(look).toContainText('It changes nothing');
   await look.getByRole('button', { name: 'Leave it' }).click();
-  await part.getByRole('button', { name: 'Delete' }).click();
-  await expect(part).toHaveCount(0);
+  await kit.getByRole('button', { name: 'Delete' }).click();
+  await expect(kit).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
-  await expect(part).toBeVisible();
+  await expect(kit).toBeVisible();
 });
 
 test('a surface leaves alone as a picture with its numbers and as a file, and comes back beside itself', async ({ pumice, page }) => {

@@ -1,7 +1,8 @@
 import type { Formula, RigDerived, RigDocument, RigSignal } from '../rig/document';
 import type { PlannedCalibration } from '../signal/calibration';
 import type { PlannedDerived } from '../signal/derive';
-import { derivedOrder, movesByItself, sourcesOf } from '../signal/order';
+import { sourcesOf } from '../rig/links';
+import { derivedOrder, movesByItself } from '../signal/order';
 import { clamp } from '../units/unitInterval';
 import { NONE } from './planMapping';
 

@@ -1,5 +1,4 @@
 import { flatControls } from '../surface/controlKinds';
-import { controlSignals } from '../rig/references';
 import type { RigDocument, RigSignal } from '../rig/document';
 
 /** Something of Pumice itself that an OSC message can move. */
@@ -11,7 +10,7 @@ export function ownAddresses(rig: RigDocument): OwnAddress[] {
   const controls = rig.surfaces.flatMap((surface) =>
     surface.pages.flatMap(({ controls: onPage }) =>
       flatControls(onPage).flatMap((control) =>
-        controlSignals(control).flatMap(([role, id]): OwnAddress[] => {
+        Object.entries(control.signals).flatMap(([role, id]): OwnAddress[] => {
           const signal = signals.get(id);
           const description = `${surface.name}: ${control.label}, ${role}`;
           return signal ? [{ kind: 'signal', address: `/pumice/surface/${surface.id}/${control.id}/${role}`, description, signal }] : [];

@@ -4,7 +4,7 @@ import { changeSummary } from './changeSummary';
 import { combine } from './combine';
 import type { RigDocument } from './document';
 import { applyEdit } from './edit';
-import { partOf } from './part';
+import { kitOf } from './kit';
 import { checkReferences } from './references';
 
 /** A rig with a surface and a rope; the rope drives one mapping and a derived signal, the deck another. */
@@ -34,7 +34,7 @@ const names = (rig: RigDocument) => rig.mappings.map(({ name }) => name);
 
 describe('a part of a rig', () => {
   it('is whole in itself: the input, what follows from it alone, its mappings and where they go', () => {
-    const part = partOf(ropeRig(), { list: 'inputs', id: 'mooring' })!;
+    const part = kitOf(ropeRig(), { list: 'inputs', id: 'mooring' })!;
     expect(checkReferences(part)).toEqual([]);
     expect(part).toMatchObject({ name: 'Mooring', surfaces: [], scenes: [] });
     expect(part.derived.map(({ id }) => id)).toEqual(['strain']);
@@ -44,22 +44,22 @@ describe('a part of a rig', () => {
     expect(part.mappings[1]!.message).not.toHaveProperty('fine');
   });
   it('takes the surface of an input with it, and an output its receiver', () => {
-    expect(partOf(ropeRig(), { list: 'inputs', id: 'deck' })).toMatchObject({ surfaces: [{ id: 'deck' }], mappings: [{ name: 'Fog' }] });
-    expect(partOf(ropeRig(), { list: 'outputs', id: 'unused' })).toMatchObject({ outputs: [{ id: 'unused' }], receivers: [{ id: 'hull' }], inputs: [] });
-    expect(partOf(ropeRig(), { list: 'inputs', id: 'none' })).toBeNull();
+    expect(kitOf(ropeRig(), { list: 'inputs', id: 'deck' })).toMatchObject({ surfaces: [{ id: 'deck' }], mappings: [{ name: 'Fog' }] });
+    expect(kitOf(ropeRig(), { list: 'outputs', id: 'unused' })).toMatchObject({ outputs: [{ id: 'unused' }], receivers: [{ id: 'hull' }], inputs: [] });
+    expect(kitOf(ropeRig(), { list: 'inputs', id: 'none' })).toBeNull();
   });
 });
 
 describe('putting a part back', () => {
   it('changes nothing where nothing changed', () => {
     const rig = ropeRig();
-    const whole = { ...partOf(rig, { list: 'inputs', id: 'deck' })! };
+    const whole = { ...kitOf(rig, { list: 'inputs', id: 'deck' })! };
     expect(applied(rig, whole, 'putBack')).toEqual(rig);
     expect(changeSummary(rig, combine(rig, whole, 'putBack'))).toEqual({ added: {}, replaced: {}, removed: {}, clashes: [] });
   });
   it('makes the mappings of the input as they were, and leaves those of others', () => {
     const rig = ropeRig();
-    const part = partOf(rig, { list: 'inputs', id: 'mooring' })!;
+    const part = kitOf(rig, { list: 'inputs', id: 'mooring' })!;
     const later = structuredClone(rig);
     later.mappings[1]!.on = false;
     later.mappings[0]!.name = 'Mist';
@@ -79,7 +79,7 @@ describe('putting a part back', () => {
   });
   it('brings an output back as it was', () => {
     const rig = ropeRig();
-    const part = partOf(rig, { list: 'outputs', id: 'hull' })!;
+    const part = kitOf(rig, { list: 'outputs', id: 'hull' })!;
     const later = structuredClone(rig);
     later.receivers[1]!.bendRangeSemitones = 2;
     expect(applied(later, part, 'putBack').receivers[1]!.bendRangeSemitones).toBe(48);
@@ -89,7 +89,7 @@ describe('putting a part back', () => {
 describe('adding beside', () => {
   it('copies a surface with signals of its own; the clashes are said before', () => {
     const rig = ropeRig();
-    const part = partOf(rig, { list: 'inputs', id: 'deck' })!;
+    const part = kitOf(rig, { list: 'inputs', id: 'deck' })!;
     expect(changeSummary(rig, combine(rig, part, 'beside')).clashes).toHaveLength(2);
     const both = applied(rig, part, 'beside');
     expect(both.surfaces.map(({ id, name }) => `${id} ${name}`)).toEqual(['deck Deck', 'deck-2 Deck 2']);
@@ -100,7 +100,7 @@ describe('adding beside', () => {
     const rig = testRig([]);
     rig.inputs.push({ id: 'my-rope', name: 'My rope', kind: 'osc', device: { report: 'rope', slot: 1 } });
     rig.signals.push({ id: 'mine', name: 'Mine', input: 'my-rope', kind: 'continuous', unit: 'unit', range: [0, 1], source: 'stretch' });
-    const both = applied(rig, partOf(ropeRig(), { list: 'inputs', id: 'mooring' })!, 'beside');
+    const both = applied(rig, kitOf(ropeRig(), { list: 'inputs', id: 'mooring' })!, 'beside');
     expect(both.inputs.map(({ id }) => id)).toEqual(['deck', 'my-rope']);
     expect(both.mappings[0]).toMatchObject({ name: 'Rope', signal: 'mine', output: 'hull' });
     expect(both.derived[0]!.formula).toEqual({ op: 'speed', of: 'mine' });

@@ -1,8 +1,8 @@
 import { formulaRange } from '../signal/formulaRange';
-import { sourcesOf } from '../signal/order';
 import type { Formula, RigDerived, RigDocument, SignalUnit } from './document';
 import type { Change } from './edit';
 import { findSignal } from './find';
+import { sourcesOf } from './links';
 import { freeId, freeName } from './naming';
 
 export type FormulaOp = Formula['op'];

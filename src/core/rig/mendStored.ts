@@ -1,5 +1,6 @@
 import { decode } from '../midi/decode';
 import type { RigDocument } from './document';
+import { linkKey, linkKeys, relink } from './links';
 import { defaultOn } from './references';
 
 /**
@@ -12,7 +13,9 @@ export function mendStored(rig: RigDocument): RigDocument {
     if (gate?.off === undefined || gate.on !== undefined || gate.off <= defaultOn(rig, mapping.signal)) return mapping;
     return { ...mapping, gate: { ...gate, off: defaultOn(rig, mapping.signal) } };
   });
-  const scenes = rig.scenes.map((scene) => {
+  const there = linkKeys(rig);
+  const scenes = rig.scenes.map((stored) => {
+    const scene = relink('scenes', stored, (kind, id, _, surface) => (there.has(linkKey(kind, id, surface)) ? id : null))!;
     const messages = scene.messages.filter(({ bytes }) => decode(Uint8Array.from(bytes)) !== null);
     return messages.length === scene.messages.length ? scene : { ...scene, messages };
   });

@@ -4,7 +4,7 @@ import type { Formula } from '../rig/document';
 import { testRig } from '../engine/testRig';
 import { play } from '../engine/testPlay';
 import { addDerived, freshFormula, possibleSources, withFormula, type FormulaOp } from '../rig/deriving';
-import { removeSignals } from '../rig/removeSignals';
+import { removeSignals } from '../rig/remove';
 import { applyEdit } from '../rig/edit';
 import { formulaRange } from './formulaRange';
 import { formulaInWords } from './words';

@@ -1,33 +1,5 @@
 import type { Formula, RigDocument } from '../rig/document';
-
-/** The signals a formula reads. */
-export function sourcesOf(formula: Formula): string[] {
-  switch (formula.op) {
-    case 'sum':
-    case 'difference':
-    case 'product':
-    case 'minimum':
-    case 'maximum':
-    case 'average':
-    case 'magnitude':
-    case 'tilt':
-      return formula.of;
-    case 'distance':
-      return [...formula.from, ...formula.to];
-    case 'speed':
-    case 'accumulate':
-    case 'envelope':
-      return [formula.of];
-    case 'hold':
-      return [formula.of, formula.gate];
-    case 'oscillator':
-      return [formula.rateHz, formula.depth].flatMap((amount) => (typeof amount === 'number' ? [] : [amount.signal]));
-    case 'constant':
-      return [];
-    default:
-      return formula satisfies never;
-  }
-}
+import { sourcesOf } from '../rig/links';
 
 /** Whether a formula moves on without samples. */
 export function movesByItself({ op }: Formula): boolean {

@@ -2,7 +2,7 @@ import { keepOrCountOn } from '../ledger/countOn';
 import type { RigControl, RigMapping, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
-import { removeSignals } from '../rig/removeSignals';
+import { removeSignals } from '../rig/remove';
 import { flatControls } from './controlKinds';
 import { withControls } from './controls';
 import type { Workbench } from './workbench';

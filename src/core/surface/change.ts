@@ -1,6 +1,6 @@
 import type { RigControl } from '../rig/document';
 import type { Change } from '../rig/edit';
-import { removeSignals } from '../rig/removeSignals';
+import { removeSignals } from '../rig/remove';
 import { fillBanks } from './banks';
 import { everySignal, rolesOf } from './controlKinds';
 import { calledBy, controlsAt, mapRole, putControls, withSignals, type Spot } from './make';

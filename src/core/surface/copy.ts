@@ -1,8 +1,9 @@
 import { keepOrCountOn } from '../ledger/countOn';
 import type { RigControl, RigDocument, RigMapping, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
+import { linkKey, linkKeys, relink, relinkControl, type Follow } from '../rig/links';
 import { freeId } from '../rig/naming';
-import { removeSignals } from '../rig/removeSignals';
+import { removeSignals } from '../rig/remove';
 import { bounds, repeatOffsets } from './arrange';
 import { fillBanks } from './banks';
 import { CONTROL_KINDS, everySignal, flatControls } from './controlKinds';
@@ -68,30 +69,30 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   });
 
   const renamed = (name: string, { from, to }: { from: string; to: string }) => (name.startsWith(from) ? `${to}${name.slice(from.length)}` : name);
-  const known = (id: string | undefined) => (id === undefined ? undefined : signals.get(id)?.id);
-  const made = clip.signals.filter(({ id }) => signals.has(id)).map((signal): RigSignal => {
-    const of = signals.get(signal.id)!;
-    const { pair, returns, ...rest } = signal;
-    const released = known(returns?.released);
-    const other = known(pair);
-    return { ...rest, id: of.id, name: renamed(signal.name, of), input, ...(other === undefined ? {} : { pair: other }), ...(returns && released !== undefined ? { returns: { ...returns, released } } : {}) };
+  const made = clip.signals.flatMap((signal): RigSignal[] => {
+    const of = signals.get(signal.id);
+    if (!of) return [];
+    const copy = relink('signals', signal, (kind, id) => (kind === 'input' ? input : (signals.get(id)?.id ?? null)))!;
+    return [{ ...copy, id: of.id, name: renamed(signal.name, of) }];
   });
   const now = bench.surface(spot.surface);
   bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })), { list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), ...controls]) });
 
   let without = 0;
   const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
+  const copiedMappings = new Map(clip.mappings.map(({ id, name, signal }) => [id, freeId(renamed(name, signals.get(signal) ?? { from: '', to: '' }), mappingIds)]));
   for (const mapping of clip.mappings) {
     const of = signals.get(mapping.signal);
     if (!of) continue;
-    const output = bench.rig.outputs.some(({ id }) => id === mapping.output) ? mapping.output : outputFor(bench.rig, input);
-    if (output === undefined) {
-      without++;
-      continue;
-    }
-    const name = renamed(mapping.name, of);
-    const copy: RigMapping = { ...mapping, id: freeId(name, mappingIds), name, signal: of.id, output };
-    const message = keepOrCountOn(bench.rig, copy);
+    const there = linkKeys(bench.rig);
+    const follow: Follow = (kind, id) => {
+      const known = kind === 'signal' ? signals.get(id)?.id : kind === 'mapping' ? copiedMappings.get(id) : undefined;
+      const to = known !== undefined && there.has(linkKey(kind, known)) ? known : there.has(linkKey(kind, id)) ? id : null;
+      return to ?? (kind === 'output' ? (outputFor(bench.rig, input) ?? null) : null);
+    };
+    const linked = relink('mappings', mapping, follow);
+    const copy = linked && { ...linked, id: copiedMappings.get(mapping.id)!, name: renamed(mapping.name, of) };
+    const message = copy && keepOrCountOn(bench.rig, copy);
     if (message) bench.put({ list: 'mappings', id: copy.id, to: { ...copy, message } });
     else without++;
   }
@@ -133,11 +134,8 @@ export function countedLabel(label: string, taken: ReadonlySet<string>): string 
   }
 }
 
-/** A page, a scene or a signal that is shown may be of the rig or surface it was copied from alone. */
+/** A page, a scene or a signal that is shown may be of the rig or surface it was copied from alone; its own signals are to come. */
 function forgetStrangers(rig: RigDocument, surfaceId: string, control: RigControl): RigControl {
-  const surface = rig.surfaces.find(({ id }) => id === surfaceId);
-  if (control.kind === 'page' && !surface?.pages.some(({ id }) => id === control.page)) return { ...control, page: null };
-  if (control.kind === 'scene' && !rig.scenes.some(({ id }) => id === control.scene)) return { ...control, scene: null };
-  if ('shows' in control && ![...rig.signals, ...rig.derived].some(({ id }) => id === control.shows)) return { ...control, shows: null };
-  return control;
+  const there = linkKeys(rig);
+  return relinkControl(control, surfaceId, (kind, id, at, surface) => (/^(signals|banks)\b/.test(at) || there.has(linkKey(kind, id, surface)) ? id : null))!;
 }

@@ -1,6 +1,5 @@
 import { addressInWords } from '../mapping/words';
 import type { RigControl, RigDocument, RigPage, RigSurface } from '../rig/document';
-import { controlSignals } from '../rig/references';
 
 const TITLE_PX = 44;
 const MARGIN_PX = 12;
@@ -12,7 +11,7 @@ const LETTER_EM = 0.56;
 
 /** What a control sends, a line for each mapping of its signals: `CC 21 · channel 3 · Weather`. */
 export function sentBy(rig: RigDocument, control: RigControl): string[] {
-  const signals = controlSignals(control);
+  const signals = Object.entries(control.signals);
   const roles = signals.filter(([role]) => !role.startsWith('touch')).length;
   return signals.flatMap(([role, id]) =>
     rig.mappings

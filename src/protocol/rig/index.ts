@@ -56,7 +56,7 @@ const scene = Joi.object({
 });
 
 /** By list of a rig: what one thing of it must be, and how many there may be. */
-const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
+export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
   inputs: { item: input, most: LIMITS.inputs },
   signals: { item: signal, most: LIMITS.signals },
   derived: { item: derived, most: LIMITS.signals },
@@ -102,7 +102,7 @@ export function checkRig(candidate: unknown): Checked<RigDocument> {
 
 /**
  * As `checkRig`, for a document that an edit made of one that is known to be good: only what is not the same object as
- * before is checked for its shape, so that an edit of a large rig is heard at once. References are checked everywhere.
+ * before, or may refer to what went, is checked, so that an edit of a large rig is heard at once.
  */
 export function checkEdited(before: RigDocument, after: RigDocument): Checked<RigDocument> {
   const known = new Map(RIG_LISTS.map((list) => [list, before[list] === after[list] ? null : new Set<object>(before[list])]));
@@ -110,7 +110,7 @@ export function checkEdited(before: RigDocument, after: RigDocument): Checked<Ri
     const same = known.get(list);
     return same !== null && !same!.has(thing as object);
   });
-  return problems.length > 0 ? { ok: false, problems } : withReferences(after);
+  return problems.length > 0 ? { ok: false, problems } : withReferences(after, before);
 }
 
 /** What is wrong with a document, thing by thing, until there is enough of it. `isNew` says what must be looked at. */
@@ -134,8 +134,8 @@ function problemsOfShape(document: unknown, isNew: (list: RigList, thing: unknow
   return [...problems, ...foreign].slice(0, LIMITS.problems);
 }
 
-function withReferences(rig: RigDocument): Checked<RigDocument> {
-  const dangling = checkReferences(rig).slice(0, LIMITS.problems);
+function withReferences(rig: RigDocument, before: RigDocument | null = null): Checked<RigDocument> {
+  const dangling = checkReferences(rig, before).slice(0, LIMITS.problems);
   if (dangling.length === 0) return { ok: true, value: rig };
   return { ok: false, problems: dangling.map(({ path, message: text }) => ({ code: 'invalid', field: path, message: `${path}: ${text}` })) };
 }

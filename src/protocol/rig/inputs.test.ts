@@ -11,7 +11,7 @@ import { applyEdit, type Change } from '../../core/rig/edit';
 import { takeUp } from '../../core/rig/found';
 import { gamepadSources } from '../../core/rig/gamepadSources';
 import { addLightPoints } from '../../core/rig/lightPoints';
-import { removeInput } from '../../core/rig/removeSignals';
+import { removeInput } from '../../core/rig/remove';
 
 const after = (rig: RigDocument, changes: Change[]): RigDocument => {
   const applied = applyEdit(rig, { kind: 'change', changes });

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { ledgerOf } from '../../core/ledger/ledger';
 import { testRig } from '../../core/engine/testRig';
 import type { RigDocument } from '../../core/rig/document';
-import { duplicateMapping, removeMapping } from '../../core/rig/duplicate';
+import { duplicateMapping } from '../../core/rig/duplicate';
+import { remove } from '../../core/rig/remove';
 import { applyEdit, type Change } from '../../core/rig/edit';
 import { sceneDifference, takeScene } from '../../core/rig/scene';
 import { checkEdited, checkRig } from './index';
@@ -27,7 +28,7 @@ it('copies count on and never meet', () => {
 it('removing a mapping leaves scenes that the rig takes', () => {
   const rig = testRig([{}, { message: { kind: 'polyPressure', channel: 1, note: { of: 'm0' }, range: [0, 127] } }, {}]);
   rig.scenes = [{ id: 's', name: 'S', mappings: { m0: true, m2: false }, pages: {}, values: {}, messages: [], glideMs: 0 }];
-  const without = after(rig, removeMapping(rig, 'm0'));
+  const without = after(rig, remove(rig, [{ kind: 'mapping', id: 'm0' }]));
   expect([without.mappings.map(({ id }) => id), without.scenes[0]!.mappings]).toEqual([['m2'], { m2: false }]);
 });
 

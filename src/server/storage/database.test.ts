@@ -33,6 +33,21 @@ describe('openDatabase', () => {
     expect(copies).toHaveLength(1);
     expect(readFileSync(join(at, copies[0]!)).includes('night-ferry')).toBe(true);
   });
+  it('calls kits what were parts', async () => {
+    const at = folder();
+    const before = await openDatabase(at, { steps: migrations.slice(0, 6) });
+    const kept = (id: string, content: object) => before.query('INSERT INTO library VALUES (?, ?, ?, 1, ?)', { replacements: [id, id, (content as { kind: string }).kind, JSON.stringify(content)] });
+    await kept('deck', { kind: 'part', part: { name: 'Deck' } });
+    await kept('soft', { kind: 'shaping', shaping: { steps: 3 } });
+    await before.close();
+    const after = await openDatabase(at);
+    const rows = await after.query<{ kind: string; content: string }>('SELECT kind, content FROM library ORDER BY id', { type: QueryTypes.SELECT });
+    expect(rows.map(({ kind, content }) => [kind, JSON.parse(content) as unknown])).toEqual([
+      ['kit', { kind: 'kit', kit: { name: 'Deck' } }],
+      ['shaping', { kind: 'shaping', shaping: { steps: 3 } }],
+    ]);
+    await after.close();
+  });
   it('keeps that copy where the migration fails', async () => {
     const at = folder();
     await (await openDatabase(at)).close();

@@ -3,11 +3,11 @@ import { LibraryRow } from './models';
 
 /** What is kept apart from any rig, in SQLite. */
 export class LibraryRepository {
-  /** By name; the content of parts, which may be large, is left where it is. */
+  /** By name; the content of kits, which may be large, is left where it is. */
   async list(): Promise<LibraryLine[]> {
     const shapings = (await LibraryRow.findAll({ where: { kind: 'shaping' } })).map(entryOf) as LibraryLine[];
-    const parts = await LibraryRow.findAll({ where: { kind: 'part' }, attributes: ['id', 'name', 'savedAtMs'] });
-    const lines = parts.map(({ id, name, savedAtMs }): LibraryLine => ({ id, name, savedAtMs, kind: 'part' }));
+    const kits = await LibraryRow.findAll({ where: { kind: 'kit' }, attributes: ['id', 'name', 'savedAtMs'] });
+    const lines = kits.map(({ id, name, savedAtMs }): LibraryLine => ({ id, name, savedAtMs, kind: 'kit' }));
     return [...shapings, ...lines].sort((a, b) => a.name.localeCompare(b.name));
   }
 

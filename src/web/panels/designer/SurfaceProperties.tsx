@@ -1,7 +1,7 @@
 import { App, Button, ColorPicker, Input, Switch } from 'antd';
 import { useRouter } from 'next/navigation';
 import type { RigSurface } from '../../../core/rig/document';
-import { removeInput } from '../../../core/rig/removeSignals';
+import { removeInput } from '../../../core/rig/remove';
 import { bounds } from '../../../core/surface/arrange';
 import { setBanks } from '../../../core/surface/banks';
 import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';

@@ -2,7 +2,7 @@ import { App, Button, Input, Select, Switch } from 'antd';
 import { useState } from 'react';
 import { MIDI_THRU_KINDS, type DeviceIdentity, type MidiThru, type RigInput } from '../../../core/rig/document';
 import { zeroedAt } from '../../../core/signal/calibration';
-import { removeInput } from '../../../core/rig/removeSignals';
+import { removeInput } from '../../../core/rig/remove';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
 import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';

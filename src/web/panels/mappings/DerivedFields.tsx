@@ -2,7 +2,7 @@ import { Select, Switch } from 'antd';
 import { OSCILLATOR_SHAPES, SIGNAL_UNITS, type Amount, type Formula, type RigDerived, type RigDocument } from '../../../core/rig/document';
 import { freshFormula, possibleSources, withFormula, type FormulaOp } from '../../../core/rig/deriving';
 import { findSignal } from '../../../core/rig/find';
-import { sourcesOf } from '../../../core/signal/order';
+import { sourcesOf } from '../../../core/rig/links';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';

@@ -4,7 +4,7 @@ import { addDerived, freshFormula } from '../../../core/rig/deriving';
 import { addMapping, proposeMessages } from '../../../core/ledger/propose';
 import { addressInWords } from '../../../core/mapping/words';
 import { findSignal } from '../../../core/rig/find';
-import { removeSignals } from '../../../core/rig/removeSignals';
+import { removeSignals } from '../../../core/rig/remove';
 import { formulaInWords } from '../../../core/signal/words';
 import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';

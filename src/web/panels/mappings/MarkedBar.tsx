@@ -1,9 +1,10 @@
 import { Button, Input, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import { changeMappings, inGroup, onChannel } from '../../../core/mapping/bands';
-import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
+import { duplicateMapping } from '../../../core/rig/duplicate';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { applyEdit, type Change } from '../../../core/rig/edit';
+import { remove } from '../../../core/rig/remove';
 import { useEdit } from '../shell/useRig';
 import { ApplyKept } from './KeptShapings';
 
@@ -21,8 +22,8 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
   const put = (changes: Change[]) => changes.length > 0 && edit({ kind: 'change', changes });
   const each = (change: (mapping: RigMapping) => RigMapping) => put(changeMappings(rig, marked, change));
   const duplicate = () => put(oneByOne(rig, marked, (now, id) => [duplicateMapping(now, id)?.change].filter((change) => change !== undefined)));
-  const remove = () => {
-    put(oneByOne(rig, marked, (now, id) => (now.mappings.some((mapping) => mapping.id === id) ? removeMapping(now, id) : [])));
+  const away = () => {
+    put(remove(rig, [...marked].map((id) => ({ kind: 'mapping', id }))));
     onClear();
   };
   return (
@@ -49,7 +50,7 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
         <Button onClick={() => each((mapping) => inGroup(mapping, group.trim() === '' ? null : group.trim()))}>{group.trim() === '' ? 'Ungroup' : 'Group'}</Button>
       </span>
       <Button onClick={duplicate}>Duplicate</Button>
-      <Button danger onClick={remove}>
+      <Button danger onClick={away}>
         Delete
       </Button>
       <Button type="text" onClick={onClear}>

@@ -1,7 +1,8 @@
 import { Button, Dropdown, Input, Select, Switch } from 'antd';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { addMirror } from '../../../core/rig/addMirror';
-import { duplicateMapping, removeMapping } from '../../../core/rig/duplicate';
+import { duplicateMapping } from '../../../core/rig/duplicate';
+import { remove } from '../../../core/rig/remove';
 import { findSignal } from '../../../core/rig/find';
 import type { Fields } from '../../../core/rig/edit';
 import { TextField } from '../shared/TextField';
@@ -50,8 +51,8 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
     edit({ kind: 'change', changes });
     onOpen(made.id);
   };
-  const remove = () => {
-    edit({ kind: 'change', changes: removeMapping(rig, mapping.id) });
+  const away = () => {
+    edit({ kind: 'change', changes: remove(rig, [{ kind: 'mapping', id: mapping.id }]) });
     onClose();
   };
   const setShaping = (shaping: Shaping) => set({ shaping });
@@ -69,7 +70,7 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
             items: [
               { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
               { key: 'mirror', label: 'Mirror over OSC', onClick: mirror },
-              { key: 'delete', label: 'Delete', danger: true, onClick: remove },
+              { key: 'delete', label: 'Delete', danger: true, onClick: away },
             ],
           }}
         >

@@ -13,7 +13,7 @@ interface CombinePreviewProps {
   onLeave: () => void;
 }
 
-/** What a part would change in the open rig, before it does. */
+/** What a kit would change in the open rig, before it does. */
 export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: CombinePreviewProps) {
   const lines = [sentence('adds', summary.added), sentence('replaces', summary.replaced), sentence('removes', summary.removed)].filter((line) => line !== null);
   return (

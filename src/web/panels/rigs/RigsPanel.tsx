@@ -12,7 +12,7 @@ import { useRigStore } from '../../live/RigProvider';
 import { download } from '../shared/download';
 import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
-import { PartsPanel, type Looked } from './PartsPanel';
+import { KitsPanel, type Looked } from './KitsPanel';
 import { ImportPreview } from './ImportPreview';
 
 const RIGS = ['rigs'] as const;
@@ -57,7 +57,7 @@ export function RigsPanel() {
     });
   const [looked, look] = useState<Looked | null>(null);
   const lookAt = (how: CombineHow) => {
-    look({ name: preview!.preview.name, part: preview!.document as RigDocument, how });
+    look({ name: preview!.preview.name, kit: preview!.document as RigDocument, how });
     setPreview(null);
   };
   const check = (chosen: File) =>
@@ -109,7 +109,7 @@ export function RigsPanel() {
             </li>
           ))}
         </ul>
-        <PartsPanel looked={looked} look={look} />
+        <KitsPanel looked={looked} look={look} />
       </section>
       <aside className="beside" aria-label="History">
         <header>

@@ -2,7 +2,7 @@ import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigDocument, RigScene } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import { removeScene } from '../../../core/surface/controls';
+import { remove } from '../../../core/rig/remove';
 import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
@@ -37,7 +37,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scene]);
   const put = (to: RigScene | null) => {
-    edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: kept.id, to }] : removeScene(rig, kept.id) });
+    edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: kept.id, to }] : remove(rig, [{ kind: 'scene', id: kept.id }]) });
     onClose();
   };
   const switched = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to ? [id] : []));

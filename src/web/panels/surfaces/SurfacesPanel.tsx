@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { partOf } from '../../../core/rig/part';
+import { kitOf } from '../../../core/rig/kit';
 import type { RigSurface } from '../../../core/rig/document';
 import { flatControls } from '../../../core/surface/controlKinds';
 import { printedSheets } from '../../../core/surface/printed';
@@ -25,7 +25,7 @@ export function SurfacesPanel() {
   };
   const exportAlone = (surface: RigSurface) => {
     const input = rig.inputs.find((candidate) => candidate.kind === 'surface' && candidate.surface === surface.id);
-    const part = input && partOf(rig, { list: 'inputs', id: input.id });
+    const part = input && kitOf(rig, { list: 'inputs', id: input.id });
     if (part) download(`${surface.name}.json`, `${JSON.stringify(part, null, 2)}\n`, 'application/json');
   };
   const playing = usePlaying();

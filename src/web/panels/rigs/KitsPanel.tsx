@@ -3,7 +3,7 @@ import { changeSummary } from '../../../core/rig/changeSummary';
 import { combine, type CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
 import type { Change } from '../../../core/rig/edit';
-import { partOf, type PartOf } from '../../../core/rig/part';
+import { kitOf, type KitOf } from '../../../core/rig/kit';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, fetchKept, keepInLibrary } from '../../live/fetchRig';
 import { useLibrary } from '../shared/useLibrary';
@@ -11,63 +11,63 @@ import { download } from '../shared/download';
 import { useEdit, useRig } from '../shell/useRig';
 import { CombinePreview } from './CombinePreview';
 
-/** A part or a rig that is looked at before it goes into the open rig. */
+/** A kit or a rig that is looked at before it goes into the open rig. */
 export interface Looked {
   name: string;
-  part: RigDocument;
+  kit: RigDocument;
   how: CombineHow;
 }
 
-interface PartsPanelProps {
+interface KitsPanelProps {
   looked: Looked | null;
   look: (looked: Looked | null) => void;
 }
 
-/** Parts of rigs that are kept on their own: an input with its mappings, a surface, an output; put back or added to any rig. */
-export function PartsPanel({ looked, look }: PartsPanelProps) {
+/** Kits: what of rigs is kept on its own: an input with its mappings, a surface, an output; put back or added to any rig. */
+export function KitsPanel({ looked, look }: KitsPanelProps) {
   const { document: rig, stage } = useRig();
   const edit = useEdit();
   const { message, notification } = App.useApp();
   const { kept, changed } = useLibrary();
-  const parts = kept.filter(({ kind }) => kind === 'part');
+  const kits = kept.filter(({ kind }) => kind === 'kit');
   const attempt = (work: () => Promise<void>) =>
     void work()
       .catch((error: Error) => message.error(error.message))
       .finally(changed);
-  const partFrom = async (id: string) => {
+  const kitFrom = async (id: string) => {
     const entry = await fetchKept(id);
-    if (entry.kind !== 'part') throw new Error(`${entry.name} is not a part of a rig.`);
-    return entry.part;
+    if (entry.kind !== 'kit') throw new Error(`${entry.name} is no kit.`);
+    return entry.kit;
   };
   const keep = (chosen: string) =>
     attempt(async () => {
-      const [list, id] = chosen.split(' ') as [PartOf['list'], string];
-      const part = partOf(rig, { list, id });
-      if (!part) return;
-      const { name } = await keepInLibrary(part.name, { kind: 'part', part });
-      void message.success(`${name} is kept with ${part.mappings.length} mappings.`);
+      const [list, id] = chosen.split(' ') as [KitOf['list'], string];
+      const kit = kitOf(rig, { list, id });
+      if (!kit) return;
+      const { name } = await keepInLibrary(kit.name, { kind: 'kit', kit });
+      void message.success(`${name} is kept with ${kit.mappings.length} mappings.`);
     });
-  const show = ({ id, name }: LibraryLine, how: CombineHow) => attempt(async () => look({ name, part: await partFrom(id), how }));
+  const show = ({ id, name }: LibraryLine, how: CombineHow) => attempt(async () => look({ name, kit: await kitFrom(id), how }));
   const remove = ({ id, name }: LibraryLine) =>
     attempt(async () => {
       const entry = await deleteKept(id);
       const undo = () => {
         notification.destroy(id);
-        if (entry.kind === 'part') attempt(async () => void (await keepInLibrary(name, { kind: 'part', part: entry.part })));
+        if (entry.kind === 'kit') attempt(async () => void (await keepInLibrary(name, { kind: 'kit', kit: entry.kit })));
       };
-      notification.info({ key: id, title: `The part ${name} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
+      notification.info({ key: id, title: `The kit ${name} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
     });
   const take = (changes: Change[]) => {
     if (changes.length > 0) edit({ kind: 'change', changes });
     look(null);
   };
   return (
-    <section className="parts" aria-labelledby="parts-title">
+    <section className="kits" aria-labelledby="kits-title">
       <div className="inputs-head">
-        <h2 id="parts-title">Parts</h2>
+        <h2 id="kits-title">Kits</h2>
         <Select
-          aria-label="Keep a part of this rig"
-          placeholder="Keep a part of this rig…"
+          aria-label="Keep a kit of this rig"
+          placeholder="Keep a kit of this rig…"
           value={null}
           options={[
             { label: 'Inputs and surfaces, with their mappings', options: rig.inputs.map(({ id, name }) => ({ value: `inputs ${id}`, label: name })) },
@@ -76,11 +76,11 @@ export function PartsPanel({ looked, look }: PartsPanelProps) {
           onChange={(chosen) => chosen !== null && keep(chosen)}
         />
       </div>
-      {looked && <CombinePreview {...looked} summary={changeSummary(rig, combine(rig, looked.part, looked.how))} locked={stage} onTake={() => take(combine(rig, looked.part, looked.how))} onLeave={() => look(null)} />}
-      {parts.length === 0 && <p className="empty">No part is kept yet: keep an input with its mappings here, and add it to another rig tomorrow.</p>}
+      {looked && <CombinePreview {...looked} summary={changeSummary(rig, combine(rig, looked.kit, looked.how))} locked={stage} onTake={() => take(combine(rig, looked.kit, looked.how))} onLeave={() => look(null)} />}
+      {kits.length === 0 && <p className="empty">No kit is kept yet: keep an input with its mappings here, and add it to another rig tomorrow.</p>}
       <ul className="rig-list">
-        {parts.map((line) => (
-          <li key={line.id} aria-label={`Part ${line.name}`}>
+        {kits.map((line) => (
+          <li key={line.id} aria-label={`Kit ${line.name}`}>
             <span className="rig-title">
               <strong>{line.name}</strong>
             </span>
@@ -90,7 +90,7 @@ export function PartsPanel({ looked, look }: PartsPanelProps) {
             <Button disabled={stage} onClick={() => show(line, 'beside')}>
               Add beside
             </Button>
-            <Button onClick={() => attempt(async () => download(`${line.name}.json`, `${JSON.stringify(await partFrom(line.id), null, 2)}\n`, 'application/json'))}>Export</Button>
+            <Button onClick={() => attempt(async () => download(`${line.name}.json`, `${JSON.stringify(await kitFrom(line.id), null, 2)}\n`, 'application/json'))}>Export</Button>
             <Button danger onClick={() => remove(line)}>
               Delete
             </Button>
