@@ -98,7 +98,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
     const wasOn = old.on[from]! > 0;
     const same = sameFilter(before, mapping);
     if (same) {
-      memory.state.set(old.state.subarray(from * SLOTS, (from + 1) * SLOTS), at);
+      for (let slot = 0; slot < SLOTS; slot++) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
       memory.levels[m] = old.levels[from]!;
     } else if (before.gated && mapping.gated && before.rig.signal === mapping.rig.signal) {
       // What a press has made of a mapping is not undone by another range or smoothing.
@@ -165,6 +165,7 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
 
 /** Whether an edit left a mapping's filter in the same terms, so that its memory still means the same. */
 function sameFilter(before: PlannedMapping, after: PlannedMapping): boolean {
+  if (before === after) return true;
   return (
     before.rig.signal === after.rig.signal &&
     before.inLo === after.inLo &&
