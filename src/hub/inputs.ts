@@ -75,7 +75,7 @@ export class Inputs {
 
   /** Called now and then: loops that were cut meanwhile are said. */
   sayLoops(): void {
-    for (const loop of this.player.loops.take(hubTimeMs())) this.osc.loopFound(loop);
+    for (const loop of this.player.outputs.loops.take(hubTimeMs())) this.osc.loopFound(loop);
   }
 
   get state(): InputsState {

@@ -1,3 +1,4 @@
+import { BY_SCENE, BY_THRU } from '../core/engine/sink';
 import type { IntroduceHow } from '../protocol/live';
 
 /** It always ends, at the latest after this. */
@@ -18,6 +19,13 @@ export class Introduction {
     readonly how: IntroduceHow,
     private readonly startMs: number,
   ) {}
+
+  /** Whether a message is silent meanwhile; a mapping is remembered for the end of it. Panic and clock go on. */
+  holdsBack(by: number): boolean {
+    if (by === this.mapping || (by < 0 && by !== BY_SCENE && by !== BY_THRU)) return false;
+    if (by >= 0) this.withheld.add(by);
+    return true;
+  }
 
   isOver(nowMs: number): boolean {
     return nowMs - this.startMs >= LONGEST_MS;

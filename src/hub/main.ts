@@ -151,9 +151,9 @@ function tellSurfaces(): void {
 
 setInterval(() => {
   inputs.sayLoops();
-  const { p50Ms, p99Ms } = player.delay.take();
-  const activity = { in: player.samplesIn, out: player.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
-  player.samplesIn = player.messagesOut = 0;
+  const { p50Ms, p99Ms } = player.outputs.delay.take();
+  const activity = { in: player.samplesIn, out: player.outputs.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
+  player.samplesIn = player.outputs.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
   if (![...sessions].some(({ watcher }) => watcher.inputs)) return;
   const { state } = inputs;

@@ -35,7 +35,7 @@ export class PageWatch {
       this.told[kind] = told;
       return numbered;
     };
-    const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), outputs: take(outputs, 'outputs') };
+    const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), outputs: take(outputs.numbers, 'outputs') };
     return names.signals.length + names.mappings.length + names.outputs.length === 0 ? null : names;
   }
 
@@ -65,12 +65,12 @@ export class PageWatch {
           watcher.watchMappings(numbers);
           break;
         case 'outputs':
-          for (const output of numbers) if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.heard(output)]));
+          for (const output of numbers) if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.outputs.heard(output)]));
           watcher.watchOutputs(numbers);
           break;
         case 'captured':
           watcher.capture(numbers);
-          player.watchersChanged();
+          player.audience.changed();
           break;
         default:
           what satisfies never;

@@ -62,7 +62,7 @@ export class Session {
     const who = device ? 'device' : 'host';
     this.messages = new Rate(LIMITS.messagesPerSecond[who]);
     this.frames = new Rate(LIMITS.framesPerSecond[who]);
-    player.watchers.add(this.watcher);
+    player.audience.add(this.watcher);
     socket.on('message', (data, isBinary) => this.receive(data, isBinary));
     socket.on('pong', () => (this.answered = true));
   }
@@ -117,9 +117,7 @@ export class Session {
 
   /** The page went away: the gates it held are released. */
   close(): void {
-    this.player.watchers.delete(this.watcher);
-    this.player.watchersChanged();
-    this.watcher.close();
+    this.player.audience.remove(this.watcher);
     this.letGo();
     this.devices.close();
     this.raw?.close();
@@ -349,7 +347,7 @@ export class Session {
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
     if (newToStates) this.showMappingStates();
-    player.watchersChanged();
+    player.audience.changed();
     this.applyRaw(watch.raw ?? null);
     this.onPresence();
   }

@@ -41,17 +41,13 @@ export class WebLink {
   ) {
     this.monitor = new Watcher(socket, player, LIMITS.monitorBacklog);
     this.values = new Watcher(socket, player, 0, VALUES_MS);
-    for (const watcher of this.watchers) player.watchers.add(watcher);
+    for (const watcher of this.watchers) player.audience.add(watcher);
     this.send({ kind: 'hello', names: this.newNames(), pid: process.pid });
     this.values.watchSignals('all');
     for (const number of player.movedSignals()) this.values.signalChanged(number);
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
     socket.on('close', () => {
-      for (const watcher of this.watchers) {
-        player.watchers.delete(watcher);
-        watcher.close();
-      }
-      player.watchersChanged();
+      for (const watcher of this.watchers) player.audience.remove(watcher);
     });
   }
 
@@ -66,7 +62,8 @@ export class WebLink {
 
   private newNames(): Names {
     const take = (kind: keyof Names): Names['signals'] => {
-      const { numbered, told } = this.player[kind].since(this.told[kind]);
+      const numbering = kind === 'outputs' ? this.player.outputs.numbers : this.player[kind];
+      const { numbered, told } = numbering.since(this.told[kind]);
       this.told[kind] = told;
       return numbered;
     };
@@ -107,7 +104,7 @@ export class WebLink {
         return;
       case 'monitor':
         this.monitor.monitor = message.on;
-        return player.watchersChanged();
+        return player.audience.changed();
       case 'settings':
         return this.events.settings(message.settings);
       case 'recordings':

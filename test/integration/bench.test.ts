@@ -196,7 +196,7 @@ describe('scenes that are recalled while playing', () => {
 });
 
 describe('the library', () => {
-  it('keeps shapings and parts by name across restarts, and refuses what is neither', async () => {
+  it('keeps shapings and kits by name across restarts, and refuses what is neither', async () => {
     const shaping = { smoothing: { kind: 'onePole', timeConstantMs: 90 } };
     expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm' });
     expect((await pumice.post('/api/library', { kind: 'shaping', name: 'Calm', shaping })).answer).toMatchObject({ name: 'Calm 2' });
@@ -211,8 +211,8 @@ describe('the library', () => {
       ['Calm', 'shaping', shaping],
       ['Calm 2', 'shaping', shaping],
     ]);
-    const entry = await get<{ part: RigDocument }>(`/api/library/${kept[0]!.id}`);
-    expect(entry.part).toEqual(await rig());
+    const entry = await get<{ kit: RigDocument }>(`/api/library/${kept[0]!.id}`);
+    expect(entry.kit).toEqual(await rig());
     expect((await fetch(`${pumice.url}/api/library/${kept[1]!.id}`, { method: 'DELETE' })).status).toBe(200);
     expect((await fetch(`${pumice.url}/api/library/${kept[1]!.id}`)).status).toBe(404);
   });

@@ -24,8 +24,7 @@ describe('killing everything', () => {
     page.move('wheelhouse.fog', 0.685);
     const set = { message: { kind: 'controlChange', channel: 5, controller: 33, range: [127, 0] }, shaping: { smoothing: { kind: 'onePole', timeConstantMs: 20 } } };
     expect((await pumice.edit('fog', set)).status).toBe(200);
-    // Values are written down every half second.
-    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await waitFor('the value to be written down', async () => Math.abs(((await pumice.writtenValue('wheelhouse.fog')) ?? 0) - 0.685) < 1e-6);
     await pumice.killAll();
 
     const again = await running(pumice.folder);
@@ -82,7 +81,7 @@ describe('killing the web process', () => {
       return health.ok && health.web.pid !== web.pid ? health : null;
     });
     expect(back.hub.pid).toBe(hub.pid);
-    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await waitFor('the value to be written down', async () => (await pumice.writtenValue('wheelhouse.fog')) === 0.75);
     await pumice.killAll();
     const again = await running(pumice.folder);
     const later = await TestPage.open(again.hubPort);

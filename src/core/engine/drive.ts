@@ -6,6 +6,9 @@ import { send, settleValue } from './send';
 import { enter, leave, smoothOn, smoothSample } from './shape';
 import { FILTER_SLOTS, SLOT, SLOTS } from './slots';
 
+/** Times are compared no closer than this. */
+const LEAST_MS = 0.01;
+
 /** What needs no sample (constants, oscillators) has its first value and is sent. */
 export function settleConstants(r: Running): void {
   r.plan.derived.forEach(({ sources }, d) => {
@@ -62,7 +65,12 @@ function shape(r: Running, m: number, mapping: PlannedMapping, at: number, signa
     state[at + SLOT.stillMs] = memory.times.stillUntilMs(signal);
     smoothSample(mapping, state, at);
   }
-  if (mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0) r.active.add(m);
+  if (mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0) {
+    r.active.add(m);
+    const samplesAloneMoveIt = !mapping.gated && !mapping.relative && mapping.follows === NONE;
+    // A little less than the silence, so that the exact question is always asked where it matters.
+    memory.quietMs[m] = samplesAloneMoveIt ? nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS : -Infinity;
+  }
   state[at + SLOT.target] = state[at + SLOT.entered]!;
   state[at + SLOT.sampleMs] = nowMs;
   leave(mapping, state, at, r.plan.curves);

@@ -128,12 +128,11 @@ export class Engine {
   private sample(signal: number, value: number): boolean {
     const { r } = this;
     const { plan, memory } = r;
-    const known = plan.rig.signals[signal];
-    if (!known || Number.isNaN(value)) return false;
+    const calibration = plan.calibrations[signal];
+    if (calibration === undefined || Number.isNaN(value)) return false;
     if (memory.glides.size > 0) memory.glides.delete(signal);
     let nominal = value;
-    const calibration = plan.calibrations[signal];
-    if (!Number.isFinite(value)) nominal = value > 0 ? Math.max(...known.range) : Math.min(...known.range);
+    if (!Number.isFinite(value)) nominal = endOf(plan.rig.signals[signal]!.range, value);
     else if (calibration) {
       memory.letThrough[signal] = withoutNoise(calibration, value, memory.letThrough[signal]!);
       nominal = calibrated(calibration, memory.letThrough[signal]!);
@@ -158,7 +157,12 @@ export class Engine {
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
     for (const d of r.plan.selfMoving) updateDerived(r, d);
-    for (let i = r.active.size - 1; i >= 0; i--) carryOn(r, r.active.at(i));
+    const { active, nowMs } = r;
+    const { quietMs } = r.memory;
+    for (let i = active.size - 1; i >= 0; i--) {
+      const m = active.at(i);
+      if (nowMs >= quietMs[m]!) carryOn(r, m);
+    }
     r.memory.times.tickMs = r.nowMs;
     return true;
   }
@@ -230,4 +234,9 @@ export class Engine {
       movedSignals: new ActiveSet(plan.signalIds.length),
     };
   }
+}
+
+/** What an infinite value stands for. */
+function endOf([a, b]: readonly [number, number], value: number): number {
+  return value > 0 ? Math.max(a, b) : Math.min(a, b);
 }

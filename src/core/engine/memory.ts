@@ -27,6 +27,8 @@ export interface Memory {
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
   levels: Float64Array;
   state: Float64Array;
+  /** By mapping: until then ticks have nothing to do for it, because its samples move it. */
+  quietMs: Float64Array;
   /** Whether each mapping sends: as the document says, until a scene says otherwise. */
   on: Uint8Array;
   /** By address: the mapping whose value changed last, or NONE. */
@@ -48,6 +50,7 @@ export function freshMemory(plan: Plan): Memory {
     derived: derived.map(freshDerived),
     levels: new Float64Array(mappings.length).fill(NaN),
     state: freshState(mappings.length),
+    quietMs: new Float64Array(mappings.length).fill(-Infinity),
     on: Uint8Array.from(mappings, ({ rig: { on } }) => Number(on)),
     speakers: new Int32Array(addresses.length).fill(NONE),
     scene: null,

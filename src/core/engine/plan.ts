@@ -28,6 +28,8 @@ export interface Plan extends SignalPlan {
   mappings: PlannedMapping[];
   /** An address that went keeps its place, without mappings, so that those after it keep theirs. */
   addresses: PlannedAddress[];
+  /** By address: whether several mappings become one value there. */
+  isMerged: Uint8Array;
   triggers: PlannedTrigger[];
   /** Whether a sample may have consequences besides what it drives: springs or triggers. */
   hasConsequences: boolean;
@@ -117,6 +119,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null):
     rig,
     mappings,
     addresses,
+    isMerged: Uint8Array.from(addresses, ({ merge }) => Number(merge !== 'latest')),
     hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),
     triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),

@@ -21,13 +21,12 @@ export function send(r: Running, m: number, mapping: PlannedMapping, at: number)
   const before = state[at + SLOT.exact]!;
   state[at + SLOT.exact] = exact;
   if (mapping.follows !== NONE) return wait(r, m, at, sendPressure(r, m, mapping, exact, false));
-  const address = r.plan.addresses[mapping.address]!;
-  if (address.merge === 'latest') {
+  if (r.plan.isMerged[mapping.address] === 0) {
     // What did not change is no newer value, and does not take the address back from another mapping.
     if (exact === before && !r.saysAnyway) return;
     memory.speakers[mapping.address] = m;
     wait(r, m, at, writer.value(mapping, m, exact, false));
-  } else wait(r, m, at, writer.value(mapping, m, merged(address, state, memory.on), false));
+  } else wait(r, m, at, writer.value(mapping, m, merged(r.plan.addresses[mapping.address]!, state, memory.on), false));
 }
 
 /** On a tick: a rounded value that waited is sent once its signal stands still. True while it still waits. */

@@ -23,7 +23,7 @@ export interface SignalPlan {
   signalIds: string[];
   signalIndex: Map<string, number>;
   signalRest: Float64Array;
-  /** By signal; null where its numbers are taken as they come. */
+  /** By signal of an input; null where its numbers are taken as they come. */
   calibrations: (PlannedCalibration | null)[];
   derived: PlannedDerived[];
   /** Derived signals that move on without samples, as indices into `derived`. */
@@ -63,7 +63,7 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
     signalIds: signals.map(({ id }) => id),
     signalIndex,
     signalRest,
-    calibrations: signals.map(calibrationOf),
+    calibrations: rig.signals.map(calibrationOf),
     derived,
     selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
     springs: rig.signals.flatMap(({ id, returns }) => (returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [])),

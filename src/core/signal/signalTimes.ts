@@ -75,6 +75,11 @@ export class SignalTimes {
     if (changed) times[at + CHANGED] = timeMs;
   }
 
+  /** How long the signal must be quiet to count as silent. */
+  silenceMs(signal: number): number {
+    return this.times[signal * STRIDE + SILENCE]!;
+  }
+
   /** Whether something that was last moved at `sinceMs` has been quiet for the silence of this signal. */
   isSilent(signal: number, sinceMs: number, timeMs: number): boolean {
     return timeMs - sinceMs >= this.times[signal * STRIDE + SILENCE]!;

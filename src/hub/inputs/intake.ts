@@ -18,28 +18,29 @@ const RATE_MS = 1000;
 const REMEMBERED_GONE = 64;
 
 /** One stream of numbers of a device, and the signal that stands for it, by hub number. */
-export interface Source {
+export interface Source extends Beat {
   readonly device: Device;
   readonly report: SourceReport;
   signal: number | null;
   lastMs: number;
   value: number;
   toldMs: number;
-  beat: Beat;
 }
 
-/** Counts what came, for a rate that does not jump. */
-class Beat {
-  count = 0;
-  rateHz = 0;
-  private before = 0;
+/** Counts what came, for a rate that does not jump. Its fields lie in what is counted: with thousands of these, each object costs. */
+interface Beat {
+  count: number;
+  counted: number;
+  rateHz: number;
+}
 
-  measure(overMs: number): void {
-    const now = ((this.count - this.before) * 1000) / overMs;
-    this.before = this.count;
-    this.rateHz += (now - this.rateHz) * Math.min(1, (2 * overMs) / RATE_MS);
-    if (this.rateHz < 0.05) this.rateHz = 0;
-  }
+const noBeat = (): Beat => ({ count: 0, counted: 0, rateHz: 0 });
+
+function measure(beat: Beat, overMs: number): void {
+  const now = ((beat.count - beat.counted) * 1000) / overMs;
+  beat.counted = beat.count;
+  beat.rateHz += (now - beat.rateHz) * Math.min(1, (2 * overMs) / RATE_MS);
+  if (beat.rateHz < 0.05) beat.rateHz = 0;
 }
 
 export interface DeviceWhereabouts {
@@ -52,9 +53,11 @@ export interface DeviceWhereabouts {
 }
 
 /** A device that is or was connected. */
-export class Device {
+export class Device implements Beat {
   readonly sources = new Map<string, Source>();
-  readonly beat = new Beat();
+  count = 0;
+  counted = 0;
+  rateHz = 0;
   lastMs = NaN;
   gone = false;
   /** The input of the rig that stands for it. */
@@ -115,7 +118,7 @@ export class Intake {
   source(device: Device, report: SourceReport): Source {
     const known = device.sources.get(report.key);
     if (known) return known;
-    const source: Source = { device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, beat: new Beat() };
+    const source: Source = { device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, ...noBeat() };
     device.sources.set(report.key, source);
     this.resolveSource(source);
     return source;
@@ -126,7 +129,7 @@ export class Intake {
     const { device } = source;
     this.heard(device, timeMs);
     source.lastMs = timeMs;
-    source.beat.count++;
+    source.count++;
     source.value = value;
     if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null);
     else if (this.listening) this.tellOf(source, timeMs);
@@ -136,7 +139,7 @@ export class Intake {
   heard(device: Device, timeMs: number): void {
     if (device.successor) this.part(device, device.successor);
     device.lastMs = timeMs;
-    device.beat.count++;
+    device.count++;
   }
 
   /** The device left: gates that it held are let go of. */
@@ -193,9 +196,14 @@ export class Intake {
     };
   }
 
+  /** Whether anybody lists raw messages. */
+  get listsRaw(): boolean {
+    return this.rawListeners.size > 0;
+  }
+
   /** Shows a message to whoever lists those of its input; `line` is only made where somebody does. */
   showRaw(device: Device, line: () => RawLine): void {
-    if (this.rawListeners.size === 0 || device.input === null) return;
+    if (device.input === null) return;
     const listeners = this.rawListeners.get(device.input);
     if (!listeners) return;
     const made = line();
@@ -209,25 +217,26 @@ export class Intake {
     this.measuredMs = nowMs;
     const ago = (lastMs: number) => (Number.isNaN(lastMs) ? null : Math.max(0, Math.round(nowMs - lastMs)));
     return [...this.devices.values()].filter(({ successor }) => !successor).map((device) => {
-      device.beat.measure(overMs);
+      measure(device, overMs);
       let unknown = 0;
-      const signals = [...device.sources.values()].flatMap(({ signal, beat, lastMs }) => {
-        beat.measure(overMs);
+      const signals = [...device.sources.values()].flatMap((source) => {
+        measure(source, overMs);
+        const { signal, rateHz, lastMs } = source;
         if (signal === null) {
           unknown++;
           return [];
         }
-        return [{ id: this.player.signals.idOf(signal)!, rateHz: rounded(beat.rateHz), lastHeardMsAgo: ago(lastMs) }];
+        return [{ id: this.player.signals.idOf(signal)!, rateHz: rounded(rateHz), lastHeardMsAgo: ago(lastMs) }];
       });
-      const { report, whereabouts, beat, lastMs, gone, input } = device;
+      const { report, whereabouts, rateHz, count, lastMs, gone, input } = device;
       return {
         ...report,
         input,
         state: gone ? 'gone' : nowMs - lastMs > SILENT_MS ? 'silent' : 'live',
         where: whereabouts.where,
-        rateHz: rounded(beat.rateHz),
+        rateHz: rounded(rateHz),
         lastHeardMsAgo: ago(lastMs),
-        count: beat.count,
+        count,
         signals,
         unknown,
       };

@@ -84,7 +84,7 @@ export class MidiDevice {
   private hear(message: MidiMessage): void {
     const { device, timeMs } = this;
     const bytes = encode(message);
-    for (let times = this.player.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
+    for (let times = this.player.outputs.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
       this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
       this.intake.heard(device, timeMs);
       this.sources.message(message, timeMs);

@@ -110,7 +110,7 @@ export class OscInput {
       return this.complain('stranger', `OSC from ${host} was left out: let this sender in on the Inputs screen if it is yours.`);
     }
     const timeMs = hubTimeMs();
-    const times = this.player.loops.received('OSC', packet, timeMs);
+    const times = this.player.outputs.loops.received('OSC', packet, timeMs);
     if (times === 0) return;
     let messages: OscMessage[];
     try {
@@ -154,7 +154,7 @@ export class OscInput {
     const place = this.senders.known(host, port, address) ?? this.newPlace(message, host, port, timeMs);
     if (!place) return;
     const { device } = place;
-    this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
+    if (this.intake.listsRaw) this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
     if (this.points.take(address, values, timeMs)) return this.intake.heard(device, timeMs);
     let numbers = 0;
     for (let i = 0; i < values.length; i++) {

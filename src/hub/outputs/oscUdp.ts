@@ -1,8 +1,10 @@
 import { createSocket } from 'node:dgram';
+import type { Outgoing } from './outgoing';
 import type { OutputSink } from './sink';
 
-/** Sends OSC packets to one place over UDP. MIDI bytes have no meaning there and are left out. */
+/** Sends OSC packets to one place over UDP. */
 export class OscUdp implements OutputSink {
+  readonly takes = 'osc';
   readonly mayComeBack = true;
   private readonly socket = createSocket('udp4');
 
@@ -14,13 +16,12 @@ export class OscUdp implements OutputSink {
     this.socket.on('error', () => undefined);
   }
 
-  send(bytes: Uint8Array): void {
-    if (bytes[0] === SLASH) this.socket.send(bytes, this.port, this.host);
+  /** A packet is made for each message alone, so the socket may keep it until it has gone. */
+  send({ bytes }: Outgoing): void {
+    this.socket.send(bytes, this.port, this.host);
   }
 
   close(): void {
     this.socket.close();
   }
 }
-
-const SLASH = 0x2f;

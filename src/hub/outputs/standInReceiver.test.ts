@@ -4,7 +4,7 @@ import { StandInReceiver } from './standInReceiver';
 function listening() {
   const heard: string[] = [];
   const receiver = new StandInReceiver(({ kind, channel, number, value }) => heard.push(`${kind} ${channel} ${number} ${value}`));
-  return { heard, hear: (...bytes: number[]) => receiver.send(Uint8Array.from(bytes)), receiver };
+  return { heard, hear: (...bytes: number[]) => receiver.send({ bytes: Uint8Array.from(bytes) }), receiver };
 }
 
 describe('StandInReceiver', () => {

@@ -1,6 +1,7 @@
 import type { MidiMessage } from '../../core/midi/message';
 import { StreamParser } from '../../core/midi/streamParser';
 import type { Heard } from '../../protocol/frames';
+import type { Outgoing } from './outgoing';
 import type { OutputSink } from './sink';
 
 const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
@@ -9,13 +10,14 @@ const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
  * A simulated instrument: it reads the bytes as a real one would and remembers, per address, what it holds now.
  */
 export class StandInReceiver implements OutputSink {
+  readonly takes = 'midi';
   readonly mayComeBack = false;
   private readonly state = new Map<number, Heard>();
   private readonly parser = new StreamParser((message) => this.hear(message));
 
   constructor(private readonly onHeard: (heard: Heard) => void) {}
 
-  send(bytes: Uint8Array): void {
+  send({ bytes }: Pick<Outgoing, 'bytes'>): void {
     this.parser.push(bytes);
   }
 
