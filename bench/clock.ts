@@ -1,10 +1,10 @@
 import { Worker } from 'node:worker_threads';
-import type { NoteSpec } from '../src/core/rig/document';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { Monitor } from '../test/helpers/monitor';
 import { sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
+import type { Note } from '../src/core/messages/note';
 
 /**
  * How evenly a MIDI clock and a repeated note leave for a minute: the distance of each from its place on the grid, beside a
@@ -51,7 +51,7 @@ const weather = document.outputs.find(({ id }) => id === 'weather')!;
 const bell = document.mappings.find(({ id }) => id === 'bell')!;
 const changes = [
   { list: 'outputs', id: weather.id, to: { ...weather, sendsClock: true } },
-  { list: 'mappings', id: bell.id, to: { ...bell, message: { ...(bell.message as NoteSpec), repeat: { rateHz: REPEAT_HZ } } } },
+  { list: 'mappings', id: bell.id, to: { ...bell, message: { ...(bell.message as Note), repeat: { rateHz: REPEAT_HZ } } } },
 ];
 await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setRig', set: { tempoBpm: TEMPO_BPM } } });
 await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes } });

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { NoteSpec, RigDocument, RigMapping } from '../rig/document';
+import type { RigDocument, RigMapping } from '../rig/document';
 import { play, playing } from './testPlay';
 import { testRig } from './testRig';
+import type { Note } from '../messages/note';
 
-const note = (more: Partial<NoteSpec> = {}): NoteSpec => ({ kind: 'note', channel: 1, note: 60, velocity: 100, ...more });
+const note = (more: Partial<Note> = {}): Note => ({ kind: 'note', channel: 1, note: 60, velocity: 100, ...more });
 const on = (key: number, velocity = 100) => `90 ${hex(key)} ${hex(velocity)}`;
 const off = (key: number) => `80 ${hex(key)} 40`;
 const hex = (n: number) => n.toString(16).toUpperCase().padStart(2, '0');

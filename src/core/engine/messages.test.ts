@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { MessageSpec, RigDocument } from '../rig/document';
+import type { RigDocument } from '../rig/document';
 import { KEEP } from './sink';
 import { play, playing } from './testPlay';
 import { testRig } from './testRig';
+import type { MessageSpec } from '../messages';
 
 const full: [number, number] = [0, 127];
 

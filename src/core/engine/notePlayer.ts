@@ -1,10 +1,10 @@
-import type { NoteSpec } from '../rig/document';
 import { clamp } from '../units/unitInterval';
 import { CHORD_MOST, RELEASE_VELOCITY } from './noteBook';
 import { NONE } from './planMapping';
 import type { PlannedMapping } from './planMapping';
 import { wanted, type Running } from './running';
 import { SLOT, SLOTS } from './slots';
+import type { Note } from '../messages/note';
 
 const FASTEST_REPEAT_HZ = 100;
 
@@ -16,7 +16,7 @@ export class NotePlayer {
   ) {}
 
   /** A press begins or ends. True where ticks are needed from now on. */
-  press(m: number, mapping: PlannedMapping, message: NoteSpec, on: boolean, level: number, nowMs: number): boolean {
+  press(m: number, mapping: PlannedMapping, message: Note, on: boolean, level: number, nowMs: number): boolean {
     const at = m * SLOTS;
     if (message.length === 'untilPressedAgain') {
       if (!on) return false;
@@ -63,7 +63,7 @@ export class NotePlayer {
   }
 
   /** True where the notes end by themselves, which needs ticks. */
-  private strike(m: number, mapping: PlannedMapping, message: NoteSpec, level: number, nowMs: number): boolean {
+  private strike(m: number, mapping: PlannedMapping, message: Note, level: number, nowMs: number): boolean {
     const velocity = velocityOf(message, level, this.r.memory.state[m * SLOTS + SLOT.slope]!);
     const release = message.releaseVelocity ?? RELEASE_VELOCITY;
     this.end(m, mapping, message);
@@ -77,7 +77,7 @@ export class NotePlayer {
     return true;
   }
 
-  private end(m: number, mapping: PlannedMapping, message: NoteSpec): void {
+  private end(m: number, mapping: PlannedMapping, message: Note): void {
     this.r.memory.state[m * SLOTS + SLOT.offMs] = NaN;
     for (let i = 0; i < sizeOf(message); i++) {
       const note = noteOf(message, i);
@@ -85,7 +85,7 @@ export class NotePlayer {
     }
   }
 
-  private repeatEveryMs(mapping: PlannedMapping, { repeat }: NoteSpec): number {
+  private repeatEveryMs(mapping: PlannedMapping, { repeat }: Note): number {
     if (!repeat) return 0;
     if ('beats' in repeat) return (repeat.beats * 60_000) / this.tempo.tempoBpm;
     const rateHz = mapping.repeatRate === NONE ? (repeat.rateHz as number) : this.r.memory.values[mapping.repeatRate]!;
@@ -93,10 +93,10 @@ export class NotePlayer {
   }
 }
 
-const sizeOf = ({ chord }: NoteSpec) => (chord ? Math.min(chord.length, CHORD_MOST) : 1);
-const noteOf = ({ note, chord, transpose = 0 }: NoteSpec, i: number) => note + transpose + (chord?.[i] ?? 0);
+const sizeOf = ({ chord }: Note) => (chord ? Math.min(chord.length, CHORD_MOST) : 1);
+const noteOf = ({ note, chord, transpose = 0 }: Note, i: number) => note + transpose + (chord?.[i] ?? 0);
 
-function velocityOf({ velocity, velocityFrom = 'fixed' }: NoteSpec, level: number, slopePerS: number): number {
+function velocityOf({ velocity, velocityFrom = 'fixed' }: Note, level: number, slopePerS: number): number {
   if (velocityFrom === 'fixed') return velocity;
   const share = velocityFrom === 'strength' ? level : slopePerS / velocityFrom.fullSpeedPerS;
   return clamp(Math.round(share * velocity), 1, Math.max(1, velocity));

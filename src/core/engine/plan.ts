@@ -1,9 +1,9 @@
 import type { RigDocument, RigMapping } from '../rig/document';
 import { SEGMENT } from '../shaping/curve';
-import { addressKey, isGateMessage } from '../mapping/address';
 import { originOf, settleRest } from './rest';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
 import { known, planSignals, type AnySignal, type SignalPlan } from './signalPlan';
+import { addressKey, isGateMessage } from '../messages';
 
 /** One address that values are sent to, with the mappings that share it. */
 export interface PlannedAddress {

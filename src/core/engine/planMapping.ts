@@ -1,11 +1,10 @@
 import { STATUS } from '../midi/message';
-import type { MessageSpec, RigMapping, RigSignal, Shaping } from '../rig/document';
+import type { RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
-import { isGateMessage } from '../mapping/address';
 import { FIRST_SELECTOR, LAST_SELECTOR } from './parameterSelection';
-import { wireLimits, wireRange } from './wireRange';
+import { type MessageSpec, isGateMessage, wireLimits, wireRange } from '../messages';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
 export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;

@@ -1,6 +1,7 @@
 import { rangeOut } from '../shaping/rangeOut';
 import type { UnitInterval } from '../units/unitInterval';
 import { BEND_CENTRE } from '../midi/message';
+import { kindOf } from '../messages';
 import type { PlannedMapping } from './planMapping';
 import { enter, leave } from './shape';
 import { freshState, SLOT } from './slots';
@@ -45,9 +46,9 @@ export function originOf({ rig, atRest }: PlannedMapping): number {
   return Number.isNaN(atRest) ? 0 : atRest;
 }
 
-/** Programs, gates, OSC and SysEx have no middle that matters; relative messages have no value at all. */
+/** Of what is on or off there is no middle. */
 function hasMiddle({ rig: { message }, gated, fromGate }: PlannedMapping): boolean {
-  return !gated && !fromGate && !['programChange', 'osc', 'sysEx', 'relative'].includes(message.kind);
+  return !gated && !fromGate && kindOf(message).hasMiddle;
 }
 
 /** The level of the rest after its curve alone. */

@@ -1,4 +1,3 @@
-import { channelOf } from '../mapping/address';
 import { STATUS } from '../midi/message';
 import { merged } from './merge';
 import { NONE, type PlannedMapping } from './planMapping';
@@ -8,6 +7,7 @@ import type { Running } from './running';
 import { hasArrived } from './shape';
 import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
+import { channelOf } from '../messages';
 
 /** Sends the level that stands in `SLOT.level`, where it makes a difference. */
 export function send(r: Running, m: number, mapping: PlannedMapping, at: number): void {

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { MessageSpec, RigDocument, RigMapping } from '../rig/document';
+import type { RigDocument, RigMapping } from '../rig/document';
 import { play, playing } from './testPlay';
 import { testRig } from './testRig';
 import { cc, last, perform, values, withSignals } from './testScript';
+import type { MessageSpec } from '../messages';
 
 /** The rules of the section "Settled" in the design of the engine from the level on, each from its sentence. */
 

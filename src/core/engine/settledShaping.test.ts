@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { Curve, MessageSpec, RigMapping, Smoothing } from '../rig/document';
+import type { Curve, RigMapping, Smoothing } from '../rig/document';
 import { monotoneSegments, pointsCurve, SEGMENT } from '../shaping/curve';
 import { play, playing } from './testPlay';
 import { cc, last, perform, values, withSignals } from './testScript';
+import type { MessageSpec } from '../messages';
 
 /** The rules of the section "Settled" in the design of the engine up to the level, each from its sentence or its closed form. */
 

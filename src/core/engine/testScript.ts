@@ -1,6 +1,7 @@
-import type { MessageSpec, RigDocument, RigMapping } from '../rig/document';
+import type { RigDocument, RigMapping } from '../rig/document';
 import type { play } from './testPlay';
 import { testRig } from './testRig';
+import type { MessageSpec } from '../messages';
 
 /** A controller of 7 bits over its whole range. */
 export const cc = (controller = 20, channel = 1): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });

@@ -1,6 +1,6 @@
 import { STATUS } from '../midi/message';
-import { MACHINE_CODES } from '../midi/machineControl';
-import type { MessageSpec } from '../rig/document';
+import { kindOf, type MessageSpec } from '../messages';
+import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
@@ -11,8 +11,6 @@ import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 const MOVING_STEPS = 0.5 + 0.3;
 /** One that stands still, when it is this far past it (engine.md, Settled: 0.1). */
 const STILL_STEPS = 0.5 + 0.1;
-const NOTHING = -1;
-const NULL_PARAMETER = 16383;
 /** Bytes of a unit to begin with; a longer SysEx makes the buffer grow. */
 const UNIT_BYTES = 64;
 
@@ -20,7 +18,7 @@ const UNIT_BYTES = 64;
  * Turns numbers into bytes, and remembers what each address was sent last, so that only changes leave; which parameter each
  * channel has selected; and which channels were used.
  */
-export class Writer {
+export class Writer implements Pen {
   /** By address of the plan: the last value sent, NOTHING before the first. */
   readonly sent: Float64Array;
   readonly selected: ParameterSelection;
@@ -73,7 +71,7 @@ export class Writer {
       this.sink.midi(output, m, bytes, 3, address);
       return false;
     }
-    this.encode(rig.message, output, value, this.slowOutput[output] ? NOTHING : sent);
+    this.write(rig.message, value, output, this.slowOutput[output] ? NOTHING : sent);
     this.flush(output, m, address);
     return false;
   }
@@ -119,29 +117,17 @@ export class Writer {
 
   /** A press of a message that happens at once. */
   press(mapping: PlannedMapping, m: number): void {
-    const { message } = mapping.rig;
-    switch (message.kind) {
-      case 'programChange':
-        this.program(message, mapping.outHi);
-        break;
-      case 'transport':
-        this.put(STATUS[message.action]);
-        break;
-      case 'machine':
-        for (const byte of [STATUS.sysEx, 0x7f, message.device, 0x06, MACHINE_CODES[message.command], STATUS.endOfSysEx]) this.put(byte);
-        break;
-      default:
-        return;
-    }
+    this.write(mapping.rig.message, mapping.outHi, mapping.output, NOTHING);
     this.flush(mapping.output, m, KEEP);
   }
 
-  relative(mapping: PlannedMapping, m: number, n: number): void {
-    const { message } = mapping.rig;
-    if (message.kind !== 'relative') return;
-    const value = message.encoding === 'signedBit' ? (n > 0 ? n : 64 - n) : message.encoding === 'twosComplement' ? n & 0x7f : 64 + n;
-    this.three(STATUS.controlChange | (message.channel - 1), message.controller, value);
+  relative(mapping: PlannedMapping, m: number, steps: number): void {
+    this.write(mapping.rig.message, steps, mapping.output, NOTHING);
     this.flush(mapping.output, m, KEEP);
+  }
+
+  private write(message: MessageSpec, value: number, output: number, before: number): void {
+    kindOf(message).write(message, value, this, output, before);
   }
 
   clock(output: number): void {
@@ -155,71 +141,18 @@ export class Writer {
     this.flush(output, by, KEEP);
   }
 
-  private encode(message: MessageSpec, output: number, value: number, sent: number): void {
-    switch (message.kind) {
-      case 'controlChange14': {
-        const status = STATUS.controlChange | (message.channel - 1);
-        // MSB first; a receiver clears the LSB when it hears one, so the LSB always follows (MIDI 1.0).
-        if (sent === NOTHING || sent >> 7 !== value >> 7) this.three(status, message.controller, value >> 7);
-        return this.three(status, message.controller + 32, value & 0x7f);
-      }
-      case 'parameter':
-        return this.parameter(message, output, value, sent);
-      case 'pitchBend':
-        return this.three(STATUS.pitchBend | (message.channel - 1), value & 0x7f, value >> 7);
-      case 'channelPressure':
-        this.put(STATUS.channelPressure | (message.channel - 1));
-        return this.put(value);
-      case 'polyPressure':
-        return this.three(STATUS.polyPressure | (message.channel - 1), message.note as number, value);
-      case 'programChange':
-        return this.program(message, value);
-      case 'sysEx':
-        this.put(STATUS.sysEx);
-        for (const part of message.bytes) {
-          this.put(part === 'msb' ? value >> 7 : part === 'lsb' || part === 'value' ? value & 0x7f : part & 0x7f);
-        }
-        return this.put(STATUS.endOfSysEx);
-      default:
-        return;
-    }
+  /** Whether a receiver may not have this parameter selected; a slow output may have left out what selected it. */
+  mustSelect(output: number, channel: number, registered: boolean, parameter: number): boolean {
+    return this.slowOutput[output] === true || !this.selected.holds(output, channel, registered, parameter);
   }
 
-  private parameter(message: Extract<MessageSpec, { kind: 'parameter' }>, output: number, value: number, sent: number): void {
-    const status = STATUS.controlChange | (message.channel - 1);
-    const [msb, lsb] = message.registered ? [101, 100] : [99, 98];
-    const fresh = !this.selected.holds(output, message.channel - 1, message.registered, message.parameter) || this.slowOutput[output] === true;
-    if (fresh) {
-      this.three(status, msb, message.parameter >> 7);
-      this.three(status, lsb, message.parameter & 0x7f);
-    }
-    if (message.bits === 7) this.three(status, 6, value);
-    else {
-      if (fresh || sent === NOTHING || sent >> 7 !== value >> 7) this.three(status, 6, value >> 7);
-      this.three(status, 38, value & 0x7f);
-    }
-    if (!message.nullAfter) return;
-    this.three(status, msb, NULL_PARAMETER >> 7);
-    this.three(status, lsb, NULL_PARAMETER & 0x7f);
-  }
-
-  private program(message: Extract<MessageSpec, { kind: 'programChange' }>, value: number): void {
-    const channel = message.channel - 1;
-    if (message.bank) {
-      this.three(STATUS.controlChange | channel, 0, message.bank.msb);
-      this.three(STATUS.controlChange | channel, 32, message.bank.lsb);
-    }
-    this.put(STATUS.programChange | channel);
-    this.put(value);
-  }
-
-  private three(status: number, data1: number, data2: number): void {
+  three(status: number, data1: number, data2: number): void {
     this.put(status);
     this.put(data1);
     this.put(data2);
   }
 
-  private put(byte: number): void {
+  put(byte: number): void {
     if (this.length === this.bytes.length) {
       const larger = new Uint8Array(this.length * 2);
       larger.set(this.bytes);

@@ -1,13 +1,12 @@
-import { addressKey, channelOf } from '../mapping/address';
-import type { Merge, MessageSpec, RigDocument, RigMapping } from '../rig/document';
+import { addressKey, channelOf, kindOf } from '../messages';
+import type { Held } from '../messages/kind';
+import type { Merge, RigDocument, RigMapping } from '../rig/document';
 
 /** A mapping's hold on one address: an output, a channel, a kind and a number. */
-export interface Claim {
+export interface Claim extends Held {
   mapping: string;
   output: string;
   channel: number;
-  kind: 'zone' | 'controller' | 'parameter' | 'note' | 'bend' | 'pressure' | 'polyPressure' | 'program' | 'other';
-  number: number | null;
   /** What tells addresses apart; two claims with one key meet. */
   key: string;
   merge: Merge | null;
@@ -19,57 +18,9 @@ export function claimsOf({ mappings }: RigDocument): Claim[] {
 }
 
 /** What one mapping lays hold on. */
-export function claimsOfMapping(mapping: RigMapping): Claim[] {
-  const { message } = mapping;
-  const claim = (kind: Claim['kind'], number: number | null): Claim => ({
-    mapping: mapping.id,
-    output: mapping.output,
-    channel: channelOf(message),
-    kind,
-    number,
-    key: kind === 'other' ? addressKey(mapping.output, message) : `${mapping.output} ${channelOf(message)} ${kind} ${number ?? ''}`,
-    merge: mapping.merge ?? null,
+export function claimsOfMapping({ id, output, message, merge }: RigMapping): Claim[] {
+  return kindOf(message).holds(message).map(({ kind, number, channel = channelOf(message) }) => {
+    const key = kind === 'other' ? addressKey(output, message) : kind === 'zone' ? `${output} ${channel} zone` : `${output} ${channel} ${kind} ${number ?? ''}`;
+    return { mapping: id, output, channel, kind, number, key, merge: merge ?? null };
   });
-  switch (message.kind) {
-    case 'controlChange':
-    case 'relative':
-      return [claim('controller', message.controller)];
-    case 'controlChange14':
-      return [claim('controller', message.controller), claim('controller', message.controller + 32)];
-    case 'parameter': {
-      const parameter = claim('parameter', message.parameter + (message.registered ? 16384 : 0));
-      return [parameter, ...zoneChannels(message).map((channel): Claim => ({ ...claim('zone', null), channel, key: `${mapping.output} ${channel} zone` }))];
-    }
-    case 'note':
-      return notesOf(message).map((note) => claim('note', note));
-    case 'pitchBend':
-      return [claim('bend', null)];
-    case 'channelPressure':
-      return [claim('pressure', null)];
-    case 'polyPressure':
-      return typeof message.note === 'number' ? [claim('polyPressure', message.note)] : [];
-    case 'programChange':
-      return [claim('program', null)];
-    case 'transport':
-    case 'machine':
-    case 'sysEx':
-    case 'osc':
-      return [claim('other', null)];
-    default:
-      return message satisfies never;
-  }
-}
-
-/**
- * The channels that an MPE configuration message takes for its members: RPN 6 on channel 1 counts upwards, on channel 16
- * downwards (MPE specification 1.0, RP-053). The largest number that the mapping can send counts.
- */
-function zoneChannels({ registered, parameter, channel, range }: Extract<MessageSpec, { kind: 'parameter' }>): number[] {
-  if (!registered || parameter !== 6 || (channel !== 1 && channel !== 16)) return [];
-  const members = Math.min(15, Math.max(...range));
-  return Array.from({ length: members }, (_, i) => (channel === 1 ? 2 + i : 15 - i));
-}
-
-function notesOf({ note, chord = [0], transpose = 0 }: Extract<MessageSpec, { kind: 'note' }>): number[] {
-  return chord.map((offset) => note + transpose + offset).filter((sounding) => sounding >= 0 && sounding <= 127);
 }

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
-import type { MessageSpec } from '../rig/document';
 import { freshMessage } from './freshMessage';
+import type { MessageSpec } from '../messages';
 
 const rig = testRig([]);
 const to = (kind: MessageSpec['kind'], before: MessageSpec) => freshMessage(kind, before, rig, 'weather');

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
-import type { MessageSpec, RigMapping } from '../rig/document';
+import type { RigMapping } from '../rig/document';
 import { channelAdvice, freeControllers, ledgerOf } from './ledger';
+import type { MessageSpec } from '../messages';
 
 const cc = (controller: number, channel = 1): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });
 const ledger = (...mappings: Partial<RigMapping>[]) => ledgerOf(testRig(mappings));

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { MovedFinder } from '../gesture/moved';
 import { testRig } from '../engine/testRig';
-import type { MessageSpec } from '../rig/document';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';
+import type { MessageSpec } from '../messages';
 
 const cc = (controller: number, channel = 1): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });
 const [fog, , bell] = testRig([]).signals;

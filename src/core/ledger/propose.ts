@@ -1,9 +1,9 @@
-import { isGateMessage } from '../mapping/address';
-import type { MessageSpec, RigDerived, RigDocument, RigMapping, RigSignal } from '../rig/document';
+import type { RigDerived, RigDocument, RigMapping, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { claimsOf, type Claim } from './claims';
 import { freeControllers } from './ledger';
+import { type MessageSpec, isGateMessage } from '../messages';
 
 /** A message that makes sense for a signal, with a channel and number that nothing else uses. */
 export interface Proposal {

@@ -1,8 +1,8 @@
-import { addressInWords } from '../mapping/words';
 import type { RigDocument } from '../rig/document';
 import { findSignal } from '../rig/find';
 import type { Claim } from './claims';
 import { ledgerOf } from './ledger';
+import { addressInWords } from '../messages';
 
 /** One line of the ledger as a table: an address, who uses it, and what is to be said of it. */
 export interface LedgerRow {

@@ -1,10 +1,10 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
-import type { MessageSpec } from '../rig/document';
 import { applyEdit } from '../rig/edit';
 import { ledgerCells } from './cells';
 import { moveChannel } from './moveChannel';
 import { ledgerRows } from './rows';
+import type { MessageSpec } from '../messages';
 
 const cc = (controller: number, channel = 1): MessageSpec => ({ kind: 'controlChange', channel, controller, range: [0, 127] });
 const rig = testRig([

@@ -1,7 +1,7 @@
 import { ledgerOf } from '../ledger/ledger';
-import { addressInWords } from './words';
 import type { RigDocument, RigMapping } from '../rig/document';
 import { findSignal } from '../rig/find';
+import { addressInWords } from '../messages';
 
 /** Which mappings are shown; null fields do not matter. */
 export interface Filter {

@@ -1,4 +1,4 @@
-import type { MachineCommand } from '../rig/document';
+import type { MachineCommand } from '../messages/machine';
 
 /** Command bytes of MIDI Machine Control 1.0 (RP-013, section 5), sent as F0 7F device 06 command F7. */
 export const MACHINE_CODES: Record<MachineCommand, number> = {

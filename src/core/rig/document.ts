@@ -1,3 +1,5 @@
+import type { MessageSpec } from '../messages';
+
 /**
  * The rig document: everything one performance needs, as plain data. `protocol/rig` holds the schema that checks it;
  * these are its types. References are ids within the same document. `docs/rig-format.md` says it for people.
@@ -214,53 +216,6 @@ export interface GateSpec {
 export type Motion =
   | { kind: 'ramp'; onLevel: number; offLevel: number; upMs: number; downMs: number }
   | { kind: 'climb'; perS: number; accelerationPerS2: number };
-
-type Range = [lo: number, hi: number];
-
-/** What a level becomes. Channels are 1-16; `range` is in the message's own unit and may run downwards. */
-export type MessageSpec =
-  | { kind: 'controlChange'; channel: number; controller: number; range: Range }
-  | { kind: 'controlChange14'; channel: number; controller: number; range: Range }
-  | { kind: 'parameter'; channel: number; registered: boolean; parameter: number; bits: 7 | 14; range: Range; nullAfter?: boolean }
-  | { kind: 'pitchBend'; channel: number; range: Range; unit?: 'steps' | 'semitones' }
-  | { kind: 'channelPressure'; channel: number; range: Range }
-  | { kind: 'polyPressure'; channel: number; note: number | { of: string }; range: Range }
-  | NoteSpec
-  | { kind: 'programChange'; channel: number; range: Range; bank?: { msb: number; lsb: number } }
-  | { kind: 'relative'; channel: number; controller: number; encoding: RelativeEncoding; steps: number; most: number; fine?: { signal: string; divideBy: number } }
-  | { kind: 'transport'; action: TransportAction }
-  | { kind: 'machine'; device: number; command: MachineCommand }
-  | { kind: 'sysEx'; bytes: (number | 'value' | 'msb' | 'lsb')[]; range: Range }
-  | { kind: 'osc'; address: string; arguments: OscArgument[]; range: Range };
-
-export interface NoteSpec {
-  kind: 'note';
-  channel: number;
-  note: number;
-  /** Used as it is with `velocityFrom: 'fixed'` (the default), else the velocity at full strength or speed. */
-  velocity: number;
-  velocityFrom?: 'fixed' | 'strength' | { fullSpeedPerS: number };
-  length?: 'held' | { ms: number } | 'untilPressedAgain';
-  releaseVelocity?: number;
-  /** Semitones above `note` that sound with it, `note` itself being 0. */
-  chord?: number[];
-  transpose?: number;
-  /** While held the note is struck again, every so many beats or at a rate. */
-  repeat?: { beats: number } | { rateHz: Amount };
-}
-
-export const RELATIVE_ENCODINGS = ['signedBit', 'twosComplement', 'binaryOffset'] as const;
-export type RelativeEncoding = (typeof RELATIVE_ENCODINGS)[number];
-
-export const TRANSPORT_ACTIONS = ['start', 'stop', 'continue'] as const;
-export type TransportAction = (typeof TRANSPORT_ACTIONS)[number];
-
-/** Commands of MIDI Machine Control 1.0 (RP-013). */
-export const MACHINE_COMMANDS = ['stop', 'play', 'deferredPlay', 'fastForward', 'rewind', 'recordStrobe', 'recordExit', 'pause'] as const;
-export type MachineCommand = (typeof MACHINE_COMMANDS)[number];
-
-/** `value` stands for the value of the message; other arguments are sent as they are. */
-export type OscArgument = { type: 'f' | 'i'; value: number | 'value' } | { type: 's'; value: string };
 
 /** A way out of the program. */
 export type RigOutput = { id: string; name: string; receiver: string; bytesPerS?: number; sendsClock?: boolean } & (

@@ -1,98 +1,20 @@
+import { MESSAGES, type MessageSpec } from '../messages';
 import type { Formula, RigControl, RigDocument } from './document';
 import { RIG_LISTS, type RigList } from './edit';
+import { each, fields, fieldsOf, GONE, keys, link, may, orNull, type Follow, type LinkKind, type LinkWalk } from './linkWalk';
 
-/** What of a rig others refer to. `signal` is one of an input or a derived one, `inputSignal` one of an input alone. */
-export type LinkKind = 'input' | 'signal' | 'inputSignal' | 'mapping' | 'receiver' | 'output' | 'surface' | 'page' | 'scene';
-
-/**
- * Says under which id a reference goes on, null: nowhere. `at` is its path within the thing that refers, as
- * `message.note.of`; `surface` is the one that a page is of.
- */
-export type Follow = (kind: LinkKind, id: string, at: string, surface: string) => string | null;
-
-/** A reference, or something that holds some: gives it with what `follow` said, the same object where that was nothing new. */
-type Walk = (value: unknown, follow: Follow, at: string, surface: string) => unknown;
-
-/** Where a reference went and what holds it cannot be without. */
-const GONE = Symbol('gone');
-
-const link =
-  (kind: LinkKind): Walk =>
-  (id, follow, at, surface) =>
-    typeof id === 'string' ? (follow(kind, id, at, surface) ?? GONE) : id;
-
-/** What to do without: a field that is left out, one that is null then. Anything else falls with what it refers to. */
-interface Field {
-  walk: Walk;
-  without: 'leave' | 'null';
-}
-const may = (walk: Walk): Field => ({ walk, without: 'leave' });
-const orNull = (kind: LinkKind): Field => ({ walk: link(kind), without: 'null' });
-
-const within = (at: string, field: string) => (at === '' ? field : `${at}.${field}`);
-
-/** The fields of an object that refer; others, and objects that have them not, are left alone. */
-const fields = (of: Record<string, Walk | Field>): Walk => {
-  const rows = Object.entries(of).map(([name, field]) => ({ name, ...(typeof field === 'function' ? { walk: field, without: 'fall' } : field) }));
-  return (value, follow, at, surface) => {
-    if (typeof value !== 'object' || value === null) return value;
-    let to = value as Record<string, unknown>;
-    for (const { name, walk, without } of rows) {
-      const before = to[name];
-      if (before === undefined) continue;
-      const after = walk(before, follow, within(at, name), surface);
-      if (after === before) continue;
-      if (after === GONE && without === 'fall') return GONE;
-      if (to === value) to = { ...to };
-      if (after === GONE && without === 'leave') delete to[name];
-      else to[name] = after === GONE ? null : after;
-    }
-    return to;
-  };
-};
-
-/** A list, or an object by names of no meaning, of things that refer; one that falls goes alone, or takes all along. */
-const each = (item: Walk, fall: 'alone' | 'all' = 'alone'): Walk => (value, follow, at, surface) => {
-  if (typeof value !== 'object' || value === null) return value;
-  const isList = Array.isArray(value);
-  let changed = false;
-  const to: [string, unknown][] = [];
-  for (const [name, before] of Object.entries(value)) {
-    const after = item(before, follow, isList ? `${at}[${name}]` : within(at, name), surface);
-    if (after === GONE && fall === 'all') return GONE;
-    changed ||= after !== before;
-    if (after !== GONE) to.push([name, after]);
-  }
-  if (!changed) return value;
-  return isList ? to.map(([, thing]) => thing) : Object.fromEntries(to);
-};
-
-/** An object by ids; what is said of one that is gone goes. `value` may refer too, of surfaces to their pages. */
-const keys = (kind: LinkKind, value?: Walk): Walk => (record, follow, at, surface) => {
-  let changed = false;
-  const to: [string, unknown][] = [];
-  for (const [id, before] of Object.entries(record as object)) {
-    const key = follow(kind, id, at, surface);
-    const after = key === null ? GONE : (value?.(before, follow, within(at, id), id) ?? before);
-    changed ||= key !== id || after !== before;
-    if (after !== GONE) to.push([key!, after]);
-  }
-  return changed ? Object.fromEntries(to) : record;
-};
+export type { Follow, LinkKind } from './linkWalk';
 
 const one = (kind: LinkKind) => fields({ signal: link(kind) });
-const oneOrMore: Walk = (value, ...rest) => (Array.isArray(value) ? each(link('signal'), 'all') : link('signal'))(value, ...rest);
+const oneOrMore: LinkWalk = (value, ...rest) => (Array.isArray(value) ? each(link('signal'), 'all') : link('signal'))(value, ...rest);
 
 const FORMULA = fields({ of: oneOrMore, from: oneOrMore, to: oneOrMore, gate: link('signal'), rateHz: one('signal'), depth: one('signal') });
 
-const MESSAGE = fields({
-  note: fields({ of: link('mapping') }),
-  fine: may(one('signal')),
-  repeat: may(fields({ rateHz: one('signal') })),
-});
+const MESSAGES_BY_KIND = Object.fromEntries(Object.entries(MESSAGES).map(([kind, { fields: shapes }]) => [kind, fieldsOf(shapes)]));
+const MESSAGE: LinkWalk = (message, ...rest) => MESSAGES_BY_KIND[(message as MessageSpec).kind]!(message, ...rest);
 
 const signalsByRole = each(link('signal'), 'all');
-const controls: Walk = (value, ...rest) => each(CONTROL)(value, ...rest);
+const controls: LinkWalk = (value, ...rest) => each(CONTROL)(value, ...rest);
 const CONTROL = fields({
   signals: signalsByRole,
   banks: each(signalsByRole),
@@ -103,7 +25,7 @@ const CONTROL = fields({
 });
 
 /** Everything in a rig that refers to something in it, by list: the one place that knows. */
-const LINKS: Record<RigList, Walk> = {
+const LINKS: Record<RigList, LinkWalk> = {
   inputs: fields({ surface: link('surface'), thru: may(fields({ output: link('output') })) }),
   signals: fields({ input: link('input'), pair: may(link('signal')), returns: may(fields({ released: link('signal') })) }),
   derived: fields({ formula: FORMULA }),

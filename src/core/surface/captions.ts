@@ -1,6 +1,6 @@
-import { addressInWords } from '../mapping/words';
 import type { RigControl, RigDocument, RigSurface, SignalUnit } from '../rig/document';
 import { flatControls, rolesOf, signalsInBank, surfaceSignals } from './controlKinds';
+import { addressInWords } from '../messages';
 
 /** By control that has no label: the message of its first mapped signal in a bank, in words. Where it sends nothing there is none. */
 export function captionsOf(rig: RigDocument, surface: RigSurface, bank = 0): Record<string, string> {

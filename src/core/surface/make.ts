@@ -2,13 +2,14 @@ import { claimsOf } from '../ledger/claims';
 import { keepOrCountOn } from '../ledger/countOn';
 import { FREE_FIRST } from '../ledger/ledger';
 import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
-import type { ControlKind, Frame, MessageSpec, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
+import type { ControlKind, Frame, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { keepInside } from './arrange';
 import { fillBanks } from './banks';
 import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
 import type { Workbench } from './workbench';
+import type { MessageSpec } from '../messages';
 
 /** Where a control lies: on a page, or in a fold-out on one. */
 export interface Spot {

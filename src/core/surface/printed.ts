@@ -1,5 +1,5 @@
-import { addressInWords } from '../mapping/words';
 import type { RigControl, RigDocument, RigPage, RigSurface } from '../rig/document';
+import { addressInWords } from '../messages';
 
 const TITLE_PX = 44;
 const MARGIN_PX = 12;

@@ -1,8 +1,9 @@
-import type { ControlKind, Frame, MessageSpec, RigSurface } from '../rig/document';
+import type { ControlKind, Frame, RigSurface } from '../rig/document';
 import { freeId, freeName } from '../rig/naming';
 import { makeControl } from './make';
 import type { Workbench } from './workbench';
 import type { Size } from './arrange';
+import type { MessageSpec } from '../messages';
 
 export const STARTERS = ['empty', 'mixer strips', 'pads', 'keys', 'two XY pads', 'tracks', 'transport'] as const;
 export type Starter = (typeof STARTERS)[number];

@@ -1,6 +1,6 @@
 import { decode, encode, Message } from 'node-osc';
 import { fromBuffer, type OscArgOutputOrArray, type OscPacketOutput } from 'osc-min';
-import type { OscArgument } from '../../core/rig/document';
+import type { OscArgument } from '../../core/messages/osc';
 
 /**
  * The one module that knows the OSC packages. Addresses and arguments go in and come out as plain data. The quick package

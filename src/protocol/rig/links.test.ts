@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
 import { combine } from '../../core/rig/combine';
-import type { MessageSpec, RigControl, RigDocument } from '../../core/rig/document';
+import type { RigControl, RigDocument } from '../../core/rig/document';
 import { duplicateMapping } from '../../core/rig/duplicate';
 import { applyEdit, RIG_LISTS, type Change, type RigEdit, type RigList } from '../../core/rig/edit';
 import { kitOf } from '../../core/rig/kit';
@@ -12,6 +12,7 @@ import { randomFrom } from '../../core/standIn/noise';
 import { clipOf, pasteClip, removeControls } from '../../core/surface/copy';
 import { Workbench } from '../../core/surface/workbench';
 import { checkEdited, checkRig, LISTS } from './index';
+import type { MessageSpec } from '../../core/messages';
 
 /** A rig in which everything that can refer to something does. */
 function knot(): RigDocument {

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
-import { addressKey } from '../../core/mapping/address';
 import { checkRig } from '../../protocol/rig';
 import { nightFerry } from './nightFerry';
+import { addressKey } from '../../core/messages';
 
 it('the demo rig is sound', () => expect(checkRig(JSON.parse(JSON.stringify(nightFerry())))).toEqual({ ok: true, value: nightFerry() }));
 

@@ -1,4 +1,5 @@
-import { RIG_FORMAT, RIG_VERSION, type Frame, type MessageSpec, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
+import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
+import type { MessageSpec } from '../../core/messages';
 
 /** The demo rig: the sound of a night crossing, played by a small shadow-theatre company. */
 export const NIGHT_FERRY_ID = 'night-ferry';

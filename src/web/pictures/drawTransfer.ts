@@ -1,7 +1,6 @@
-import { fullness } from '../../core/mapping/words';
-import type { MessageSpec } from '../../core/rig/document';
 import { rangeIn } from '../../core/shaping/rangeIn';
 import type { Drawing } from './drawing';
+import { type MessageSpec, fullness } from '../../core/messages';
 
 /** Points of the drawn curve. */
 const POINTS = 96;

@@ -1,8 +1,8 @@
-import { fullness } from '../../core/mapping/words';
 import type { RigMapping } from '../../core/rig/document';
 import type { LiveConnection } from '../live/connection';
 import type { Drawing } from './drawing';
 import type { LivePicture } from './livePicture';
+import { fullness } from '../../core/messages';
 
 /** How long a meter stays lit after it moved. */
 export const LIT_MS = 400;

@@ -1,13 +1,13 @@
 import { Button, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
-import { addressInWords } from '../../../core/mapping/words';
 import type { RigControl } from '../../../core/rig/document';
 import { rolesOf } from '../../../core/surface/controlKinds';
 import { mapRole } from '../../../core/surface/make';
 import { Field } from '../shared/Field';
 import { MessageFields } from '../shared/MessageFields';
 import type { DesignerDesk } from './useDesigner';
+import { addressInWords } from '../../../core/messages';
 
 /** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */
 export function Sends({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {

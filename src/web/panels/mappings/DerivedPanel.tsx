@@ -2,7 +2,6 @@ import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { addDerived, freshFormula } from '../../../core/rig/deriving';
 import { addMapping, proposeMessages } from '../../../core/ledger/propose';
-import { addressInWords } from '../../../core/mapping/words';
 import { findSignal } from '../../../core/rig/find';
 import { removeSignals } from '../../../core/rig/remove';
 import { formulaInWords } from '../../../core/signal/words';
@@ -11,6 +10,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { DerivedFields } from './DerivedFields';
 import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
 import { usePanel } from '../shared/usePanel';
+import { addressInWords } from '../../../core/messages';
 
 /** Signals made of others: what each is in words, where it stands now, and how it is made. */
 export function DerivedPanel({ onClose }: { onClose: () => void }) {

@@ -1,9 +1,9 @@
 import { Select, Switch } from 'antd';
-import { isGateMessage } from '../../../core/mapping/address';
 import { MERGES, type GateSpec, type Merge, type Motion, type RigDerived, type RigMapping, type RigSignal } from '../../../core/rig/document';
 import { TextField } from '../shared/TextField';
 import { Field, NumberFields } from '../shared/Field';
 import { KindStep, type StepKind } from './KindStep';
+import { isGateMessage } from '../../../core/messages';
 
 const MOTIONS: Record<Motion['kind'], StepKind<Motion>> = {
   ramp: {

@@ -2,7 +2,6 @@ import { Button, Radio, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { MovedFinder } from '../../../core/gesture/moved';
 import { addMapping, proposeMessages, type Proposal } from '../../../core/ledger/propose';
-import { addressInWords } from '../../../core/mapping/words';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { LiveNumber } from '../shared/LiveNumber';
@@ -10,6 +9,7 @@ import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 import { usePanel } from '../shared/usePanel';
 import type { RecentMoves } from './useRecentMoves';
+import { addressInWords } from '../../../core/messages';
 
 const LOOK_MS = 50;
 

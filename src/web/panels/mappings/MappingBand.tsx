@@ -1,7 +1,7 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Checkbox, Switch } from 'antd';
 import { memo, useMemo, type CSSProperties } from 'react';
-import { addressInWords, smoothingInWords } from '../../../core/mapping/words';
+import { smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import type { MappingState } from '../../live/connection';
@@ -9,6 +9,7 @@ import { useEdit } from '../shell/useRig';
 import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { Pictured } from '../shared/Pictured';
+import { addressInWords } from '../../../core/messages';
 
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;

@@ -1,8 +1,9 @@
 import { useEffect, useState } from 'react';
 import { noteName } from '../../../core/midi/describe';
-import type { MessageSpec, RigDocument, RigOutput } from '../../../core/rig/document';
+import type { RigDocument, RigOutput } from '../../../core/rig/document';
 import type { Heard } from '../../../protocol/frames';
 import { useLive } from '../../live/LiveProvider';
+import type { MessageSpec } from '../../../core/messages';
 
 interface ReceiverCardProps {
   output: RigOutput;

@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { leaving } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
 import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { Pictured } from './Pictured';
+import { leaving } from '../../../core/messages';
 
 /** What leaves a mapping now, as a bar and in the message's own number. */
 export function LeavingMeter({ mapping }: { mapping: RigMapping }) {

@@ -4,13 +4,15 @@ import { freshMessage } from '../../../core/ledger/freshMessage';
 import { ledgerOf } from '../../../core/ledger/ledger';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
-import { MACHINE_COMMANDS, RELATIVE_ENCODINGS, TRANSPORT_ACTIONS, type MessageSpec, type RigDocument } from '../../../core/rig/document';
+import type { RigDocument } from '../../../core/rig/document';
 import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
 import { Field, Pair } from './Field';
-import { MACHINE_WORDS } from '../../../core/mapping/words';
-import { KIND_NAMES } from './messageWords';
 import { NoteFields } from './NoteFields';
+import { MESSAGE_KINDS, MESSAGES, numbersOf, rangeEnds, type MessageSpec } from '../../../core/messages';
+import { MACHINE_COMMANDS, MACHINE_WORDS } from '../../../core/messages/machine';
+import { RELATIVE_ENCODINGS } from '../../../core/messages/relative';
+import { TRANSPORT_ACTIONS } from '../../../core/messages/transport';
 
 interface MessageFieldsProps {
   message: MessageSpec;
@@ -22,36 +24,34 @@ interface MessageFieldsProps {
   onChange: (message: MessageSpec) => void;
 }
 
-/** The whole numbers of a message that have a field here, in order; a message has those that it has. */
-const NUMBERS = [
-  { key: 'channel', label: 'Channel', min: 1, max: 16 },
-  { key: 'controller', label: 'Controller', min: 0, max: 119 },
-  { key: 'parameter', label: 'Parameter', min: 0, max: 16383 },
-  { key: 'note', label: 'Note', min: 0, max: 127 },
-  { key: 'velocity', label: 'Velocity', min: 1, max: 127 },
-  { key: 'steps', label: 'Steps for the whole way', min: 1, max: 16384 },
-  { key: 'most', label: 'At most at once', min: 1, max: 63 },
-  { key: 'device', label: 'Device', min: 0, max: 127 },
-] as const;
+/** The numbers of a message that have a field here. */
+const LABELS: Readonly<Record<string, string>> = {
+  channel: 'Channel',
+  controller: 'Controller',
+  parameter: 'Parameter',
+  note: 'Note',
+  velocity: 'Velocity',
+  steps: 'Steps for the whole way',
+  most: 'At most at once',
+  device: 'Device',
+};
 
+const KINDS = MESSAGE_KINDS.map((kind) => ({ value: kind, label: MESSAGES[kind].name }));
 const options = (values: readonly string[], words: Readonly<Record<string, string>> = {}) => values.map((value) => ({ value, label: words[value] ?? value }));
 
 /** What a level becomes: the kind of message, its address and its numbers. */
 export function MessageFields({ message, mapping, rig, output, disabled, onChange }: MessageFieldsProps) {
-  const numbers = message as unknown as Record<string, unknown>;
   const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
   return (
     <>
       <Field label="Kind">
-        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={options(Object.keys(KIND_NAMES), KIND_NAMES)} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
+        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={KINDS} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
       </Field>
-      {NUMBERS.map(({ key, label, min, max }) => {
-        const value = numbers[key];
-        if (typeof value !== 'number') return null;
-        const most = message.kind === 'controlChange14' && key === 'controller' ? 31 : max;
+      {numbersOf(message).map(({ field, value, least, most }) => {
+        const label = LABELS[field] ?? field;
         return (
-          <Field key={key} label={key === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
-            <NumberBox label={label} min={min} max={most} whole disabled={disabled} value={value} onChange={(next) => set({ [key]: next })} />
+          <Field key={field} label={field === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
+            <NumberBox label={label} min={least} max={most} whole disabled={disabled} value={value} onChange={(next) => set({ [field]: next })} />
           </Field>
         );
       })}
@@ -167,14 +167,14 @@ function parseSysEx(text: string): SysExByte[] {
 }
 
 interface RangeFieldsProps {
-  message: MessageSpec;
+  message: Extract<MessageSpec, { range: unknown }>;
   range: [number, number];
   disabled: boolean;
   set: (change: { range: [number, number] }) => void;
 }
 
 function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsProps) {
-  const [min, max] = rangeLimits(message);
+  const [min, max] = rangeEnds(message);
   return (
     <>
       <Field label="Range out">
@@ -194,22 +194,4 @@ function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsPro
       </Field>
     </>
   );
-}
-
-function rangeLimits(message: MessageSpec): [min: number, max: number] {
-  switch (message.kind) {
-    case 'pitchBend':
-      return message.unit === 'semitones' ? [-96, 96] : [0, 16383];
-    case 'controlChange14':
-    case 'sysEx':
-      return [0, 16383];
-    case 'parameter':
-      return [0, message.bits === 14 ? 16383 : 127];
-    case 'programChange':
-      return [1, 128];
-    case 'osc':
-      return [-1e9, 1e9];
-    default:
-      return [0, 127];
-  }
 }

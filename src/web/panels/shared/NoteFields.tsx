@@ -1,14 +1,15 @@
 import { Select } from 'antd';
-import type { NoteSpec, RigDocument } from '../../../core/rig/document';
+import type { RigDocument } from '../../../core/rig/document';
 import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
 import { Field } from './Field';
+import type { Note } from '../../../core/messages/note';
 
 interface NoteFieldsProps {
-  message: NoteSpec;
+  message: Note;
   rig: RigDocument;
   disabled: boolean;
-  onChange: (message: NoteSpec) => void;
+  onChange: (message: Note) => void;
 }
 
 /** Common divisions of a quarter note; `rate` is a rate of one's own. */
@@ -28,8 +29,8 @@ const FIRST_LENGTH_MS = 120;
 /** What a note has besides its channel, number and velocity. */
 export function NoteFields({ message, rig, disabled, onChange }: NoteFieldsProps) {
   const { velocityFrom = 'fixed', length = 'held', chord, repeat } = message;
-  const set = (change: Partial<NoteSpec>) => onChange({ ...message, ...change });
-  const without = (field: keyof NoteSpec) => onChange(Object.fromEntries(Object.entries(message).filter(([key]) => key !== field)) as unknown as NoteSpec);
+  const set = (change: Partial<Note>) => onChange({ ...message, ...change });
+  const without = (field: keyof Note) => onChange(Object.fromEntries(Object.entries(message).filter(([key]) => key !== field)) as unknown as Note);
   const repeats = repeat === undefined ? 'none' : 'beats' in repeat ? String(repeat.beats) : typeof repeat.rateHz === 'number' ? 'rate' : 'signal';
   const setRepeat = (value: string) => {
     if (value === 'none') without('repeat');

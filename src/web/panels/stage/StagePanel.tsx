@@ -2,7 +2,6 @@
 
 import { useEffect, useState } from 'react';
 import { shownOnStage } from '../../../core/mapping/onStage';
-import { addressInWords } from '../../../core/mapping/words';
 import type { RigMapping } from '../../../core/rig/document';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
@@ -12,6 +11,7 @@ import { DelayNumbers } from '../shell/TopBar';
 import { usePanic } from '../shell/usePanic';
 import { missingInputs } from './missingInputs';
 import { useRig } from '../shell/useRig';
+import { addressInWords } from '../../../core/messages';
 
 /** What a performer looks at while playing: the scenes, what leaves, what is missing, how late it is, and Panic. */
 export function StagePanel() {

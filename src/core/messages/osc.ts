@@ -1,0 +1,50 @@
+import { rangeOut } from '../shaping/rangeOut';
+import type { MessageKind, Range } from './kind';
+import { finite, list, pair, whole, type Shape } from './shapes';
+
+/** `value` stands for the value of the message; other arguments are sent as they are. */
+export type OscArgument = { type: 'f' | 'i'; value: number | 'value' } | { type: 's'; value: string };
+
+/** An OSC message (OSC 1.0). */
+export interface Osc {
+  kind: 'osc';
+  address: string;
+  arguments: OscArgument[];
+  range: Range;
+}
+
+const valueOr = (other: Shape): Shape => ({ is: 'wordOr', of: ['value'], other });
+
+export const osc: MessageKind<Osc> = {
+  name: 'OSC message',
+  body: 'osc',
+  fields: {
+    address: { is: 'text', most: 200, pattern: { expression: /^\/[^\s#*,?[\]{}]+$/, words: 'an OSC address: a slash, then no spaces and none of # * , ? [ ] { }' } },
+    arguments: list(
+      {
+        is: 'tagged',
+        tag: 'type',
+        cases: { f: { value: valueOr(finite) }, i: { value: valueOr(whole(-2147483648, 2147483647)) }, s: { value: { is: 'text', most: 200 } } },
+      },
+      0,
+      16,
+    ),
+    range: pair(finite),
+  },
+  presses: 'never',
+  hasMiddle: false,
+  address: ({ address }) => `osc ${address}`,
+  words: ({ address }) => address,
+  holds: () => [{ kind: 'other', number: null }],
+  /** It has no ends: what it is set to by itself, or from 0 to 1. */
+  limits: ({ range }) => [Math.min(0, ...range), Math.max(1, ...range)],
+  wireLimits: () => [-Infinity, Infinity],
+  fresh: () => ({ kind: 'osc', address: '/out', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] }),
+  *others(message) {
+    for (let n = 2; n < 1000; n++) yield { ...message, address: `${message.address.replace(/\d+$/, '')}${n}` };
+  },
+  leaving: ({ range }, level) => Number(rangeOut(level, ...range).toPrecision(4)),
+  fullness: (_, level) => level,
+  // No bytes of MIDI: the hub codes it.
+  write: () => undefined,
+};
