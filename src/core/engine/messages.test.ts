@@ -116,6 +116,15 @@ describe('relative controllers (common practice)', () => {
     for (const value of [0.51, 0.59, 0.58, 0.5]) move('fog', 0, value);
     return bytes().map((row) => parseInt(row.slice(6), 16));
   };
+  it('send no step because a controller with a value became one', () => {
+    const rig = testRig([{}]);
+    const { move, bytes, engine } = play(rig);
+    move('fog', 0, 0);
+    move('fog', 20, 0.7);
+    bytes();
+    engine.take({ kind: 'rig', rig: { ...rig, mappings: [{ ...rig.mappings[0]!, message: { kind: 'relative', channel: 1, controller: 20, encoding: 'binaryOffset', steps: 64, most: 8 } }] }, timeMs: 21 });
+    expect(bytes()).toEqual([]);
+  });
   it('send +1, +8, -1, -8 as signed bit', () => expect(turn('signedBit')).toEqual([1, 8, 65, 72]));
   it('send +1, +8, -1, -8 in two’s complement', () => expect(turn('twosComplement')).toEqual([1, 8, 127, 120]));
   it('send +1, +8, -1, -8 as binary offset', () => expect(turn('binaryOffset')).toEqual([65, 72, 63, 56]));

@@ -71,6 +71,7 @@ export class Writer implements Pen {
       this.sink.midi(output, m, bytes, 3, address);
       return false;
     }
+    if (!kindOf(rig.message).holdsValue) return false;
     this.write(rig.message, value, output, this.slowOutput[output] ? NOTHING : sent);
     this.flush(output, m, address);
     return false;

@@ -15,6 +15,7 @@ export const channelPressure: MessageKind<ChannelPressure> = {
   fields: { channel, range: pair(sevenBit) },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: (message) => `${message.channel} pressure`,
   words: () => 'pressure',
   holds: () => [{ kind: 'pressure', number: null }],

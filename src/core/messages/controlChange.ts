@@ -19,6 +19,7 @@ export const controlChange: MessageKind<ControlChange> = {
   fields: { channel, controller: whole(0, MOST_CONTROLLER), range: pair(sevenBit) },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: (message) => `${message.channel} cc ${message.controller}`,
   words: ({ controller }) => `CC ${controller}`,
   holds: ({ controller }) => [{ kind: 'controller', number: controller }],

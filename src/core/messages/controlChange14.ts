@@ -18,6 +18,7 @@ export const controlChange14: MessageKind<ControlChange14> = {
   fields: { channel, controller: whole(0, LSB_ABOVE - 1), range: pair(fourteenBit) },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: (message) => `${message.channel} cc14 ${message.controller}`,
   words: ({ controller }) => `CC ${controller} fine`,
   holds: ({ controller }) => [

@@ -53,6 +53,8 @@ export interface MessageKind<M> {
   wireLimits?(message: M): Range;
   /** Whether a rest in the middle of its signal is sent as exactly the middle. */
   hasMiddle: boolean;
+  /** Whether its address holds a value at a receiver, which can be sent again; steps and presses are over once they were sent. */
+  holdsValue: boolean;
   /** A new one. */
   fresh(before: Before): M;
   /** The same with its number counted on, nearest first; `free`: the controllers of a channel that nothing uses, best first. */

@@ -34,6 +34,7 @@ export const machine: MessageKind<Machine> = {
   fields: { device: sevenBit, command: choice(...MACHINE_COMMANDS) },
   presses: 'always',
   hasMiddle: true,
+  holdsValue: false,
   address: ({ device, command }) => `machine ${device} ${command}`,
   words: ({ command }) => `machine control · ${MACHINE_WORDS[command]}`,
   holds: () => [{ kind: 'other', number: null }],

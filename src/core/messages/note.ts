@@ -38,6 +38,7 @@ export const note: MessageKind<Note> = {
   },
   presses: 'always',
   hasMiddle: true,
+  holdsValue: false,
   address: (message) => `${message.channel} note ${message.note}`,
   words: (message) => `note ${noteName(message.note)}`,
   holds: ({ note: root, chord = [0], transpose = 0 }) =>

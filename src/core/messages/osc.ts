@@ -33,6 +33,7 @@ export const osc: MessageKind<Osc> = {
   },
   presses: 'never',
   hasMiddle: false,
+  holdsValue: false,
   address: ({ address }) => `osc ${address}`,
   words: ({ address }) => address,
   holds: () => [{ kind: 'other', number: null }],

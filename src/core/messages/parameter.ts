@@ -36,6 +36,7 @@ export const parameter: MessageKind<Parameter> = {
   },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: (message) => `${message.channel} ${message.registered ? 'rpn' : 'nrpn'} ${message.parameter}`,
   words: (message) => `${message.registered ? 'RPN' : 'NRPN'} ${message.parameter}`,
   holds: (message) => [{ kind: 'parameter', number: message.parameter + (message.registered ? 16384 : 0) }, ...zone(message)],

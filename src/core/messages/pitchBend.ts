@@ -21,6 +21,7 @@ export const pitchBend: MessageKind<PitchBend> = {
   },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: (message) => `${message.channel} bend`,
   words: () => 'bend',
   holds: () => [{ kind: 'bend', number: null }],

@@ -17,6 +17,7 @@ export const polyPressure: MessageKind<PolyPressure> = {
   fields: { channel, note: { is: 'objectOr', object: object({ of: { is: 'id', of: 'mapping' } }), other: sevenBit }, range: pair(sevenBit) },
   presses: 'never',
   hasMiddle: true,
+  holdsValue: true,
   address: ({ channel: on, note }) => `${on} poly ${typeof note === 'number' ? note : `of ${note.of}`}`,
   words: ({ note }) => `pressure ${typeof note === 'number' ? noteName(note) : 'of its note'}`,
   holds: ({ note }) => (typeof note === 'number' ? [{ kind: 'polyPressure', number: note }] : []),

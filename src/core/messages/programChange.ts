@@ -20,6 +20,7 @@ export const programChange: MessageKind<ProgramChange> = {
   fields: { channel, range: pair(whole(1, 128)), bank: optional(object({ msb: sevenBit, lsb: sevenBit })) },
   presses: 'byGates',
   hasMiddle: false,
+  holdsValue: true,
   address: (message) => `${message.channel} program`,
   words: () => 'program',
   holds: () => [{ kind: 'program', number: null }],

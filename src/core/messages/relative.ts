@@ -32,6 +32,7 @@ export const relative: MessageKind<Relative> = {
   },
   presses: 'never',
   hasMiddle: false,
+  holdsValue: false,
   address: (message) => `${message.channel} cc ${message.controller}`,
   words: ({ controller }) => `CC ${controller} relative`,
   holds: ({ controller }) => [{ kind: 'controller', number: controller }],

@@ -21,6 +21,7 @@ export const sysEx: MessageKind<SysEx> = {
   fields: { bytes: list({ is: 'wordOr', of: ['value', 'msb', 'lsb'], other: sevenBit }, 1, 256), range: pair(fourteenBit) },
   presses: 'never',
   hasMiddle: false,
+  holdsValue: true,
   address: ({ bytes }) => `sysex ${bytes.join(' ')}`,
   words: () => 'SysEx',
   holds: () => [{ kind: 'other', number: null }],

@@ -17,6 +17,7 @@ export const transport: MessageKind<Transport> = {
   fields: { action: choice(...TRANSPORT_ACTIONS) },
   presses: 'always',
   hasMiddle: true,
+  holdsValue: false,
   address: ({ action }) => `transport ${action}`,
   words: ({ action }) => action,
   holds: () => [{ kind: 'other', number: null }],
