@@ -23,8 +23,6 @@ export const LIMITS = {
   inputs: 256,
   scenes: 256,
   sceneMessages: 64,
-  /** Signals that one derived signal is made of. */
-  sources: 64,
   /** Numbers and words in a rig; and in one thing of it, of which then only the first problem is said. */
   rigNodes: 1_000_000,
   thoroughNodes: 20_000,

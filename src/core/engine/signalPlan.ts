@@ -1,8 +1,9 @@
-import type { Formula, RigDerived, RigDocument, RigSignal } from '../rig/document';
+import type { RigDerived, RigDocument, RigSignal } from '../rig/document';
 import type { PlannedCalibration } from '../signal/calibration';
-import type { PlannedDerived } from '../signal/derive';
+import { planDerived, type PlannedDerived } from '../signal/derive';
+import { formulaKind } from '../signal/formulas';
 import { sourcesOf } from '../rig/links';
-import { derivedOrder, movesByItself } from '../signal/order';
+import { derivedOrder } from '../signal/order';
 import { clamp } from '../units/unitInterval';
 import { NONE } from './planMapping';
 
@@ -46,16 +47,9 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
   // What is derived lies at 0 before anything moved, where its range holds it: a speed, a sum, a wave.
   const signalRest = Float64Array.from(signals, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range))));
   const derived = ordered.map((signal, i): PlannedDerived => {
-    const { formula } = signal;
-    return {
-      index: rig.signals.length + i,
-      rig: signal,
-      sources: sourcesOf(formula).map(find),
-      rests: sourcesOf(formula).map((source) => signalRest[find(source)]!),
-      ...amounts(formula, find),
-      period: formula.op === 'speed' ? (signals[find(formula.of)]!.period ?? 0) : 0,
-      seed: (seed * 1013 + i) | 0,
-    };
+    const sources = sourcesOf(signal.formula).map(find);
+    const period = signals[sources[0] ?? NONE]?.period ?? 0;
+    return planDerived(signal, rig.signals.length + i, sources, signalRest, period, (seed * 1013 + i) | 0);
   });
   const follow = followers(signals.length, derived);
   return {
@@ -65,7 +59,7 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
     signalRest,
     calibrations: rig.signals.map(calibrationOf),
     derived,
-    selfMoving: derived.flatMap(({ rig: signal }, i) => (movesByItself(signal.formula) ? [i] : [])),
+    selfMoving: derived.flatMap(({ rig: signal }, i) => (formulaKind(signal.formula).movesByItself ? [i] : [])),
     springs: rig.signals.flatMap(({ id, returns }) => (returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [])),
     followStart: follow.start,
     follows: follow.items,
@@ -74,12 +68,6 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
 
 function calibrationOf({ calibration, range: [lo, hi], rest, period }: AnySignal): PlannedCalibration | null {
   return calibration ? { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null } : null;
-}
-
-function amounts(formula: Formula, find: (id: string) => number): { rate: number; depth: number } {
-  if (formula.op !== 'oscillator') return { rate: NONE, depth: NONE };
-  const index = (amount: typeof formula.rateHz) => (typeof amount === 'number' ? NONE : find(amount.signal));
-  return { rate: index(formula.rateHz), depth: index(formula.depth) };
 }
 
 /** For each signal the derived signals that change with it, directly or through others, in their order. */

@@ -1,5 +1,5 @@
 import { noteName } from '../midi/describe';
-import type { Amount } from '../rig/document';
+import type { Amount } from '../signal/formulas';
 import { channelsFrom, type MessageKind } from './kind';
 import { amount, channel, choice, list, milliseconds, number, object, optional, sevenBit, whole } from './shapes';
 

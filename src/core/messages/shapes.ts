@@ -5,14 +5,14 @@ import type { LinkKind } from '../rig/linkWalk';
  * field is required unless it is `optional`.
  */
 export type Shape = { optional?: true } & (
-  | { is: 'number'; least: number; most: number; whole: boolean }
+  | { is: 'number'; least: number; most: number; whole: boolean; /** The field beside it that it must not be below. */ notBelow?: string }
   | { is: 'choice'; of: readonly (string | number)[] }
   | { is: 'yesOrNo' }
   | { is: 'text'; most: number; pattern?: { expression: RegExp; words: string } }
   /** The id of something of the rig. */
   | { is: 'id'; of: LinkKind }
   | { is: 'pair'; of: Shape }
-  | { is: 'list'; of: Shape; least: number; most: number; unique: boolean }
+  | { is: 'list'; of: Shape; least: number; most: number; unique: boolean; /** The list beside it that has as many. */ asLongAs?: string }
   | { is: 'object'; fields: Fields }
   /** An object, or something that is none. */
   | { is: 'objectOr'; object: Shape; other: Shape }

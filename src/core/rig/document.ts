@@ -1,4 +1,5 @@
 import type { MessageSpec } from '../messages';
+import type { Formula } from '../signal/formulas';
 
 /**
  * The rig document: everything one performance needs, as plain data. `protocol/rig` holds the schema that checks it;
@@ -127,24 +128,6 @@ export interface Calibration {
 export interface RigDerived extends SignalBase {
   formula: Formula;
 }
-
-export type Formula =
-  | { op: 'sum' | 'difference' | 'product' | 'minimum' | 'maximum' | 'average'; of: string[] }
-  | { op: 'distance'; from: string[]; to: string[] }
-  | { op: 'magnitude'; of: string[] }
-  | { op: 'tilt'; axis: 'pitch' | 'roll'; of: [x: string, y: string, z: string] }
-  | { op: 'speed'; of: string }
-  | { op: 'accumulate'; of: string; lo: number; hi: number; leakPerS?: number }
-  | { op: 'envelope'; of: string; attackMs: number; releaseMs: number }
-  | { op: 'hold'; of: string; gate: string }
-  | { op: 'oscillator'; shape: OscillatorShape; rateHz: Amount; depth: Amount }
-  | { op: 'constant'; value: number };
-
-export const OSCILLATOR_SHAPES = ['sine', 'triangle', 'saw', 'square', 'random'] as const;
-export type OscillatorShape = (typeof OSCILLATOR_SHAPES)[number];
-
-/** A fixed number or the id of the signal that gives it. */
-export type Amount = number | { signal: string };
 
 export const MERGES = ['latest', 'highest', 'lowest', 'sum', 'average', 'none'] as const;
 export type Merge = (typeof MERGES)[number];

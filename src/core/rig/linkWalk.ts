@@ -97,6 +97,10 @@ function walkOf(shape: Shape): LinkWalk | null {
       return fieldsOf(shape.fields);
     case 'objectOr':
       return walkOf(shape.object);
+    case 'list': {
+      const item = walkOf(shape.of);
+      return item && each(item, 'all');
+    }
     case 'having':
     case 'by':
       return walkOf(shape.then.is === 'object' && shape.otherwise.is === 'object' ? { is: 'object', fields: { ...shape.then.fields, ...shape.otherwise.fields } } : shape.then);

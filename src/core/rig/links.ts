@@ -1,17 +1,21 @@
-import { MESSAGES, type MessageSpec } from '../messages';
-import type { Formula, RigControl, RigDocument } from './document';
+import { MESSAGES } from '../messages';
+import type { Fields } from '../messages/shapes';
+import { FORMULAS, type Formula } from '../signal/formulas';
+import type { RigControl, RigDocument } from './document';
 import { RIG_LISTS, type RigList } from './edit';
 import { each, fields, fieldsOf, GONE, keys, link, may, orNull, type Follow, type LinkKind, type LinkWalk } from './linkWalk';
 
 export type { Follow, LinkKind } from './linkWalk';
 
 const one = (kind: LinkKind) => fields({ signal: link(kind) });
-const oneOrMore: LinkWalk = (value, ...rest) => (Array.isArray(value) ? each(link('signal'), 'all') : link('signal'))(value, ...rest);
+/** One walk for things whose fields depend on the word in one of them. */
+const byWord = (word: string, kinds: Readonly<Record<string, { fields: Fields }>>): LinkWalk => {
+  const walks = new Map(Object.entries(kinds).map(([kind, { fields: shapes }]) => [kind, fieldsOf(shapes)]));
+  return (value, ...rest) => walks.get((value as Record<string, string>)[word]!)!(value, ...rest);
+};
 
-const FORMULA = fields({ of: oneOrMore, from: oneOrMore, to: oneOrMore, gate: link('signal'), rateHz: one('signal'), depth: one('signal') });
-
-const MESSAGES_BY_KIND = Object.fromEntries(Object.entries(MESSAGES).map(([kind, { fields: shapes }]) => [kind, fieldsOf(shapes)]));
-const MESSAGE: LinkWalk = (message, ...rest) => MESSAGES_BY_KIND[(message as MessageSpec).kind]!(message, ...rest);
+const FORMULA = byWord('op', FORMULAS);
+const MESSAGE = byWord('kind', MESSAGES);
 
 const signalsByRole = each(link('signal'), 'all');
 const controls: LinkWalk = (value, ...rest) => each(CONTROL)(value, ...rest);

@@ -1,13 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Formula } from '../rig/document';
 import { testRig } from '../engine/testRig';
 import { play } from '../engine/testPlay';
-import { addDerived, freshFormula, possibleSources, withFormula, type FormulaOp } from '../rig/deriving';
+import { addDerived, freshFormula, possibleSources, withFormula } from '../rig/deriving';
 import { removeSignals } from '../rig/remove';
 import { applyEdit } from '../rig/edit';
-import { formulaRange } from './formulaRange';
-import { formulaInWords } from './words';
+import { formulaInWords, formulaRange, type Formula, type FormulaOp } from './formulas';
 
 const ranges: Record<string, [number, number]> = { a: [0, 1], b: [-2, 3], turned: [5, 1] };
 const rangeOf = (id: string) => ranges[id]!;

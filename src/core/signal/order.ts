@@ -1,10 +1,5 @@
-import type { Formula, RigDocument } from '../rig/document';
+import type { RigDocument } from '../rig/document';
 import { sourcesOf } from '../rig/links';
-
-/** Whether a formula moves on without samples. */
-export function movesByItself({ op }: Formula): boolean {
-  return op === 'speed' || op === 'accumulate' || op === 'envelope' || op === 'oscillator';
-}
 
 export type DerivedOrder = { ok: true; order: string[] } | { ok: false; circle: string[] };
 

@@ -1,5 +1,7 @@
-import type { OscillatorShape } from '../rig/document';
 import { clamp } from '../units/unitInterval';
+
+export const OSCILLATOR_SHAPES = ['sine', 'triangle', 'saw', 'square', 'random'] as const;
+export type OscillatorShape = (typeof OSCILLATOR_SHAPES)[number];
 
 export const LOWEST_RATE_HZ = 0.01;
 export const HIGHEST_RATE_HZ = 40;

@@ -11,7 +11,7 @@ export function schemasOf(fields: Fields): Joi.SchemaMap {
 function schemaOf(shape: Shape): Joi.Schema {
   switch (shape.is) {
     case 'number':
-      return (shape.whole ? Joi.number().integer() : Joi.number()).min(shape.least).max(shape.most);
+      return (shape.whole ? Joi.number().integer() : Joi.number()).min(shape.notBelow === undefined ? shape.least : Joi.ref(shape.notBelow)).max(shape.most);
     case 'choice':
       return Joi.valid(...shape.of);
     case 'yesOrNo':
@@ -26,6 +26,7 @@ function schemaOf(shape: Shape): Joi.Schema {
       return pairOf(schemaOf(shape.of));
     case 'list': {
       const list = Joi.array().min(shape.least).max(shape.most).items(schemaOf(shape.of));
+      if (shape.asLongAs !== undefined) return list.length(Joi.ref(`${shape.asLongAs}.length`));
       return shape.unique ? list.unique() : list;
     }
     case 'object':

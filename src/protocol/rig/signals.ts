@@ -1,7 +1,9 @@
 import Joi from 'joi';
-import { MIDI_THRU_KINDS, MOST_LANES, OSCILLATOR_SHAPES, SIGNAL_UNITS, TAKING_KEYS, type Calibration, type DeviceIdentity, type Formula, type MidiThru, type PointerTaking, type RigInput } from '../../core/rig/document';
+import { MIDI_THRU_KINDS, MOST_LANES, SIGNAL_UNITS, TAKING_KEYS, type Calibration, type DeviceIdentity, type MidiThru, type PointerTaking, type RigInput } from '../../core/rig/document';
+import { FORMULAS, type Formula } from '../../core/signal/formulas';
 import { LIMITS } from '../limits';
-import { amountOf, channel, finite, id, milliseconds, name, range, tagged } from './pieces';
+import { channel, finite, id, milliseconds, name, range, tagged } from './pieces';
+import { schemasOf } from './shapes';
 
 /** What a signal and a source of a device have in common. */
 export const stream = {
@@ -61,24 +63,6 @@ export const signal = Joi.object({
   returns: Joi.object({ to: finite.required(), overMs: milliseconds.required(), released: id.required() }),
 });
 
-const many = (least: number, most: number = LIMITS.sources) => Joi.array().min(least).max(most).items(id).required();
-const combining = Object.fromEntries(['sum', 'difference', 'product', 'minimum', 'maximum', 'average'].map((op) => [op, { of: many(1) }]));
-
-const formula = tagged<Formula>('op', {
-  ...combining,
-  distance: { from: many(2, 3), to: Joi.array().length(Joi.ref('from.length')).items(id).required() },
-  magnitude: { of: many(2, 3) },
-  tilt: { axis: Joi.valid('pitch', 'roll').required(), of: many(3, 3) },
-  speed: { of: id.required() },
-  accumulate: { of: id.required(), lo: finite.required(), hi: finite.min(Joi.ref('lo')).required(), leakPerS: Joi.number().min(0).max(1000) },
-  envelope: { of: id.required(), attackMs: milliseconds.required(), releaseMs: milliseconds.required() },
-  hold: { of: id.required(), gate: id.required() },
-  oscillator: {
-    shape: Joi.valid(...OSCILLATOR_SHAPES).required(),
-    rateHz: amountOf(Joi.number().min(0.01).max(40)).required(),
-    depth: amountOf(finite).required(),
-  },
-  constant: { value: finite.required() },
-});
+const formula = tagged<Formula>('op', Object.fromEntries(Object.entries(FORMULAS).map(([op, { fields }]) => [op, schemasOf(fields)])));
 
 export const derived = Joi.object({ ...base, formula: formula.required() });

@@ -1,16 +1,20 @@
 import { Select, Switch } from 'antd';
-import { OSCILLATOR_SHAPES, SIGNAL_UNITS, type Amount, type Formula, type RigDerived, type RigDocument } from '../../../core/rig/document';
-import { freshFormula, possibleSources, withFormula, type FormulaOp } from '../../../core/rig/deriving';
+import { SIGNAL_UNITS, type RigDerived, type RigDocument } from '../../../core/rig/document';
+import { freshFormula, possibleSources, withFormula } from '../../../core/rig/deriving';
 import { findSignal } from '../../../core/rig/find';
 import { sourcesOf } from '../../../core/rig/links';
+import { FORMULA_OPS, FORMULAS, type Amount, type Formula } from '../../../core/signal/formulas';
+import { MOST_SOURCES } from '../../../core/signal/formulas/together';
+import { OSCILLATOR_SHAPES } from '../../../core/signal/oscillator';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
 import { Field, NumberFields, Pair } from '../shared/Field';
-import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
 
 const AXES = ['x', 'y', 'z'] as const;
-const MOST_SOURCES = 16;
+/** The height of a list in which every formula is in view. */
+export const FORMULAS_PX = 560;
+
 /** How a derived signal is made; its range and unit follow from the formula until they are set by hand. */
 export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigDocument }) {
   const edit = useEdit();
@@ -34,7 +38,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
           aria-label="Formula"
           listHeight={FORMULAS_PX}
           value={formula.op}
-          options={(Object.entries(FORMULA_NAMES) as [FormulaOp, string][]).map(([value, label]) => ({ value, label }))}
+          options={FORMULA_OPS.map((value) => ({ value, label: FORMULAS[value].name }))}
           onChange={(op) => setFormula(freshFormula(op, sourcesOf(formula), rig))}
         />
       </Field>

@@ -4,11 +4,10 @@ import { addDerived, freshFormula } from '../../../core/rig/deriving';
 import { addMapping, proposeMessages } from '../../../core/ledger/propose';
 import { findSignal } from '../../../core/rig/find';
 import { removeSignals } from '../../../core/rig/remove';
-import { formulaInWords } from '../../../core/signal/words';
+import { FORMULA_OPS, FORMULAS, formulaInWords, type FormulaOp } from '../../../core/signal/formulas';
 import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
-import { DerivedFields } from './DerivedFields';
-import { FORMULA_NAMES, FORMULAS_PX } from './formulaNames';
+import { DerivedFields, FORMULAS_PX } from './DerivedFields';
 import { usePanel } from '../shared/usePanel';
 import { addressInWords } from '../../../core/messages';
 
@@ -18,8 +17,8 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
   const edit = useEdit();
   const [openId, open] = useState<string | null>(null);
   const nameOf = (id: string) => findSignal(rig, id)?.signal.name ?? id;
-  const add = (op: keyof typeof FORMULA_NAMES) => {
-    const { change, id } = addDerived(rig, FORMULA_NAMES[op], freshFormula(op, [], rig));
+  const add = (op: FormulaOp) => {
+    const { change, id } = addDerived(rig, FORMULAS[op].name, freshFormula(op, [], rig));
     edit({ kind: 'change', changes: [change] });
     open(id);
   };
@@ -39,7 +38,7 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
         placeholder="Make one…"
         value={null}
         disabled={rig.signals.length === 0}
-        options={Object.entries(FORMULA_NAMES).map(([op, name]) => ({ value: op as keyof typeof FORMULA_NAMES, label: name }))}
+        options={FORMULA_OPS.map((op) => ({ value: op, label: FORMULAS[op].name }))}
         onChange={(op) => op !== null && add(op)}
       />
       {rig.derived.length === 0 && <p className="empty">{rig.signals.length === 0 ? 'There is no signal yet to derive one from: bring an input first.' : 'None yet. One can be the sum of two faders, the speed of a rope, a slow wave.'}</p>}

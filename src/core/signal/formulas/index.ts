@@ -1,0 +1,84 @@
+import type { SignalUnit } from '../../rig/document';
+import { accumulate, type Accumulate } from './accumulate';
+import { constant, type Constant } from './constant';
+import { distance, type Distance } from './distance';
+import { envelope, type Envelope } from './envelope';
+import { hold, type Hold } from './hold';
+import type { FormulaKind, Interval } from './kind';
+import { magnitude, type Magnitude } from './magnitude';
+import { oscillator, type Oscillator } from './oscillator';
+import { speed, type Speed } from './speed';
+import { tilt, type Tilt } from './tilt';
+import { average, difference, maximum, minimum, product, sum, type Together } from './together';
+
+export type { Amount } from './kind';
+
+/** How a derived signal is made of others. */
+export type Formula =
+  | Together<'sum'>
+  | Together<'difference'>
+  | Together<'product'>
+  | Together<'minimum'>
+  | Together<'maximum'>
+  | Together<'average'>
+  | Distance
+  | Magnitude
+  | Tilt
+  | Speed
+  | Accumulate
+  | Envelope
+  | Hold
+  | Oscillator
+  | Constant;
+
+export type FormulaOp = Formula['op'];
+
+/** Every kind of formula, in the order in which they are offered. */
+export const FORMULAS: { [Op in FormulaOp]: FormulaKind<Extract<Formula, { op: Op }>> } = {
+  sum,
+  difference,
+  product,
+  minimum,
+  maximum,
+  average,
+  distance,
+  magnitude,
+  tilt,
+  speed,
+  accumulate,
+  envelope,
+  hold,
+  oscillator,
+  constant,
+};
+
+export const FORMULA_OPS = Object.keys(FORMULAS) as FormulaOp[];
+
+/** What is known of the kind of a formula. */
+export function formulaKind(formula: Formula): FormulaKind<Formula> {
+  return FORMULAS[formula.op] as unknown as FormulaKind<Formula>;
+}
+
+/**
+ * The range in which a formula can lie where its sources keep to theirs.
+ * @param rangeOf nominal range of a signal, in its unit; it may run downwards
+ */
+export function formulaRange(formula: Formula, rangeOf: (signal: string) => Interval): [lo: number, hi: number] {
+  return formulaKind(formula).range(formula, (signal) => {
+    const [a, b] = rangeOf(signal);
+    return [Math.min(a, b), Math.max(a, b)];
+  });
+}
+
+/** The unit of what a formula gives, from those of its sources. */
+export function formulaUnit(formula: Formula, units: readonly SignalUnit[]): SignalUnit {
+  const [first, ...others] = new Set(units);
+  const { unit } = formulaKind(formula);
+  if (unit) return unit(first);
+  return first !== undefined && others.length === 0 ? first : 'unit';
+}
+
+/** A formula in words, as `the highest of Fog and Swell`. `nameOf` gives the name of a signal by its id. */
+export function formulaInWords(formula: Formula, nameOf: (signal: string) => string): string {
+  return formulaKind(formula).words(formula, nameOf);
+}

@@ -1,0 +1,57 @@
+import type { SignalUnit } from '../../rig/document';
+import type { Fields } from '../../messages/shapes';
+
+export type Interval = readonly [lo: number, hi: number];
+
+/** A fixed number or the id of the signal that gives it. */
+export type Amount = number | { signal: string };
+
+/** What a formula is computed from: its sources by their place in `values`, in the order in which its fields name them. */
+export interface Sources {
+  sources: readonly number[];
+  /** Where each source lies before it was ever heard. */
+  rests: readonly number[];
+  /** The full turn of the first source, 0 where it is no angle. */
+  period: number;
+  seed: number;
+}
+
+/** The memory of one derived signal; which of it is used depends on the formula. */
+export interface DerivedState {
+  y: number;
+  x: number;
+  timeMs: number;
+}
+
+/** What a new formula may begin with. */
+export interface FirstSources {
+  /** So many signals, one again where there are not enough. */
+  take(count: number): string[];
+  /** A gate, where there is one. */
+  gate: string | undefined;
+}
+
+/** All that is known of a kind of formula: one of these is one file, and a row in `index`. */
+export interface FormulaKind<F> {
+  /** As people call it. */
+  name: string;
+  /** The fields of its document besides `op`; those that hold ids of signals are its sources. */
+  fields: Fields;
+  /** Whether it moves on without samples. */
+  movesByItself: boolean;
+  /** Whether a source that was never heard counts as lying at its rest; otherwise there is no value before all were heard. */
+  restsCount: boolean;
+  /** The unit of what comes out; absent: that of its sources where they share one. */
+  unit?(of: SignalUnit | undefined): SignalUnit;
+  /** The range in which it can lie where its sources keep to theirs, by interval arithmetic. */
+  range(formula: F, rangeOf: (signal: string) => Interval): [lo: number, hi: number];
+  /** In words; `nameOf` gives the name of a signal by its id. */
+  words(formula: F, nameOf: (signal: string) => string): string;
+  fresh(first: FirstSources): F;
+  /** @param values the value of every signal */
+  value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number): number;
+}
+
+export function listed(names: readonly string[]): string {
+  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+}
