@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import type { Found } from '../core/rig/device';
+import type { Found } from '../core/inputs/device';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { InputsState } from '../protocol/live';
 import { Intake } from './inputs/intake';

@@ -1,3 +1,5 @@
+import { REPORT_LENGTH } from '../core/inputs/kinds/kind';
+
 /** Every limit on what may come in over a wire or from a file, in one place. */
 export const LIMITS = {
   /** Problems of one document that are listed; more are only said to be there. */
@@ -11,7 +13,7 @@ export const LIMITS = {
   /** Characters of an id. */
   idLength: 64,
   /** Characters of what a device says of itself. */
-  reportLength: 200,
+  reportLength: REPORT_LENGTH,
   mappings: 5000,
   /** Things that one edit may put or take away. */
   changes: 2000,

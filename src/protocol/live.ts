@@ -1,4 +1,4 @@
-import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/rig/device';
+import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/inputs/device';
 import type { RigDocument } from '../core/rig/document';
 import type { StandInSettings } from '../core/standIn/standIn';
 import type { DeviceLeave } from './devices';

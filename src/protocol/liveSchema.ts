@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { SourceReport } from '../core/rig/device';
+import type { SourceReport } from '../core/inputs/device';
 import type { StandInSettings } from '../core/standIn/standIn';
 import { check, type Checked } from './check';
 import { LIMITS } from './limits';

@@ -1,4 +1,4 @@
-import type { DeviceKind } from '../core/rig/device';
+import type { DeviceKind } from '../core/inputs/device';
 
 /** What a rig document holds, to be shown before it is taken in. */
 export interface RigPreview {

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import type { Found } from '../core/rig/device';
+import type { Found } from '../core/inputs/device';
 import { testRig } from '../core/engine/testRig';
 import { RigDesk } from './rigDesk';
 import { openDatabase } from './storage/database';

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
-import type { Found } from '../core/rig/device';
+import type { Found } from '../core/inputs/device';
 import { applyEdit, RIG_LISTS, type RigEdit } from '../core/rig/edit';
 import { editInWords } from '../core/rig/editWords';
-import { takeUp } from '../core/rig/found';
+import { takeUp } from '../core/inputs/found';
 import { collide } from '../core/rig/footprint';
 import { editTarget, undoStacks } from '../core/rig/history';
 import { problemOf } from '../protocol/check';

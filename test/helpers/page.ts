@@ -1,6 +1,6 @@
 import { WebSocket } from 'ws';
 import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, FRAME } from '../../src/protocol/frames';
-import type { DeviceReport, SourceReport } from '../../src/core/rig/device';
+import type { DeviceReport, SourceReport } from '../../src/core/inputs/device';
 import { LIVE_VERSION, type FromPage, type InputsState, type ToPage, type Watch, type Watched } from '../../src/protocol/live';
 import { NamesBook } from '../../src/protocol/names';
 import { WatchList } from '../../src/web/live/watchList';

@@ -3,7 +3,7 @@ import { createSocket, type Socket } from 'node:dgram';
 import { existsSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
-import { gamepadSources } from '../../src/core/rig/gamepadSources';
+import { gamepadSources } from '../../src/core/inputs/gamepadSources';
 import { encodeOsc } from '../../src/hub/osc/codec';
 import type { InputSettings } from '../../src/protocol/inputSettings';
 import { Monitor } from '../helpers/monitor';
@@ -318,7 +318,7 @@ describe('recordings', () => {
     const { status, answer } = await take('time,signal,value\n0,stretch,0\n50,stretch,1\nfog\n100,stretch,0\n120,stretch,zero\n');
     expect([status, answer.samples]).toEqual([200, 3]);
     expect(answer.problems.map(({ line }) => line)).toEqual([4, 6]);
-    const { addRecording } = await import('../../src/core/rig/addRecording');
+    const { addRecording } = await import('../../src/core/inputs/addRecording');
     await edit({ kind: 'change', changes: addRecording(await rig(), answer) });
     page.watch({ inputs: true, captured: ['rope.stretch'] });
     await waitFor('it to have gone round twice', () => page.captured.filter(({ signal, value }) => signal === 'rope.stretch' && value === 1).length >= 2);
@@ -350,7 +350,7 @@ describe('stand-ins', () => {
     page.tell({ kind: 'standIn', standIn: 'mooring', on: false });
   });
   it('four lamps keep their identities as light points', async () => {
-    const { addLightPoints } = await import('../../src/core/rig/lightPoints');
+    const { addLightPoints } = await import('../../src/core/inputs/lightPoints');
     await edit({ kind: 'change', changes: addLightPoints(await rig(), '/lamps/points', 'rest') });
     page.watch({ inputs: true, signals: ['light-points.1-x', 'light-points.2-x', 'light-points.3-x', 'light-points.4-x'] });
     page.tell({ kind: 'standIn', standIn: 'lamps', on: true, settings: { byItself: false, noise: 0, faults: 0 } });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { PointerTaking } from '../rig/document';
 import { LANE_PX, TakenPointer, TRAVEL_PX } from './takenPointer';
+import type { PointerTaking } from '../inputs/kinds/computer';
 
 const taken = (taking: Partial<PointerTaking>, known: Record<string, number> = {}) => new TakenPointer({ as: 'lanes', lanes: 4, how: 'relative', key: null, ...taking }, (key) => known[key]);
 

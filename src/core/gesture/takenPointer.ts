@@ -1,6 +1,6 @@
-import type { PointerTaking } from '../rig/document';
 import { beginTouch, touchValue, type Touch } from '../surface/touchBehaviour';
 import { clampUnit } from '../units/unitInterval';
+import type { PointerTaking } from '../inputs/kinds/computer';
 
 /** A pointer that goes so far, in CSS pixels, takes a value through its whole range. */
 export const TRAVEL_PX = 400;

@@ -6,11 +6,11 @@ import type { LinkKind } from '../rig/linkWalk';
  */
 export type Shape = { optional?: true } & (
   | { is: 'number'; least: number; most: number; whole: boolean; /** The field beside it that it must not be below. */ notBelow?: string }
-  | { is: 'choice'; of: readonly (string | number)[] }
+  | { is: 'choice'; of: readonly (string | number | null)[] }
   | { is: 'yesOrNo' }
   | { is: 'text'; most: number; pattern?: { expression: RegExp; words: string } }
-  /** The id of something of the rig. */
-  | { is: 'id'; of: LinkKind }
+  /** The id of something of the rig; null: of something that is kept elsewhere. */
+  | { is: 'id'; of: LinkKind | null }
   | { is: 'pair'; of: Shape }
   | { is: 'list'; of: Shape; least: number; most: number; unique: boolean; /** The list beside it that has as many. */ asLongAs?: string }
   | { is: 'object'; fields: Fields }
@@ -31,7 +31,7 @@ export type Fields = Readonly<Record<string, Shape>>;
 export const optional = (shape: Shape): Shape => ({ ...shape, optional: true });
 export const whole = (least: number, most: number): Shape => ({ is: 'number', least, most, whole: true });
 export const number = (least: number, most: number): Shape => ({ is: 'number', least, most, whole: false });
-export const choice = (...of: readonly (string | number)[]): Shape => ({ is: 'choice', of });
+export const choice = (...of: readonly (string | number | null)[]): Shape => ({ is: 'choice', of });
 export const pair = (of: Shape): Shape => ({ is: 'pair', of });
 export const object = (fields: Fields): Shape => ({ is: 'object', fields });
 export const list = (of: Shape, least: number, most: number, unique = false): Shape => ({ is: 'list', of, least, most, unique });

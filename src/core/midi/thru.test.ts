@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { MIDI_THRU_KINDS, type MidiThru } from '../rig/document';
 import { decode } from './decode';
 import { hexOf } from './describe';
 import { Thru } from './thru';
+import { MIDI_THRU_KINDS, type MidiThru } from '../inputs/kinds/midi';
 
 const everything: MidiThru = { output: 'weather', channels: [1, 2], kinds: [...MIDI_THRU_KINDS] };
 const through = (thru: Thru, settings: MidiThru | undefined, ...bytes: number[]) => {

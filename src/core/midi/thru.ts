@@ -1,6 +1,6 @@
-import type { MidiThru, MidiThruKind } from '../rig/document';
 import { encode } from './encode';
 import { BEND_CENTRE, type MidiMessage } from './message';
+import type { MidiThru, MidiThruKind } from '../inputs/kinds/midi';
 
 /** Where a message of an input goes straight on to, and as what. */
 export interface Passed {

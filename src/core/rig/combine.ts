@@ -1,9 +1,10 @@
-import type { RigDocument, RigInput } from './document';
+import type { RigDocument } from './document';
 import type { Change, RigList } from './edit';
 import type { ThingOf } from './links';
 import { freeId, freeName } from './naming';
 import { remove } from './remove';
 import { rename, type Renaming } from './rename';
+import type { RigInput } from '../inputs/kinds';
 
 /** Put back: what the kit holds takes the place of what has its ids. Beside: it is added under ids of its own. */
 export type CombineHow = 'putBack' | 'beside';

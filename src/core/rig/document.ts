@@ -1,3 +1,4 @@
+import type { RigInput } from '../inputs/kinds';
 import type { MessageSpec } from '../messages';
 import type { Formula } from '../signal/formulas';
 
@@ -23,61 +24,6 @@ export interface RigDocument {
 
 export const RIG_FORMAT = 'pumice-rig';
 export const RIG_VERSION = 1;
-
-/** Where signals come from. Hidden ones play on but are not listed. */
-export type RigInput = { id: string; name: string; hidden?: boolean } & (
-  | { kind: 'surface'; surface: string }
-  /** OSC over UDP; without a device, from any sender that is let in. */
-  | { kind: 'osc'; device?: DeviceIdentity }
-  | { kind: 'gamepad' | 'motion'; device: DeviceIdentity }
-  /** Keyboard and pointer; how the pointer plays when it is taken over. */
-  | { kind: 'computer'; device: DeviceIdentity; taking?: PointerTaking }
-  /** With `followsClock` its clock sets the tempo while it runs. */
-  | { kind: 'midi'; device: DeviceIdentity; thru?: MidiThru; followsClock?: boolean }
-  /** Points of light in view, by OSC: `address` carries x, y, size of each point, in any order. */
-  | { kind: 'points'; address: string; lost: 'hold' | 'rest' }
-  /** A recording played as if its sensor were there. */
-  | { kind: 'recording'; recording: string; speed: number; loop: boolean }
-);
-
-/** How a device is known again: by what it says of itself, and among several that say the same by its place, from 1. */
-export interface DeviceIdentity {
-  report: string;
-  slot: number;
-}
-
-/** Keys that can take the pointer over while they are held, by the codes of the W3C UI Events specification. */
-export const TAKING_KEYS = ['Backquote', 'IntlBackslash', 'AltRight', 'ControlRight', 'ShiftRight', 'F9'] as const;
-
-/** How the computer's own mouse or touchpad plays while it is taken over. */
-export interface PointerTaking {
-  /** `lanes` values side by side of which one is in hand, or two values at once. */
-  as: 'lanes' | 'xy';
-  /** 1..8. */
-  lanes: number;
-  /** From where a value stands, or once the pointer met it. */
-  how: 'relative' | 'pickUp';
-  /** Takes it over while it is held; null: only by the button. */
-  key: (typeof TAKING_KEYS)[number] | null;
-}
-
-export const MOST_LANES = 8;
-/** Where an input says nothing else. */
-export const USUAL_TAKING: PointerTaking = { as: 'lanes', lanes: 4, how: 'relative', key: null };
-
-export const MIDI_THRU_KINDS = ['notes', 'controllers', 'programs', 'pressure', 'bend', 'clock'] as const;
-export type MidiThruKind = (typeof MIDI_THRU_KINDS)[number];
-
-/** What of a MIDI input goes straight on to an output. */
-export interface MidiThru {
-  output: string;
-  channels: number[];
-  kinds: MidiThruKind[];
-  /** Semitones that notes are moved by. */
-  transpose?: number;
-  /** The channel that all leaves on; absent: each on its own. */
-  channel?: number;
-}
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;
 export type SignalUnit = (typeof SIGNAL_UNITS)[number];

@@ -92,7 +92,7 @@ export function fieldsOf(shapes: Fields): LinkWalk {
 function walkOf(shape: Shape): LinkWalk | null {
   switch (shape.is) {
     case 'id':
-      return link(shape.of);
+      return shape.of && link(shape.of);
     case 'object':
       return fieldsOf(shape.fields);
     case 'objectOr':

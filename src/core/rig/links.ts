@@ -1,3 +1,4 @@
+import { INPUTS } from '../inputs/kinds';
 import { MESSAGES } from '../messages';
 import type { Fields } from '../messages/shapes';
 import { FORMULAS, type Formula } from '../signal/formulas';
@@ -30,7 +31,7 @@ const CONTROL = fields({
 
 /** Everything in a rig that refers to something in it, by list: the one place that knows. */
 const LINKS: Record<RigList, LinkWalk> = {
-  inputs: fields({ surface: link('surface'), thru: may(fields({ output: link('output') })) }),
+  inputs: byWord('kind', INPUTS),
   signals: fields({ input: link('input'), pair: may(link('signal')), returns: may(fields({ released: link('signal') })) }),
   derived: fields({ formula: FORMULA }),
   mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE }),

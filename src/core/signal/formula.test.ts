@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
 import { play } from '../engine/testPlay';
-import { addDerived, freshFormula, possibleSources, withFormula } from '../rig/deriving';
+import { addDerived, freshFormula, possibleSources, withFormula } from './deriving';
 import { removeSignals } from '../rig/remove';
 import { applyEdit } from '../rig/edit';
 import { formulaInWords, formulaRange, type Formula, type FormulaOp } from './formulas';

@@ -1,4 +1,4 @@
-import { gamepadSources } from '../rig/gamepadSources';
+import { gamepadSources } from '../inputs/gamepadSources';
 import type { Knob, StandIn } from './standIn';
 
 const AXES = 4;

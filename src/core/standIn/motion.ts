@@ -1,4 +1,4 @@
-import { MOTION_SOURCES, ShakeGate } from '../rig/motionSources';
+import { MOTION_SOURCES, ShakeGate } from '../inputs/motionSources';
 import type { Reading, StandIn } from './standIn';
 
 const RADIANS = Math.PI / 180;

@@ -1,4 +1,4 @@
-import type { DeviceReport, SourceReport } from '../rig/device';
+import type { DeviceReport, SourceReport } from '../inputs/device';
 
 /** Something that a hand can move on a stand-in, within its range. */
 export interface Knob {

@@ -1,11 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
-import type { Found, SourceReport } from '../../core/rig/device';
-import type { RigDocument, RigInput } from '../../core/rig/document';
+import type { Found, SourceReport } from '../../core/inputs/device';
+import type { RigDocument } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { Intake } from './intake';
 import { PageDevices } from './pageDevices';
+import type { RigInput } from '../../core/inputs/kinds';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
 vi.mock('../time', () => ({ hubTimeMs: () => clock.nowMs }));

@@ -1,5 +1,6 @@
-import type { DeviceReport, Found, SourceReport } from '../../core/rig/device';
-import { isInputOf, isSignalOf, oscKey } from '../../core/rig/device';
+import type { DeviceReport, Found, SourceReport } from '../../core/inputs/device';
+import { isInputOf, isSignalOf, oscKey } from '../../core/inputs/device';
+import { inputKind } from '../../core/inputs/kinds';
 import type { RigDocument, RigSignal } from '../../core/rig/document';
 import type { DeviceState, RawLine } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
@@ -103,7 +104,7 @@ export class Intake {
     const known = this.devices.get(key);
     if (known && !known.gone) return known;
     const same = this.alike(report);
-    const before = report.kind === 'osc' ? same.filter((device) => isHere(device) && !device.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
+    const before = inputKind(report.kind).moves ? same.filter((device) => isHere(device) && !device.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
     const slot = before ? before.report.slot : lowestFree(same);
     for (const other of same) if (other.report.slot === slot && !isHere(other)) this.forget(other);
     const device = new Device({ ...report, slot }, whereabouts);
@@ -305,7 +306,7 @@ export class Intake {
     for (const source of this.found) {
       if (source.signal !== null) continue;
       // A device that says at once all that it has is taken up whole; others grow as they are heard.
-      const whole = source.device.report.kind === 'gamepad' || source.device.report.kind === 'motion';
+      const whole = inputKind(source.device.report.kind).comesWhole;
       byDevice.set(source.device, whole ? [...source.device.sources.values()].map(({ report }) => report) : [...(byDevice.get(source.device) ?? []), source.report]);
     }
     this.found.clear();

@@ -1,14 +1,15 @@
-import type { DeviceReport } from '../../core/rig/device';
+import type { DeviceReport } from '../../core/inputs/device';
 import { describe, hexOf } from '../../core/midi/describe';
 import { encode } from '../../core/midi/encode';
 import type { MidiMessage } from '../../core/midi/message';
 import { MidiSources } from '../../core/midi/sources';
 import { StreamParser } from '../../core/midi/streamParser';
 import { Thru } from '../../core/midi/thru';
-import type { MidiThru, RigInput } from '../../core/rig/document';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Device, DeviceWhereabouts, Intake } from './intake';
+import type { RigInput } from '../../core/inputs/kinds';
+import type { MidiThru } from '../../core/inputs/kinds/midi';
 
 type MidiInput = Extract<RigInput, { kind: 'midi' }>;
 

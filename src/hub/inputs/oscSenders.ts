@@ -1,5 +1,5 @@
 import { matchesAddress } from '../../core/osc/addressPattern';
-import { oscKey } from '../../core/rig/device';
+import { oscKey } from '../../core/inputs/device';
 import type { OscRule } from '../../protocol/inputSettings';
 import { LIMITS } from '../../protocol/limits';
 import { isLoopback } from '../../protocol/origin';

@@ -1,5 +1,5 @@
-import type { SourceReport } from '../../core/rig/device';
-import { lightPointSources, pointsOf } from '../../core/rig/lightPoints';
+import type { SourceReport } from '../../core/inputs/device';
+import { lightPointSources, pointsOf } from '../../core/inputs/lightPoints';
 import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
 import type { OscValue } from '../osc/codec';
 import type { Player } from '../player';

@@ -4,13 +4,13 @@ import { ledgerOf } from '../../core/ledger/ledger';
 import { play } from '../../core/engine/testPlay';
 import { testRig } from '../../core/engine/testRig';
 import { addMirror } from '../../core/rig/addMirror';
-import { addRecording } from '../../core/rig/addRecording';
-import type { Found } from '../../core/rig/device';
+import { addRecording } from '../../core/inputs/addRecording';
+import type { Found } from '../../core/inputs/device';
 import type { RigDocument } from '../../core/rig/document';
 import { applyEdit, type Change } from '../../core/rig/edit';
-import { takeUp } from '../../core/rig/found';
-import { gamepadSources } from '../../core/rig/gamepadSources';
-import { addLightPoints } from '../../core/rig/lightPoints';
+import { takeUp } from '../../core/inputs/found';
+import { gamepadSources } from '../../core/inputs/gamepadSources';
+import { addLightPoints } from '../../core/inputs/lightPoints';
 import { removeInput } from '../../core/rig/remove';
 
 const after = (rig: RigDocument, changes: Change[]): RigDocument => {

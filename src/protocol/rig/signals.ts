@@ -1,8 +1,9 @@
 import Joi from 'joi';
-import { MIDI_THRU_KINDS, MOST_LANES, SIGNAL_UNITS, TAKING_KEYS, type Calibration, type DeviceIdentity, type MidiThru, type PointerTaking, type RigInput } from '../../core/rig/document';
+import { SIGNAL_UNITS, type Calibration } from '../../core/rig/document';
+import { INPUTS, type RigInput } from '../../core/inputs/kinds';
 import { FORMULAS, type Formula } from '../../core/signal/formulas';
 import { LIMITS } from '../limits';
-import { channel, finite, id, milliseconds, name, range, tagged } from './pieces';
+import { finite, id, milliseconds, name, range, tagged } from './pieces';
 import { schemasOf } from './shapes';
 
 /** What a signal and a source of a device have in common. */
@@ -17,33 +18,8 @@ export const stream = {
 const base = { id: id.required(), ...stream };
 
 const inputBase = { id: id.required(), name: name.required(), hidden: Joi.boolean() };
-const device = Joi.object<DeviceIdentity>({ report: Joi.string().max(LIMITS.reportLength).required(), slot: Joi.number().integer().min(1).max(64).required() });
 const oscAddress = Joi.string().pattern(/^\//, 'an OSC address').max(200);
-const thru = Joi.object<MidiThru>({
-  output: id.required(),
-  channels: Joi.array().items(channel).unique().max(16).required(),
-  kinds: Joi.array().items(Joi.valid(...MIDI_THRU_KINDS)).unique().required(),
-  transpose: Joi.number().integer().min(-127).max(127),
-  channel,
-});
-
-const taking = Joi.object<PointerTaking>({
-  as: Joi.valid('lanes', 'xy').required(),
-  lanes: Joi.number().integer().min(1).max(MOST_LANES).required(),
-  how: Joi.valid('relative', 'pickUp').required(),
-  key: Joi.valid(...TAKING_KEYS, null).required(),
-});
-
-export const input = tagged<RigInput>('kind', {
-  surface: { ...inputBase, surface: id.required() },
-  osc: { ...inputBase, device },
-  gamepad: { ...inputBase, device: device.required() },
-  motion: { ...inputBase, device: device.required() },
-  computer: { ...inputBase, device: device.required(), taking },
-  midi: { ...inputBase, device: device.required(), thru, followsClock: Joi.boolean() },
-  points: { ...inputBase, address: oscAddress.required(), lost: Joi.valid('hold', 'rest').required() },
-  recording: { ...inputBase, recording: id.required(), speed: Joi.number().min(0.05).max(20).required(), loop: Joi.boolean().required() },
-});
+export const input = tagged<RigInput>('kind', Object.fromEntries(Object.entries(INPUTS).map(([kind, { fields }]) => [kind, { ...inputBase, ...schemasOf(fields) }])));
 
 const calibration = Joi.object<Calibration>({
   noise: finite.min(0),

@@ -4,6 +4,7 @@ import { createContext, useContext, useEffect, useState, type ReactNode } from '
 import { fetchRig, postEdit, postStep, type RigAnswer } from './fetchRig';
 import { useLive } from './LiveProvider';
 import { RigStore } from './rigStore';
+import { HERE } from './store';
 
 const RigContext = createContext<RigStore | null>(null);
 
@@ -21,8 +22,8 @@ export function RigProvider({ first, children }: { first: RigAnswer; children: R
       }),
   );
   useEffect(() => {
-    const tell = () => store.heardRig(live.rigId, live.revision, live.stage);
-    const ends = [live.onEdit((made) => store.heard(made)), live.onChange('rig', tell)];
+    const tell = () => store.heardRig(live.store.rig.value.id, live.store.rig.value.revision, live.store.rig.value.stage);
+    const ends = [live.store.edited.listen(HERE, (made) => store.heard(made)), live.store.rig.listen(tell)];
     // The hub may have said it before this listened.
     tell();
     return () => ends.forEach((end) => end());

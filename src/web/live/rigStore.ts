@@ -2,7 +2,8 @@ import { replaceEqualDeep } from '@tanstack/react-query';
 import { applyEdit, type RigEdit } from '../../core/rig/edit';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import { RefusedError, type RigAnswer } from './fetchRig';
-import { Subscribers } from './subscribers';
+import { Happenings, Slot } from './slots';
+import { HERE } from './store';
 
 /** After the rig could not be fetched: tried again after so long. */
 const FETCH_AGAIN_MS = 500;
@@ -34,8 +35,8 @@ export class RigStore {
   private made = 0;
   private fetching = false;
   private fetchAgain = false;
-  private readonly changes = new Subscribers<'change', []>();
-  private readonly refusals = new Subscribers<'refused', [error: Error]>();
+  private readonly changes = new Slot<null>(null);
+  private readonly refusals = new Happenings<[error: Error]>();
 
   constructor(
     first: RigAnswer,
@@ -49,11 +50,11 @@ export class RigStore {
   /** The rig as it is shown now; another object only after a change. */
   readonly current = (): RigAnswer => this.shown;
 
-  readonly subscribe = (listener: () => void): (() => void) => this.changes.add('change', listener);
+  readonly subscribe = (listener: () => void): (() => void) => this.changes.listen(listener);
 
   /** An edit of ours was refused, or nobody answered: it is shown no more. */
   onRefused(listener: (error: Error) => void): () => void {
-    return this.refusals.add('refused', listener);
+    return this.refusals.listen(HERE, listener);
   }
 
   /** Makes an edit: shown at once, sent after those before it, and taken back where it is refused. */
@@ -149,7 +150,7 @@ export class RigStore {
 
   private inTurn(work: () => Promise<void>): void {
     this.posts = this.posts.then(work).catch((error: Error) => {
-      this.refusals.tell('refused', error);
+      this.refusals.tell(HERE, error);
       // Whether it arrived is not known where nobody answered, and why it was refused is not where the line is down.
       if (!(error instanceof RefusedError && this.world.lineIsUp())) this.fetch();
     });
@@ -166,7 +167,7 @@ export class RigStore {
     const same = document === shown.document && (Object.keys(known) as (keyof RigAnswer)[]).every((key) => key === 'document' || known[key] === shown[key]);
     if (same) return;
     this.shown = { ...known, document };
-    this.changes.tell('change');
+    this.changes.set(null);
   }
 
   private fetch(): void {

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { LineStatus } from './connection';
+import type { LineStatus } from './line';
 import { useGiven } from './useLiveFacts';
 
 /** A joined device goes where the host wants it: to another surface, or, dropped, back to the page to join. */

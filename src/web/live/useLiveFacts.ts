@@ -1,45 +1,40 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import type { Activity, InputsState } from '../../protocol/live';
-import type { Change, LineStatus, LiveConnection, MappingState } from './connection';
+import type { LiveConnection } from './connection';
+import type { LineStatus } from './line';
 import { lineInWords } from './lineWords';
 import { useLive } from './LiveProvider';
+import type { Slot } from './slots';
+import type { MappingState } from './store';
 
-function useChanging<T>(what: Change, read: (live: LiveConnection) => T, onServer: T): T {
-  const live = useLive();
-  const subscribe = useCallback((listener: () => void) => live.onChange(what, listener), [live, what]);
-  return useSyncExternalStore(
-    subscribe,
-    () => read(live),
-    () => onServer,
-  );
+/** A part of what stands in a slot; before the page runs in a browser, what the slot began with. */
+function useSlot<T, Part>(slotOf: (live: LiveConnection) => Slot<T>, part: (value: T) => Part): Part {
+  const slot = slotOf(useLive());
+  const subscribe = useCallback((listener: () => void) => slot.listen(listener), [slot]);
+  const read = () => part(slot.value);
+  return useSyncExternalStore(subscribe, read, read);
 }
 
-export const useLineStatus = (): LineStatus => useChanging('status', (live) => live.status, 'connecting');
+const whole = <T>(value: T) => value;
+
+export const useLineStatus = (): LineStatus => useSlot((live) => live.state, ({ status }) => status);
 /** What the page says of its line; empty while it is up. */
 export function useLineWords(): string {
-  const status = useLineStatus();
-  const waitsFor = useChanging('status', (live) => live.waitsFor, null);
+  const { status, waitsFor } = useSlot((live) => live.state, whole);
   return lineInWords(status, waitsFor, typeof location === 'undefined' ? '' : location.hostname);
 }
 /** The rig that plays and its revision, as one text that changes with either; empty before the hub said so. */
-export const usePlayedRig = (): string => useChanging('rig', (live) => (live.rigId === '' ? '' : `${live.rigId} ${live.revision}`), '');
-export const useLiveStage = (): boolean => useChanging('rig', (live) => live.stage, false);
+export const usePlayedRig = (): string => useSlot(({ store }) => store.rig, ({ id, revision }) => (id === '' ? '' : `${id} ${revision}`));
+export const useLiveStage = (): boolean => useSlot(({ store }) => store.rig, ({ stage }) => stage);
 /** The page and bank that a scene turned this surface to. */
-export const useTurned = (): { page?: string; bank?: number } => useChanging('page', (live) => live.turned, UNTURNED);
-export const useActivity = (): Activity => useChanging('activity', (live) => live.activity, QUIET);
-export const usePlaying = (): Record<string, number> => useChanging('surfaces', (live) => live.playing, NOBODY);
-
+export const useTurned = (): { page?: string; bank?: number } => useSlot(({ store }) => store.turned, whole);
+export const useActivity = (): Activity => useSlot(({ store }) => store.activity, whole);
+export const usePlaying = (): Record<string, number> => useSlot(({ store }) => store.surfaces, ({ playing }) => playing);
 /** The joined devices that are there, by id. */
-export const usePresentDevices = (): readonly string[] => useChanging('surfaces', (live) => live.presentDevices, NONE);
-export const useGiven = (): string | null | undefined => useChanging('given', (live) => live.given, undefined);
-export const useInputsState = (): InputsState | null => useChanging('inputs', (live) => live.inputs, null);
-export const useIntroducing = (): string | null => useChanging('introducing', (live) => live.introducing, null);
-export const useHeldBack = (): readonly string[] => useChanging('heldBack', (live) => live.heldBack, NONE);
-export const useMappingStates = (): ReadonlyMap<string, MappingState> => useChanging('mappingStates', (live) => live.mappingStates, UNKNOWN);
-export const useLastScene = (): string | null => useChanging('mappingStates', (live) => live.scene, null);
-
-const UNKNOWN: ReadonlyMap<string, MappingState> = new Map();
-const UNTURNED = {};
-const NONE: readonly string[] = [];
-const QUIET: Activity = { in: 0, out: 0, delayP50Ms: null, delayP99Ms: null };
-const NOBODY: Record<string, number> = {};
+export const usePresentDevices = (): readonly string[] => useSlot(({ store }) => store.surfaces, ({ devices }) => devices);
+export const useGiven = (): string | null | undefined => useSlot(({ store }) => store.given, whole);
+export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
+export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, whole);
+export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);
+export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => byId);
+export const useLastScene = (): string | null => useSlot(({ store }) => store.mappingStates, ({ scene }) => scene);

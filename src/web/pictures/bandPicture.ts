@@ -30,13 +30,13 @@ export class BandPicture implements LivePicture {
   ) {
     this.transfer = transferOf(mapping, signal);
     this.removers = [
-      live.onSignal(signal.id, (value) => {
+      live.store.signals.listen(signal.id, (value) => {
         const nowMs = performance.now();
         if (value !== trace.latest) this.changedMs = nowMs;
         trace.push(nowMs, value);
         wake(TRACE_MS);
       }),
-      live.onMapping(mapping.id, () => wake()),
+      live.store.levels.listen(mapping.id, () => wake()),
     ];
   }
 
@@ -58,8 +58,8 @@ export class BandPicture implements LivePicture {
     context.fillStyle = palette.raised;
     context.fillRect(0, 0, right.width, right.height);
     drawTransfer(right, this.curve.path);
-    const value = live.signalValue(signal.id);
-    const level = live.mappingLevel(mapping.id);
+    const value = live.store.signals.value(signal.id);
+    const level = live.store.levels.value(mapping.id);
     if (value !== undefined && level !== undefined) drawDot(right, axes, value, level, transfer(value));
     context.restore();
   }

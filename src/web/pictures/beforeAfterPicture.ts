@@ -23,7 +23,7 @@ export class BeforeAfterPicture implements LivePicture {
       trace.push(performance.now(), value);
       wake(TRACE_MS);
     };
-    this.removers = [live.onSignal(signal.id, push(before)), live.onMapping(mapping.id, push(after))];
+    this.removers = [live.store.signals.listen(signal.id, push(before)), live.store.levels.listen(mapping.id, push(after))];
   }
 
   draw(drawing: Drawing): void {

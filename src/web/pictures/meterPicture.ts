@@ -17,7 +17,7 @@ export class MeterPicture implements LivePicture {
     private readonly mapping: RigMapping,
     wake: (forMs?: number) => void,
   ) {
-    this.unsubscribe = live.onMapping(mapping.id, () => {
+    this.unsubscribe = live.store.levels.listen(mapping.id, () => {
       this.heardMs = performance.now();
       // Once more when it is lit no longer.
       wake(LIT_MS + 50);
@@ -29,7 +29,7 @@ export class MeterPicture implements LivePicture {
     context.roundRect(0, 0, width, height, height / 2);
     context.fillStyle = palette.sunken;
     context.fill();
-    const level = this.live.mappingLevel(this.mapping.id);
+    const level = this.live.store.levels.value(this.mapping.id);
     if (level === undefined) return;
     context.save();
     context.clip();

@@ -21,11 +21,11 @@ export class ShapingPicture implements LivePicture {
   ) {
     this.transfer = transferOf(mapping, signal);
     const leave = () => {
-      const [value, level] = [live.signalValue(signal.id), live.mappingLevel(mapping.id)];
+      const [value, level] = [live.store.signals.value(signal.id), live.store.levels.value(mapping.id)];
       if (value !== undefined && level !== undefined) this.trail.push(performance.now(), value, level);
       wake(TRAIL_MS);
     };
-    this.removers = [live.onSignal(signal.id, leave), live.onMapping(mapping.id, leave)];
+    this.removers = [live.store.signals.listen(signal.id, leave), live.store.levels.listen(mapping.id, leave)];
   }
 
   draw(drawing: Drawing): void {
@@ -41,8 +41,8 @@ export class ShapingPicture implements LivePicture {
       context.fill();
     }
     context.globalAlpha = 1;
-    const value = live.signalValue(signal.id);
-    const level = live.mappingLevel(mapping.id);
+    const value = live.store.signals.value(signal.id);
+    const level = live.store.levels.value(mapping.id);
     if (value !== undefined && level !== undefined) drawDot(drawing, axes, value, level, transfer(value));
   }
 

@@ -36,7 +36,7 @@ function Fitted(first: PlaySurfaceProps) {
   const words = useLineWords();
   const { surface, captions, scales } = useFreshSurface(first);
   const liveStage = useLiveStage();
-  const stage = live.revision < 0 ? first.stage : liveStage;
+  const stage = live.store.rig.value.revision < 0 ? first.stage : liveStage;
   const turned = useTurned();
   // Pages that no tab leads to are turned by a strip of their own, beneath the surface.
   const strip = useMemo(() => surface.pageStrip !== false && !reachesAllPages(surface), [surface]);

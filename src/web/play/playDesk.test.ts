@@ -1,5 +1,6 @@
 import { beforeEach, expect, it, vi } from 'vitest';
 import type { RigControl } from '../../core/rig/document';
+import { SlotsById } from '../live/slots';
 import { PlayDesk } from './playDesk';
 
 const fader: RigControl = { id: 'fog', kind: 'fader', label: 'Fog', frame: { x: 0, y: 0, width: 100, height: 400 }, signals: { value: 'fog', touch: 'fog.touch' } };
@@ -14,8 +15,7 @@ const line = {
     if (up) sent.push(samples.map(({ signal, value }) => `${signal} ${Number(value.toFixed(2))}`).join(', '));
     return up;
   },
-  signalValue: () => 0,
-  onSignal: () => () => undefined,
+  store: { signals: new SlotsById<number>() },
 };
 const desk = () => {
   const made = new PlayDesk(line, () => 1);

@@ -2,6 +2,7 @@ import type { RigControl } from '../../core/rig/document';
 import { begin, end, firstLevel, glides, heldGate, move, partAt, type Finger, type PartTouch } from '../../core/surface/controlTouch';
 import { clampUnit } from '../../core/units/unitInterval';
 import type { LiveConnection } from '../live/connection';
+import type { LiveStore } from '../live/store';
 
 /** One key press moves a control by this much of its travel. */
 const KEY_STEP = 0.02;
@@ -32,7 +33,7 @@ export class PlayDesk {
   private readonly owed = new Map<string, number>();
 
   constructor(
-    private readonly live: Pick<LiveConnection, 'send' | 'signalValue' | 'onSignal'>,
+    private readonly live: Pick<LiveConnection, 'send'> & { store: Pick<LiveStore, 'signals'> },
     private readonly scale: () => number,
   ) {}
 
@@ -41,8 +42,8 @@ export class PlayDesk {
     const entry: Placed = { control, values: {}, picture, element };
     this.placed.set(control.id, entry);
     const removers = Object.entries(control.signals).map(([role, signal]) => {
-      entry.values[role] = this.live.signalValue(signal) ?? 0;
-      return this.live.onSignal(signal, (value) => this.hear(entry, role, value));
+      entry.values[role] = this.live.store.signals.value(signal) ?? 0;
+      return this.live.store.signals.listen(signal, (value) => this.hear(entry, role, value));
     });
     this.show(entry);
     return () => {

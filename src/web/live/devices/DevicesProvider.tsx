@@ -2,7 +2,6 @@
 
 import { App } from 'antd';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { USUAL_TAKING } from '../../../core/rig/document';
 import { useLive } from '../LiveProvider';
 import { useRigStore } from '../RigProvider';
 import { BrowserMidi } from './browserMidi';
@@ -10,6 +9,7 @@ import { ComputerReader, isThisComputer } from './computer';
 import { DeviceLine } from './deviceLine';
 import { GamepadReader } from './gamepads';
 import type { PointerTaker } from './pointerTaker';
+import { USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 
 /** Set while this window brings keyboard and pointer: a reload is not to end that, and other windows are not to join in. */
 const BRINGS_COMPUTER = 'pumice.brings-computer';
@@ -69,7 +69,7 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
     const input = () => store.current().document.inputs.find(isThisComputer);
     const reader = new ComputerReader(line.current, (key) => {
       const signal = store.current().document.signals.find((candidate) => candidate.source === key && candidate.input === input()?.id);
-      return signal && live.signalValue(signal.id);
+      return signal && live.store.signals.value(signal.id);
     });
     const follow = () => (reader.taker.taking = input()?.taking ?? USUAL_TAKING);
     follow();

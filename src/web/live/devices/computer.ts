@@ -1,9 +1,10 @@
 import { buttonKey, laneKey, POINTER_BUTTONS } from '../../../core/gesture/takenPointer';
-import type { SourceReport } from '../../../core/rig/device';
-import { MOST_LANES, type RigInput } from '../../../core/rig/document';
+import type { SourceReport } from '../../../core/inputs/device';
 import { isTyping } from '../isTyping';
 import type { DeviceLine } from './deviceLine';
 import { PointerTaker } from './pointerTaker';
+import { MOST_LANES } from '../../../core/inputs/kinds/computer';
+import type { RigInput } from '../../../core/inputs/kinds';
 
 const DEVICE = 'computer';
 const REPORT = 'keyboard and pointer';

@@ -10,8 +10,8 @@ function setUp() {
   const listeners: { status: () => void; numbered: (name: string, sources: number[], midi: number) => void } = { status: () => undefined, numbered: () => undefined };
   const live = {
     status: 'open',
-    onChange: (_: string, listener: () => void) => ((listeners.status = listener), () => undefined),
-    onDeviceNumbered: (listener: typeof listeners.numbered) => ((listeners.numbered = listener), () => undefined),
+    state: { listen: (listener: () => void) => ((listeners.status = listener), () => undefined) },
+    store: { deviceNumbered: { listen: (_: string, listener: typeof listeners.numbered) => ((listeners.numbered = listener), () => undefined) } },
     tell: ({ kind }: { kind: string }) => (told.push(kind), live.status === 'open'),
     sendFrame: (frame: (sequence: number, toHubMs: (ms: number) => number) => ArrayBuffer) => {
       const view = new DataView(frame(0, (ms) => ms));

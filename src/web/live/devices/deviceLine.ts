@@ -1,6 +1,7 @@
-import type { DeviceReport, SourceReport } from '../../../core/rig/device';
+import type { DeviceReport, SourceReport } from '../../../core/inputs/device';
 import { encodeMidi, encodeSamples, FRAME } from '../../../protocol/frames';
 import type { LiveConnection } from '../connection';
+import { HERE } from '../store';
 
 interface Told {
   report: DeviceReport;
@@ -24,8 +25,8 @@ export class DeviceLine {
 
   constructor(private readonly live: LiveConnection) {
     this.stops = [
-      live.onChange('status', () => this.retell()),
-      live.onDeviceNumbered((name, sources, midi) => {
+      live.state.listen(() => this.retell()),
+      live.store.deviceNumbered.listen(HERE, (name, sources, midi) => {
         const told = this.devices.get(name);
         if (!told) return;
         told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));

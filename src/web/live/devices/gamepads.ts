@@ -1,4 +1,4 @@
-import { gamepadSources } from '../../../core/rig/gamepadSources';
+import { gamepadSources } from '../../../core/inputs/gamepadSources';
 import type { DeviceLine } from './deviceLine';
 import { ReaderTurn } from './readerTurn';
 

@@ -1,5 +1,5 @@
 import { pitchDeg, rollDeg } from '../../../core/signal/tilt';
-import { MOTION_SOURCES, ShakeGate } from '../../../core/rig/motionSources';
+import { MOTION_SOURCES, ShakeGate } from '../../../core/inputs/motionSources';
 import type { DeviceLine } from './deviceLine';
 
 const DEVICE = 'motion';

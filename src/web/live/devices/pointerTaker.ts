@@ -1,7 +1,7 @@
 import { TakenPointer, type Said } from '../../../core/gesture/takenPointer';
-import type { PointerTaking } from '../../../core/rig/document';
 import { isTyping } from '../isTyping';
-import { Subscribers } from '../subscribers';
+import { Happenings } from '../slots';
+import type { PointerTaking } from '../../../core/inputs/kinds/computer';
 
 /** A line of a wheel that counts in lines, in CSS pixels: common practice of browsers. */
 const WHEEL_LINE_PX = 16;
@@ -19,7 +19,7 @@ export class PointerTaker {
   byKey = false;
   private wanted = false;
   private focused: HTMLElement | null = null;
-  private readonly listeners = new Subscribers<'change' | 'move' | 'problem', [problem?: string]>();
+  private readonly listeners = new Happenings<[problem?: string]>();
 
   constructor(
     private readonly known: (key: string) => number | undefined,
@@ -28,17 +28,17 @@ export class PointerTaker {
 
   /** It was taken or given back. */
   onChange(listener: () => void): () => void {
-    return this.listeners.add('change', listener);
+    return this.listeners.listen('change', listener);
   }
 
   /** While it is taken something of it moved. */
   onMove(listener: () => void): () => void {
-    return this.listeners.add('move', listener);
+    return this.listeners.listen('move', listener);
   }
 
   /** The browser did not give it. */
   onProblem(listener: (problem?: string) => void): () => void {
-    return this.listeners.add('problem', listener);
+    return this.listeners.listen('problem', listener);
   }
 
   start(): void {

@@ -1,12 +1,13 @@
 import { Button, Checkbox, Progress } from 'antd';
 import { useEffect, useState } from 'react';
 import { measureRest, proposeCalibration, wasMoved, type CalibrationKind, type Resting } from '../../../core/gesture/calibrate';
-import type { Calibration, RigInput, RigSignal } from '../../../core/rig/document';
+import type { Calibration, RigSignal } from '../../../core/rig/document';
 import type { RigEdit } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside } from './Aside';
 import { CalibrationPicture } from './CalibrationPicture';
 import { useCapture, type Captured } from '../shared/useCapture';
+import type { RigInput } from '../../../core/inputs/kinds';
 
 const REST_MS = 3000;
 const TRAVEL_MS = 6000;

@@ -1,12 +1,14 @@
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { useState } from 'react';
-import type { RigInput, RigSignal } from '../../../core/rig/document';
+import type { RigSignal } from '../../../core/rig/document';
 import type { DeviceState } from '../../../protocol/live';
 import { usePlaying } from '../../live/useLiveFacts';
 import { NameField } from '../shared/NameField';
 import { useEdit, useRig } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
-import { kindInWords, stateInWords } from './words';
+import { inputInWords } from '../../../core/inputs/kinds';
+import { stateInWords } from './words';
+import type { RigInput } from '../../../core/inputs/kinds';
 
 /** What can be opened beside the list. */
 export type Opened =
@@ -50,7 +52,7 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
           readOnly={stage}
           onChange={(name) => edit({ kind: 'setInput', input: input.id, set: { name } })}
         />
-        <span className="input-kind">{kindInWords(input)}</span>
+        <span className="input-kind">{inputInWords(input)}</span>
         <span className="input-state">
           {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
           {device && device.unknown > 0 && ` · ${device.unknown} more`}

@@ -1,6 +1,5 @@
 import { App, Button, Input, Select, Switch } from 'antd';
 import { useState } from 'react';
-import { MIDI_THRU_KINDS, type DeviceIdentity, type MidiThru, type RigInput } from '../../../core/rig/document';
 import { zeroedAt } from '../../../core/signal/calibration';
 import { removeInput } from '../../../core/rig/remove';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
@@ -11,7 +10,10 @@ import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { NumberBox } from '../shared/NumberBox';
 import { TakeOver } from './TakeOver';
-import { kindInWords } from './words';
+import { inputInWords } from '../../../core/inputs/kinds';
+import type { RigInput } from '../../../core/inputs/kinds';
+import type { DeviceIdentity } from '../../../core/inputs/kinds/kind';
+import { MIDI_THRU_KINDS, type MidiThru } from '../../../core/inputs/kinds/midi';
 
 const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 
@@ -36,7 +38,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
   };
   return (
     <Aside title={input.name} onClose={onClose}>
-      <p className="empty">{kindInWords(input)}</p>
+      <p className="empty">{inputInWords(input)}</p>
       <Field label="Hidden">
         <Switch disabled={stage} checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
       </Field>
@@ -106,7 +108,7 @@ function SetToZero({ input }: { input: RigInput }) {
   const zero = () =>
     edit({
       kind: 'change',
-      changes: angles.map((signal) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, live.signalValue(signal.id) ?? 0) } })),
+      changes: angles.map((signal) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) } })),
     });
   return (
     <Button disabled={stage || angles.length === 0} onClick={zero}>

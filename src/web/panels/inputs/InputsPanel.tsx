@@ -2,9 +2,9 @@
 
 import { App, Button, Dropdown, Switch, type MenuProps } from 'antd';
 import { useRef, useState } from 'react';
-import { addLightPoints } from '../../../core/rig/lightPoints';
+import { addLightPoints } from '../../../core/inputs/lightPoints';
 import { MOST_POINTS, USUAL_POINTS } from '../../../core/signal/points';
-import { addRecording } from '../../../core/rig/addRecording';
+import { addRecording } from '../../../core/inputs/addRecording';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { postRecording } from '../../live/fetchRig';
 import { useInputsState } from '../../live/useLiveFacts';

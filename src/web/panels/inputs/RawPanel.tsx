@@ -1,10 +1,10 @@
 import { Button, Input } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { RigInput } from '../../../core/rig/document';
 import type { RawLine } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
 import { Aside } from './Aside';
 import { download } from '../shared/download';
+import type { RigInput } from '../../../core/inputs/kinds';
 
 /** Lines that are kept for the export, and that are shown. */
 const KEPT = 5000;
@@ -66,7 +66,7 @@ function useRaw(input: string, paused: boolean, filter: string) {
       setState({ lines: matching.slice(-SHOWN).reverse(), count: nextKey.current, missed: missed.current });
     };
     show();
-    const remove = live.onRaw(input, (lines, dropped) => {
+    const remove = live.store.raw.listen(input, (lines, dropped) => {
       // While paused nothing is added, so that what is looked at stays.
       if (paused) return;
       missed.current += dropped;

@@ -66,7 +66,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       </Field>
       {held.includes(signal.id) && <p className="hint">Held back as long as this page is open: nothing that it drives moves.</p>}
       {signal.unit === 'deg' && (
-        <Button disabled={stage} onClick={() => set({ calibration: zeroedAt(signal.calibration, live.signalValue(signal.id) ?? 0) })}>
+        <Button disabled={stage} onClick={() => set({ calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) })}>
           This is zero
         </Button>
       )}

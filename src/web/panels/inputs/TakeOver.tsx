@@ -1,10 +1,11 @@
 import { Button, Select } from 'antd';
-import { MOST_LANES, TAKING_KEYS, USUAL_TAKING, type PointerTaking, type RigInput } from '../../../core/rig/document';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { NumberBox } from '../shared/NumberBox';
 import { TAKING_KEY_NAMES } from '../shell/TakenOver';
 import { useRig } from '../shell/useRig';
 import { Field } from './Aside';
+import { MOST_LANES, type PointerTaking, TAKING_KEYS, USUAL_TAKING } from '../../../core/inputs/kinds/computer';
+import type { RigInput } from '../../../core/inputs/kinds';
 
 interface TakeOverProps {
   input: Extract<RigInput, { kind: 'computer' }>;

@@ -1,4 +1,3 @@
-import type { RigInput } from '../../../core/rig/document';
 import type { DeviceState } from '../../../protocol/live';
 
 /** How long ago something was, as short as can be. */
@@ -8,32 +7,6 @@ export function agoInWords(msAgo: number | null): string {
   if (seconds < 60) return `${seconds} s ago`;
   return seconds < 3600 ? `${Math.floor(seconds / 60)} min ago` : `${Math.floor(seconds / 3600)} h ago`;
 }
-
-/** What an input is, for its card. */
-export function kindInWords(input: RigInput): string {
-  switch (input.kind) {
-    case 'surface':
-      return 'Surface';
-    case 'osc':
-      return input.device ? `OSC from ${input.device.report}${placeInWords(input.device.slot)}` : 'OSC from anywhere';
-    case 'gamepad':
-      return `Gamepad${placeInWords(input.device.slot)}`;
-    case 'motion':
-      return `Motion${placeInWords(input.device.slot)}`;
-    case 'midi':
-      return `MIDI, ${input.device.report}${placeInWords(input.device.slot)}`;
-    case 'computer':
-      return 'This computer';
-    case 'points':
-      return `Light points at ${input.address}`;
-    case 'recording':
-      return 'Recording';
-    default:
-      return input satisfies never;
-  }
-}
-
-const placeInWords = (slot: number) => (slot > 1 ? `, number ${slot}` : '');
 
 /** How a device is doing, in words. */
 export function stateInWords(device: DeviceState | undefined): string {

@@ -1,6 +1,6 @@
 import { Select, Switch } from 'antd';
 import { SIGNAL_UNITS, type RigDerived, type RigDocument } from '../../../core/rig/document';
-import { freshFormula, possibleSources, withFormula } from '../../../core/rig/deriving';
+import { freshFormula, possibleSources, withFormula } from '../../../core/signal/deriving';
 import { findSignal } from '../../../core/rig/find';
 import { sourcesOf } from '../../../core/rig/links';
 import { FORMULA_OPS, FORMULAS, type Amount, type Formula } from '../../../core/signal/formulas';

@@ -1,6 +1,6 @@
 import { Button, Select } from 'antd';
 import { useState } from 'react';
-import { addDerived, freshFormula } from '../../../core/rig/deriving';
+import { addDerived, freshFormula } from '../../../core/signal/deriving';
 import { addMapping, proposeMessages } from '../../../core/ledger/propose';
 import { findSignal } from '../../../core/rig/find';
 import { removeSignals } from '../../../core/rig/remove';

@@ -4,7 +4,7 @@ import { memo, useMemo, type CSSProperties } from 'react';
 import { smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import type { MappingState } from '../../live/connection';
+import type { MappingState } from '../../live/store';
 import { useEdit } from '../shell/useRig';
 import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';

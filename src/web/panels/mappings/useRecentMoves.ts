@@ -28,7 +28,7 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
   useEffect(() => {
     waited.current = ids.split('\n').filter(Boolean);
     const removes = waited.current.map((id) =>
-      live.onSignal(id, (value) => {
+      live.store.signals.listen(id, (value) => {
         const timeMs = performance.now();
         firstMs.current = Math.min(firstMs.current, timeMs);
         const values = kept.current.get(id) ?? [];

@@ -45,7 +45,7 @@ export function ReceiverCard({ output, rig }: ReceiverCardProps) {
 function useHeard(output: string): Heard[] {
   const live = useLive();
   const [heard, setHeard] = useState<Heard[]>([]);
-  useEffect(() => live.onHeard(output, (addresses) => setHeard([...addresses.values()].sort(byAddress))), [live, output]);
+  useEffect(() => live.store.heard.listen(output, (addresses) => setHeard([...addresses.values()].sort(byAddress))), [live, output]);
   return heard;
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { NamedFact } from '../../live/connection';
+import { HERE, type NamedFact } from '../../live/store';
 import { useLive } from '../../live/LiveProvider';
 
 export type Shown = 'both' | 'in' | 'out';
@@ -29,7 +29,7 @@ export function useMonitor(shown: Shown, paused: boolean): { rows: MonitorRow[];
       setState({ rows: rows.slice(0, KEPT), missed: missed.current });
     };
     if (!paused) show();
-    const remove = live.onFacts((facts, dropped) => {
+    const remove = live.store.facts.listen(HERE, (facts, dropped) => {
       missed.current += dropped;
       const rows = facts.map((fact): MonitorRow => ({ key: nextKey.current++, fact })).reverse();
       all.current = [...rows, ...all.current].slice(0, 2 * KEPT);

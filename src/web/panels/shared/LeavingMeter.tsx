@@ -13,11 +13,11 @@ export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
   const picture = useMemo(() => ({ kind: 'meter' as const, mapping }), [mapping]);
   useEffect(() => {
     const figure = addFigure(() => {
-      const level = live.mappingLevel(id);
+      const level = live.store.levels.value(id);
       const text = level === undefined ? '–' : String(leaving(message, level));
       if (number.current && number.current.textContent !== text) number.current.textContent = text;
     });
-    const remove = live.onMapping(id, figure.changed);
+    const remove = live.store.levels.listen(id, figure.changed);
     return () => {
       figure.remove();
       remove();

@@ -16,11 +16,11 @@ export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
   const decimals = decimalsFor(signal.range);
   const isGate = signal.kind === 'gate';
   useEffect(() => {
-    let latest = live.signalValue(signal.id);
+    let latest = live.store.signals.value(signal.id);
     const painter = addPainter(() => {
       if (ref.current && latest !== undefined) ref.current.textContent = isGate ? (latest > 0 ? `on ${latest.toFixed(2)}` : 'off') : latest.toFixed(decimals);
     });
-    const remove = live.onSignal(signal.id, (value) => {
+    const remove = live.store.signals.listen(signal.id, (value) => {
       latest = value;
       painter.wake();
     });

@@ -21,7 +21,7 @@ export function TraceCanvas({ signal }: { signal: RigSignal | RigDerived }) {
   }, true);
   useEffect(
     () =>
-      live.onSignal(signal.id, (value) => {
+      live.store.signals.listen(signal.id, (value) => {
         const nowMs = performance.now();
         if (value !== trace.current.latest) changedMs.current = nowMs;
         trace.current.push(nowMs, value);

@@ -21,7 +21,7 @@ export function useCapture(signals: readonly string[], on: boolean): { count: nu
     captured.current = all;
     let seen = 0;
     const removes = key.split('\n').map((signal) =>
-      live.onCaptured(signal, (timeMs, value) => {
+      live.store.captured.listen(signal, (timeMs, value) => {
         const one = all.get(signal) ?? { timesMs: [], values: [] };
         one.timesMs.push(timeMs);
         one.values.push(value);

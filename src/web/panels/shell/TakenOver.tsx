@@ -1,7 +1,6 @@
 import { App } from 'antd';
 import { useEffect, useState } from 'react';
 import { laneKey, type TakenPointer } from '../../../core/gesture/takenPointer';
-import { TAKING_KEYS } from '../../../core/rig/document';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { isThisComputer } from '../../live/devices/computer';
 import type { PointerTaker } from '../../live/devices/pointerTaker';
@@ -10,6 +9,7 @@ import type { Drawing } from '../../pictures/drawing';
 import { useCanvas } from '../shared/useCanvas';
 import styles from './TakenOver.module.css';
 import { useRig } from './useRig';
+import { TAKING_KEYS } from '../../../core/inputs/kinds/computer';
 
 /** How the keys are called that can take the pointer over; by their place, for what is printed on them differs. */
 export const TAKING_KEY_NAMES: Record<(typeof TAKING_KEYS)[number], string> = {

@@ -1,3 +1,4 @@
+import { inputKind } from '../../../core/inputs/kinds';
 import type { RigDocument } from '../../../core/rig/document';
 import type { DeviceState, InputsState } from '../../../protocol/live';
 
@@ -8,7 +9,7 @@ import type { DeviceState, InputsState } from '../../../protocol/live';
 export function missingInputs(rig: RigDocument, state: InputsState | null): { name: string; why: string }[] {
   if (!state) return [];
   return rig.inputs.flatMap((input) => {
-    if (input.kind === 'surface' || input.kind === 'recording') return [];
+    if (!inputKind(input.kind).canBeAway) return [];
     // An open OSC input takes its addresses from any sender: it is here while one of them speaks.
     const devices = state.devices.filter((device) => device.input === input.id);
     if (devices.some((device) => device.state === 'live')) return [];

@@ -26,8 +26,8 @@ export function Shown({ control }: { control: ControlOf<'readout' | 'meter' | 'r
       else (shell.querySelector('.arc') as SVGCircleElement).style.strokeDasharray = `${share * SWEEP} 1`;
       shell.setAttribute('aria-valuenow', share.toFixed(2));
     };
-    draw((shows === null ? undefined : live.signalValue(shows)) ?? lo);
-    return shows === null ? undefined : live.onSignal(shows, draw);
+    draw((shows === null ? undefined : live.store.signals.value(shows)) ?? lo);
+    return shows === null ? undefined : live.store.signals.listen(shows, draw);
   }, [live, kind, shows, unit, lo, hi]);
   return (
     <Shell ref={element} control={control} look={`shown ${kind}`} role="meter" aria-valuemin={0} aria-valuemax={1} aria-valuenow={0}>

@@ -1,9 +1,9 @@
-import type { DeviceKind, Found, SourceReport } from './device';
+import type { Found, SourceReport } from './device';
 import { isInputOf, isSignalOf } from './device';
-import type { RigDocument, RigInput, RigSignal } from './document';
-import type { Change } from './edit';
-import { readyGamepad } from './readyGamepad';
-import { freeId, freeName } from './naming';
+import type { RigDocument, RigSignal } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { inputKind } from './kinds';
+import { freeId, freeName } from '../rig/naming';
 
 /** So many signals of one input are taken up by themselves; a flood of addresses stops there. */
 const SIGNALS_OF_AN_INPUT = 256;
@@ -22,8 +22,9 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
     const fresh = !input;
     if (!input) {
       const name = freeName(device.name, inputs.map((known) => known.name));
-      input = inputOf(device.kind, freeId(name, ids), name, { report: device.report, slot: device.slot });
-      if (!input) continue;
+      const { found: made } = inputKind(device.kind);
+      if (!made) continue;
+      input = made({ id: freeId(name, ids), name }, { report: device.report, slot: device.slot });
       inputs.push(input);
       changes.push({ list: 'inputs', id: input.id, to: input });
     }
@@ -42,26 +43,9 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
     }
     signals.push(...made);
     changes.push(...made.map((to): Change => ({ list: 'signals', id: to.id, to })));
-    if (fresh && device.kind === 'gamepad') changes.push(...readyGamepad(rig, input, made, ids));
+    if (fresh) changes.push(...(inputKind(device.kind).ready?.(rig, input, made, ids) ?? []));
   }
   return changes;
-}
-
-function inputOf(kind: DeviceKind, id: string, name: string, device: { report: string; slot: number }): RigInput | undefined {
-  switch (kind) {
-    case 'osc':
-    case 'gamepad':
-    case 'motion':
-    case 'computer':
-    case 'midi':
-      return { id, name, kind, device };
-    // These are made by a person, not found.
-    case 'points':
-    case 'recording':
-      return undefined;
-    default:
-      return kind satisfies never;
-  }
 }
 
 function signalOf(source: SourceReport, input: string, id: string): RigSignal {

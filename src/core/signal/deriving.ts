@@ -1,9 +1,9 @@
-import { FORMULAS, formulaRange, formulaUnit, type Formula, type FormulaOp } from '../signal/formulas';
-import type { RigDerived, RigDocument } from './document';
-import type { Change } from './edit';
-import { findSignal } from './find';
-import { sourcesOf } from './links';
-import { freeId, freeName } from './naming';
+import { FORMULAS, formulaRange, formulaUnit, type Formula, type FormulaOp } from './formulas';
+import type { RigDerived, RigDocument } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { findSignal } from '../rig/find';
+import { sourcesOf } from '../rig/links';
+import { freeId, freeName } from '../rig/naming';
 
 /** A formula to begin with: of the signals that are given, or of the first ones of the rig where it needs more. */
 export function freshFormula(op: FormulaOp, given: readonly string[], rig: RigDocument): Formula {

@@ -1,8 +1,9 @@
 import { freeControllers } from '../ledger/ledger';
-import type { RigDerived, RigDocument, RigInput, RigMapping, RigSignal, Shaping } from './document';
-import type { Change } from './edit';
-import { freeId } from './naming';
+import type { RigDerived, RigDocument, RigMapping, RigSignal, Shaping } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { freeId } from '../rig/naming';
 import type { MessageSpec } from '../messages';
+import type { RigInput } from './kinds';
 
 /** The stick rests a little beside its middle and is worn: nothing moves there. */
 const STICK: Shaping = { deadZone: { kind: 'centre', inner: 0.12, outer: 0.95 }, smoothing: { kind: 'oneEuro', minCutoffHz: 2, beta: 4, derivativeCutoffHz: 1 } };

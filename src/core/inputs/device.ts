@@ -1,4 +1,5 @@
-import type { RigInput, RigSignal } from './document';
+import type { RigSignal } from '../rig/document';
+import type { RigInput } from './kinds';
 
 /** Kinds of inputs that report themselves. */
 export type DeviceKind = Exclude<RigInput['kind'], 'surface'>;

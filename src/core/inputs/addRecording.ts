@@ -1,6 +1,6 @@
-import type { RigDocument, RigSignal } from './document';
-import type { Change } from './edit';
-import { freeId, freeName } from './naming';
+import type { RigDocument, RigSignal } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { freeId, freeName } from '../rig/naming';
 
 interface Recorded {
   id: string;

@@ -1,8 +1,8 @@
 import { MOST_POINTS, USUAL_POINTS } from '../signal/points';
 import type { SourceReport } from './device';
-import type { RigDocument, RigSignal } from './document';
-import type { Change } from './edit';
-import { freeId, freeName } from './naming';
+import type { RigDocument, RigSignal } from '../rig/document';
+import type { Change } from '../rig/edit';
+import { freeId, freeName } from '../rig/naming';
 
 /** x, y, size and whether it is in view, of each of so many points; x and y in a picture of unit size, y upwards. */
 export function lightPointSources(count: number = USUAL_POINTS): SourceReport[] {

@@ -1,0 +1,16 @@
+import { readyGamepad } from '../readyGamepad';
+import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+
+export interface GamepadInput extends InputBase {
+  kind: 'gamepad';
+  device: DeviceIdentity;
+}
+
+export const gamepad: InputKind<GamepadInput> = {
+  fields: { device },
+  words: ({ device: { slot } }) => `Gamepad${inPlace(slot)}`,
+  found: (base, from) => ({ ...base, kind: 'gamepad', device: from }),
+  comesWhole: true,
+  canBeAway: true,
+  ready: readyGamepad,
+};

@@ -1,0 +1,77 @@
+/** A fact that may change: what it is now, and who wants to hear of another. */
+export class Slot<T> {
+  private readonly listeners = new Set<() => void>();
+
+  constructor(
+    private now: T,
+    /** Called after somebody began or ceased to listen. */
+    private readonly onListeners: () => void = () => undefined,
+  ) {}
+
+  get value(): T {
+    return this.now;
+  }
+
+  set(value: T): void {
+    this.now = value;
+    for (const listener of this.listeners) listener();
+  }
+
+  listen(listener: () => void): () => void {
+    this.listeners.add(listener);
+    this.onListeners();
+    return () => {
+      this.listeners.delete(listener);
+      this.onListeners();
+    };
+  }
+
+  get isWatched(): boolean {
+    return this.listeners.size > 0;
+  }
+}
+
+/** Things that happen, each to one of several: whoever listens to it hears of it, nobody is told later. */
+export class Happenings<Args extends unknown[]> {
+  private readonly byId = new Map<string, Set<(...args: Args) => void>>();
+
+  constructor(private readonly onListeners: () => void = () => undefined) {}
+
+  listen(id: string, listener: (...args: Args) => void): () => void {
+    const listeners = this.byId.get(id) ?? new Set();
+    this.byId.set(id, listeners.add(listener));
+    this.onListeners();
+    return () => {
+      listeners.delete(listener);
+      if (listeners.size === 0 && this.byId.get(id) === listeners) this.byId.delete(id);
+      this.onListeners();
+    };
+  }
+
+  tell(id: string, ...args: Args): void {
+    for (const listener of this.byId.get(id) ?? []) listener(...args);
+  }
+
+  /** What somebody listens to. */
+  get watched(): string[] {
+    return [...this.byId.keys()];
+  }
+}
+
+/** Facts of one kind, by id. */
+export class SlotsById<T> extends Happenings<[value: T]> {
+  private readonly values = new Map<string, T>();
+
+  value(id: string): T | undefined {
+    return this.values.get(id);
+  }
+
+  set(id: string, value: T): void {
+    this.values.set(id, value);
+    this.tell(id, value);
+  }
+
+  forget(): void {
+    this.values.clear();
+  }
+}

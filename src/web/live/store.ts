@@ -1,0 +1,191 @@
+import type { Who } from '../../core/engine/sink';
+import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, FRAME, type Fact, type Heard } from '../../protocol/frames';
+import type { Activity, InputsState, RawLine, ToPage, Watch } from '../../protocol/live';
+import type { MadeEdit } from '../../protocol/madeEdit';
+import { NamesBook, type KnownNames } from '../../protocol/names';
+import { Happenings, Slot, SlotsById } from './slots';
+
+/** A message that entered or left, by names. */
+export interface NamedFact {
+  hubTimeMs: number;
+  direction: 'in' | 'out';
+  /** Signal or output. */
+  where: string;
+  /** Who caused what leaves; null for what comes in. */
+  who: Who | null;
+  mapping: string | null;
+  value: number | null;
+  bytes: Uint8Array | null;
+}
+
+/** How one mapping is; its time is that of `performance.now()`, null for never heard. */
+export interface MappingState {
+  heardMs: number | null;
+  sends: boolean;
+}
+
+/** As the id of things that happen in one place alone. */
+export const HERE = '';
+
+/** What the line itself answers, and what is said of the rest. */
+export type Told = Exclude<ToPage, { kind: 'welcome' | 'pong' }>;
+
+/**
+ * What the hub shows, a slot for each fact. It lives outside React; hooks and pictures listen to what they need, and what is
+ * listened to is what the page wants to be shown.
+ */
+export class LiveStore {
+  readonly names = new NamesBook();
+  /** The rig that plays; its id is empty, and its revision below 0, before the hub said so. */
+  readonly rig = new Slot({ id: '', revision: -1, stage: false });
+  /** The page and the bank that the host turned this surface to; a new object each time. */
+  readonly turned: Slot<{ page?: string; bank?: number }>;
+  /** How many pages play each surface, and the joined devices that are there, by id. */
+  readonly surfaces: Slot<{ playing: Record<string, number>; devices: readonly string[] }>;
+  /** What this joined device is to show instead, null for its motion page; undefined for no change. */
+  readonly given: Slot<string | null | undefined>;
+  /** By id of a mapping; and the scene that was recalled last. */
+  readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; scene: string | null }>;
+  readonly activity: Slot<Activity>;
+  /** The mapping that is sent alone now. */
+  readonly introducing: Slot<string | null>;
+  /** How inputs are; null before the hub said so. */
+  readonly inputs: Slot<InputsState | null>;
+
+  readonly signals: SlotsById<number>;
+  readonly levels: SlotsById<number>;
+  /** What the receiver of an output holds, by address. */
+  readonly heard: SlotsById<ReadonlyMap<string, Heard>>;
+
+  readonly facts: Happenings<[facts: NamedFact[], dropped: number]>;
+  /** Every single raw number of a signal, with the time at which it happened. */
+  readonly captured: Happenings<[timeMs: number, value: number]>;
+  /** The raw messages of an input; the hub lists one input at a time for each page. */
+  readonly raw: Happenings<[lines: RawLine[], dropped: number]>;
+  /** Under which numbers the hub wants the sources of a device of this page. */
+  readonly deviceNumbered = new Happenings<[device: string, sources: number[], midi: number]>();
+  /** Each edit of the rig, for screens of the bench. */
+  readonly edited = new Happenings<[made: MadeEdit]>();
+
+  constructor(
+    /** Called when something else is listened to. */
+    onWanted: () => void,
+    private readonly nowMs: () => number,
+  ) {
+    const slot = <T>(first: T) => new Slot<T>(first, onWanted);
+    this.turned = slot({});
+    this.surfaces = slot({ playing: {}, devices: [] as readonly string[] });
+    this.given = slot<string | null | undefined>(undefined);
+    this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, scene: null as string | null });
+    this.activity = slot<Activity>({ in: 0, out: 0, delayP50Ms: null, delayP99Ms: null });
+    this.introducing = slot<string | null>(null);
+    this.inputs = slot<InputsState | null>(null);
+    this.signals = new SlotsById(onWanted);
+    this.levels = new SlotsById(onWanted);
+    this.heard = new SlotsById(onWanted);
+    this.facts = new Happenings(onWanted);
+    this.captured = new Happenings(onWanted);
+    this.raw = new Happenings(onWanted);
+  }
+
+  /** What the page wants to be shown besides what is watched one by one. */
+  get watch(): Watch {
+    const [raw] = this.raw.watched;
+    return {
+      monitor: this.facts.watched.length > 0,
+      activity: this.activity.isWatched || this.surfaces.isWatched,
+      inputs: this.inputs.isWatched,
+      mappingStates: this.mappingStates.isWatched,
+      ...(raw === undefined ? {} : { raw }),
+    };
+  }
+
+  hear(message: Told): void {
+    switch (message.kind) {
+      case 'names':
+        return this.names.learn(message.names);
+      case 'rig':
+        return this.rig.set({ id: message.rig, revision: message.revision, stage: message.stage });
+      case 'edited': {
+        const { made } = message;
+        this.edited.tell(HERE, made);
+        return this.rig.set({ id: made.id, revision: made.revision, stage: this.rig.value.stage });
+      }
+      case 'activity':
+        return this.activity.set(message.activity);
+      case 'page':
+        return this.turned.set({ ...(message.page === undefined ? {} : { page: message.page }), ...(message.bank === undefined ? {} : { bank: message.bank }) });
+      case 'device':
+        return this.deviceNumbered.tell(HERE, message.device, message.sources, message.midi);
+      case 'introducing':
+        return this.introducing.set(message.mapping);
+      case 'inputs':
+        return this.inputs.set(message.inputs);
+      case 'mappingStates': {
+        const { numbers, heardMsAgo, sends, scene } = message.states;
+        const nowMs = this.nowMs();
+        const state = (i: number): MappingState => ({ heardMs: (heardMsAgo[i] ?? -1) < 0 ? null : nowMs - heardMsAgo[i]!, sends: sends[i] ?? false });
+        return this.mappingStates.set({ byId: new Map(numbers.map((number, i) => [this.names.mappings.idOf(number) ?? '', state(i)])), scene });
+      }
+      case 'raw':
+        return this.raw.tell(message.input, message.lines, message.dropped);
+      case 'surfaces':
+        return this.surfaces.set({ playing: message.playing, devices: message.devices });
+      case 'given':
+        return this.given.set(message.surface);
+      case 'problem':
+        // What a page did wrong is in the hub's log; it can do nothing about it.
+        return;
+      default:
+        return message satisfies never;
+    }
+  }
+
+  hearFrame(view: DataView): void {
+    const { names } = this;
+    switch (view.getUint8(0)) {
+      case FRAME.values:
+        return hearValues(view, names.signals, this.signals);
+      case FRAME.levels:
+        return hearValues(view, names.mappings, this.levels);
+      case FRAME.heard:
+        return this.hearReceiver(view);
+      case FRAME.captured:
+        for (const { signal, timeMs, value } of decodeCaptured(view)?.captured ?? []) {
+          const id = names.signals.idOf(signal);
+          if (id !== undefined) this.captured.tell(id, timeMs, value);
+        }
+        return;
+      case FRAME.facts: {
+        const frame = decodeFacts(view);
+        if (frame) this.facts.tell(HERE, frame.facts.map((fact) => this.named(fact)), frame.dropped);
+      }
+    }
+  }
+
+  private hearReceiver(view: DataView): void {
+    const frame = decodeHeard(view);
+    const output = frame && this.names.outputs.idOf(frame.output);
+    if (!frame || output === undefined || output === null) return;
+    const next = new Map(this.heard.value(output));
+    for (const heard of frame.heard) next.set(`${heard.kind} ${heard.channel} ${heard.number}`, heard);
+    this.heard.set(output, next);
+  }
+
+  private named(fact: Fact): NamedFact {
+    const { hubTimeMs, direction } = fact;
+    if (fact.direction === 'in') {
+      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', who: null, mapping: null, value: fact.value, bytes: null };
+    }
+    const mapping = fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?');
+    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', who: fact.who, mapping, value: null, bytes: fact.bytes };
+  }
+}
+
+function hearValues(view: DataView, ids: KnownNames, slots: SlotsById<number>): void {
+  const frame = decodeValues(view);
+  frame?.numbers.forEach((number, i) => {
+    const id = ids.idOf(number);
+    if (id !== undefined) slots.set(id, frame.values[i]!);
+  });
+}
