@@ -4,6 +4,7 @@ import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import type { MessageSpec } from '../messages';
 import type { RigInput } from './kinds';
+import { firstTaking } from '../rig/outputs';
 
 /** The stick rests a little beside its middle and is worn: nothing moves there. */
 const STICK: Shaping = { deadZone: { kind: 'centre', inner: 0.12, outer: 0.95 }, smoothing: { kind: 'oneEuro', minCutoffHz: 2, beta: 4, derivativeCutoffHz: 1 } };
@@ -17,7 +18,7 @@ const REPEAT_HZ = [2, 16] as const;
  * the small buttons. Sources that the pad does not have are left out. Empty where the rig has no output.
  */
 export function readyGamepad(rig: RigDocument, input: RigInput, signals: readonly RigSignal[], ids: Set<string>): Change[] {
-  const output = rig.outputs[0]?.id;
+  const output = firstTaking(rig, 'midi')?.id;
   if (output === undefined) return [];
   const free = freeControllers(rig, output, CHANNEL);
   const bySource = (source: string) => signals.find((signal) => signal.source === source);

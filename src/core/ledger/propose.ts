@@ -1,25 +1,29 @@
 import type { RigDerived, RigDocument, RigMapping, RigSignal } from '../rig/document';
+import { takes } from '../rig/outputs';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { claimsOf, type Claim } from './claims';
 import { freeControllers } from './ledger';
-import { type MessageSpec, isGateMessage } from '../messages';
+import { isGateMessage, MESSAGES, type MessageSpec } from '../messages';
 
 /** A message that makes sense for a signal, with a channel and number that nothing else uses. */
 export interface Proposal {
-  kind: 'controller' | 'fine controller' | 'bend' | 'pressure' | 'note' | 'program' | 'start' | 'stop';
+  kind: 'controller' | 'fine controller' | 'bend' | 'pressure' | 'note' | 'program' | 'start' | 'stop' | 'osc';
   message: MessageSpec;
 }
 
 /** Notes are proposed from here up: C2, where drum and key ranges of most receivers begin (common practice). */
 const LOWEST_NOTE = 36;
 const VELOCITY = 100;
+const NO_BEFORE = { channel: 1, controller: 20, note: 60, free: [] };
 
 /**
  * What a signal could send to an output, the most usual first. The channel is the one that most mappings of the same input
  * use there, else of any, else 1; numbers are the next free of that channel.
  */
 export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived, output: string): Proposal[] {
+  const way = rig.outputs.find(({ id }) => id === output);
+  if (way && takes(way) === 'osc') return [{ kind: 'osc', message: { ...MESSAGES.osc.fresh(NO_BEFORE), address: `/${signal.id.replaceAll('.', '/')}` } }];
   const channel = channelFor(rig, signal, output);
   const claims = claimsOf(rig).filter((claim) => claim.output === output && claim.channel === channel);
   const has = (kind: Claim['kind']) => claims.some((claim) => claim.kind === kind);

@@ -1,6 +1,10 @@
+import { throughOutput, withMessage } from '../ledger/throughOutput';
+import { kindOf } from '../messages';
 import { decode } from '../midi/decode';
-import type { RigDocument } from './document';
+import type { RigInput } from '../inputs/kinds';
+import type { RigDocument, RigMapping, RigScene } from './document';
 import { linkKey, linkKeys, relink } from './links';
+import { takes } from './outputs';
 import { defaultOn } from './references';
 
 /**
@@ -8,17 +12,37 @@ import { defaultOn } from './references';
  * rig can still be edited. The same object where nothing is wrong.
  */
 export function mendStored(rig: RigDocument): RigDocument {
-  const mappings = rig.mappings.map((mapping) => {
-    const { gate } = mapping;
-    if (gate?.off === undefined || gate.on !== undefined || gate.off <= defaultOn(rig, mapping.signal)) return mapping;
-    return { ...mapping, gate: { ...gate, off: defaultOn(rig, mapping.signal) } };
-  });
   const there = linkKeys(rig);
-  const scenes = rig.scenes.map((stored) => {
-    const scene = relink('scenes', stored, (kind, id, _, surface) => (there.has(linkKey(kind, id, surface)) ? id : null))!;
-    const messages = scene.messages.filter(({ bytes }) => decode(Uint8Array.from(bytes)) !== null);
-    return messages.length === scene.messages.length ? scene : { ...scene, messages };
-  });
-  const isMended = mappings.some((mapping, i) => mapping !== rig.mappings[i]) || scenes.some((scene, i) => scene !== rig.scenes[i]);
-  return isMended ? { ...rig, mappings, scenes } : rig;
+  const bodies = new Map(rig.outputs.map((output) => [output.id, takes(output)]));
+  const mended: RigDocument = {
+    ...rig,
+    inputs: rig.inputs.map((input): RigInput => {
+      if (input.kind !== 'midi' || !input.thru || bodies.get(input.thru.output) !== 'osc') return input;
+      const without = { ...input };
+      delete without.thru;
+      return without;
+    }),
+    mappings: rig.mappings.map((mapping) => sendable(rig, ended(rig, mapping), bodies)),
+    scenes: rig.scenes.map((stored): RigScene => {
+      const scene = relink('scenes', stored, (kind, id, _, surface) => (there.has(linkKey(kind, id, surface)) ? id : null))!;
+      const messages = scene.messages.filter(({ bytes, output }) => decode(Uint8Array.from(bytes)) !== null && bodies.get(output) !== 'osc');
+      return messages.length === scene.messages.length ? scene : { ...scene, messages };
+    }),
+  };
+  const isMended = (['inputs', 'mappings', 'scenes'] as const).some((list) => mended[list].some((thing, i) => thing !== rig[list][i]));
+  return isMended ? mended : rig;
+}
+
+/** A gate does not go off above where it goes on. */
+function ended(rig: RigDocument, mapping: RigMapping): RigMapping {
+  const { gate } = mapping;
+  if (gate?.off === undefined || gate.on !== undefined || gate.off <= defaultOn(rig, mapping.signal)) return mapping;
+  return { ...mapping, gate: { ...gate, off: defaultOn(rig, mapping.signal) } };
+}
+
+/** What its output could not take never left: it goes by one that can, and stays silent until somebody switches it on. */
+function sendable(rig: RigDocument, mapping: RigMapping, bodies: ReadonlyMap<string, 'midi' | 'osc'>): RigMapping {
+  if (bodies.get(mapping.output) === kindOf(mapping.message).body) return mapping;
+  const moved = withMessage(rig, mapping, mapping.message);
+  return { ...mapping, ...(moved.output === mapping.output ? throughOutput(rig, mapping, mapping.output) : moved), on: false };
 }

@@ -2,6 +2,8 @@ import { derivedOrder } from '../signal/order';
 import { LIMITS_OF_CONTROLS, rolesOf } from '../surface/controlKinds';
 import type { RigControl, RigDocument, RigSurface } from './document';
 import { RIG_LISTS, type RigList } from './edit';
+import { kindOf } from '../messages';
+import { takes } from './outputs';
 import { eachLink, keepsAll, linkKey, linkKeys, type LinkKind } from './links';
 
 export interface DanglingReference {
@@ -53,6 +55,7 @@ export function checkReferences(rig: RigDocument, before: RigDocument | null = n
     const goesOn = on === undefined && off !== undefined ? defaultOn(rig, mapping.signal) : 1;
     if (off !== undefined && off > goesOn) say(`mappings[${i}].gate.off`, `expected at most ${goesOn}, where this gate goes on unless "on" says otherwise, found ${off}`);
   });
+  checkBodies(rig, isNew, say);
   rig.surfaces.forEach((surface, s) => {
     if (!isNew('surfaces', surface)) return;
     uniqueIds(`surfaces[${s}].pages`, surface.pages, say);
@@ -64,9 +67,23 @@ export function checkReferences(rig: RigDocument, before: RigDocument | null = n
 
 /** Says of a thing whether an edit may have broken it: it is another now, or something went that it may refer to. */
 function newerThan(rig: RigDocument, before: RigDocument | null): (list: RigList, thing: object) => boolean {
-  if (!before || !keepsAll(before, rig)) return () => true;
+  // An output that takes something else now is another to all that go by it.
+  const otherOutputs = rig.outputs !== before?.outputs && rig.outputs.some((output) => before?.outputs.some(({ id, kind }) => id === output.id && kind !== output.kind));
+  if (!before || otherOutputs || !keepsAll(before, rig)) return () => true;
   const known = new Map<RigList, Set<object>>(RIG_LISTS.flatMap((list) => (rig[list] === before[list] ? [] : [[list, new Set<object>(before[list])]])));
   return (list, thing) => known.has(list) && !known.get(list)!.has(thing);
+}
+
+/** MIDI cannot leave by an output of OSC, nor OSC by one of MIDI. */
+function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => boolean, say: Say): void {
+  const ways = new Map(rig.outputs.map((output) => [output.id, output]));
+  const must = (path: string, what: string, body: 'midi' | 'osc', output: string) => {
+    const way = ways.get(output);
+    if (way && takes(way) !== body) say(path, `expected an output that takes ${body === 'osc' ? 'OSC' : 'MIDI'}, as ${what} is, found "${way.name}"`);
+  };
+  rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
+  rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));
+  rig.scenes.forEach((scene, s) => isNew('scenes', scene) && scene.messages.forEach(({ output }, m) => must(`scenes[${s}].messages[${m}].output`, 'a message of a scene', 'midi', output)));
 }
 
 function checkOrder(rig: RigDocument, say: Say): void {

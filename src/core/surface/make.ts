@@ -10,6 +10,7 @@ import { fillBanks } from './banks';
 import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
 import type { Workbench } from './workbench';
 import type { MessageSpec } from '../messages';
+import { firstTaking, outputsTaking } from '../rig/outputs';
 
 /** Where a control lies: on a page, or in a fold-out on one. */
 export interface Spot {
@@ -133,12 +134,13 @@ function mapTo(bench: Workbench, control: RigControl, role: Role, message: Messa
   if (signal && output !== undefined) bench.put(addMapping(rig, signal, output, message).change);
 }
 
-/** The output that most mappings of an input go to, else the first of the rig. */
+/** The MIDI output that most mappings of an input go to, else the first of the rig. */
 export function outputFor(rig: RigDocument, input: string): string | undefined {
   const own = new Set(rig.signals.flatMap((signal) => (signal.input === input ? [signal.id] : [])));
+  const possible = new Set(outputsTaking(rig, 'midi').map(({ id }) => id));
   const counts = new Map<string, number>();
-  for (const { signal, output } of rig.mappings) if (own.has(signal)) counts.set(output, (counts.get(output) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? rig.outputs[0]?.id;
+  for (const { signal, output } of rig.mappings) if (own.has(signal) && possible.has(output)) counts.set(output, (counts.get(output) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? firstTaking(rig, 'midi')?.id;
 }
 
 /** Keys play a channel of their own: the one that they have, else the first without notes. */

@@ -21,7 +21,7 @@ function knot(): RigDocument {
     { signal: 'bell', message: note },
     { signal: 'fog', message: { kind: 'polyPressure', channel: 1, note: { of: 'm0' }, range: [0, 127] } },
     { signal: 'sum', message: { kind: 'relative', channel: 1, controller: 20, encoding: 'signedBit', steps: 64, most: 8, fine: { signal: 'bell', divideBy: 4 } } },
-    { signal: 'rope', output: 'out' },
+    { signal: 'rope' },
     { signal: 'wave', output: 'out', message: { kind: 'osc', address: '/a', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] } },
   ]);
   rig.inputs.push({ id: 'mooring', name: 'Mooring', kind: 'osc' }, { id: 'board', name: 'Board', kind: 'midi', device: { report: 'b', slot: 1 }, thru: { output: 'weather', channels: [1], kinds: ['notes'] } });

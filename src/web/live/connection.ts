@@ -116,14 +116,20 @@ export class LiveConnection {
         store.hear({ kind: 'rig', rig: message.rig, revision: message.revision, stage: message.stage });
         this.sendWatch();
         if (this.heldBack.value.length > 0) this.holdBack(this.heldBack.value);
-        return this.line.welcomed();
+        return this.countsAsOpen();
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
         return this.pongs.tell(HERE, message.pageTimeMs);
       default:
         store.hear(message);
         if (message.kind === 'names') this.watched.namesChanged();
+        if (message.kind === 'rig') this.countsAsOpen();
     }
+  }
+
+  /** A hub that has just begun has no rig yet: what fingers do would be lost there, so it is as if the line were not back. */
+  private countsAsOpen(): void {
+    if (this.store.rig.value.id !== '' && this.status !== 'open') this.line.welcomed();
   }
 
   /** Tells the hub once, after everything that mounts together has mounted, what is on screen now. */

@@ -8,6 +8,7 @@ import { Field } from '../shared/Field';
 import { MessageFields } from '../shared/MessageFields';
 import type { DesignerDesk } from './useDesigner';
 import { addressInWords } from '../../../core/messages';
+import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
 
 /** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */
 export function Sends({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {
@@ -32,9 +33,9 @@ export function Sends({ control, desk: { rig, stage, work } }: { control: RigCon
             {mapping.name}: {addressInWords(mapping.message)} →
           </Link>
           <Field label="To">
-            <Select aria-label={`Output of ${mapping.name}`} disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, output } }))} />
+            <Select aria-label={`Output of ${mapping.name}`} disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...throughOutput(rig, mapping, output) } }))} />
           </Field>
-          <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, message } }))} />
+          <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...withMessage(rig, mapping, message) } }))} />
         </div>
       ))}
       <Button disabled={stage} onClick={() => work((bench) => mapRole(bench, control, role))}>

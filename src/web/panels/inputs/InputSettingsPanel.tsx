@@ -14,6 +14,7 @@ import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
 import type { DeviceIdentity } from '../../../core/inputs/kinds/kind';
 import { MIDI_THRU_KINDS, type MidiThru } from '../../../core/inputs/kinds/midi';
+import { outputsTaking } from '../../../core/rig/outputs';
 
 const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 
@@ -120,7 +121,7 @@ function SetToZero({ input }: { input: RigInput }) {
 /** What goes straight through to an output. */
 function Thru({ thru, onChange }: { thru: MidiThru | undefined; onChange: (thru: MidiThru | null) => void }) {
   const { document: rig, stage } = useRig();
-  const midiOutputs = rig.outputs.filter(({ kind }) => kind !== 'osc');
+  const midiOutputs = outputsTaking(rig, 'midi');
   const [first] = midiOutputs;
   if (!first) return null;
   return (

@@ -22,6 +22,7 @@ const KIND_WORDS: Record<Proposal['kind'], string> = {
   program: 'Program change',
   start: 'Start',
   stop: 'Stop',
+  osc: 'OSC message',
 };
 
 interface MapByMovingProps {

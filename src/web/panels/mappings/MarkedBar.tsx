@@ -1,6 +1,7 @@
 import { Button, Input, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import { changeMappings, inGroup, onChannel } from '../../../core/mapping/bands';
+import { throughOutput } from '../../../core/ledger/throughOutput';
 import { duplicateMapping } from '../../../core/rig/duplicate';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { applyEdit, type Change } from '../../../core/rig/edit';
@@ -42,7 +43,7 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
         placeholder="Output"
         value={null}
         options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={(output) => output !== null && each((mapping) => ({ ...mapping, output }))}
+        onChange={(output) => output !== null && each((mapping) => ({ ...mapping, ...throughOutput(rig, mapping, output) }))}
       />
       <ApplyKept onApply={(shaping: Shaping) => each((mapping) => ({ ...mapping, shaping }))} />
       <span className="joined">

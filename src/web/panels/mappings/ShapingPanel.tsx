@@ -1,6 +1,7 @@
 import { Button, Dropdown, Input, Select, Switch } from 'antd';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { addMirror } from '../../../core/rig/addMirror';
+import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
 import { duplicateMapping } from '../../../core/rig/duplicate';
 import { remove } from '../../../core/rig/remove';
 import { findSignal } from '../../../core/rig/find';
@@ -90,10 +91,10 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
             disabled={stage}
             value={mapping.output}
             options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={(output) => set({ output })}
+            onChange={(output) => set(throughOutput(rig, mapping, output))}
           />
         </Field>
-        <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set({ message })} />
+        <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set(withMessage(rig, mapping, message))} />
       </fieldset>
       <fieldset disabled={stage}>
         <legend>On and off</legend>

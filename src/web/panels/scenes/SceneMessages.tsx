@@ -3,6 +3,7 @@ import type { RigDocument, RigScene } from '../../../core/rig/document';
 import { decode, splitMessages } from '../../../core/midi/decode';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
 import { TextField } from '../shared/TextField';
+import { outputsTaking } from '../../../core/rig/outputs';
 
 /** Program 1 on channel 1, to begin with. */
 const FIRST_BYTES = [0xc0, 0];
@@ -15,13 +16,14 @@ interface SceneMessagesProps {
 
 /** The messages that a scene sends, in their order, as bytes and in words. */
 export function SceneMessages({ rig, messages, onChange }: SceneMessagesProps) {
-  const [output] = rig.outputs;
+  const outputs = outputsTaking(rig, 'midi');
+  const [output] = outputs;
   return (
     <section aria-label="Messages of the scene">
       <h3>Sends</h3>
       {messages.map((message, i) => (
         <div className="scene-message" key={i}>
-          <Select aria-label={`Output of message ${i + 1}`} value={message.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(to) => onChange(messages.with(i, { ...message, output: to }))} />
+          <Select aria-label={`Output of message ${i + 1}`} value={message.output} options={outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(to) => onChange(messages.with(i, { ...message, output: to }))} />
           <TextField label={`Bytes of message ${i + 1}`} disabled={false} value={hexOf(Uint8Array.from(message.bytes))} parse={parseBytes} onChange={(bytes) => onChange(messages.with(i, { ...message, bytes }))} />
           <Button aria-label={`Leave message ${i + 1} out`} onClick={() => onChange(messages.filter((_, other) => other !== i))}>
             ✕

@@ -2,6 +2,7 @@ import { Segmented, Select, Switch } from 'antd';
 import { useMemo } from 'react';
 import { freshMessage } from '../../../core/ledger/freshMessage';
 import { ledgerOf } from '../../../core/ledger/ledger';
+import { possibleKinds } from '../../../core/ledger/throughOutput';
 import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import type { RigDocument } from '../../../core/rig/document';
@@ -9,7 +10,7 @@ import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
 import { Field, Pair } from './Field';
 import { NoteFields } from './NoteFields';
-import { MESSAGE_KINDS, MESSAGES, numbersOf, rangeEnds, type MessageSpec } from '../../../core/messages';
+import { MESSAGES, numbersOf, rangeEnds, type MessageSpec } from '../../../core/messages';
 import { MACHINE_COMMANDS, MACHINE_WORDS } from '../../../core/messages/machine';
 import { RELATIVE_ENCODINGS } from '../../../core/messages/relative';
 import { TRANSPORT_ACTIONS } from '../../../core/messages/transport';
@@ -36,7 +37,6 @@ const LABELS: Readonly<Record<string, string>> = {
   device: 'Device',
 };
 
-const KINDS = MESSAGE_KINDS.map((kind) => ({ value: kind, label: MESSAGES[kind].name }));
 const options = (values: readonly string[], words: Readonly<Record<string, string>> = {}) => values.map((value) => ({ value, label: words[value] ?? value }));
 
 /** What a level becomes: the kind of message, its address and its numbers. */
@@ -45,7 +45,7 @@ export function MessageFields({ message, mapping, rig, output, disabled, onChang
   return (
     <>
       <Field label="Kind">
-        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={KINDS} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
+        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={possibleKinds(rig).map((kind) => ({ value: kind, label: MESSAGES[kind].name }))} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
       </Field>
       {numbersOf(message).map(({ field, value, least, most }) => {
         const label = LABELS[field] ?? field;

@@ -1,0 +1,68 @@
+import { expect, it } from 'vitest';
+import type { FromPage, ToPage } from '../../protocol/live';
+import { LiveConnection } from './connection';
+import type { LineSocket } from './line';
+
+/** A page and a hub in memory. */
+function made() {
+  const sent: (FromPage | 'frame')[] = [];
+  let socket: LineSocket | null = null;
+  const live = new LiveConnection(
+    {
+      open() {
+        socket = { readyState: 1, binaryType: '', onopen: null, onmessage: null, onclose: null, send: (data) => void sent.push(typeof data === 'string' ? (JSON.parse(data) as FromPage) : 'frame'), close: () => undefined };
+        return socket;
+      },
+      ask: () => Promise.resolve(true),
+      nowMs: () => 0,
+      after: () => () => undefined,
+      onAwake: () => () => undefined,
+    },
+    'deck',
+    () => 0,
+  );
+  live.start();
+  const say = (message: ToPage) => socket!.onmessage!({ data: JSON.stringify(message) });
+  const welcome = (rig: string, signals: [number, string][] = []) => say({ kind: 'welcome', version: 3, hubTimeMs: 0, names: { signals, mappings: [], outputs: [] }, rig, revision: 4, stage: false });
+  socket!.onopen!();
+  return { live, say, welcome, take: () => sent.splice(0), open: () => socket!.onopen!(), cut: () => socket!.onclose!({ code: 1006 }) };
+}
+
+it('says what it is, and is open once the hub has a rig: before that nothing that is played would be heard', () => {
+  const { live, say, welcome, take } = made();
+  expect(take()[0]).toMatchObject({ kind: 'hello', surface: 'deck' });
+  welcome('');
+  expect([live.status, live.send([{ signal: 'fog', value: 1 }], 0)]).toEqual(['connecting', false]);
+  say({ kind: 'names', names: { signals: [[3, 'fog']], mappings: [], outputs: [] } });
+  say({ kind: 'rig', rig: 'night', revision: 1, stage: false });
+  take();
+  expect([live.status, live.send([{ signal: 'fog', value: 1 }], 0), take()]).toEqual(['open', true, ['frame']]);
+});
+
+it('sends nothing of several values where one has no number', () => {
+  const { live, welcome, take } = made();
+  welcome('night', [[3, 'fog']]);
+  take();
+  expect([live.send([{ signal: 'fog', value: 1 }, { signal: 'gone', value: 1 }], 0), take()]).toEqual([false, []]);
+});
+
+it('tells another hub again what it watches and what it holds back', () => {
+  const { live, welcome, take, open } = made();
+  live.store.signals.listen('fog', () => undefined);
+  live.holdBack(['fog']);
+  welcome('night', [[3, 'fog']]);
+  take();
+  open();
+  welcome('night', [[8, 'fog']]);
+  const again = take();
+  expect(again.filter((message) => message !== 'frame' && message.kind === 'watchList')).toEqual([{ kind: 'watchList', what: 'signals', add: [8], remove: [] }]);
+  expect(again).toContainEqual({ kind: 'holdBack', signals: ['fog'] });
+});
+
+it('what receivers held is not known any more once the line is lost', () => {
+  const { live, welcome, cut } = made();
+  welcome('night');
+  live.store.heard.set('weather', new Map());
+  cut();
+  expect([live.status, live.store.heard.value('weather'), live.state.value.waitsFor]).toEqual(['lost', undefined, 'answer']);
+});
