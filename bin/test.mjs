@@ -60,8 +60,10 @@ process.env.NEXT_TELEMETRY_DISABLED = '1';
 if (!(await step('Packages', async () => (await ensureInstalled()) ?? 0))) finish();
 mkdirSync(RESULTS, { recursive: true });
 
-await step('Types', () => run(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit']));
-await step('Lint', () => run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
+await Promise.all([
+  step('Types', () => run(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit'])),
+  step('Lint', () => run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])),
+]);
 await runner('Unit tests', vitest('unit'), 'unit.json', vitestCounts);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
   await ensureOscTools();
