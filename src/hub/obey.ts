@@ -1,0 +1,58 @@
+import { flatControls } from '../core/surface/controlKinds';
+import { LIMITS } from '../protocol/limits';
+import { LIVE_VERSION, type FromPage } from '../protocol/live';
+import type { Session } from './session';
+import { hubTimeMs } from './time';
+
+type Said<K extends FromPage['kind']> = Extract<FromPage, { kind: K }>;
+
+/**
+ * What each message of a page does; who may say it, and what it must look like, stands beside it in `protocol/liveSchema`.
+ */
+const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void } = {
+  hello(session, { version, surface }) {
+    const { device } = session;
+    if (version !== LIVE_VERSION) return session.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
+    if (device && surface !== undefined && surface !== device.surface) return session.send({ kind: 'given', surface: device.surface });
+    session.welcome(surface ?? null);
+  },
+  watch(session, { watch }) {
+    if (!session.device) session.watch(watch);
+  },
+  watchList: (session, { what, add, remove }) => session.watching.change(what, add, remove),
+  ping: (session, { pageTimeMs }) => session.send({ kind: 'pong', pageTimeMs, hubTimeMs: hubTimeMs() }),
+  panic(session) {
+    session.log.info('panic');
+    session.player.panic();
+  },
+  /** A joined device recalls the scenes that its surface has buttons for. */
+  recall(session, { scene }) {
+    const onSurface = () => session.played.surfaceNow?.pages.some(({ controls }) => flatControls(controls).some((control) => control.kind === 'scene' && control.scene === scene)) ?? false;
+    if (session.device && !onSurface()) return session.refuse('forbidden', 'scene', 'This surface has no button for that scene.');
+    if (!session.player.recall(scene)) session.refuse('not-found', 'scene', `There is no scene "${scene}" in this rig.`);
+  },
+  try: (session, { surface }) => session.plays(surface),
+  device(session, said) {
+    const numbered = session.devices.tell(said);
+    if (numbered) session.send({ kind: 'device', device: said.device, ...numbered });
+    else session.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices with ${LIMITS.sourcesPerDevice} sources each: this one has brought more; load it anew.`);
+  },
+  deviceGone: (session, { device }) => session.devices.gone(device),
+  holdBack: (session, { signals }) => session.holdBack(signals),
+  introduce(session, { mapping, how = 'sweep' }) {
+    const { player } = session;
+    if (mapping !== null && !player.introduce(mapping, how)) return session.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
+    if (mapping === null) player.endIntroduction();
+    session.introduced();
+  },
+  standIn(session, { standIn, on, settings = {} }) {
+    if (!session.inputs.standIns.set(standIn, on, settings)) session.refuse('not-found', 'standIn', `There is no stand-in "${standIn}".`);
+  },
+  knob(session, { standIn, knob, value }) {
+    if (!session.inputs.standIns.move(standIn, knob, value)) session.refuse('not-found', 'knob', `There is no knob "${knob}" on a stand-in "${standIn}".`);
+  },
+};
+
+export function obey(session: Session, said: FromPage): void {
+  (DOES[said.kind] as (session: Session, said: FromPage) => void)(session, said);
+}

@@ -1,0 +1,130 @@
+import { pino } from 'pino';
+import { expect, it } from 'vitest';
+import type { WebSocket } from 'ws';
+import { testRig } from '../core/engine/testRig';
+import { encodeSamples } from '../protocol/frames';
+import { LIVE_VERSION, type FromPage, type ToPage } from '../protocol/live';
+import type { Inputs } from './inputs';
+import { Intake } from './inputs/intake';
+import { memoryStore, SoundingBook } from './outputs/soundingBook';
+import { Player } from './player';
+import { Session } from './session';
+
+/** A hub in memory that plays the test rig: a fader drives a controller, a button a note. */
+function hub() {
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  player.rigId = 'test';
+  const rig = testRig([{}, { signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]);
+  player.load(rig, 1, false, {});
+  const intake = new Intake(player, () => undefined);
+  const inputs = { intake, standIns: { set: () => false, move: () => false }, heldBackChanged: () => undefined, introductionChanged: () => undefined } as unknown as Inputs;
+  /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
+  function page(device?: { surface: string | null }) {
+    const said: ToPage[] = [];
+    const listeners: Record<string, (...args: unknown[]) => void> = {};
+    const closed: number[] = [];
+    const socket = {
+      bufferedAmount: 0,
+      on: (event: string, listener: (...args: unknown[]) => void) => void (listeners[event] = listener),
+      send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
+      close: (code: number) => void closed.push(code),
+    } as unknown as WebSocket;
+    const session: Session = new Session(socket, player, inputs, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
+    const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
+    return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };
+  }
+  const value = (id: string) => player.signalValue(player.signals.find(id)!);
+  return { player, rig, page, value };
+}
+
+it('welcomes a page with the names, lets it play its surface and lets go of what it held when it goes', () => {
+  const { page, value } = hub();
+  const { said, hello, move, session } = page();
+  hello('deck');
+  expect(said[0]).toMatchObject({ kind: 'welcome', rig: 'test', revision: 1, names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']] } });
+  move('fog', 0.5);
+  move('bell', 1);
+  expect([value('fog'), value('bell')]).toEqual([0.5, 1]);
+  session.close();
+  expect([value('fog'), value('bell')]).toEqual([0.5, 0]);
+});
+
+it('a gate that another page pressed since is not released with the page that pressed it first', () => {
+  const { page, value } = hub();
+  const [first, second] = [page(), page()];
+  for (const { hello, move } of [first, second]) {
+    hello('deck');
+    move('bell', 1);
+  }
+  first.session.close();
+  expect(value('bell')).toBe(1);
+  second.session.close();
+  expect(value('bell')).toBe(0);
+});
+
+it('a page of another version is told to reload; one that plays no surface plays nothing', () => {
+  const { page, value } = hub();
+  const { tell, move, hello, problem } = page();
+  tell({ kind: 'hello', version: 1 });
+  expect(problem()).toMatchObject({ code: 'invalid', field: 'version' });
+  hello();
+  move('fog', 0.5);
+  expect([problem(), value('fog')]).toEqual([expect.objectContaining({ code: 'unknown-signal', message: 'This page has no control with the signal fog.' }), 0]);
+});
+
+it('a joined device plays the surface it was given, says no more than its row in the table allows, and is told no names of others', () => {
+  const { page, rig, player } = hub();
+  rig.signals.push({ id: 'secret', name: 'Secret', input: 'deck', kind: 'continuous', unit: 'unit', range: [0, 1] });
+  player.load({ ...rig }, 2, false, {});
+  const { hello, tell, move, said, problem } = page({ surface: 'deck' });
+  hello('other');
+  expect(said).toEqual([{ kind: 'given', surface: 'deck' }]);
+  hello('deck');
+  expect(said[1]).toMatchObject({ kind: 'welcome', names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']], mappings: [], outputs: [] } });
+  move(3, 1);
+  expect(problem()!.message).toBe('This page has no control with the signal number 3.');
+  for (const forbidden of [{ kind: 'introduce', mapping: 'm0' }, { kind: 'holdBack', signals: [] }, { kind: 'try', surface: 'deck' }]) {
+    tell(forbidden);
+    expect(problem()).toMatchObject({ code: 'forbidden', field: forbidden.kind });
+  }
+  tell({ kind: 'recall', scene: 'none' });
+  expect(problem()).toMatchObject({ code: 'forbidden', field: 'scene' });
+});
+
+it('a device that is given another surface lets go of what it held and plays the former one no more', () => {
+  const { page, value } = hub();
+  const { session, hello, move, said, problem } = page({ surface: 'deck' });
+  hello('deck');
+  move('bell', 1);
+  session.give({ id: 'd', tokenHash: 'h', surface: null });
+  expect([value('bell'), said.at(-1)]).toEqual([0, { kind: 'given', surface: null }]);
+  move('fog', 0.9);
+  expect([value('fog'), problem()!.code]).toEqual([0, 'unknown-signal']);
+});
+
+it('an edit reaches a screen of the bench as the edit, and a page that plays as the revision', () => {
+  const { page, player, rig } = hub();
+  const [bench, deck] = [page(), page()];
+  bench.hello();
+  deck.hello('deck');
+  player.load({ ...rig, name: 'Other' }, 2, false, {});
+  const made = { id: 'test', revision: 2, savedAtMs: 0, undo: null, redo: null, edit: { kind: 'setRig' as const, set: { name: 'Other' } } };
+  for (const { session } of [bench, deck]) session.rigChanged(made);
+  expect(bench.said.at(-1)).toEqual({ kind: 'edited', made });
+  expect(deck.said.at(-1)).toEqual({ kind: 'rig', rig: 'test', revision: 2, stage: false });
+});
+
+it('what is broken is said and does nothing; who floods is put out', () => {
+  const { page, value } = hub();
+  const { session, tell, problem, closed, hello } = page();
+  hello('deck');
+  tell({ kind: 'nonsense' });
+  expect(problem()!.field).toBe('kind');
+  tell({ kind: 'panic', more: 1 });
+  expect(problem()!.code).toBe('invalid');
+  expect(value('fog')).toBe(0);
+  for (let i = 0; i < 20_000; i++) tell({ kind: 'ping', pageTimeMs: i });
+  expect(closed).toContain(1008);
+  session.close();
+});
