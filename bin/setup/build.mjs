@@ -11,6 +11,7 @@ const PROCESSES = {
   web: 'src/server/main.ts',
   hub: 'src/hub/main.ts',
   clockWorker: 'src/hub/clockWorker.ts',
+  rigCheckWorker: 'src/server/rigCheckWorker.ts',
 };
 
 /** Builds the pages and the processes where their sources changed. */

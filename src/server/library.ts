@@ -4,7 +4,7 @@ import { problemOf } from '../protocol/check';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../protocol/library';
 import { LIMITS } from '../protocol/limits';
 import { ProblemError } from '../protocol/problem';
-import { checkRig } from '../protocol/rig';
+import { checkHere, type CheckRig } from './rigChecks';
 import type { LibraryRepository } from './storage/libraryRepository';
 
 /** Shapings and kits that are kept for other rigs. */
@@ -12,6 +12,7 @@ export class Library {
   constructor(
     private readonly repository: LibraryRepository,
     private readonly nowMs: () => number,
+    private readonly checkRig: CheckRig = checkHere,
   ) {}
 
   list(): Promise<LibraryLine[]> {
@@ -29,7 +30,7 @@ export class Library {
     const kept = await this.repository.list();
     if (kept.length >= LIMITS.libraryEntries) throw new ProblemError('too-many', 'name', `${LIMITS.libraryEntries} things are kept already: delete some first.`);
     if (content.kind === 'kit') {
-      const checked = checkRig(content.kit);
+      const checked = await this.checkRig(content.kit);
       if (!checked.ok) throw problemOf(checked.problems);
     }
     const entry: LibraryEntry = { id: randomUUID(), name: freeName(name, kept.filter(({ kind }) => kind === content.kind).map((other) => other.name)), savedAtMs: this.nowMs(), ...content };

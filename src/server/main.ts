@@ -17,6 +17,7 @@ import { HubLink } from './hubLink';
 import { InputDesk } from './inputDesk';
 import { Library } from './library';
 import { rehearse } from './rehearsal';
+import { RigChecks } from './rigChecks';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
@@ -52,7 +53,8 @@ const database = await openDatabase(environment.dataFolder).catch((error: unknow
 });
 
 const repository = new RigRepository(database);
-const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'));
+const { check } = new RigChecks();
+const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'), check);
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {
@@ -109,7 +111,7 @@ async function sendRecordings(document: RigDocument): Promise<void> {
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
 await inputs.open();
 await devices.open();
-const library = new Library(new LibraryRepository(), Date.now);
+const library = new Library(new LibraryRepository(), Date.now, check);
 const authority = environment.https ? readAuthority(environment.dataFolder) : null;
 const doorProblems = new Map<string, string>();
 provideServices({
@@ -118,6 +120,7 @@ provideServices({
   desk,
   inputs,
   library,
+  checkRig: check,
   devices,
   link,
   certificate: authority?.cert ?? null,

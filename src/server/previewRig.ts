@@ -1,11 +1,11 @@
 import { ledgerRows } from '../core/ledger/rows';
 import { problemOf } from '../protocol/check';
-import { checkRig } from '../protocol/rig';
 import type { RigPreview } from '../protocol/rigPreview';
+import type { CheckRig } from './rigChecks';
 
 /** What a document holds. Throws a `ProblemError` with every problem of a bad one. */
-export function previewRig(candidate: unknown): RigPreview {
-  const checked = checkRig(candidate);
+export async function previewRig(candidate: unknown, check: CheckRig): Promise<RigPreview> {
+  const checked = await check(candidate);
   if (!checked.ok) throw problemOf(checked.problems);
   const rig = checked.value;
   const { inputs, signals, derived, mappings, surfaces, outputs, scenes } = rig;

@@ -10,7 +10,8 @@ import { problemOf } from '../protocol/check';
 import { LIMITS } from '../protocol/limits';
 import type { EditMaker, MadeEdit, RigStanding } from '../protocol/madeEdit';
 import { ProblemError } from '../protocol/problem';
-import { checkEdited, checkRig } from '../protocol/rig';
+import { checkEdited } from '../protocol/rig';
+import { checkHere, type CheckRig } from './rigChecks';
 import type { HistoryEntry, RigRepository, RigSummary, StoredRig } from './storage/rigRepository';
 
 /** How often the last values of signals are written down. */
@@ -64,6 +65,7 @@ export class RigDesk {
     private readonly nowMs: () => number,
     /** Told when values could not be written down; it is tried again. */
     private readonly onUnsaved: (error: unknown) => void = () => undefined,
+    private readonly checkRig: CheckRig = checkHere,
   ) {}
 
   /** Opens the rig that was open last. `first` is stored and opened where there is none yet. */
@@ -154,10 +156,11 @@ export class RigDesk {
   }
 
   /** Takes a rig in, under a new id; it is not opened. Throws a `ProblemError` with every problem of a bad one. */
-  take(candidate: unknown): Promise<StoredRig> {
+  async take(candidate: unknown): Promise<StoredRig> {
+    // Edits do not wait for it.
+    const checked = await this.checkRig(candidate);
+    if (!checked.ok) throw problemOf(checked.problems);
     return this.inTurn(async () => {
-      const checked = checkRig(candidate);
-      if (!checked.ok) throw problemOf(checked.problems);
       mustBeSmallEnough(JSON.stringify(checked.value).length);
       const rig: StoredRig = { id: randomUUID(), document: checked.value, revision: 0, savedAtMs: this.nowMs() };
       await this.repository.create(rig);

@@ -4,6 +4,7 @@ import type { DeviceDesk } from './deviceDesk';
 import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
 import type { Library } from './library';
+import type { CheckRig } from './rigChecks';
 import type { RigDesk } from './rigDesk';
 
 /** What the pages and route handlers may use. */
@@ -13,6 +14,7 @@ export interface Services {
   desk: RigDesk;
   inputs: InputDesk;
   library: Library;
+  checkRig: CheckRig;
   devices: DeviceDesk;
   /** What devices are told to trust, PEM; null without TLS. */
   certificate: string | null;

@@ -199,6 +199,16 @@ describe('weight', () => {
     expect([status, problem.message]).toEqual([413, `mappings must contain less than or equal to ${LIMITS.mappings} items, found ${count}.`]);
     await stillPlays();
   });
+  it('a rig of thousands of mappings is taken in, or refused at the one that is wrong, and edits go on meanwhile', async () => {
+    const whole = await rig();
+    const mappings = Array.from({ length: 4000 }, (_, i) => ({ ...whole.mappings[i % whole.mappings.length]!, id: `m-${i}` })).filter(({ message }) => message.kind !== 'polyPressure');
+    const asked = [mappings, mappings.with(-1, { ...mappings.at(-1)!, signal: 'gone' })].map((list) => pumice.post('/api/rigs', { ...whole, mappings: list, scenes: [] }));
+    expect((await pumice.edit('fog', { name: 'Thick fog' })).status).toBe(200);
+    const [good, bad] = await Promise.all(asked);
+    expect([good!.status, bad!.status]).toEqual([200, 400]);
+    expect((bad!.answer as unknown as { problem: { field: string } }).problem.field).toBe(`mappings[${mappings.length - 1}].signal`);
+    await stillPlays();
+  });
   it('a rig with thousands of mistakes is refused with the first fifty', async () => {
     const broken = { ...(await rig()), mappings: Array.from({ length: 4000 }, () => ({})) };
     const { status, answer } = await pumice.post('/api/rigs', broken);

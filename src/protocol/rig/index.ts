@@ -140,6 +140,15 @@ function withReferences(rig: RigDocument, before: RigDocument | null = null): Ch
   return { ok: false, problems: dangling.map(({ path, message: text }) => ({ code: 'invalid', field: path, message: `${path}: ${text}` })) };
 }
 
+/** So many numbers and words are looked through in some hundredths of a second. */
+const LIGHT_NODES = 20_000;
+
+/** How long a look at a document would take: not worth a thought, up to a second, or none at all because it is refused for its size. */
+export function weightOf(document: unknown): 'light' | 'heavy' | 'vast' {
+  if (tooVast(document)) return 'vast';
+  return countNodes(document, LIGHT_NODES) > LIGHT_NODES ? 'heavy' : 'light';
+}
+
 /** A document so large that looking at it thing by thing would take long: said in one sentence. */
 function tooVast(document: unknown): Problem | null {
   if (typeof document !== 'object' || document === null) return null;
