@@ -1,12 +1,16 @@
 /** A fact that may change: what it is now, and who wants to hear of another. */
 export class Slot<T> {
   private readonly listeners = new Set<() => void>();
+  private now: T;
 
   constructor(
-    private now: T,
+    /** What it is before anything was said: what the server draws, and a page until it takes that over. */
+    readonly first: T,
     /** Called after somebody began or ceased to listen. */
     private readonly onListeners: () => void = () => undefined,
-  ) {}
+  ) {
+    this.now = first;
+  }
 
   get value(): T {
     return this.now;

@@ -7,12 +7,15 @@ import { useLive } from './LiveProvider';
 import type { Slot } from './slots';
 import type { MappingState } from './store';
 
-/** A part of what stands in a slot; before the page runs in a browser, what the slot began with. */
+/** A part of what stands in a slot; on the server, and until the page has taken over what it drew, what the slot began with. */
 function useSlot<T, Part>(slotOf: (live: LiveConnection) => Slot<T>, part: (value: T) => Part): Part {
   const slot = slotOf(useLive());
   const subscribe = useCallback((listener: () => void) => slot.listen(listener), [slot]);
-  const read = () => part(slot.value);
-  return useSyncExternalStore(subscribe, read, read);
+  return useSyncExternalStore(
+    subscribe,
+    () => part(slot.value),
+    () => part(slot.first),
+  );
 }
 
 const whole = <T>(value: T) => value;
