@@ -1,4 +1,6 @@
 import { Engine } from '../core/engine/engine';
+import type { EngineEvent } from '../core/engine/event';
+import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
@@ -37,6 +39,8 @@ export class Player implements LiveState, MessageSink {
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private readonly heardMs: number[] = [];
   samplesIn = 0;
+  /** Told of everything that the engine is given; null while nobody keeps a log. */
+  logTo: ((event: LoggedEvent) => void) | null = null;
   introduction: Introduction | null = null;
   private engine: Engine | null = null;
   private heldBack: ReadonlySet<number> = new Set();
@@ -69,10 +73,10 @@ export class Player implements LiveState, MessageSink {
     const timeMs = hubTimeMs();
     this.outputs.causedMs = 0;
     this.outputs.open(rig.outputs);
-    if (this.engine) this.engine.take({ kind: 'rig', rig, timeMs });
+    if (this.engine) this.give({ kind: 'rig', rig, timeMs });
     else {
       this.engine = new Engine(rig, this);
-      this.engine.take({ kind: 'start', timeMs });
+      this.give({ kind: 'start', timeMs });
     }
     Object.assign(this, { rig, revision, stage });
     const gone = this.numbers.follow(this.engine.plan);
@@ -90,7 +94,7 @@ export class Player implements LiveState, MessageSink {
       const index = plan.signalIds.indexOf(id);
       // Gates are never restored, derived signals follow from the others.
       const restored = rig.signals[index]?.kind === 'continuous';
-      if (restored && Number.isNaN(heard[index]!)) this.engine!.take({ kind: 'restore', signal: index, timeMs: hubTimeMs(), value });
+      if (restored && Number.isNaN(heard[index]!)) this.give({ kind: 'restore', signal: index, timeMs: hubTimeMs(), value });
     }
   }
 
@@ -108,7 +112,7 @@ export class Player implements LiveState, MessageSink {
     event.signal = index;
     event.timeMs = timeMs;
     event.value = value;
-    engine.take(event);
+    this.give(event);
     if (from) this.showMoved(number, from);
     else this.showSoon();
     const { pending, dueMs } = engine;
@@ -255,7 +259,15 @@ export class Player implements LiveState, MessageSink {
   /** Something that is no sample happens now; false where it names what the rig does not have, or there is none. */
   private happens(event: WithoutTime): boolean {
     this.outputs.causedMs = 0;
-    return this.engine?.take({ ...event, timeMs: hubTimeMs() }) ?? false;
+    return this.engine !== null && this.give({ ...event, timeMs: hubTimeMs() });
+  }
+
+  /** The one way into the engine; what goes in is all that a log of it needs. */
+  private give(event: EngineEvent): boolean {
+    const { engine, logTo } = this;
+    const logged = logTo && toLog(event, engine!.plan);
+    if (logged) logTo(logged);
+    return engine!.take(event);
   }
 
   private tellPending(): void {
@@ -298,4 +310,4 @@ export class Player implements LiveState, MessageSink {
   }
 }
 
-type WithoutTime = Parameters<Engine['take']>[0] extends infer Event ? (Event extends { timeMs: number } ? Omit<Event, 'timeMs'> : never) : never;
+type WithoutTime = EngineEvent extends infer Event ? (Event extends { timeMs: number } ? Omit<Event, 'timeMs'> : never) : never;

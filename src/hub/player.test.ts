@@ -1,0 +1,85 @@
+import fc from 'fast-check';
+import { expect, it, vi } from 'vitest';
+import { Engine } from '../core/engine/engine';
+import { fromLog, type LoggedEvent } from '../core/engine/eventLog';
+import { testRig } from '../core/engine/testRig';
+import { hexOf } from '../core/midi/describe';
+import type { RigDocument } from '../core/rig/document';
+import { memoryStore, SoundingBook } from './outputs/soundingBook';
+import { Player } from './player';
+
+const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
+vi.mock('./time', () => ({ hubTimeMs: () => clock.nowMs }));
+
+/** A rig with something smoothed, struck again, held and merged; `low` is one of two forms of it, as edits leave it. */
+function rigOf(low: boolean): RigDocument {
+  const rig = testRig([
+    { shaping: { smoothing: { kind: 'onePole', timeConstantMs: 40 } } },
+    { signal: 'bell', message: { kind: 'note', channel: 10, note: low ? 48 : 60, velocity: 100, repeat: { beats: 0.25 } } },
+    ...(low ? [] : [{ signal: 'fog.touch', message: { kind: 'note' as const, channel: 2, note: 62, velocity: 90 }, gate: { press: 'toggle' as const } }]),
+  ]);
+  rig.scenes = [{ id: 's', name: 'S', mappings: { m0: low }, pages: {}, values: { fog: 0.9 }, messages: [{ output: 'weather', bytes: [0x93, 50, 80] }], glideMs: 60 }];
+  return rig;
+}
+
+const step = fc.oneof(
+  { weight: 6, arbitrary: fc.record({ do: fc.constant('sample' as const), signal: fc.constantFrom('fog', 'fog.touch', 'bell'), value: fc.constantFrom(0, 0.3, 0.7, 1) }) },
+  { weight: 6, arbitrary: fc.constant({ do: 'tick' as const }) },
+  { weight: 2, arbitrary: fc.record({ do: fc.constant('load' as const), low: fc.boolean(), values: fc.constantFrom<Record<string, number>[]>({}, { fog: 0.4 }) }) },
+  { weight: 1, arbitrary: fc.constantFrom({ do: 'recall' as const }, { do: 'panic' as const }, { do: 'thru' as const }, { do: 'endThru' as const }, { do: 'introduce' as const }, { do: 'endIntroduction' as const }) },
+  { weight: 1, arbitrary: fc.record({ do: fc.constant('tempo' as const), bpm: fc.constantFrom(null, 95.5) }) },
+);
+
+it('what the hub gives its engine, kept as JSON, replays to the same bytes: takes will stand on it', () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(step, fc.integer({ min: 0, max: 25 })), { maxLength: 50 }), (steps) => {
+      clock.nowMs = 10_000;
+      const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+      const log: string[] = [];
+      const sent: string[] = [];
+      player.logTo = (event) => log.push(JSON.stringify(event));
+      vi.spyOn(player, 'midi').mockImplementation((output, by, bytes, length) => void sent.push(`${output} ${by} ${hexOf(bytes.slice(0, length))}`));
+      player.load(rigOf(true), 1, false, { fog: 0.2 });
+      for (const [what, afterMs] of steps) {
+        clock.nowMs += afterMs;
+        if (what.do === 'sample') player.sample(player.signals.find(what.signal)!, clock.nowMs, what.value, null);
+        else if (what.do === 'tick') player.tick();
+        else if (what.do === 'load') player.load(rigOf(what.low), 2, false, what.values);
+        else if (what.do === 'recall') player.recall('s');
+        else if (what.do === 'panic') player.panic();
+        else if (what.do === 'thru') player.pass('keys', 'weather', Uint8Array.of(0x90, 40, 70));
+        else if (what.do === 'endThru') player.endThru('keys');
+        else if (what.do === 'introduce') player.introduce('m0', 'sweep');
+        else if (what.do === 'endIntroduction') player.endIntroduction();
+        else player.setTempo(what.bpm);
+      }
+      player.stop();
+
+      const again: string[] = [];
+      const engine: Engine = new Engine(rigOf(true), { midi: (output, by, bytes, length) => void again.push(`${output} ${by} ${hexOf(bytes.slice(0, length))}`), osc: () => undefined });
+      for (const line of log) {
+        const event = fromLog(JSON.parse(line) as LoggedEvent, engine.plan);
+        if (event) engine.take(event);
+      }
+      expect(again).toEqual(sent);
+    }),
+    { numRuns: 300 },
+  );
+});
+
+it('shows what sensors moved once, after all that waited was read, and what a finger moved at once', async () => {
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  player.load(rigOf(true), 1, false, {});
+  const moved: number[] = [];
+  const finger = { signalChanged: (number: number) => void moved.push(number), mappingChanged: () => undefined, receiverHeard: () => undefined, monitor: false, captures: false } as never;
+  player.audience.add(finger);
+  const fog = player.signals.find('fog')!;
+  for (const value of [0.1, 0.2, 0.3]) player.sample(fog, clock.nowMs, value, null);
+  expect(moved).toEqual([]);
+  await new Promise((resolve) => setImmediate(resolve));
+  expect(moved).toEqual([fog]);
+  // A finger's own page is not told what it sent.
+  player.sample(fog, clock.nowMs, 0.4, finger);
+  player.sample(fog, clock.nowMs, 0.5, {} as never);
+  expect(moved).toEqual([fog, fog]);
+});
