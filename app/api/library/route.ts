@@ -9,7 +9,7 @@ export function GET(request: Request): Promise<Response> {
   return handle(request, () => services().library.list());
 }
 
-/** Keeps a shaping or a part of a rig, `{kind, name, shaping | part}`. */
+/** Keeps a shaping or a kit, `{kind, name, shaping | kit}`. */
 export function POST(request: Request): Promise<Response> {
   return handle(request, async () => services().library.keep(await readBody<{ name: string } & LibraryContent>(request, keepSchema, LIMITS.rigBodyBytes)));
 }

@@ -4,7 +4,7 @@ import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
 import { FIRST_SELECTOR, LAST_SELECTOR } from './parameterSelection';
-import { type MessageSpec, isGateMessage, wireLimits, wireRange } from '../messages';
+import { isGateMessage, wireLimits, wireRange, type MessageSpec } from '../messages';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
 export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;

@@ -32,7 +32,7 @@ const applied = (rig: RigDocument, part: RigDocument, how: 'putBack' | 'beside')
 };
 const names = (rig: RigDocument) => rig.mappings.map(({ name }) => name);
 
-describe('a part of a rig', () => {
+describe('a kit', () => {
   it('is whole in itself: the input, what follows from it alone, its mappings and where they go', () => {
     const part = kitOf(ropeRig(), { list: 'inputs', id: 'mooring' })!;
     expect(checkReferences(part)).toEqual([]);

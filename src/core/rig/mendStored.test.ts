@@ -5,15 +5,16 @@ import { checkReferences } from './references';
 
 it('takes apart what an output cannot take: such mappings stay silent, as they were', () => {
   const rig = testRig([{ output: 'far' }, { message: { kind: 'osc', address: '/a', arguments: [], range: [0, 1] } }, {}]);
-  rig.outputs.push({ id: 'far', name: 'Far', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'weather' });
+  rig.outputs.push({ id: 'far', name: 'Far', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'weather', sendsClock: true });
   rig.inputs.push({ id: 'board', name: 'Board', kind: 'midi', device: { report: 'b', slot: 1 }, thru: { output: 'far', channels: [1], kinds: ['notes'] } });
   rig.scenes = [{ id: 's', name: 'S', mappings: {}, pages: {}, values: {}, glideMs: 0, messages: [{ output: 'far', bytes: [0xc0, 5] }, { output: 'weather', bytes: [0xc0, 6] }] }];
-  expect(checkReferences(rig).map(({ path }) => path)).toEqual(['mappings[0].output', 'mappings[1].output', 'inputs[1].thru.output', 'scenes[0].messages[0].output']);
+  expect(checkReferences(rig).map(({ path }) => path)).toEqual(['outputs[1].sendsClock', 'mappings[0].output', 'mappings[1].output', 'inputs[1].thru.output', 'scenes[0].messages[0].output']);
   const mended = mendStored(rig);
   expect(checkReferences(mended)).toEqual([]);
   expect(mended.mappings.map(({ output, message, on }) => [output, message.kind, on])).toEqual([['weather', 'controlChange', false], ['far', 'osc', false], ['weather', 'controlChange', true]]);
   expect(mended.scenes[0]!.messages).toEqual([{ output: 'weather', bytes: [0xc0, 6] }]);
   expect(mended.inputs[1]).not.toHaveProperty('thru');
+  expect(mended.outputs[1]).not.toHaveProperty('sendsClock');
 });
 
 it('puts right what is refused today and keeps everything else', () => {

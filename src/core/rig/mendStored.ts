@@ -2,7 +2,7 @@ import { throughOutput, withMessage } from '../ledger/throughOutput';
 import { kindOf } from '../messages';
 import { decode } from '../midi/decode';
 import type { RigInput } from '../inputs/kinds';
-import type { RigDocument, RigMapping, RigScene } from './document';
+import type { RigDocument, RigMapping, RigOutput, RigScene } from './document';
 import { linkKey, linkKeys, relink } from './links';
 import { takes } from './outputs';
 import { defaultOn } from './references';
@@ -22,6 +22,12 @@ export function mendStored(rig: RigDocument): RigDocument {
       delete without.thru;
       return without;
     }),
+    outputs: rig.outputs.map((output): RigOutput => {
+      if (takes(output) === 'midi' || !output.sendsClock) return output;
+      const without = { ...output };
+      delete without.sendsClock;
+      return without;
+    }),
     mappings: rig.mappings.map((mapping) => sendable(rig, ended(rig, mapping), bodies)),
     scenes: rig.scenes.map((stored): RigScene => {
       const scene = relink('scenes', stored, (kind, id, _, surface) => (there.has(linkKey(kind, id, surface)) ? id : null))!;
@@ -29,7 +35,7 @@ export function mendStored(rig: RigDocument): RigDocument {
       return messages.length === scene.messages.length ? scene : { ...scene, messages };
     }),
   };
-  const isMended = (['inputs', 'mappings', 'scenes'] as const).some((list) => mended[list].some((thing, i) => thing !== rig[list][i]));
+  const isMended = (['inputs', 'outputs', 'mappings', 'scenes'] as const).some((list) => mended[list].some((thing, i) => thing !== rig[list][i]));
   return isMended ? mended : rig;
 }
 

@@ -81,6 +81,7 @@ function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => 
     const way = ways.get(output);
     if (way && takes(way) !== body) say(path, `expected an output that takes ${body === 'osc' ? 'OSC' : 'MIDI'}, as ${what} is, found "${way.name}"`);
   };
+  rig.outputs.forEach((output, i) => isNew('outputs', output) && output.sendsClock && must(`outputs[${i}].sendsClock`, 'a clock', 'midi', output.id));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));
   rig.scenes.forEach((scene, s) => isNew('scenes', scene) && scene.messages.forEach(({ output }, m) => must(`scenes[${s}].messages[${m}].output`, 'a message of a scene', 'midi', output)));

@@ -10,15 +10,10 @@ export const finite = Joi.number().min(-1e9).max(1e9);
 export const unit = Joi.number().min(0).max(1);
 export const milliseconds = Joi.number().min(0).max(3_600_000);
 export const sevenBit = Joi.number().integer().min(0).max(127);
-export const fourteenBit = Joi.number().integer().min(0).max(16383);
-export const channel = Joi.number().integer().min(1).max(16);
 export const tempoBpm = Joi.number().min(20).max(400);
 
 export const pairOf = (each: Joi.Schema) => Joi.array().ordered(each.required(), each.required()).length(2);
 export const range = pairOf(finite);
-
-/** A fixed number, or the signal that gives it. */
-export const amountOf = (fixed: Joi.Schema) => Joi.alternatives().conditional(Joi.object(), { then: Joi.object({ signal: id.required() }), otherwise: fixed });
 
 /** An object whose other fields depend on the word in one field; an unknown word is said with those that there are. */
 export function tagged<T>(tag: string, cases: Record<string, Joi.SchemaMap>): Joi.AlternativesSchema<T> {

@@ -1,6 +1,6 @@
 import { rangeIn } from '../../core/shaping/rangeIn';
 import type { Drawing } from './drawing';
-import { type MessageSpec, fullness } from '../../core/messages';
+import { fullness, type MessageSpec } from '../../core/messages';
 
 /** Points of the drawn curve. */
 const POINTS = 96;
