@@ -1,6 +1,7 @@
 import { test as base, type Browser, type CDPSession, type Page } from '@playwright/test';
 import { Monitor } from './monitor';
 import { Pumice, waitFor } from './pumice';
+import { initialSettings, renew } from './renew';
 
 /** A tablet on the play page, touched with real touch events. */
 export class Tablet {
@@ -60,14 +61,23 @@ interface Fixtures {
   tablet: Tablet;
 }
 
-/** Every journey has a program of its own, with the demo rig. */
-export const test = base.extend<Fixtures>({
-  pumice: async ({}, use) => {
-    const pumice = await Pumice.fresh();
-    await pumice.run();
-    await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-    await use(pumice);
-    await pumice.stop();
+/** Every journey finds a program that is as good as new, with the demo rig; those of a worker share one. */
+export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boolean } }>({
+  program: [
+    async ({}, use) => {
+      const pumice = await Pumice.fresh();
+      await pumice.run();
+      await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+      await initialSettings(pumice);
+      await use({ pumice, used: false });
+      await pumice.stop();
+    },
+    { scope: 'worker' },
+  ],
+  pumice: async ({ program }, use) => {
+    if (program.used) await renew(program.pumice);
+    program.used = true;
+    await use(program.pumice);
   },
   monitor: async ({ pumice }, use) => {
     const monitor = await Monitor.open(pumice.url);

@@ -26,6 +26,8 @@ export interface Health {
 export class Pumice {
   private process: ChildProcess | null = null;
   output = '';
+  /** The rig that is open. */
+  rig = 'night-ferry';
 
   constructor(
     readonly port: number,
@@ -123,8 +125,13 @@ export class Pumice {
     });
   }
 
+  /** Gives an edit to the open rig. */
+  give(edit: object) {
+    return this.post(`/api/rigs/${this.rig}/edits`, { edit });
+  }
+
   edit(mapping: string, set: object) {
-    return this.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setMapping', mapping, set } });
+    return this.give({ kind: 'setMapping', mapping, set });
   }
 
   /** Says one number over OSC, from this computer. */

@@ -29,7 +29,7 @@ export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], ba
   // Without the strip a pixel of the surface is one of the window, however many pages come.
   if (!pageStrip) bench.put({ list: 'surfaces', id: 'foredeck', to: { ...bench.surface('foredeck'), pageStrip } });
   if (banks.length > 0) setBanks(bench, 'foredeck', banks);
-  const { status } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: bench.squeezed } });
+  const { status } = await pumice.give({ kind: 'change', changes: bench.squeezed });
   if (status !== 200) throw new Error(`the edit was refused with ${status}`);
   return bench.rig;
 }

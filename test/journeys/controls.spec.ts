@@ -24,7 +24,7 @@ async function withPage(pumice: Pumice, page: string, words: string): Promise<vo
   const tabs = first!.controls.map((control) => (control.kind === 'page' ? { ...control, page } : control));
   const label = { id: 'words', kind: 'label' as const, label: words, frame: at(0, 0, 300, 60), signals: {} };
   const to = { ...surface, pages: [{ ...first!, controls: tabs }, { id: page, name: page, controls: [label] }] };
-  expect((await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to }] } })).status).toBe(200);
+  expect((await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to }] })).status).toBe(200);
 }
 
 /** The last value that each signal was sent, by what stands behind `foredeck.`. */
@@ -165,7 +165,7 @@ test('an XY pad has a point for each finger, and springs home where it is asked 
   await expect(tablet.control('wind')).toHaveAttribute('aria-valuetext', '0.25 across, 0.75 up');
 
   const returns = { to: 0.5, overMs: 40, released: 'foredeck.wind.touch' };
-  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setSignal', signal: 'foredeck.wind.x', set: { returns } } });
+  await pumice.give({ kind: 'setSignal', signal: 'foredeck.wind.x', set: { returns } });
   await tablet.fingers('touchStart', { id: 1, x: 418, y: 18 });
   await arrives(monitor, 'wind.x', 1);
   await tablet.fingers('touchEnd');
@@ -237,7 +237,7 @@ test('pages that no tab leads to are turned by a strip beneath the surface, unle
   expect(sheet.y + sheet.height).toBeLessThanOrEqual(box.y + 1);
   const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
   const foredeck = document.surfaces.find(({ id }) => id === 'foredeck')!;
-  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to: { ...foredeck, pageStrip: false } }] } });
+  await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to: { ...foredeck, pageStrip: false } }] });
   await expect(strip).toHaveCount(0);
   await tablet.close();
 });
@@ -248,7 +248,7 @@ test('a fold-out lies over the page while it is held, is played with another fin
   const bench = new Workbench(rig);
   makeControl(bench, inside, 'fader', at(0, 0, 100, 236), { label: 'Inside' });
   makeControl(bench, inside, 'push', at(0, 500, 200, 100), { label: 'Below' });
-  expect((await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: bench.squeezed } })).status).toBe(200);
+  expect((await pumice.give({ kind: 'change', changes: bench.squeezed })).status).toBe(200);
 
   const tablet = await Tablet.open(browser, `${pumice.url}/play/foredeck`);
   const panel = tablet.page.locator('.fold-panel');

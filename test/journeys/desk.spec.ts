@@ -152,7 +152,7 @@ test('rigs: half a file and a clash are said, a copy is opened, deleted and brou
   await openBench(page, `${pumice.url}/rigs`);
   const file = page.getByLabel('Rig file');
   const give = (name: string, text: string) => file.setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
-  const document = await (await fetch(`${pumice.url}/api/rigs/night-ferry/document`)).text();
+  const document = await (await fetch(`${pumice.url}/api/rigs/${pumice.rig}/document`)).text();
   await give('half.json', document.slice(0, 500));
   await expect(page.getByText('half.json is not a whole JSON file: export the rig again and take that one.')).toBeVisible();
   await give('newer.json', document.replace('"version":1', '"version":99'));

@@ -132,7 +132,7 @@ test('a derived signal is made, said in words, shown live, mapped, and deleted w
 test('a mapping that is removed elsewhere while its shaping is open says so, and undo brings it back', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings#fog`);
   await expect(page.getByRole('complementary', { name: 'Shaping of Fog density' })).toBeVisible();
-  await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'mappings', id: 'fog', to: null }] } });
+  await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'fog', to: null }] });
   await expect(page.getByText('Fog density was removed, here or in another window')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('spinbutton', { name: 'Controller' })).toHaveValue('21');
