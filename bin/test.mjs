@@ -6,6 +6,7 @@ import { ensureBuilt } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensureInstalled } from './setup/install.mjs';
 import { ensureOscTools } from './setup/liblo.mjs';
+import { ensureNativePorts } from './setup/nativePorts.mjs';
 import { ROOT, run } from './setup/run.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -67,6 +68,7 @@ await Promise.all([
 await runner('Unit tests', vitest('unit'), 'unit.json', vitestCounts);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
   await ensureOscTools();
+  await ensureNativePorts();
   await runner('Integration tests', vitest('integration'), 'integration.json', vitestCounts);
   if (await step('Chromium', async () => (await ensureChromium()) ?? 0)) {
     await runner('Journeys', ['node_modules/@playwright/test/cli.js', 'test'], 'journeys.json', journeyCounts);

@@ -11,6 +11,8 @@ const PROCESSES = {
   web: 'src/server/main.ts',
   hub: 'src/hub/main.ts',
   clockWorker: 'src/hub/clockWorker.ts',
+  ports: 'src/hub/ports/main.ts',
+  portThread: 'src/hub/ports/portThread.ts',
   rigCheckWorker: 'src/server/rigCheckWorker.ts',
 };
 

@@ -5,12 +5,14 @@ import { fileURLToPath } from 'node:url';
 export const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
 /**
- * Runs a program and waits for it. Its output goes on to the terminal and, where `tee` is given, to that function too.
+ * Runs a program and waits for it. Its output goes on to the terminal unless it is `quiet`, and, where `tee` is given, to that
+ * function too.
  * @returns {Promise<number>} the exit code
  */
-export function run(command, args, { env = process.env, tee } = {}) {
+export function run(command, args, { env = process.env, cwd = ROOT, quiet = false, tee } = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd: ROOT, env, stdio: ['ignore', tee ? 'pipe' : 'inherit', tee ? 'pipe' : 'inherit'] });
+    const output = quiet ? 'ignore' : tee ? 'pipe' : 'inherit';
+    const child = spawn(command, args, { cwd, env, stdio: ['ignore', output, output] });
     for (const [from, to] of tee ? [[child.stdout, process.stdout], [child.stderr, process.stderr]] : []) {
       from.on('data', (data) => {
         to.write(data);

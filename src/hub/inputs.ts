@@ -9,6 +9,7 @@ import { PointsInputs } from './inputs/points';
 import { Replays } from './inputs/replay';
 import { StandIns } from './inputs/standIns';
 import type { Player } from './player';
+import type { NativePorts } from './ports/nativePorts';
 import { hubTimeMs } from './time';
 
 export interface InputsEvents {
@@ -34,6 +35,7 @@ export class Inputs {
   constructor(
     private readonly player: Player,
     log: Logger,
+    ports: NativePorts,
     private readonly events: InputsEvents,
   ) {
     this.intake = new Intake(player, events.found);
@@ -41,11 +43,12 @@ export class Inputs {
     this.osc = new OscInput(player, this.intake, this.points, log, events.scene);
     this.standIns = new StandIns(player, this.intake, () => this.oscPort);
     this.replays = new Replays(player, this.intake);
-    this.nativeMidi = new NativeMidi(player, this.intake, log);
+    this.nativeMidi = new NativeMidi(ports, player, this.intake);
   }
 
-  async start(): Promise<void> {
-    await this.nativeMidi.start();
+  /** Other MIDI ports are there. */
+  portsChanged(): void {
+    this.nativeMidi.changed();
   }
 
   /** Settings come into force one after another, however quickly they follow. */

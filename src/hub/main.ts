@@ -12,12 +12,17 @@ import { LIMITS } from '../protocol/limits';
 import type { MadeEdit } from '../protocol/madeEdit';
 import { isOwnHost, isOwnOrigin, namesAt } from '../protocol/origin';
 import { openSoundingFile } from './outputs/soundingFile';
+import { LentPorts } from './outputs/lentPorts';
+import { opener } from './outputs/open';
+import { OutputTests } from './outputs/tests';
 import { SoundingBook } from './outputs/soundingBook';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { Clock } from './clock';
 import { giveCompilerRoom } from './compilerRoom';
 import { Inputs } from './inputs';
+import type { Outputs } from './outputs/outputs';
 import { Player } from './player';
+import { NativePorts } from './ports/nativePorts';
 import { Session } from './session';
 import { WebLink } from './webLink';
 
@@ -37,15 +42,24 @@ const tell = (message: FromChild) => process.connected && process.send?.(message
 const soundingFile = openSoundingFile(environment.dataFolder);
 if (soundingFile.problem) log.warn(soundingFile.problem);
 const clock: Clock = new Clock(TICK_MS, () => player.tick());
-const player = new Player(
+const ports: NativePorts = new NativePorts(log, () => {
+  inputs.portsChanged();
+  showOutputs();
+});
+const lent = new LentPorts(showOutputs);
+const player: Player = new Player(
   new SoundingBook(soundingFile.store),
   (pending, dueMs) => clock.run(pending, dueMs),
   showIntroduction,
   onRecall,
+  opener(ports, lent),
+  showOutputs,
 );
+const outputTests = new OutputTests(player.outputs);
+const outputs: Outputs = { ports, lent, tests: outputTests };
 const sessions = new Set<Session>();
 const links = new Set<WebLink>();
-const inputs: Inputs = new Inputs(player, log, {
+const inputs: Inputs = new Inputs(player, log, ports, {
   found: (found) => {
     for (const link of links) link.tell(found);
   },
@@ -90,7 +104,7 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
     if (isFull(device)) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
       (request.socket as import('node:net').Socket).setNoDelay(true);
-      const session = new Session(webSocket, player, inputs, log, tellSurfaces, device);
+      const session = new Session(webSocket, player, inputs, outputs, log, tellSurfaces, device);
       sessions.add(session);
       // An oversized or broken frame ends in an error event; the close that follows does the tidying.
       webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
@@ -142,6 +156,17 @@ function onRecall(): void {
   }
 }
 
+/** How outputs are, to whoever watches them; soon, for what changes together is said once. */
+let outputsSoon = false;
+function showOutputs(): void {
+  if (outputsSoon) return;
+  outputsSoon = true;
+  setImmediate(() => {
+    outputsSoon = false;
+    for (const session of sessions) session.showOutputs();
+  });
+}
+
 function tellSurfaces(): void {
   const playing: Record<string, number> = {};
   for (const { surface } of sessions) if (surface) playing[surface] = (playing[surface] ?? 0) + 1;
@@ -155,6 +180,7 @@ setInterval(() => {
   const activity = { in: player.samplesIn, out: player.outputs.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
   player.samplesIn = player.outputs.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
+  for (const session of sessions) session.showOutputs();
   if (![...sessions].some(({ watcher }) => watcher.inputs)) return;
   const { state } = inputs;
   for (const session of sessions) if (session.watcher.inputs) session.send({ kind: 'inputs', inputs: state });
@@ -172,11 +198,13 @@ async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
   inputs.close();
+  outputTests.endAll();
   player.stop();
+  const portsClosed = ports.close();
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
   for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
-  await clock.stop();
+  await Promise.all([clock.stop(), portsClosed]);
   doors.close();
   soundingFile.close();
   log.info('stopped');
@@ -201,7 +229,7 @@ await inputs.set(defaultInputSettings(environment.oscPort));
 const [oscPort] = inputs.osc.portStates;
 // The port that was asked for by name must be free; others, set on the Inputs screen, say there that they are not.
 if (oscPort?.problem) fail(`${oscPort.problem.replace(/:.*/, '')}: set PUMICE_OSC_PORT to a free one and start again.`);
-await inputs.start();
+ports.start();
 await doors.openOwn().catch((error: NodeJS.ErrnoException) =>
   fail(
     error.code === 'EADDRINUSE'

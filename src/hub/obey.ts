@@ -1,3 +1,4 @@
+import { firstChannel, takes } from '../core/rig/outputs';
 import { flatControls } from '../core/surface/controlKinds';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage } from '../protocol/live';
@@ -48,6 +49,14 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   standIn(session, { standIn, on, settings = {} }) {
     if (!session.inputs.standIns.set(standIn, on, settings)) session.refuse('not-found', 'standIn', `There is no stand-in "${standIn}".`);
   },
+  testOutput(session, { output, on }) {
+    const { player, outputs } = session;
+    const of = player.rig?.outputs.find(({ id }) => id === output);
+    if (!of || takes(of) !== 'midi') return session.refuse('not-found', 'output', `There is no MIDI output "${output}" in this rig to be tested.`);
+    if (on) outputs.tests.begin(output, firstChannel(player.rig!, output));
+    else outputs.tests.end(output);
+  },
+  lend: (session, { ports }) => session.lend(ports),
   knob(session, { standIn, knob, value }) {
     if (!session.inputs.standIns.move(standIn, knob, value)) session.refuse('not-found', 'knob', `There is no knob "${knob}" on a stand-in "${standIn}".`);
   },

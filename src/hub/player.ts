@@ -9,6 +9,7 @@ import { Audience } from './audience';
 import { Introduction } from './introduction';
 import { encodeOsc, fillArguments } from './osc/codec';
 import { OutputDesk } from './outputs/desk';
+import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
 import { hubTimeMs } from './time';
@@ -59,9 +60,12 @@ export class Player implements LiveState, MessageSink {
     private readonly onIntroduced: () => void = () => undefined,
     /** Told when a scene was recalled, by whatever. */
     private readonly onRecalled: () => void = () => undefined,
+    open: OpenOutput = opener(),
+    /** Told when an output comes or goes. */
+    onOutputs: () => void = () => undefined,
   ) {
     // While a rig is loaded the numbers are still those of the one before.
-    this.outputs = new OutputDesk(sounding, this.audience, (m) => this.mappings.take(this.engine!.plan.mappings[m]!.rig.id));
+    this.outputs = new OutputDesk(sounding, this.audience, (m) => this.mappings.take(this.engine!.plan.mappings[m]!.rig.id), open, onOutputs);
   }
 
   /**

@@ -6,6 +6,9 @@ import { encodeSamples } from '../protocol/frames';
 import { LIVE_VERSION, type FromPage, type ToPage } from '../protocol/live';
 import type { Inputs } from './inputs';
 import { Intake } from './inputs/intake';
+import { LentPorts } from './outputs/lentPorts';
+import type { Outputs } from './outputs/outputs';
+import { OutputTests } from './outputs/tests';
 import { memoryStore, SoundingBook } from './outputs/soundingBook';
 import { Player } from './player';
 import { Session } from './session';
@@ -18,6 +21,7 @@ function hub() {
   player.load(rig, 1, false, {});
   const intake = new Intake(player, () => undefined);
   const inputs = { intake, standIns: { set: () => false, move: () => false }, heldBackChanged: () => undefined, introductionChanged: () => undefined } as unknown as Inputs;
+  const outputs = { ports: { outputs: [], usable: false }, lent: new LentPorts(), tests: new OutputTests(player.outputs) } as unknown as Outputs;
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
   function page(device?: { surface: string | null }) {
     const said: ToPage[] = [];
@@ -29,7 +33,7 @@ function hub() {
       send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
       close: (code: number) => void closed.push(code),
     } as unknown as WebSocket;
-    const session: Session = new Session(socket, player, inputs, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const session: Session = new Session(socket, player, inputs, outputs, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
     const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };

@@ -1,7 +1,8 @@
 import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
-import { decodeMidi, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import type { PortIdentity } from '../core/midi/portName';
+import { decodeMidi, encodeWrite, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type ToPage, type Watch } from '../protocol/live';
 import { checkFromPage } from '../protocol/liveSchema';
@@ -9,10 +10,13 @@ import type { MadeEdit } from '../protocol/madeEdit';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
+import type { Outputs } from './outputs/outputs';
 import type { Introduction } from './introduction';
 import { PageDevices } from './inputs/pageDevices';
 import { RawList } from './inputs/rawList';
 import { obey } from './obey';
+import type { Lender } from './outputs/lentPorts';
+import { canMakePorts } from './outputs/outputs';
 import { PageWatch } from './pageWatch';
 import { believable, Played } from './played';
 import type { Player } from './player';
@@ -39,11 +43,18 @@ export class Session {
   private raw: RawList | null = null;
   /** The introduction that this page began. */
   private introduction: Introduction | null = null;
+  private shownOutputs = '';
+  private readonly lender: Lender = {
+    write: (port, bytes) => {
+      if (this.socket.bufferedAmount <= LIMITS.socketBacklogBytes) this.socket.send(encodeWrite(port, bytes));
+    },
+  };
 
   constructor(
     private readonly socket: WebSocket,
     readonly player: Player,
     readonly inputs: Inputs,
+    readonly outputs: Outputs,
     readonly log: Logger,
     private readonly onPresence: () => void,
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
@@ -112,6 +123,7 @@ export class Session {
     this.player.audience.remove(this.watcher);
     this.played.letGo();
     this.devices.close();
+    this.lend([]);
     this.raw?.close();
     this.holdBack([]);
     // Whoever introduces a mapping and leaves ends it.
@@ -148,6 +160,9 @@ export class Session {
     watcher.monitor = watch.monitor === true;
     watcher.activity = watch.activity === true;
     watcher.inputs = watch.inputs === true;
+    this.shownOutputs = '';
+    watcher.outputStates = watch.outputStates === true;
+    this.showOutputs();
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
     if (newToStates) this.showMappingStates();
@@ -181,6 +196,22 @@ export class Session {
 
   showMappingStates(): void {
     if (this.watcher.mappingStates) this.send({ kind: 'mappingStates', states: this.player.mappingStates });
+  }
+
+  /** Tells how outputs are, and where more could lead, where that is something new. */
+  showOutputs(): void {
+    if (!this.watcher.outputStates) return;
+    const { ports, lent } = this.outputs;
+    const outputs = { outputs: this.player.outputs.states, ports: ports.outputs.slice(), lent: lent.there, usable: ports.usable, canMake: canMakePorts(process.platform) };
+    const said = JSON.stringify(outputs);
+    if (said === this.shownOutputs) return;
+    this.shownOutputs = said;
+    this.send({ kind: 'outputs', outputs });
+  }
+
+  /** This page lends ports of its browser from now on. */
+  lend(ports: readonly PortIdentity[]): void {
+    this.outputs.lent.lend(this.lender, ports);
   }
 
   refuse(code: ProblemCode, field: string, message: string): void {

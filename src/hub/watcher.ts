@@ -36,6 +36,7 @@ export class Watcher {
   monitor = false;
   activity = false;
   inputs = false;
+  outputStates = false;
   mappingStates = false;
 
   constructor(

@@ -15,10 +15,11 @@ import { LIMITS } from './limits';
  * | 6 | values of a page's devices, as samples are | page to hub |
  * | 7 | MIDI bytes that a page heard | page to hub |
  * | 8 | every raw number of some signals | hub to page |
+ * | 9 | MIDI bytes for a port that the page lends | hub to page |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9 } as const;
 
 const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
@@ -220,6 +221,23 @@ export function decodeMidi(view: DataView): { device: number; hubTimeMs: number;
   const hubTimeMs = view.getFloat64(4, true);
   if (!Number.isFinite(hubTimeMs)) return null;
   return { device: view.getUint16(2, true), hubTimeMs, bytes: new Uint8Array(view.buffer, view.byteOffset + MIDI_HEADER, view.byteLength - MIDI_HEADER) };
+}
+
+const WRITE_HEADER = 4;
+
+/** Bytes for a lent port: u8 kind, u8 zero, u16 port; then whole messages. */
+export function encodeWrite(port: number, bytes: Uint8Array): ArrayBuffer {
+  const buffer = new ArrayBuffer(WRITE_HEADER + bytes.length);
+  const view = new DataView(buffer);
+  view.setUint8(0, FRAME.write);
+  view.setUint16(2, port, true);
+  new Uint8Array(buffer, WRITE_HEADER).set(bytes);
+  return buffer;
+}
+
+export function decodeWrite(view: DataView): { port: number; bytes: Uint8Array } | null {
+  if (view.byteLength <= WRITE_HEADER || view.getUint8(0) !== FRAME.write) return null;
+  return { port: view.getUint16(2, true), bytes: new Uint8Array(view.buffer, view.byteOffset + WRITE_HEADER, view.byteLength - WRITE_HEADER) };
 }
 
 /** A raw number as it arrived, before calibration. */

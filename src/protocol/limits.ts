@@ -63,6 +63,8 @@ export const LIMITS = {
   /** Sources of one device, and devices of one page. */
   sourcesPerDevice: 128,
   devicesPerPage: 16,
+  /** MIDI ports that one page lends. */
+  lentPorts: 64,
   /** OSC senders and addresses of each that are remembered; more are left out and counted. */
   oscSenders: 256,
   oscAddressesPerSender: 4096,

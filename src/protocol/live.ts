@@ -1,4 +1,5 @@
 import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/inputs/device';
+import type { PortIdentity } from '../core/midi/portName';
 import type { RigDocument } from '../core/rig/document';
 import type { StandInSettings } from '../core/standIn/standIn';
 import type { DeviceLeave } from './devices';
@@ -8,7 +9,7 @@ import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 3;
+export const LIVE_VERSION = 4;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -18,6 +19,8 @@ export interface Watch {
   inputs?: boolean;
   /** Which mappings send, when each was heard last, and the scene that was recalled last. */
   mappingStates?: boolean;
+  /** How outputs are, and where more could lead. */
+  outputStates?: boolean;
   /** The input whose raw messages are listed. */
   raw?: string;
 }
@@ -49,7 +52,11 @@ export type FromPage =
   /** Sends one mapping alone, as a slow sweep or following the hand; null ends it. */
   | { kind: 'introduce'; mapping: string | null; how?: IntroduceHow }
   | { kind: 'standIn'; standIn: string; on?: boolean; settings?: Partial<StandInSettings> }
-  | { kind: 'knob'; standIn: string; knob: string; value: number };
+  | { kind: 'knob'; standIn: string; knob: string; value: number }
+  /** Plays a scale and a sweep on an output; `on: false` ends it. */
+  | { kind: 'testOutput'; output: string; on: boolean }
+  /** The MIDI ports of its browser that this page lends from now on, to be written to by their place in this list. */
+  | { kind: 'lend'; ports: PortIdentity[] };
 
 export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
@@ -124,6 +131,22 @@ export interface InputsState {
   midiProblem: string | null;
 }
 
+/** As why an output is away: it will be there in a moment. What leaves meanwhile is said then, and nobody misses it. */
+export const OPENING = 'is being opened';
+
+/** How the outputs of the rig are, and where others could lead. */
+export interface OutputsState {
+  /** `away`: why nothing can leave there now, as the end of a sentence; null where it can. */
+  outputs: { id: string; away: string | null; missed: number }[];
+  /** MIDI ports of this computer, and those that pages lend. */
+  ports: PortIdentity[];
+  lent: PortIdentity[];
+  /** Whether this computer has ports that can be used; null: not known yet. */
+  usable: boolean | null;
+  /** Whether its system lets a program make ports. */
+  canMake: boolean;
+}
+
 /** How the mappings are; the lists go side by side. */
 export interface MappingStates {
   numbers: number[];
@@ -163,6 +186,7 @@ export type ToPage =
   /** Which mapping is introduced now, alone; null when that ended. */
   | { kind: 'introducing'; mapping: string | null; untilHubMs: number }
   | { kind: 'inputs'; inputs: InputsState }
+  | { kind: 'outputs'; outputs: OutputsState }
   | { kind: 'mappingStates'; states: MappingStates }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'problem'; problem: Problem };

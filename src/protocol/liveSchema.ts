@@ -50,7 +50,7 @@ const deviceGone = { device: key.required() };
 export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   hello: { schema: hello, device: hello },
   watch: {
-    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), mappingStates: Joi.boolean(), raw: id }).required() },
+    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), raw: id }).required() },
     // What it asks for is not shown to it: it need not know what it may not see.
     device: { watch: Joi.object().max(8).unknown().required() },
   },
@@ -64,6 +64,8 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   holdBack: { schema: { signals: ids.required() } },
   introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) } },
   standIn: { schema: { standIn: id.required(), on: Joi.boolean(), settings: standInSettings } },
+  testOutput: { schema: { output: id.required(), on: Joi.boolean().required() } },
+  lend: { schema: { ports: Joi.array().items(Joi.object({ report: key.required(), slot: Joi.number().integer().min(1).max(64).required() })).max(LIMITS.lentPorts).required() } },
   knob: { schema: { standIn: id.required(), knob: key.required(), value: finite.required() } },
 };
 

@@ -4,7 +4,7 @@ declare global {
   interface Window {
     /** The pads of the page-level stand-in. */
     testPads: { plug(index: number, id: string): void; set(index: number, axes: Record<number, number>, buttons?: Record<number, number>): void; unplug(index: number): void };
-    testMidi: { say(...bytes: number[]): void; unplug(): void };
+    testMidi: { /** What was written to its output. */ written: number[][]; say(...bytes: number[]): void; unplug(): void };
   }
 }
 
@@ -38,14 +38,18 @@ export async function withGamepads(context: BrowserContext): Promise<void> {
   });
 }
 
-/** A stand-in of browser MIDI with one port. */
+/** A stand-in of browser MIDI with one port in and one out. */
 export async function withMidi(context: BrowserContext): Promise<void> {
   await context.addInitScript(() => {
     const port = { id: 'one', name: 'Test keys', manufacturer: 'Nobody', state: 'connected', onmidimessage: null as ((event: object) => void) | null };
     const inputs = new Map([[port.id, port]]);
-    const access = { inputs, onstatechange: null as (() => void) | null };
+    const written: number[][] = [];
+    const out = { id: 'out', name: 'Test horn', manufacturer: 'Nobody', state: 'connected', send: (bytes: Uint8Array) => void written.push([...bytes]) };
+    const outputs = new Map([[out.id, out]]);
+    const access = { inputs, outputs, onstatechange: null as (() => void) | null };
     Object.defineProperty(navigator, 'requestMIDIAccess', { value: () => Promise.resolve(access) });
     window.testMidi = {
+      written,
       say: (...bytes) => port.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
       unplug: () => {
         port.state = 'disconnected';

@@ -26,6 +26,8 @@ export interface Health {
 export class Pumice {
   private process: ChildProcess | null = null;
   output = '';
+  /** The folder of its built processes. */
+  program = 'dist';
   /** The rig that is open. */
   rig = 'night-ferry';
 
@@ -53,7 +55,7 @@ export class Pumice {
 
   /** Starts it and waits until it says that it runs, or gives the exit code where it ends instead. */
   async start(): Promise<number | null> {
-    const child = spawn(process.execPath, ['dist/supervisor.js'], {
+    const child = spawn(process.execPath, [`${this.program}/supervisor.js`], {
       cwd: ROOT,
       env: {
         ...process.env,

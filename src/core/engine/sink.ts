@@ -1,5 +1,8 @@
-/** Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. */
-export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending'] as const;
+/**
+ * Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. `return`: an output
+ * that was away is told what it holds. `test`: somebody listens whether an output is heard.
+ */
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test'] as const;
 export type Who = (typeof WHO)[number];
 
 /** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
@@ -8,6 +11,8 @@ export const BY_THRU = -2;
 export const BY_CLOCK = -3;
 export const BY_PANIC = -4;
 export const BY_ENDING = -5;
+export const BY_RETURN = -6;
+export const BY_TEST = -7;
 
 export function whoOf(mapping: number): Who {
   return mapping >= 0 ? 'mapping' : WHO[-mapping]!;

@@ -9,6 +9,8 @@ export type Shape = { optional?: true } & (
   | { is: 'choice'; of: readonly (string | number | null)[] }
   | { is: 'yesOrNo' }
   | { is: 'text'; most: number; pattern?: { expression: RegExp; words: string } }
+  /** An IP address, of version 4 or 6. */
+  | { is: 'ip' }
   /** The id of something of the rig; null: of something that is kept elsewhere. */
   | { is: 'id'; of: LinkKind | null }
   | { is: 'pair'; of: Shape }

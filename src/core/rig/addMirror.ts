@@ -1,4 +1,5 @@
-import type { RigDocument, RigMapping, RigOutput } from './document';
+import type { RigDocument, RigMapping } from './document';
+import type { RigOutput } from '../outputs/kinds';
 import type { Change } from './edit';
 import { freeId } from './naming';
 

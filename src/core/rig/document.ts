@@ -1,5 +1,6 @@
 import type { RigInput } from '../inputs/kinds';
 import type { MessageSpec } from '../messages';
+import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
 
 /**
@@ -146,11 +147,6 @@ export type Motion =
   | { kind: 'ramp'; onLevel: number; offLevel: number; upMs: number; downMs: number }
   | { kind: 'climb'; perS: number; accelerationPerS2: number };
 
-/** A way out of the program. */
-export type RigOutput = { id: string; name: string; receiver: string; bytesPerS?: number; sendsClock?: boolean } & (
-  | { kind: 'standIn' }
-  | { kind: 'osc'; host: string; port: number }
-);
 
 /** What is being played, with what must be known of it. */
 export interface RigReceiver {

@@ -1,6 +1,7 @@
 import { INPUTS } from '../inputs/kinds';
 import { MESSAGES } from '../messages';
 import type { Fields } from '../messages/shapes';
+import { OUTPUTS } from '../outputs/kinds';
 import { FORMULAS, type Formula } from '../signal/formulas';
 import type { RigControl, RigDocument } from './document';
 import { RIG_LISTS, type RigList } from './edit';
@@ -35,7 +36,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   signals: fields({ input: link('input'), pair: may(link('signal')), returns: may(fields({ released: link('signal') })) }),
   derived: fields({ formula: FORMULA }),
   mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE }),
-  outputs: fields({ receiver: link('receiver') }),
+  outputs: byWord('kind', OUTPUTS),
   receivers: (receiver) => receiver,
   surfaces: (surface, follow, at) => fields({ pages: each(fields({ controls })) })(surface, follow, at, (surface as { id: string }).id),
   scenes: fields({

@@ -1,8 +1,9 @@
-import type { RigDocument, RigOutput } from './document';
+import type { RigDocument } from './document';
+import { outputKind, type RigOutput } from '../outputs/kinds';
 
 /** What leaves by an output: MIDI messages or OSC packets. */
 export function takes(output: RigOutput): 'midi' | 'osc' {
-  return output.kind === 'osc' ? 'osc' : 'midi';
+  return outputKind(output.kind).takes;
 }
 
 export function outputsTaking(rig: RigDocument, body: 'midi' | 'osc'): RigOutput[] {
@@ -11,4 +12,10 @@ export function outputsTaking(rig: RigDocument, body: 'midi' | 'osc'): RigOutput
 
 export function firstTaking(rig: RigDocument, body: 'midi' | 'osc'): RigOutput | undefined {
   return rig.outputs.find((output) => takes(output) === body);
+}
+
+/** The lowest channel that mappings send on by an output; 1 where there are none. */
+export function firstChannel(rig: RigDocument, output: string): number {
+  const channels = rig.mappings.flatMap(({ output: to, message }) => (to === output && 'channel' in message ? [message.channel] : []));
+  return channels.length === 0 ? 1 : Math.min(...channels);
 }

@@ -81,6 +81,11 @@ function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => 
     const way = ways.get(output);
     if (way && takes(way) !== body) say(path, `expected an output that takes ${body === 'osc' ? 'OSC' : 'MIDI'}, as ${what} is, found "${way.name}"`);
   };
+  rig.outputs.forEach(({ id, configuration }, i) => {
+    if (typeof configuration !== 'object') return;
+    must(`outputs[${i}].configuration.to`, 'what sets a receiver up', 'midi', configuration.to);
+    if (configuration.to === id) say(`outputs[${i}].configuration.to`, 'expected another output, found this one itself');
+  });
   rig.outputs.forEach((output, i) => isNew('outputs', output) && output.sendsClock && must(`outputs[${i}].sendsClock`, 'a clock', 'midi', output.id));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));

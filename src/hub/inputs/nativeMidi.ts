@@ -1,86 +1,72 @@
-import type { Input } from '@julusian/midi';
-import type { Logger } from 'pino';
+import { samePort, type PortIdentity } from '../../core/midi/portName';
 import type { Player } from '../player';
+import type { NativePorts, PortHandle } from '../ports/nativePorts';
 import { hubTimeMs } from '../time';
 import type { Intake } from './intake';
 import { MidiDevice } from './midiDevice';
 
-/** Ports come and go; they are looked for this often. */
-const LOOK_MS = 2000;
+/** So many ports are listened to at once; a port costs a thread. */
+const MOST_PORTS = 32;
 
-interface Opened {
-  port: Input;
-  midi: MidiDevice;
+interface Listened {
+  at: PortIdentity;
+  port: PortHandle;
+  midi: MidiDevice | null;
 }
 
-/** The MIDI ports of this computer's own system, through an optional package; where it cannot be used it says why. */
+/** Listens to the MIDI ports of this computer's own system, as they come and go. */
 export class NativeMidi {
-  problem: string | null = null;
-  private makePort: (() => Input) | null = null;
-  private readonly opened = new Map<string, Opened>();
-  private timer: NodeJS.Timeout | null = null;
+  private readonly listened: Listened[] = [];
 
   constructor(
+    private readonly ports: NativePorts,
     private readonly player: Player,
     private readonly intake: Intake,
-    private readonly log: Logger,
   ) {}
 
-  async start(): Promise<void> {
-    try {
-      const { Input: Port } = await import('@julusian/midi');
-      this.makePort = () => new Port();
-      this.look();
-    } catch (error) {
-      this.fail(error);
+  /** Why there are none; null where there can be some. */
+  get problem(): string | null {
+    return this.ports.usable === false ? 'MIDI ports: this computer has none that can be used; a page can bring those of its browser.' : null;
+  }
+
+  /** Other ports are there. */
+  changed(): void {
+    const { inputs } = this.ports;
+    for (const gone of this.listened.filter(({ at }) => !inputs.some((there) => samePort(there, at)))) {
+      gone.port.close();
+      gone.midi?.close();
+      this.listened.splice(this.listened.indexOf(gone), 1);
     }
+    for (const at of inputs) if (this.listened.length < MOST_PORTS && !this.listened.some((known) => samePort(known.at, at))) this.listen(at);
   }
 
   rigChanged(): void {
-    for (const { midi } of this.opened.values()) midi.rigChanged();
+    for (const { midi } of this.listened) midi?.rigChanged();
   }
 
   close(): void {
-    if (this.timer) clearTimeout(this.timer);
-    for (const { port, midi } of this.opened.values()) {
-      port.closePort();
-      midi.close();
+    for (const { midi, port } of this.listened.splice(0)) {
+      midi?.close();
+      port.close();
     }
-    this.opened.clear();
   }
 
-  private readonly look = (): void => {
-    try {
-      const finder = this.makePort!();
-      const names = Array.from({ length: finder.getPortCount() }, (_, i) => finder.getPortName(i));
-      const keys = names.map((name, i) => `${name} ${names.slice(0, i).filter((other) => other === name).length}`);
-      for (const [key, { port, midi }] of this.opened) {
-        if (keys.includes(key)) continue;
-        port.closePort();
-        midi.close();
-        this.opened.delete(key);
-      }
-      keys.forEach((key, i) => {
-        if (!this.opened.has(key)) this.open(key, names[i]!, i);
-      });
-      this.problem = null;
-      this.timer = setTimeout(this.look, LOOK_MS);
-    } catch (error) {
-      this.fail(error);
-    }
-  };
-
-  private open(key: string, name: string, index: number): void {
-    const port = this.makePort!();
-    const midi = new MidiDevice({ report: name, name }, { connection: `port ${key}`, where: 'MIDI port' }, this.player, this.intake);
-    port.on('message', (_deltaS, message) => midi.push(Uint8Array.from(message), hubTimeMs()));
-    port.ignoreTypes(false, false, true);
-    port.openPort(index);
-    this.opened.set(key, { port, midi });
-  }
-
-  private fail(error: unknown): void {
-    this.problem = 'MIDI ports: this computer has none that can be used; a page can bring those of its browser.';
-    this.log.info({ err: error }, this.problem);
+  private listen(at: PortIdentity): void {
+    const listened = { at, midi: null } as Omit<Listened, 'port'> & { port?: PortHandle };
+    listened.port = this.ports.want(
+      { direction: 'in', at },
+      {
+        // It is an input once it is open: before, and where it will not open, there is nothing to hear.
+        state: (away) => {
+          if (away === null) listened.midi ??= new MidiDevice({ report: at.report, name: at.report }, { connection: `port ${at.report} ${at.slot}`, where: 'MIDI port' }, this.player, this.intake);
+          else {
+            listened.midi?.close();
+            listened.midi = null;
+          }
+        },
+        heard: (bytes) => listened.midi?.push(bytes, hubTimeMs()),
+      },
+    );
+    this.listened.push(listened as Listened);
   }
 }

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { BY_PANIC, BY_SCENE, BY_THRU, KEEP } from '../../core/engine/sink';
 import { hexOf } from '../../core/midi/describe';
-import type { RigOutput } from '../../core/rig/document';
+import type { RigOutput } from '../../core/outputs/kinds';
 import type { Fact } from '../../protocol/frames';
 import { Audience } from '../audience';
+import { OPENING } from '../../protocol/live';
 import type { Watcher } from '../watcher';
 import { OutputDesk } from './desk';
 import type { Outgoing } from './outgoing';
+import type { SinkEvents } from './sink';
 import { memoryStore, SoundingBook } from './soundingBook';
 
 const standIn = (id: string, more: object = {}): RigOutput => ({ id, name: id, kind: 'standIn', receiver: 'r', ...more });
@@ -17,8 +19,12 @@ function made(store = memoryStore()) {
   const log: string[] = [];
   const facts: Fact[] = [];
   const audience = new Audience();
-  const desk = new OutputDesk(new SoundingBook(store), audience, (mapping) => 100 + mapping, (output) => {
+  const says = new Map<string, SinkEvents['state']>();
+  let away: string | null = null;
+  const desk = new OutputDesk(new SoundingBook(store), audience, (mapping) => 100 + mapping, (output, { state }) => {
     log.push(`open ${output.id}`);
+    says.set(output.id, state);
+    if (away !== null) state(away);
     return {
       takes: output.kind === 'osc' ? 'osc' : 'midi',
       mayComeBack: output.kind === 'osc',
@@ -34,7 +40,7 @@ function made(store = memoryStore()) {
     audience.add({ monitor: true, captures: false, fact: (fact: Fact) => facts.push(fact), close: () => undefined } as unknown as Watcher);
     return facts;
   };
-  return { desk, send, watch, store, take: () => log.splice(0), left: () => log.splice(0).map((line) => line.split(' at ')[0]) };
+  return { desk, send, watch, store, state: (output: string, why: string | null) => says.get(output)!(why), opensAway: (why: string | null) => (away = why), take: () => log.splice(0), left: () => log.splice(0).map((line) => line.split(' at ')[0]) };
 }
 
 describe('the output desk', () => {
@@ -129,5 +135,105 @@ describe('the output desk', () => {
     send('a', 'B0 07 03');
     const { p50Ms } = desk.delay.take();
     expect(p50Ms! >= 50 && p50Ms! < 5000).toBe(true);
+  });
+});
+
+describe('an output that goes and comes back', () => {
+  it('is told the present values, the ends of what sounded when it went, and no old note', () => {
+    const { desk, send, state, left } = made();
+    desk.open([standIn('a')]);
+    send('a', 'B0 07 10');
+    send('a', '90 3C 40');
+    send('a', '91 3D 40');
+    left();
+    state('a', 'is not here');
+    send('a', 'B0 07 20');
+    send('a', 'E0 00 60');
+    send('a', '90 3E 40');
+    send('a', '80 3E 40');
+    send('a', '80 3C 40');
+    expect(left()).toEqual([]);
+    expect(desk.states).toEqual([{ id: 'a', away: 'is not here', missed: 5 }]);
+    state('a', null);
+    expect(left()).toEqual(['a midi 80 3C 40', 'a midi 81 3D 40', 'a midi B0 7B 00', 'a midi B1 7B 00', 'a midi B0 07 20', 'a midi E0 00 60']);
+    send('a', '80 3C 40');
+    expect(left()).toEqual([]);
+    expect(desk.states).toEqual([{ id: 'a', away: null, missed: 5 }]);
+  });
+  it('misses nothing while it is only being opened', () => {
+    const { desk, send, state, opensAway, left } = made();
+    opensAway(OPENING);
+    desk.open([standIn('a')]);
+    send('a', 'C0 05');
+    send('a', 'B0 01 10');
+    left();
+    state('a', null);
+    expect(left()).toEqual(['a midi C0 05', 'a midi B0 01 10']);
+    expect(desk.states[0]!.missed).toBe(0);
+  });
+  it('ends what an earlier hub left sounding once it is there', () => {
+    const store = memoryStore();
+    const first = made(store);
+    first.desk.open([standIn('a')]);
+    first.send('a', '90 40 40');
+    const second = made(store);
+    second.opensAway('is not here');
+    second.desk.open([standIn('a')]);
+    expect(second.left()).toEqual(['open a']);
+    second.state('a', null);
+    expect(second.left()).toEqual(['a midi 80 40 40']);
+  });
+  it('that was replaced says nothing for the one in its place', () => {
+    const { desk, state, left } = made();
+    desk.open([standIn('a')]);
+    const late = (why: string | null) => state('a', why);
+    left();
+    desk.closeOthers([]);
+    late('is not here');
+    expect(desk.states).toEqual([]);
+  });
+  it('is told what it should hold when it leads elsewhere', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a')]);
+    send('a', 'B0 07 10');
+    left();
+    desk.open([standIn('a', { bytesPerS: 3125 })]);
+    expect(left()).toEqual(['close a', 'open a', 'a midi B0 07 10']);
+  });
+});
+
+describe('what is done with an output', () => {
+  it('muted: notes end, nothing leaves, and it is told what it should hold when it is heard again', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a')]);
+    send('a', '90 3C 40');
+    left();
+    desk.open([standIn('a', { muted: true })]);
+    expect(left()).toEqual(['a midi 80 3C 40']);
+    send('a', 'B0 07 20');
+    send('a', '90 3E 40');
+    expect(left()).toEqual([]);
+    desk.open([standIn('a')]);
+    expect(left()).toEqual(['a midi B0 7B 00', 'a midi B0 07 20']);
+  });
+  it('filtered: a note that began before the filter ends all the same', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a')]);
+    send('a', '90 3C 40');
+    desk.open([standIn('a', { filter: { without: ['notes'], withoutControllers: [7] } })]);
+    left();
+    send('a', '90 3E 40');
+    send('a', 'B0 07 20');
+    send('a', 'B0 08 20');
+    send('a', '80 3C 40');
+    send('a', '80 3E 40');
+    expect(left()).toEqual(['a midi B0 08 20', 'a midi 80 3C 40']);
+  });
+  it('what sets it up leaves by another output, or not at all', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a', { configuration: { to: 'b' } }), standIn('b'), standIn('c', { configuration: 'blocked' })]);
+    left();
+    for (const output of ['a', 'c']) for (const hex of ['C0 05', 'B0 65 00 B0 64 00 B0 06 02', 'B0 01 10', '90 3C 40']) send(output, hex);
+    expect(left()).toEqual(['b midi C0 05', 'b midi B0 65 00 B0 64 00 B0 06 02', 'a midi B0 01 10', 'a midi 90 3C 40', 'c midi B0 01 10', 'c midi 90 3C 40']);
   });
 });

@@ -1,15 +1,18 @@
 import { RELEASE_VELOCITY } from '../../core/engine/noteBook';
-import { BY_ENDING, KEEP, whoOf } from '../../core/engine/sink';
-import { LoopGuard } from '../../core/midi/loopGuard';
+import { BY_ENDING, BY_RETURN, KEEP, whoOf } from '../../core/engine/sink';
 import { splitMessages } from '../../core/midi/decode';
+import { HeldValues } from '../../core/midi/heldValues';
+import { LoopGuard } from '../../core/midi/loopGuard';
 import { STATUS } from '../../core/midi/message';
-import type { RigOutput } from '../../core/rig/document';
+import { isConfiguration, passesFilter } from '../../core/outputs/filter';
+import { sameWay, type RigOutput } from '../../core/outputs/kinds';
 import type { Heard } from '../../protocol/frames';
+import { OPENING } from '../../protocol/live';
 import type { Audience } from '../audience';
 import { DelayMeter } from '../delayMeter';
 import { Numbering } from '../numbering';
 import { hubTimeMs } from '../time';
-import { openOutput } from './open';
+import { opener, type OpenOutput } from './open';
 import type { Outgoing, OutgoingKind } from './outgoing';
 import type { OutputSink } from './sink';
 import type { SoundingBook } from './soundingBook';
@@ -22,9 +25,24 @@ const SHORTEST_TWO = 3;
 interface Way {
   output: RigOutput;
   sink: OutputSink;
+  /** Why nothing can leave there now; null where it can. */
+  away: string | null;
+  /** What its receiver holds, or will when it is back. */
+  held: HeldValues;
+  /** A bit for each channel that had notes since it is there. */
+  noteChannels: number;
+  missed: number;
 }
 
-type Open = (output: RigOutput, onHeard: (heard: Heard) => void) => OutputSink;
+/** How an output is. */
+export interface WayState {
+  id: string;
+  away: string | null;
+  /** Messages that it missed since the hub began. */
+  missed: number;
+}
+
+const ALL_NOTES_OFF = 123;
 
 /**
  * Everything between those who send and a port: opens and closes the outputs of a rig, keeps the one book of what sounds on
@@ -52,8 +70,14 @@ export class OutputDesk {
     private readonly audience: Audience,
     /** The hub number of a mapping, by its index in the plan. */
     private readonly mappingNumber: (mapping: number) => number,
-    private readonly openWay: Open = openOutput,
+    private readonly openWay: OpenOutput = opener(),
+    /** Told when an output comes or goes. */
+    private readonly onState: () => void = () => undefined,
   ) {}
+
+  get states(): WayState[] {
+    return [...this.ways.values()].map(({ output: { id }, away, missed }) => ({ id, away, missed }));
+  }
 
   /**
    * Opens what is new among these outputs. One that leads elsewhere now, under the same id, is opened again, and what sounds
@@ -62,27 +86,71 @@ export class OutputDesk {
   open(outputs: readonly RigOutput[]): void {
     for (const output of outputs) {
       const way = this.ways.get(output.id);
-      if (way && sameWay(way.output, output)) {
-        way.output = output;
-        continue;
-      }
-      if (way) {
-        this.endNotesOn(output.id);
-        way.sink.close();
-      }
-      const number = this.numbers.take(output.id);
-      this.ways.set(output.id, { output, sink: this.openWay(output, (heard) => this.audience.receiverHeard(number, heard)) });
-      if (!way) this.endNotesOn(output.id);
+      if (way && sameWay(way.output, output)) this.change(way, output);
+      else this.openAnew(output, way);
+    }
+  }
+
+  private change(way: Way, output: RigOutput): void {
+    const wasMuted = way.output.muted;
+    if (output.muted && !wasMuted) this.endNotesOn(way);
+    way.output = output;
+    if (wasMuted && !output.muted) this.tellAgain(way);
+  }
+
+  private openAnew(output: RigOutput, before: Way | undefined): void {
+    if (before) {
+      this.endNotesOn(before);
+      before.sink.close();
+    }
+    const number = this.numbers.take(output.id);
+    let way: Way | null = null;
+    // It may say how it is while it is being opened.
+    let first: string | null = null;
+    const sink = this.openWay(output, {
+      heard: (heard) => this.audience.receiverHeard(number, heard),
+      state: (away) => {
+        if (way) this.isAway(way, away);
+        else first = away;
+      },
+    });
+    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), noteChannels: 0, missed: before?.missed ?? 0 };
+    this.ways.set(output.id, way);
+    if (first !== null) this.onState();
+    else if (before) this.tellAgain(way);
+    else this.endNotesOn(way);
+  }
+
+  /** A way comes or goes. One that was replaced meanwhile says nothing any more. */
+  private isAway(way: Way, away: string | null): void {
+    if (this.ways.get(way.output.id) !== way) return;
+    const wasAway = way.away !== null;
+    way.away = away;
+    if (wasAway && away === null) this.tellAgain(way);
+    this.onState();
+  }
+
+  /** Whatever sounds there is ended, and what it should hold is said: it was away, or heard nothing for a while. */
+  private tellAgain(way: Way): void {
+    if (isShut(way) || way.sink.takes !== 'midi') return;
+    this.endNotesOn(way);
+    this.causedMs = 0;
+    this.atMs = hubTimeMs();
+    // What was on its way when it went may have begun a note, or not ended one.
+    for (let channel = 0; channel < 16; channel++) if (way.noteChannels & (1 << channel)) this.send(way, 'midi', BY_ENDING, Uint8Array.of(STATUS.controlChange | channel, ALL_NOTES_OFF, 0), KEEP);
+    way.noteChannels = 0;
+    for (const message of way.held.messages()) {
+      if (!way.output.filter || passesFilter(way.output.filter, message)) this.send(way, 'midi', BY_RETURN, message, KEEP);
     }
   }
 
   /** Closes all outputs but these; what sounds there ends before. */
   closeOthers(outputs: readonly RigOutput[]): void {
     const stay = new Set(outputs.map(({ id }) => id));
-    for (const [id, { sink }] of this.ways) {
+    for (const [id, way] of this.ways) {
       if (stay.has(id)) continue;
-      this.endNotesOn(id);
-      sink.close();
+      this.endNotesOn(way);
+      way.sink.close();
       this.ways.delete(id);
     }
     this.numbers.retain(stay);
@@ -97,18 +165,43 @@ export class OutputDesk {
    * there does not leave. What an output does not take, a rig cannot ask of it (see `core/rig/references`).
    */
   midi(output: string, by: number, bytes: Uint8Array, length: number, address: number): void {
-    const way = this.ways.get(output);
-    if (way?.sink.takes !== 'midi' || !this.sounding.admits(output, bytes)) return;
-    let body = this.bodies[length];
-    if (body) for (let i = 0; i < length; i++) body[i] = bytes[i]!;
-    else body = bytes.slice(0, length);
+    const way = this.wayOf(output, bytes);
+    if (way?.sink.takes !== 'midi') return;
+    const kind = bytes[0]! & 0xf0;
+    const isNote = kind === STATUS.noteOn || kind === STATUS.noteOff;
+    const begins = kind === STATUS.noteOn && bytes[2]! > 0;
+    // What began must end, whatever a filter says by now.
+    if (way.output.filter && (!isNote || begins) && !passesFilter(way.output.filter, bytes)) return;
+    const body = this.bodyOf(bytes, length);
+    if (!isNote) way.held.sent(body);
+    if (isShut(way)) {
+      if (way.away !== null && way.away !== OPENING) way.missed++;
+      return;
+    }
+    if (isNote && !this.sounding.admits(way.output.id, bytes)) return;
+    if (begins) way.noteChannels |= 1 << (bytes[0]! & 0x0f);
     this.send(way, 'midi', by, body, address);
+  }
+
+  /** Where a message for an output leaves: what sets a receiver up may have another way, or none. */
+  private wayOf(output: string, bytes: Uint8Array): Way | undefined {
+    const way = this.ways.get(output);
+    const { configuration } = way?.output ?? {};
+    if (configuration === undefined || !isConfiguration(bytes)) return way;
+    return configuration === 'blocked' ? undefined : this.ways.get(configuration.to);
+  }
+
+  private bodyOf(bytes: Uint8Array, length: number): Uint8Array {
+    const body = this.bodies[length];
+    if (!body) return bytes.slice(0, length);
+    for (let i = 0; i < length; i++) body[i] = bytes[i]!;
+    return body;
   }
 
   /** An OSC packet leaves; it must be made for this call alone. */
   osc(output: string, by: number, packet: Uint8Array, address: number): void {
     const way = this.ways.get(output);
-    if (way?.sink.takes === 'osc') this.send(way, 'osc', by, packet, address);
+    if (way?.sink.takes === 'osc' && !way.output.muted) this.send(way, 'osc', by, packet, address);
   }
 
   /** What the receiver of an output holds now. */
@@ -150,17 +243,17 @@ export class OutputDesk {
   }
 
   /** Ends what sounds on an output whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */
-  private endNotesOn(output: string): void {
+  private endNotesOn(way: Way): void {
+    if (isShut(way)) return;
     this.atMs = hubTimeMs();
-    for (const { channel, note } of this.sounding.on(output)) {
+    for (const { channel, note } of this.sounding.on(way.output.id)) {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
-      this.midi(output, BY_ENDING, off, off.length, KEEP);
+      this.midi(way.output.id, BY_ENDING, off, off.length, KEEP);
     }
   }
 }
 
-/** Whether two outputs lead to the same place; names and what the engine does with them do not matter. */
-function sameWay(a: RigOutput, b: RigOutput): boolean {
-  if (a.kind !== b.kind || a.bytesPerS !== b.bytesPerS) return false;
-  return a.kind !== 'osc' || b.kind !== 'osc' || (a.host === b.host && a.port === b.port);
+/** Whether nothing leaves there now. What sounded when it was shut stays in the book, and is ended when it opens. */
+function isShut({ away, output }: Way): boolean {
+  return away !== null || output.muted === true;
 }

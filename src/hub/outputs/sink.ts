@@ -12,3 +12,10 @@ export interface OutputSink {
   heard?(): ReadonlyMap<number, Heard>;
   close(): void;
 }
+
+/** What a way out tells of itself. */
+export interface SinkEvents {
+  heard(heard: Heard): void;
+  /** Null: it is there. Else why nothing can leave there now, as the end of a sentence. One that never says so is always there. */
+  state(away: string | null): void;
+}

@@ -1,7 +1,8 @@
 import Joi from 'joi';
 import { decode } from '../../core/midi/decode';
 import { hexOf } from '../../core/midi/describe';
-import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigOutput } from '../../core/rig/document';
+import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
+import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
 import { checkReferences } from '../../core/rig/references';
@@ -10,6 +11,7 @@ import { LIMITS } from '../limits';
 import type { Problem } from '../problem';
 import { message } from './message';
 import { finite, id, milliseconds, name, tagged, tempoBpm } from './pieces';
+import { schemasOf } from './shapes';
 import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
 import { surface } from './surface';
@@ -17,14 +19,6 @@ import { upgradeRig } from './upgrade';
 
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
 const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6) };
-
-const outputFields = {
-  id: id.required(),
-  name: name.required(),
-  receiver: id.required(),
-  bytesPerS: Joi.number().min(100).max(1e9),
-  sendsClock: Joi.boolean(),
-};
 
 const receiver = Joi.object({
   id: id.required(),
@@ -65,10 +59,7 @@ export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
     most: LIMITS.mappings,
   },
   outputs: {
-    item: tagged<RigOutput>('kind', {
-      standIn: outputFields,
-      osc: { ...outputFields, host: Joi.string().ip().required(), port: Joi.number().integer().min(1).max(65535).required() },
-    }),
+    item: tagged<RigOutput>('kind', Object.fromEntries(Object.entries(OUTPUTS).map(([kind, { fields }]) => [kind, { id: id.required(), name: name.required(), ...schemasOf(fields) }]))),
     most: LIMITS.outputs,
   },
   receivers: { item: receiver, most: LIMITS.outputs },

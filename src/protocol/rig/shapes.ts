@@ -20,6 +20,8 @@ function schemaOf(shape: Shape): Joi.Schema {
       const { most, pattern } = shape;
       return pattern ? Joi.string().pattern(pattern.expression, pattern.words).max(most) : Joi.string().allow('').max(most);
     }
+    case 'ip':
+      return Joi.string().ip();
     case 'id':
       return id;
     case 'pair':

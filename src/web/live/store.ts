@@ -1,6 +1,6 @@
 import type { Who } from '../../core/engine/sink';
-import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, FRAME, type Fact, type Heard } from '../../protocol/frames';
-import type { Activity, InputsState, RawLine, ToPage, Watch } from '../../protocol/live';
+import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
+import type { Activity, InputsState, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import { Happenings, Slot, SlotsById } from './slots';
@@ -51,6 +51,8 @@ export class LiveStore {
   readonly introducing: Slot<string | null>;
   /** How inputs are; null before the hub said so. */
   readonly inputs: Slot<InputsState | null>;
+  /** How outputs are, and where others could lead. */
+  readonly outputs: Slot<OutputsState | null>;
 
   readonly signals: SlotsById<number>;
   readonly levels: SlotsById<number>;
@@ -63,6 +65,8 @@ export class LiveStore {
   /** The raw messages of an input; the hub lists one input at a time for each page. */
   readonly raw: Happenings<[lines: RawLine[], dropped: number]>;
   /** Under which numbers the hub wants the sources of a device of this page. */
+  /** Bytes for a port that this page lends. */
+  readonly written = new Happenings<[port: number, bytes: Uint8Array]>();
   readonly deviceNumbered = new Happenings<[device: string, sources: number[], midi: number]>();
   /** Each edit of the rig, for screens of the bench. */
   readonly edited = new Happenings<[made: MadeEdit]>();
@@ -80,6 +84,7 @@ export class LiveStore {
     this.activity = slot<Activity>({ in: 0, out: 0, delayP50Ms: null, delayP99Ms: null });
     this.introducing = slot<string | null>(null);
     this.inputs = slot<InputsState | null>(null);
+    this.outputs = slot<OutputsState | null>(null);
     this.signals = new SlotsById(onWanted);
     this.levels = new SlotsById(onWanted);
     this.heard = new SlotsById(onWanted);
@@ -95,6 +100,7 @@ export class LiveStore {
       monitor: this.facts.watched.length > 0,
       activity: this.activity.isWatched || this.surfaces.isWatched,
       inputs: this.inputs.isWatched,
+      outputStates: this.outputs.isWatched,
       mappingStates: this.mappingStates.isWatched,
       ...(raw === undefined ? {} : { raw }),
     };
@@ -121,6 +127,8 @@ export class LiveStore {
         return this.introducing.set(message.mapping);
       case 'inputs':
         return this.inputs.set(message.inputs);
+      case 'outputs':
+        return this.outputs.set(message.outputs);
       case 'mappingStates': {
         const { numbers, heardMsAgo, sends, scene } = message.states;
         const nowMs = this.nowMs();
@@ -156,6 +164,11 @@ export class LiveStore {
           if (id !== undefined) this.captured.tell(id, timeMs, value);
         }
         return;
+      case FRAME.write: {
+        const frame = decodeWrite(view);
+        if (frame) this.written.tell(HERE, frame.port, frame.bytes);
+        return;
+      }
       case FRAME.facts: {
         const frame = decodeFacts(view);
         if (frame) this.facts.tell(HERE, frame.facts.map((fact) => this.named(fact)), frame.dropped);

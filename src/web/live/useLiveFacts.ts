@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from 'react';
-import type { Activity, InputsState } from '../../protocol/live';
+import type { Activity, InputsState, OutputsState } from '../../protocol/live';
 import type { LiveConnection } from './connection';
 import type { LineStatus } from './line';
 import { lineInWords } from './lineWords';
@@ -37,6 +37,7 @@ export const usePlaying = (): Record<string, number> => useSlot(({ store }) => s
 export const usePresentDevices = (): readonly string[] => useSlot(({ store }) => store.surfaces, ({ devices }) => devices);
 export const useGiven = (): string | null | undefined => useSlot(({ store }) => store.given, whole);
 export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
+export const useOutputsState = (): OutputsState | null => useSlot(({ store }) => store.outputs, whole);
 export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, whole);
 export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);
 export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => byId);

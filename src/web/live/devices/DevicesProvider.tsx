@@ -4,11 +4,12 @@ import { App } from 'antd';
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useLive } from '../LiveProvider';
 import { useRigStore } from '../RigProvider';
-import { BrowserMidi } from './browserMidi';
+import { BrowserMidi, type BrowserPorts } from './browserMidi';
 import { ComputerReader, isThisComputer } from './computer';
 import { DeviceLine } from './deviceLine';
 import { GamepadReader } from './gamepads';
 import type { PointerTaker } from './pointerTaker';
+import { PortLender } from './portLender';
 import { USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 
 /** Set while this window brings keyboard and pointer: a reload is not to end that, and other windows are not to join in. */
@@ -22,8 +23,8 @@ interface Devices {
   setComputer(on: boolean): void;
   /** Takes the pointer over; null while this computer is no input. */
   taker: PointerTaker | null;
-  /** Names of the MIDI ports that this browser brings, null while it brings none. */
-  midiPorts: string[] | null;
+  /** The MIDI ports that this browser brings and lends, null while it does not. */
+  midiPorts: BrowserPorts | null;
   bringMidi(): Promise<void>;
 }
 
@@ -36,7 +37,7 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
   const store = useRigStore();
   const [computer, bringComputer] = useState(false);
   const [taker, setTaker] = useState<PointerTaker | null>(null);
-  const [midiPorts, setMidiPorts] = useState<string[] | null>(null);
+  const [midiPorts, setMidiPorts] = useState<BrowserPorts | null>(null);
   const line = useRef<DeviceLine>(null);
   const midi = useRef<BrowserMidi>(null);
 
@@ -85,11 +86,11 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
 
   const bringMidi = useCallback(async () => {
     if (!line.current) return;
-    midi.current ??= new BrowserMidi(line.current, setMidiPorts);
+    midi.current ??= new BrowserMidi(line.current, new PortLender(live), setMidiPorts);
     const problem = await midi.current.start();
     if (problem) void message.error(problem);
     else localStorage.setItem(BRINGS_MIDI, 'yes');
-  }, [message]);
+  }, [message, live]);
   // What was brought once is brought again by itself, as long as the browser still allows it.
   useEffect(() => {
     if (localStorage.getItem(BRINGS_MIDI) === 'yes') void bringMidi();

@@ -1,13 +1,21 @@
 import type { DeviceLine } from './deviceLine';
+import type { PortLender } from './portLender';
 
-/** The MIDI ports of this browser. Returns one sentence where it cannot or may not have them. */
+/** What a browser brings, by name. */
+export interface BrowserPorts {
+  inputs: string[];
+  outputs: string[];
+}
+
+/** The MIDI ports of this browser: its inputs become inputs here, its outputs are lent. Returns one sentence where it cannot or may not have them. */
 export class BrowserMidi {
   private access: MIDIAccess | null = null;
   private readonly inputs = new Map<string, MIDIInput>();
 
   constructor(
     private readonly line: DeviceLine,
-    private readonly onPorts: (names: string[]) => void,
+    private readonly lender: PortLender,
+    private readonly onPorts: (ports: BrowserPorts) => void,
   ) {}
 
   async start(): Promise<string | null> {
@@ -26,6 +34,7 @@ export class BrowserMidi {
   stop(): void {
     if (this.access) this.access.onstatechange = null;
     for (const [id, input] of this.inputs) this.close(id, input);
+    this.lender.close();
   }
 
   private look(): void {
@@ -42,7 +51,10 @@ export class BrowserMidi {
       };
     });
     for (const [id, input] of this.inputs) if (!here.has(id)) this.close(id, input);
-    this.onPorts([...this.inputs.values()].map(({ name }) => name ?? 'MIDI'));
+    const outputs: MIDIOutput[] = [];
+    this.access!.outputs.forEach((output) => output.state === 'connected' && outputs.push(output));
+    this.lender.lend(outputs);
+    this.onPorts({ inputs: namesOf(this.inputs.values()), outputs: namesOf(outputs) });
   }
 
   private close(id: string, input: MIDIInput): void {
@@ -51,3 +63,5 @@ export class BrowserMidi {
     this.line.remove(id);
   }
 }
+
+const namesOf = (ports: Iterable<MIDIPort>) => Array.from(ports, ({ name }) => name ?? 'MIDI');

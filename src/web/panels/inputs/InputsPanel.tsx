@@ -167,7 +167,7 @@ function AddInput() {
     { key: 'file', label: 'Recorded signals, from a file…', onClick: () => file.current?.click() },
     ...[USUAL_POINTS, MOST_POINTS].map((count) => ({ key: `points ${count}`, label: `Light points, over OSC, up to ${count}`, onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold', count) }) })),
     { key: 'computer', label: computer ? 'Stop using keyboard and pointer' : 'Keyboard and pointer of this computer', onClick: () => setComputer(!computer) },
-    { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.length === 0 ? 'no ports' : midiPorts.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
+    { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.inputs.length === 0 ? 'no ports' : midiPorts.inputs.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
   ];
   return (
     <>

@@ -88,7 +88,7 @@ function Row({ row: { fact } }: { row: MonitorRow }) {
 }
 
 /** Who caused a message that no mapping did. */
-const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note' };
+const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test' };
 
 /** Time of day to the millisecond. */
 function clockTime(hubTimeMs: number): string {

@@ -1,23 +1,43 @@
 'use client';
 
+import { useState } from 'react';
+import { useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
+import { AddOutput } from './AddOutput';
 import { Monitor } from './Monitor';
-import { ReceiverCard } from './ReceiverCard';
+import { OutputCard } from './OutputCard';
+import { OutputSettings } from './OutputSettings';
+import styles from './outputs.module.css';
 
-/** What is being played, what each receiver hears right now, and everything that enters and leaves. */
+/** Where everything leaves, what each receiver hears right now, and everything that enters and leaves. */
 export function OutputsPanel() {
   const { document: rig } = useRig();
+  const state = useOutputsState();
+  const [openedId, open] = useState<string | null>(null);
+  const opened = rig.outputs.find(({ id }) => id === openedId);
   return (
-    <div className="outputs">
-      <section aria-labelledby="outputs-title">
-        <h1 id="outputs-title">Outputs</h1>
-        {rig.outputs.length === 0 && <p>This rig has no outputs yet.</p>}
-        <div className="receivers">
+    <div className={styles.screen} data-open={opened !== undefined}>
+      <section className={styles.list} aria-labelledby="outputs-title">
+        <div className={styles.head}>
+          <h1 id="outputs-title">Outputs</h1>
+          <AddOutput onAdded={open} />
+        </div>
+        {state?.usable === false && <p className={styles.said}>MIDI ports: this computer has none that can be used. A page can lend those of its browser, from any computer.</p>}
+        {rig.outputs.length === 0 && <p className="empty">Nothing leaves yet. Add an output: a port that is plugged in, or a stand-in to practise with.</p>}
+        <div className={styles.cards}>
           {rig.outputs.map((output) => (
-            <ReceiverCard key={output.id} output={output} rig={rig} />
+            <OutputCard
+              key={output.id}
+              output={output}
+              rig={rig}
+              state={state?.outputs.find(({ id }) => id === output.id)}
+              opened={output.id === openedId}
+              onOpen={() => open(output.id === openedId ? null : output.id)}
+            />
           ))}
         </div>
       </section>
+      {opened && <OutputSettings key={opened.id} output={opened} onClose={() => open(null)} />}
       <Monitor />
     </div>
   );

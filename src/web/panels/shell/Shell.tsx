@@ -12,6 +12,7 @@ import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
 import { NarrowBench, useNarrow } from './NarrowBench';
+import { OutputsBanner } from './OutputsBanner';
 import { Spine } from './Spine';
 import { TakenOver } from './TakenOver';
 import { TopBar } from './TopBar';
@@ -49,6 +50,7 @@ function Themed({ children }: { children: ReactNode }) {
       <KeyList />
       <main className="screen">
         <LineBanner />
+        <OutputsBanner />
         <IntroduceBanner />
         <DevicesProvider>
           {narrow ? <NarrowBench /> : children}

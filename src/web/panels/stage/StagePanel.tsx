@@ -4,11 +4,12 @@ import { useEffect, useState } from 'react';
 import { shownOnStage } from '../../../core/mapping/onStage';
 import type { RigMapping } from '../../../core/rig/document';
 import { PANIC_KEY } from '../../live/usePanicKey';
-import { useActivity, useInputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
+import { useActivity, useInputsState, useOutputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { KEYED, useRecall } from '../scenes/useRecall';
 import { DelayNumbers } from '../shell/TopBar';
 import { usePanic } from '../shell/usePanic';
+import { missingOutputs } from '../shared/missingOutputs';
 import { missingInputs } from './missingInputs';
 import { useRig } from '../shell/useRig';
 import { addressInWords } from '../../../core/messages';
@@ -90,6 +91,7 @@ function Condition() {
   const inputs = useInputsState();
   const playing = usePlaying();
   const missing = missingInputs(rig, inputs);
+  const away = missingOutputs(rig, useOutputsState());
   const surfaces = rig.surfaces.filter(({ id }) => (playing[id] ?? 0) > 0);
   const panic = usePanic();
   return (
@@ -110,6 +112,10 @@ function Condition() {
         <div data-state={missing.length === 0 ? 'good' : 'bad'} aria-live="polite">
           <dt>Inputs</dt>
           <dd>{missing.length === 0 ? '✓ none missing' : `✕ ${missing.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
+        </div>
+        <div data-state={away.length === 0 ? 'good' : 'bad'} aria-live="polite">
+          <dt>Outputs</dt>
+          <dd>{away.length === 0 ? '✓ none missing' : `✕ ${away.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
         </div>
       </dl>
       <button type="button" className="panic stage-panic" onClick={panic}>

@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest';
+import { hexOf } from './describe';
+import { HeldValues } from './heldValues';
+
+const after = (...sent: string[]) => {
+  const held = new HeldValues();
+  for (const hex of sent) held.sent(Uint8Array.from(hex.split(' '), (byte) => parseInt(byte, 16)));
+  return held.messages().map(hexOf);
+};
+
+describe('what a receiver holds', () => {
+  it('is the newest value of each controller, bend and pressure of each channel, and no note', () => {
+    expect(after('B0 07 10', 'B0 07 20', 'B3 07 30', 'E0 00 60', 'D2 11', '90 3C 40', 'A0 3C 40')).toEqual(['B0 07 20', 'E0 00 60', 'D2 11', 'B3 07 30']);
+  });
+  it('is told with the bank before its program, and a bank that was chosen later by itself', () => {
+    expect(after('B0 00 01', 'B0 20 02', 'C0 05')).toEqual(['B0 00 01', 'B0 20 02', 'C0 05']);
+    expect(after('B0 00 01', 'C0 05', 'B0 00 03')).toEqual(['B0 00 01', 'C0 05', 'B0 00 03']);
+  });
+  it('has parameters whole: selected, set, and none selected afterwards', () => {
+    expect(after('B0 65 00 B0 64 00 B0 06 30 B0 26 00')).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 30', 'B0 26 00', 'B0 65 7F', 'B0 64 7F']);
+    expect(after('B1 63 01', 'B1 62 02', 'B1 06 03', 'B1 63 01', 'B1 62 03', 'B1 06 04')).toEqual(['B1 63 01', 'B1 62 02', 'B1 06 03', 'B1 63 01', 'B1 62 03', 'B1 06 04', 'B1 65 7F', 'B1 64 7F']);
+  });
+  it('takes no data entry for anything while no parameter is selected', () => {
+    expect(after('B0 06 30', 'B0 65 7F', 'B0 64 7F', 'B0 06 31')).toEqual([]);
+  });
+  it('keeps no channel mode messages: all notes off is done, not held', () => {
+    expect(after('B0 7B 00', 'B0 78 00', 'B0 79 00')).toEqual([]);
+  });
+  it('has both halves of a 14-bit controller, and nothing of SysEx or clock', () => {
+    expect(after('B0 01 40 B0 21 05', 'F0 7E 7F 06 01 F7', 'F8')).toEqual(['B0 01 40', 'B0 21 05']);
+  });
+});

@@ -1,0 +1,115 @@
+import { splitMessages } from './decode';
+import { STATUS } from './message';
+
+const CHANNELS = 16;
+const NUMBERS = 128;
+const UNKNOWN = 0xffff;
+const BANK = [0, 32] as const;
+const DATA = { msb: 6, lsb: 38 } as const;
+const SELECT = { nrpnLsb: 98, nrpnMsb: 99, rpnLsb: 100, rpnMsb: 101 } as const;
+/** From here on controllers are channel mode messages: done at once, not held (MIDI 1.0, table IV). */
+const FIRST_MODE = 120;
+/** Data entry, its steps and what selects a parameter: told together, by parameter. */
+const OF_PARAMETERS: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
+const NULL_PARAMETER = 0x3fff;
+
+interface Parameter {
+  registered: boolean;
+  number: number;
+  msb: number;
+  lsb: number | null;
+}
+
+/**
+ * What a receiver holds of what was sent there, so that one that was away can be told again: banks and programs, parameters,
+ * controllers, bends and pressure of each channel. Notes are not among it.
+ */
+export class HeldValues {
+  private readonly controllers = new Uint16Array(CHANNELS * NUMBERS).fill(UNKNOWN);
+  private readonly programs = new Uint16Array(CHANNELS).fill(UNKNOWN);
+  /** The bank that the program was called from, by channel: the two controllers as they stood then. */
+  private readonly banks: [msb: number, lsb: number][] = Array.from({ length: CHANNELS }, () => [UNKNOWN, UNKNOWN]);
+  private readonly bends = new Uint16Array(CHANNELS).fill(UNKNOWN);
+  private readonly pressures = new Uint16Array(CHANNELS).fill(UNKNOWN);
+  private readonly parameters = Array.from({ length: CHANNELS }, () => new Map<string, Parameter>());
+  private readonly selected: (Pick<Parameter, 'registered' | 'number'> | null)[] = Array.from({ length: CHANNELS }, () => null);
+
+  /** Takes note of whole messages that were sent. */
+  sent(bytes: Uint8Array): void {
+    if (bytes.length <= 3) this.one(bytes);
+    else if (bytes[0]! < STATUS.sysEx) for (const message of splitMessages(bytes)) this.one(message);
+  }
+
+  /** The messages that say all of it again: programs after their banks, parameters, controllers, bends, pressure. */
+  messages(): Uint8Array[] {
+    const said: Uint8Array[] = [];
+    for (let channel = 0; channel < CHANNELS; channel++) {
+      const change = (controller: number, value: number) => said.push(Uint8Array.of(STATUS.controlChange | channel, controller, value));
+      if (this.programs[channel] !== UNKNOWN) {
+        BANK.forEach((controller, i) => this.banks[channel]![i] !== UNKNOWN && change(controller, this.banks[channel]![i]!));
+        said.push(Uint8Array.of(STATUS.programChange | channel, this.programs[channel]!));
+      }
+      for (const { registered, number, msb, lsb } of this.parameters[channel]!.values()) {
+        change(registered ? SELECT.rpnMsb : SELECT.nrpnMsb, number >> 7);
+        change(registered ? SELECT.rpnLsb : SELECT.nrpnLsb, number & 0x7f);
+        change(DATA.msb, msb);
+        if (lsb !== null) change(DATA.lsb, lsb);
+      }
+      // With none selected a stray data entry changes nothing.
+      if (this.parameters[channel]!.size > 0) {
+        change(SELECT.rpnMsb, 0x7f);
+        change(SELECT.rpnLsb, 0x7f);
+      }
+      for (let controller = 0; controller < FIRST_MODE; controller++) {
+        const value = this.controllers[channel * NUMBERS + controller]!;
+        const saidWithProgram = this.programs[channel] !== UNKNOWN && BANK.some((bank, i) => bank === controller && this.banks[channel]![i] === value);
+        if (value !== UNKNOWN && !saidWithProgram) change(controller, value);
+      }
+      const bend = this.bends[channel]!;
+      if (bend !== UNKNOWN) said.push(Uint8Array.of(STATUS.pitchBend | channel, bend & 0x7f, bend >> 7));
+      if (this.pressures[channel] !== UNKNOWN) said.push(Uint8Array.of(STATUS.channelPressure | channel, this.pressures[channel]!));
+    }
+    return said;
+  }
+
+  private one(bytes: Uint8Array): void {
+    const channel = bytes[0]! & 0x0f;
+    switch (bytes[0]! & 0xf0) {
+      case STATUS.controlChange:
+        return this.controlChange(channel, bytes[1]!, bytes[2]!);
+      case STATUS.programChange:
+        this.programs[channel] = bytes[1]!;
+        this.banks[channel] = [this.controllers[channel * NUMBERS + BANK[0]]!, this.controllers[channel * NUMBERS + BANK[1]]!];
+        return;
+      case STATUS.pitchBend:
+        this.bends[channel] = bytes[1]! | (bytes[2]! << 7);
+        return;
+      case STATUS.channelPressure:
+        this.pressures[channel] = bytes[1]!;
+    }
+  }
+
+  private controlChange(channel: number, controller: number, value: number): void {
+    if (OF_PARAMETERS.has(controller)) return this.parameter(channel, controller, value);
+    if (controller < FIRST_MODE) this.controllers[channel * NUMBERS + controller] = value;
+  }
+
+  private parameter(channel: number, controller: number, value: number): void {
+    const before = this.selected[channel] ?? null;
+    const registered = controller === SELECT.rpnMsb || controller === SELECT.rpnLsb;
+    if (registered || controller === SELECT.nrpnMsb || controller === SELECT.nrpnLsb) {
+      const other = before?.registered === registered ? before.number : NULL_PARAMETER;
+      const isMsb = controller === SELECT.rpnMsb || controller === SELECT.nrpnMsb;
+      this.selected[channel] = { registered, number: isMsb ? (value << 7) | (other & 0x7f) : (other & 0x3f80) | value };
+      return;
+    }
+    if (!before || before.number === NULL_PARAMETER) return;
+    const key = `${before.registered} ${before.number}`;
+    const of = this.parameters[channel]!;
+    const known = of.get(key);
+    // A coarse value by itself begins anew (MIDI 1.0: the fine one counts from zero then); steps are told as where they led is unknown.
+    if (controller === DATA.msb) of.set(key, { ...before, msb: value, lsb: null });
+    else if (controller === DATA.lsb && known) known.lsb = value;
+    else of.delete(key);
+  }
+}

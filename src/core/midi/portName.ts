@@ -1,0 +1,28 @@
+/**
+ * What a MIDI port says of itself, without what changes from socket to socket and from day to day: Linux ends its names with the
+ * numbers of client and port (`Keys:Keys MIDI 1 20:0`), Windows with the place in the list (`Keys 3`). As RtMidi gives them.
+ */
+export function portReport(name: string, platform: string): string {
+  const changing = platform === 'win32' ? / \d+$/ : platform === 'linux' ? / \d+:\d+$/ : null;
+  const report = changing ? name.replace(changing, '') : name;
+  return report.trim() === '' ? 'MIDI port' : report;
+}
+
+/** The same port among several: what it says of itself, and its place among those that say the same, from 1. */
+export interface PortIdentity {
+  report: string;
+  slot: number;
+}
+
+/** Which ports a list of names is of, in its order. */
+export function identify(names: readonly string[], platform: string): PortIdentity[] {
+  const counts = new Map<string, number>();
+  return names.map((name) => {
+    const report = portReport(name, platform);
+    const slot = (counts.get(report) ?? 0) + 1;
+    counts.set(report, slot);
+    return { report, slot };
+  });
+}
+
+export const samePort = (a: PortIdentity, b: PortIdentity): boolean => a.report === b.report && a.slot === b.slot;

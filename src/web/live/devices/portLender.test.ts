@@ -1,0 +1,62 @@
+import { expect, it } from 'vitest';
+import type { FromPage } from '../../../protocol/live';
+import type { LiveConnection } from '../connection';
+import { PortLender } from './portLender';
+
+function made() {
+  const told: FromPage[] = [];
+  const on = { status: () => undefined as void, written: (_port: number, _bytes: Uint8Array) => undefined as void };
+  const live = {
+    status: 'open',
+    state: { listen: (listener: () => void) => ((on.status = listener), () => undefined) },
+    store: { written: { listen: (_: string, listener: typeof on.written) => ((on.written = listener), () => undefined) } },
+    tell: (message: FromPage) => told.push(message),
+  };
+  const sent: string[] = [];
+  const port = (name: string) => ({ name, send: (bytes: Uint8Array) => void sent.push(`${name} ${[...bytes].join(' ')}`) });
+  const lender = new PortLender(live as unknown as LiveConnection);
+  const turn = (status: string) => {
+    live.status = status;
+    on.status();
+  };
+  return { lender, told, sent, port, turn, write: (at: number, ...bytes: number[]) => on.written(at, Uint8Array.from(bytes)) };
+}
+
+it('lends ports by what they say of themselves, two alike told apart, and says so again when the line is back', () => {
+  const { lender, told, port, turn } = made();
+  lender.lend([port('Horn'), port('Horn'), port('Bell')]);
+  const said = { kind: 'lend', ports: [{ report: 'Horn', slot: 1 }, { report: 'Horn', slot: 2 }, { report: 'Bell', slot: 1 }] };
+  expect(told).toEqual([said]);
+  turn('lost');
+  turn('open');
+  expect(told).toEqual([said, said]);
+});
+
+it('writes to the port that is meant, and to none that is not there', () => {
+  const { lender, sent, port, write } = made();
+  lender.lend([port('Horn'), port('Bell')]);
+  write(1, 0xb0, 7, 64);
+  write(5, 0xb0, 7, 64);
+  expect(sent).toEqual(['Bell 176 7 64']);
+});
+
+it('ends what sounds where the line goes down, or the page, and nothing twice', () => {
+  const { lender, sent, port, turn, write } = made();
+  lender.lend([port('Horn')]);
+  write(0, 0x92, 60, 90);
+  write(0, 0x92, 62, 90);
+  write(0, 0x82, 62, 64);
+  sent.length = 0;
+  turn('lost');
+  expect(sent).toEqual(['Horn 130 60 64']);
+  lender.close();
+  expect(sent).toEqual(['Horn 130 60 64']);
+});
+
+it('goes on with the others where one fails while it is written to', () => {
+  const { lender, sent, port, write } = made();
+  lender.lend([{ name: 'Gone', send: () => { throw new Error('InvalidStateError'); } }, port('Bell')]);
+  write(0, 0x90, 60, 90);
+  write(1, 0x90, 60, 90);
+  expect(sent).toEqual(['Bell 144 60 90']);
+});

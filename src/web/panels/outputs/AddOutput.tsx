@@ -1,0 +1,58 @@
+import { App, Button, Dropdown, Input, type MenuProps } from 'antd';
+import { addOutput, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
+import type { PortIdentity } from '../../../core/midi/portName';
+import { useDevices } from '../../live/devices/DevicesProvider';
+import { useOutputsState } from '../../live/useLiveFacts';
+import { useEdit, useRig, useRigNow } from '../shell/useRig';
+
+/** Everything that an output can lead to now, each with one click. `onAdded` is told the id of the new output. */
+export function AddOutput({ onAdded }: { onAdded: (id: string) => void }) {
+  const { document: rig, stage } = useRig();
+  const now = useRigNow();
+  const edit = useEdit();
+  const { modal } = App.useApp();
+  const { midiPorts, bringMidi } = useDevices();
+  const state = useOutputsState();
+  const add = (leads: Leads, name: string) => {
+    const { id, changes } = addOutput(now().document, leads, name);
+    edit({ kind: 'change', changes });
+    onAdded(id);
+  };
+  const ask = (title: string, label: string, first: string, onOk: (text: string) => void) => {
+    let text = first;
+    modal.confirm({
+      title,
+      content: <Input aria-label={label} defaultValue={first} maxLength={80} autoFocus onChange={({ target }) => (text = target.value)} />,
+      okText: 'Add',
+      onOk: () => onOk(text.trim() || first),
+    });
+  };
+  const portItem = (kind: 'port' | 'page', at: PortIdentity) => ({ key: `${kind} ${at.report} ${at.slot}`, label: at.slot > 1 ? `${at.report}, number ${at.slot}` : at.report, onClick: () => add({ kind, device: at }, at.report) });
+  const group = (key: string, label: string, ports: NonNullable<MenuProps['items']>, none: string) => ({ key, type: 'group' as const, label, children: ports.length > 0 ? ports : [{ key: `${key} none`, disabled: true, label: none }] });
+  const ports = unusedPorts(rig, 'port', state?.ports ?? []).map((at) => portItem('port', at));
+  const lent = unusedPorts(rig, 'page', state?.lent ?? []).map((at) => portItem('page', at));
+  const items: MenuProps['items'] = [
+    group('ports', 'MIDI ports of this computer', ports, state?.usable === false ? 'This computer has none that can be used' : 'No other is here: plug one in'),
+    group('lent', 'MIDI ports of browsers', [...lent, ...(midiPorts ? [] : [{ key: 'bring', label: 'Lend those of this browser…', onClick: () => void bringMidi() }])], 'This browser has no other'),
+    {
+      key: 'other',
+      type: 'group',
+      label: 'Other',
+      children: [
+        {
+          key: 'virtual',
+          disabled: state?.canMake === false || state?.usable === false,
+          label: state?.canMake === false ? 'Virtual port: Windows has none; use a loop-back MIDI driver, which appears above' : 'Virtual port, for other programs here…',
+          onClick: () => ask('A port that other programs on this computer see as a MIDI device', 'Name of the port', 'Pumice', (port) => add({ kind: 'virtual', port }, port)),
+        },
+        { key: 'osc', label: 'OSC, over the network', onClick: () => add({ kind: 'osc', host: '127.0.0.1', port: 9000 }, 'OSC') },
+        { key: 'standIn', label: 'Stand-in, to practise with', onClick: () => add({ kind: 'standIn' }, 'Stand-in') },
+      ],
+    },
+  ];
+  return (
+    <Dropdown menu={{ items }} trigger={['click']} disabled={stage}>
+      <Button type="primary">Add an output</Button>
+    </Dropdown>
+  );
+}

@@ -1,0 +1,209 @@
+import { App, Button, Input, Select, Switch } from 'antd';
+import { goingWithOutput, leadTo, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
+import { FILTER_KINDS, type FilterKind, type OutputFilter } from '../../../core/outputs/filter';
+import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
+import { DELAY_MOST_MS, DIN_BYTES_PER_S } from '../../../core/outputs/kinds/kind';
+import type { RigReceiver } from '../../../core/rig/document';
+import type { Change } from '../../../core/rig/edit';
+import { freeId, freeName } from '../../../core/rig/naming';
+import { outputsTaking, takes } from '../../../core/rig/outputs';
+import { remove } from '../../../core/rig/remove';
+import { useOutputsState } from '../../live/useLiveFacts';
+import { Aside, Field } from '../inputs/Aside';
+import { NameField } from '../shared/NameField';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { useEdit, useRig } from '../shell/useRig';
+import styles from './outputs.module.css';
+
+/** Fields to be set; undefined and false leave one out. */
+type Fields = Record<string, unknown>;
+
+const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
+const KIND_WORDS: Record<FilterKind, string> = { notes: 'notes', controllers: 'controllers', programs: 'programs', pressure: 'pressure', bend: 'bend', sysEx: 'SysEx', clock: 'clock and transport' };
+const USB_BYTES_PER_S = 100_000;
+const SPEEDS = [
+  { value: 0, label: 'as fast as it comes' },
+  { value: USB_BYTES_PER_S, label: 'USB, 100,000 bytes/s' },
+  { value: DIN_BYTES_PER_S, label: 'DIN, 3,125 bytes/s' },
+];
+
+/** One output: where it leads, what it plays, and what is done on the way. */
+export function OutputSettings({ output, onClose }: { output: RigOutput; onClose: () => void }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const { modal } = App.useApp();
+  const put = (to: RigOutput) => edit({ kind: 'change', changes: [{ list: 'outputs', id: output.id, to }] });
+  const set = (fields: Fields) => put(Object.fromEntries(Object.entries({ ...output, ...fields }).filter(([, value]) => value !== undefined && value !== false)) as unknown as RigOutput);
+  const takeAway = () => {
+    const changes = remove(rig, goingWithOutput(rig, output.id));
+    const count = changes.filter((change) => change.list === 'mappings' && change.to === null).length;
+    modal.confirm({
+      title: `Remove ${output.name}?`,
+      content: count === 0 ? 'No mapping sends there.' : `${count} ${count === 1 ? 'mapping that sends' : 'mappings that send'} there ${count === 1 ? 'goes' : 'go'} with it.`,
+      okText: 'Remove',
+      onOk: () => {
+        edit({ kind: 'change', changes });
+        onClose();
+      },
+    });
+  };
+  const isMidi = takes(output) === 'midi';
+  return (
+    <Aside title={output.name} onClose={onClose}>
+      <Field label="Name">
+        <NameField label="Name of the output" name={output.name} readOnly={stage} onChange={(name) => set({ name })} />
+      </Field>
+      <Field label="Leads to">
+        <LeadsTo output={output} disabled={stage} onChange={(leads) => put(leadTo(output, leads))} />
+      </Field>
+      {output.kind === 'osc' && (
+        <Field label="Address">
+          <span className={styles.two}>
+            <TextField label="IP address" value={output.host} disabled={stage} maxLength={45} parse={(text) => text.trim()} onChange={(host) => set({ host })} />
+            <NumberBox label="UDP port" value={output.port} min={1} max={65535} whole disabled={stage} onChange={(port) => set({ port })} />
+          </span>
+        </Field>
+      )}
+      {output.kind === 'virtual' && (
+        <Field label="Its name there">
+          <TextField label="Name of the port" value={output.port} disabled={stage} maxLength={80} parse={portName} onChange={(port) => set({ port })} />
+        </Field>
+      )}
+      <Field label="Mute">
+        <Switch disabled={stage} checked={output.muted === true} onChange={(muted) => set({ muted })} />
+      </Field>
+      <Field label="Delay, ms">
+        <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} disabled={stage} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
+      </Field>
+      {isMidi && <OnTheWay output={output} disabled={stage} set={set} />}
+      <Receiver output={output} disabled={stage} />
+      <h3>Remove</h3>
+      <Button danger disabled={stage} onClick={takeAway}>
+        Remove {output.name}
+      </Button>
+    </Aside>
+  );
+}
+
+function portName(text: string): string {
+  if (text.trim() === '') throw new Error('A port needs a name that other programs can show: it keeps the one it had.');
+  return text.trim();
+}
+
+/** Other places that it could lead to. */
+function LeadsTo({ output, disabled, onChange }: { output: RigOutput; disabled: boolean; onChange: (leads: Leads) => void }) {
+  const { document: rig } = useRig();
+  const state = useOutputsState();
+  const places: { label: string; leads: Leads }[] = [
+    ...(['port', 'page'] as const).flatMap((kind) =>
+      unusedPorts(rig, kind, (kind === 'port' ? state?.ports : state?.lent) ?? []).map((device) => ({ label: `${device.report}${device.slot > 1 ? `, number ${device.slot}` : ''}${kind === 'page' ? ', of a browser' : ''}`, leads: { kind, device } as Leads })),
+    ),
+    ...(state?.canMake && output.kind !== 'virtual' ? [{ label: `virtual port ${output.name}`, leads: { kind: 'virtual', port: output.name } as Leads }] : []),
+    ...(output.kind === 'standIn' ? [] : [{ label: 'stand-in', leads: { kind: 'standIn' } as Leads }]),
+  ];
+  // To OSC and from it: what sends there would have to be another kind of message.
+  const possible = takes(output) === 'osc' ? [] : places;
+  return (
+    <Select
+      aria-label="Leads to"
+      disabled={disabled || possible.length === 0}
+      value={-1}
+      options={[{ value: -1, label: outputInWords(output) }, ...possible.map(({ label }, i) => ({ value: i, label }))]}
+      onChange={(i) => i >= 0 && onChange(possible[i]!.leads)}
+    />
+  );
+}
+
+/** What is held back, slowed or sent elsewhere before it gets there. */
+function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: boolean; set: (fields: Fields) => void }) {
+  const { document: rig } = useRig();
+  const { filter = {}, configuration } = output;
+  const setFilter = (fields: Partial<OutputFilter>) => {
+    const kept = Object.fromEntries(Object.entries({ ...filter, ...fields }).filter(([field, value]) => (field === 'channels' ? value && value.length < 16 : value && value.length > 0)));
+    set({ filter: Object.keys(kept).length === 0 ? undefined : kept });
+  };
+  const others = outputsTaking(rig, 'midi').filter(({ id }) => id !== output.id);
+  return (
+    <>
+      <Field label="Speed">
+        <Select
+          aria-label="Speed"
+          disabled={disabled}
+          value={output.bytesPerS ?? 0}
+          options={SPEEDS.some(({ value }) => value === (output.bytesPerS ?? 0)) ? SPEEDS : [...SPEEDS, { value: output.bytesPerS!, label: `${output.bytesPerS!.toLocaleString('en')} bytes/s` }]}
+          onChange={(bytesPerS) => set({ bytesPerS: bytesPerS === 0 ? undefined : bytesPerS })}
+        />
+      </Field>
+      <Field label="Sends clock">
+        <Switch disabled={disabled} checked={output.sendsClock === true} onChange={(sendsClock) => set({ sendsClock })} />
+      </Field>
+      <h3>What may leave</h3>
+      <Field label="Channels">
+        <Select aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="none" disabled={disabled} value={filter.channels ?? CHANNELS} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
+      </Field>
+      <Field label="But not">
+        <Select aria-label="Kinds that do not leave" mode="multiple" placeholder="nothing is held back" disabled={disabled} value={filter.without ?? []} options={FILTER_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))} onChange={(without) => setFilter({ without })} />
+      </Field>
+      <Field label="Nor controllers">
+        <Select aria-label="Controllers that do not leave" mode="multiple" placeholder="none" disabled={disabled} value={filter.withoutControllers ?? []} options={Array.from({ length: 128 }, (_, value) => ({ value, label: `CC ${value}` }))} onChange={(withoutControllers) => setFilter({ withoutControllers })} />
+      </Field>
+      <Field label="Setting it up">
+        <Select
+          aria-label="SysEx, parameters, banks and programs"
+          disabled={disabled}
+          value={configuration === undefined ? '' : configuration === 'blocked' ? 'blocked' : `to ${configuration.to}`}
+          options={[{ value: '', label: 'leaves here too' }, { value: 'blocked', label: 'does not leave' }, ...others.map(({ id, name }) => ({ value: `to ${id}`, label: `leaves by ${name}` }))]}
+          onChange={(value) => set({ configuration: value === '' ? undefined : value === 'blocked' ? 'blocked' : { to: value.slice(3) } })}
+        />
+      </Field>
+      <p className="empty">Setting up is SysEx, parameters (RPN), banks and programs.</p>
+    </>
+  );
+}
+
+const NEW = ' new';
+
+/** What is played there. */
+function Receiver({ output, disabled }: { output: RigOutput; disabled: boolean }) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
+  const put = (fields: Partial<RigReceiver>) => edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to: { ...receiver, ...fields } }] });
+  const choose = (id: string) => {
+    const changes: Change[] = [];
+    if (id === NEW) {
+      const name = freeName(output.name, rig.receivers.map((known) => known.name));
+      id = freeId(name, new Set(rig.receivers.map((known) => known.id)));
+      changes.push({ list: 'receivers', id, to: { id, name, about: '', bendRangeSemitones: receiver.bendRangeSemitones } });
+    }
+    changes.push({ list: 'outputs', id: output.id, to: { ...output, receiver: id } });
+    if (!rig.outputs.some((other) => other.id !== output.id && other.receiver === receiver.id)) changes.push({ list: 'receivers', id: receiver.id, to: null });
+    edit({ kind: 'change', changes });
+  };
+  return (
+    <>
+      <h3>Receiver</h3>
+      <Field label="Plays">
+        <Select aria-label="Receiver" disabled={disabled} value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
+      </Field>
+      <Field label="Its name">
+        <NameField label="Name of the receiver" name={receiver.name} readOnly={disabled} onChange={(name) => put({ name })} />
+      </Field>
+      <Field label="What it is">
+        <Input.TextArea
+          key={receiver.about}
+          aria-label="What the receiver is"
+          autoSize={{ minRows: 1, maxRows: 4 }}
+          maxLength={400}
+          disabled={disabled}
+          defaultValue={receiver.about}
+          onBlur={({ target }) => target.value !== receiver.about && put({ about: target.value })}
+        />
+      </Field>
+      <Field label="Bend range">
+        <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
+      </Field>
+    </>
+  );
+}

@@ -1,0 +1,82 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { Pumice, waitFor } from './pumice';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+const PROGRAM = join(ROOT, 'node_modules/.cache/native-ports/dist');
+const PEER = join(ROOT, 'test/helpers/midiPeer.py');
+
+/** Whether there is a MIDI system here that tests can use: see `bin/setup/nativePorts`. */
+export const hasMidiSystem = existsSync(join(PROGRAM, 'ports.js'));
+
+/** Another program at the MIDI system. */
+export class MidiPeer {
+  readonly lines: string[] = [];
+
+  private constructor(private readonly child: ChildProcess) {
+    let rest = '';
+    child.stdout!.on('data', (data: Buffer) => {
+      const lines = (rest + String(data)).split('\n');
+      rest = lines.pop()!;
+      this.lines.push(...lines);
+    });
+  }
+
+  static async open(system: MidiSystem, name: string): Promise<MidiPeer> {
+    const peer = new MidiPeer(spawn('/usr/bin/python3', ['-u', PEER, name], { env: system.env, stdio: ['pipe', 'pipe', 'ignore'] }));
+    await waitFor('the other end', () => peer.lines.includes('ready'));
+    return peer;
+  }
+
+  say(line: string): void {
+    this.child.stdin!.write(`${line}\n`);
+  }
+
+  /** Ends it. While somebody else is connected a JACK server may hang or die of that: the last thing of a test. */
+  async end(): Promise<void> {
+    const gone = new Promise((resolve) => this.child.once('exit', resolve));
+    this.child.stdin!.end();
+    await gone;
+  }
+}
+
+/** A MIDI system of its own: JACK's server with its dummy driver. */
+export class MidiSystem {
+  readonly env: NodeJS.ProcessEnv;
+  private server: ChildProcess | null = null;
+
+  constructor(private readonly name: string) {
+    this.env = { ...process.env, JACK_DEFAULT_SERVER: name, JACK_NO_AUDIO_RESERVATION: '1', JACK_NO_START_SERVER: '1' };
+  }
+
+  async start(): Promise<void> {
+    // Without -S late clients lose messages without a word; without -r it would ask for real-time priority.
+    let said = '';
+    const server = spawn('jackd', ['-r', '--name', this.name, '-S', '-d', 'dummy', '-r', '48000', '-p', '64'], { env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
+    for (const stream of [server.stdout, server.stderr]) stream.on('data', (data: Buffer) => (said += String(data)));
+    this.server = server;
+    await waitFor('the MIDI system', async () => {
+      if (server.exitCode !== null) throw new Error(`jackd ended: ${said}`);
+      return new Promise<boolean>((resolve) => spawn('jack_lsp', [], { env: this.env, stdio: 'ignore' }).once('exit', (code) => resolve(code === 0)));
+    });
+  }
+
+  /** Pumice at this system. */
+  async pumice(folder?: string): Promise<Pumice> {
+    const pumice = await Pumice.fresh(folder, { JACK_DEFAULT_SERVER: this.name, JACK_NO_START_SERVER: '1' });
+    pumice.program = PROGRAM;
+    return pumice;
+  }
+
+  async stop(): Promise<void> {
+    const { server } = this;
+    if (!server || server.exitCode !== null) return;
+    const gone = new Promise((resolve) => server.once('exit', resolve));
+    server.kill('SIGTERM');
+    const patience = setTimeout(() => server.kill('SIGKILL'), 5000);
+    await gone;
+    clearTimeout(patience);
+  }
+}
