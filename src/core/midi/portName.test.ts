@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { identify, portReport } from './portName';
+import { identify, portReport, shortName } from './portName';
 
 it.each([
   ['linux', 'Deck box:Deck box MIDI 1 20:0', 'Deck box:Deck box MIDI 1'],
@@ -13,3 +13,11 @@ it.each([
 it('two that say the same are told apart by their place', () => {
   expect(identify(['Twin 20:0', 'Other 21:0', 'Twin 24:0'], 'linux')).toEqual([{ report: 'Twin', slot: 1 }, { report: 'Other', slot: 1 }, { report: 'Twin', slot: 2 }]);
 });
+
+it.each([
+  ['Deck box:Deck box MIDI 1', 'Deck box MIDI 1'],
+  ['Horn in:in', 'Horn in'],
+  ['Deck box', 'Deck box'],
+  [':odd', ':odd'],
+  ['odd: ', 'odd: '],
+])('people read "%s" as "%s"', (report, name) => expect(shortName(report)).toBe(name));

@@ -8,6 +8,14 @@ export function portReport(name: string, platform: string): string {
   return report.trim() === '' ? 'MIDI port' : report;
 }
 
+/** A name for people: some systems put the program or device before its port, which often says the same again. */
+export function shortName(report: string): string {
+  const at = report.indexOf(':');
+  const [device, port] = [report.slice(0, at), report.slice(at + 1)];
+  if (at < 1 || port.trim() === '') return report;
+  return port.startsWith(device) ? port : device;
+}
+
 /** The same port among several: what it says of itself, and its place among those that say the same, from 1. */
 export interface PortIdentity {
   report: string;

@@ -1,5 +1,6 @@
 import type { PortIdentity } from '../midi/portName';
 import { samePort } from '../midi/portName';
+import type { ReceiverSound } from '../instruments/instruments';
 import type { RigDocument } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId, freeName } from '../rig/naming';
@@ -16,6 +17,9 @@ const NAME_LENGTH = 80;
 /** What nearly every receiver bends by until it is told otherwise (General MIDI 1, RPN 0). */
 const USUAL_BEND_SEMITONES = 2;
 
+/** What a new stand-in sounds like. */
+const PRACTICE: ReceiverSound = { instrument: 'struck', learned: [] };
+
 /** A new output, with a receiver of its name. */
 export function addOutput(rig: RigDocument, leads: Leads, name: string): { id: string; changes: Change[] } {
   const free = freeName(name.trim().slice(0, NAME_LENGTH - 4) || 'Output', rig.outputs.map((output) => output.name));
@@ -24,7 +28,7 @@ export function addOutput(rig: RigDocument, leads: Leads, name: string): { id: s
   return {
     id,
     changes: [
-      { list: 'receivers', id: receiver, to: { id: receiver, name: freeName(free, rig.receivers.map((known) => known.name)), about: '', bendRangeSemitones: USUAL_BEND_SEMITONES } },
+      { list: 'receivers', id: receiver, to: { id: receiver, name: freeName(free, rig.receivers.map((known) => known.name)), about: '', bendRangeSemitones: USUAL_BEND_SEMITONES, ...(leads.kind === 'standIn' ? { sound: PRACTICE } : {}) } },
       { list: 'outputs', id, to: { id, name: free, receiver, ...leads } as RigOutput },
     ],
   };

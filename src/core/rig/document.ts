@@ -1,4 +1,5 @@
 import type { RigInput } from '../inputs/kinds';
+import type { ReceiverSound } from '../instruments/instruments';
 import type { MessageSpec } from '../messages';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
@@ -154,6 +155,8 @@ export interface RigReceiver {
   name: string;
   about: string;
   bendRangeSemitones: number;
+  /** How it sounds where it is a stand-in; absent: it is only seen. */
+  sound?: ReceiverSound;
 }
 
 /** A named state: which mappings are on, which page a surface shows, values of signals, messages to send. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { INSTRUMENT_IDS, LEARNED_MOST } from '../../core/instruments/instruments';
 import { decode } from '../../core/midi/decode';
 import { hexOf } from '../../core/midi/describe';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
@@ -10,7 +11,7 @@ import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
 import type { Problem } from '../problem';
 import { message } from './message';
-import { finite, id, milliseconds, name, tagged, tempoBpm } from './pieces';
+import { finite, id, milliseconds, name, sevenBit, tagged, tempoBpm } from './pieces';
 import { schemasOf } from './shapes';
 import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
@@ -25,6 +26,13 @@ const receiver = Joi.object({
   name: name.required(),
   about: Joi.string().allow('').max(400).required(),
   bendRangeSemitones: Joi.number().min(0).max(96).required(),
+  sound: Joi.object({
+    instrument: Joi.valid(...INSTRUMENT_IDS).required(),
+    learned: Joi.array()
+      .max(LEARNED_MOST)
+      .items(Joi.object({ parameter: Joi.string().max(40).required(), channel: Joi.number().integer().min(1).max(16).required(), controller: sevenBit.required() }))
+      .required(),
+  }),
 });
 
 /** The bytes of exactly one MIDI message: half of one would run into whatever leaves next. */

@@ -1,4 +1,5 @@
 import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
+import type { Learned } from '../../core/instruments/instruments';
 import type { MessageSpec } from '../../core/messages';
 
 /** The demo rig: the sound of a night crossing, played by a small shadow-theatre company. */
@@ -28,10 +29,10 @@ export function nightFerry(): RigDocument {
       { id: 'bell-and-rigging', name: 'Bell and rigging', kind: 'standIn', receiver: 'bell-and-rigging' },
     ],
     receivers: [
-      { id: 'engine-room', name: 'Engine room', about: 'Low drones: pistons, plates, the lamp generator', bendRangeSemitones: 2 },
-      { id: 'weather', name: 'Weather', about: 'Noise and wind: fog, swell, spray', bendRangeSemitones: 2 },
-      { id: 'hull-song', name: 'Hull song', about: 'Bowed metal with a wide bend', bendRangeSemitones: 48 },
-      { id: 'bell-and-rigging', name: 'Bell and rigging', about: 'Struck things: bell, horn, doors, ropes', bendRangeSemitones: 2 },
+      { id: 'engine-room', name: 'Engine room', about: 'Low drones: pistons, plates, the lamp generator', bendRangeSemitones: 2, sound: { instrument: 'drone', learned: learned(1, { speed: 20, roughness: 26, hum: 27 }) } },
+      { id: 'weather', name: 'Weather', about: 'Noise and wind: fog, swell, spray', bendRangeSemitones: 2, sound: { instrument: 'wind', learned: learned(3, { strength: 21, swell: 22, direction: 23, height: 24, spray: 25 }) } },
+      { id: 'hull-song', name: 'Hull song', about: 'Bowed metal with a wide bend', bendRangeSemitones: 48, sound: { instrument: 'bowed', learned: learned(2, { place: 28, pressure: 29, size: 30, depth: 102 }) } },
+      { id: 'bell-and-rigging', name: 'Bell and rigging', about: 'Struck things: bell, horn, doors, ropes', bendRangeSemitones: 2, sound: { instrument: 'struck', learned: learned(10, { nearness: 22 }) } },
     ],
     surfaces: [
       {
@@ -149,6 +150,11 @@ function scenes(): RigScene[] {
     scene('fog-bank', 'Fog bank', { fog: 0.95, engine: 0.3, swell: 0.3, lamp: 1 }, 4000),
     scene('landfall', 'Landfall', { fog: 0.4, engine: 0.15, swell: 0.2, lamp: 0.6 }, 5000),
   ];
+}
+
+/** Controllers of a channel by the parameter that learned them. */
+function learned(channel: number, controllers: Record<string, number>): Learned[] {
+  return Object.entries(controllers).map(([parameter, controller]) => ({ parameter, channel, controller }));
 }
 
 const AXIS_NAMES: Record<string, string> = { 'wheelhouse.wind.bearing': 'bearing', 'wheelhouse.wind.gust': 'gust' };

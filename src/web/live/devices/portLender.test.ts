@@ -5,7 +5,7 @@ import { PortLender } from './portLender';
 
 function made() {
   const told: FromPage[] = [];
-  const on = { status: () => undefined as void, written: (_port: number, _bytes: Uint8Array) => undefined as void };
+  const on = { status: () => undefined as void, written: (...of: [port: number, bytes: Uint8Array]): void => void of };
   const live = {
     status: 'open',
     state: { listen: (listener: () => void) => ((on.status = listener), () => undefined) },

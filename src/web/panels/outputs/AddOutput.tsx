@@ -1,6 +1,6 @@
 import { App, Button, Dropdown, Input, type MenuProps } from 'antd';
 import { addOutput, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
-import type { PortIdentity } from '../../../core/midi/portName';
+import { shortName, type PortIdentity } from '../../../core/midi/portName';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
@@ -27,7 +27,7 @@ export function AddOutput({ onAdded }: { onAdded: (id: string) => void }) {
       onOk: () => onOk(text.trim() || first),
     });
   };
-  const portItem = (kind: 'port' | 'page', at: PortIdentity) => ({ key: `${kind} ${at.report} ${at.slot}`, label: at.slot > 1 ? `${at.report}, number ${at.slot}` : at.report, onClick: () => add({ kind, device: at }, at.report) });
+  const portItem = (kind: 'port' | 'page', at: PortIdentity) => ({ key: `${kind} ${at.report} ${at.slot}`, label: at.slot > 1 ? `${at.report}, number ${at.slot}` : at.report, onClick: () => add({ kind, device: at }, shortName(at.report)) });
   const group = (key: string, label: string, ports: NonNullable<MenuProps['items']>, none: string) => ({ key, type: 'group' as const, label, children: ports.length > 0 ? ports : [{ key: `${key} none`, disabled: true, label: none }] });
   const ports = unusedPorts(rig, 'port', state?.ports ?? []).map((at) => portItem('port', at));
   const lent = unusedPorts(rig, 'page', state?.lent ?? []).map((at) => portItem('page', at));

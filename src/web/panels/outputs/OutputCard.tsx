@@ -1,5 +1,5 @@
 import { Button } from 'antd';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
@@ -26,13 +26,17 @@ interface OutputCardProps {
 export function OutputCard({ output, rig, state, opened, onOpen }: OutputCardProps) {
   const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
   const away = state?.away ?? null;
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (opened) card.current?.scrollIntoView({ block: 'nearest' });
+  }, [opened]);
   return (
-    <article className={styles.card} aria-label={`Output ${output.name}`} data-state={away !== null ? 'away' : output.muted ? 'muted' : 'there'} data-selected={opened}>
+    <article ref={card} className={styles.card} aria-label={`Output ${output.name}`} data-state={away !== null ? 'away' : output.muted ? 'muted' : 'there'} data-selected={opened}>
       <header>
         <h2>{output.name}</h2>
         {takes(output) === 'midi' && <TestButton output={output} disabled={away !== null || output.muted === true} />}
         <Button type="text" aria-label={`Settings of ${output.name}`} aria-expanded={opened} onClick={onOpen}>
-          Set
+          Settings
         </Button>
       </header>
       <p className={styles.where}>

@@ -8,12 +8,13 @@ import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { outputsTaking, takes } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
+import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../inputs/Aside';
-import { NameField } from '../shared/NameField';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
+import { SoundOf } from './SoundOf';
 import styles from './outputs.module.css';
 
 /** Fields to be set; undefined and false leave one out. */
@@ -52,7 +53,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
   return (
     <Aside title={output.name} onClose={onClose}>
       <Field label="Name">
-        <NameField label="Name of the output" name={output.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <TextField label="Name of the output" value={output.name} disabled={stage} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => set({ name })} />
       </Field>
       <Field label="Leads to">
         <LeadsTo output={output} disabled={stage} onChange={(leads) => put(leadTo(output, leads))} />
@@ -67,7 +68,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
       )}
       {output.kind === 'virtual' && (
         <Field label="Its name there">
-          <TextField label="Name of the port" value={output.port} disabled={stage} maxLength={80} parse={portName} onChange={(port) => set({ port })} />
+          <TextField label="Name of the port" value={output.port} disabled={stage} maxLength={80} parse={nameFrom} onChange={(port) => set({ port })} />
         </Field>
       )}
       <Field label="Mute">
@@ -86,8 +87,8 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
   );
 }
 
-function portName(text: string): string {
-  if (text.trim() === '') throw new Error('A port needs a name that other programs can show: it keeps the one it had.');
+function nameFrom(text: string): string {
+  if (text.trim() === '') throw new Error('A name has at least one character: it keeps the one it had.');
   return text.trim();
 }
 
@@ -120,7 +121,7 @@ function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: bool
   const { document: rig } = useRig();
   const { filter = {}, configuration } = output;
   const setFilter = (fields: Partial<OutputFilter>) => {
-    const kept = Object.fromEntries(Object.entries({ ...filter, ...fields }).filter(([field, value]) => (field === 'channels' ? value && value.length < 16 : value && value.length > 0)));
+    const kept = Object.fromEntries(Object.entries({ ...filter, ...fields }).filter(([, value]) => value && value.length > 0));
     set({ filter: Object.keys(kept).length === 0 ? undefined : kept });
   };
   const others = outputsTaking(rig, 'midi').filter(({ id }) => id !== output.id);
@@ -140,7 +141,7 @@ function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: bool
       </Field>
       <h3>What may leave</h3>
       <Field label="Channels">
-        <Select aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="none" disabled={disabled} value={filter.channels ?? CHANNELS} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
+        <Select aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="all" disabled={disabled} value={filter.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
       </Field>
       <Field label="But not">
         <Select aria-label="Kinds that do not leave" mode="multiple" placeholder="nothing is held back" disabled={disabled} value={filter.without ?? []} options={FILTER_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))} onChange={(without) => setFilter({ without })} />
@@ -170,6 +171,11 @@ function Receiver({ output, disabled }: { output: RigOutput; disabled: boolean }
   const edit = useEdit();
   const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
   const put = (fields: Partial<RigReceiver>) => edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to: { ...receiver, ...fields } }] });
+  const setSound = (sound: RigReceiver['sound']) => {
+    const silent = { ...receiver };
+    delete silent.sound;
+    edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to: sound ? { ...receiver, sound } : silent }] });
+  };
   const choose = (id: string) => {
     const changes: Change[] = [];
     if (id === NEW) {
@@ -188,7 +194,7 @@ function Receiver({ output, disabled }: { output: RigOutput; disabled: boolean }
         <Select aria-label="Receiver" disabled={disabled} value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
       </Field>
       <Field label="Its name">
-        <NameField label="Name of the receiver" name={receiver.name} readOnly={disabled} onChange={(name) => put({ name })} />
+        <TextField label="Name of the receiver" value={receiver.name} disabled={disabled} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
       </Field>
       <Field label="What it is">
         <Input.TextArea
@@ -204,6 +210,7 @@ function Receiver({ output, disabled }: { output: RigOutput; disabled: boolean }
       <Field label="Bend range">
         <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
       </Field>
+      {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={setSound} />}
     </>
   );
 }

@@ -7,6 +7,7 @@ import { AddOutput } from './AddOutput';
 import { Monitor } from './Monitor';
 import { OutputCard } from './OutputCard';
 import { OutputSettings } from './OutputSettings';
+import { SoundSwitch } from './SoundSwitch';
 import styles from './outputs.module.css';
 
 /** Where everything leaves, what each receiver hears right now, and everything that enters and leaves. */
@@ -20,6 +21,7 @@ export function OutputsPanel() {
       <section className={styles.list} aria-labelledby="outputs-title">
         <div className={styles.head}>
           <h1 id="outputs-title">Outputs</h1>
+          <SoundSwitch />
           <AddOutput onAdded={open} />
         </div>
         {state?.usable === false && <p className={styles.said}>MIDI ports: this computer has none that can be used. A page can lend those of its browser, from any computer.</p>}

@@ -5,6 +5,7 @@ import { App, Button } from 'antd';
 import { useRef, useState } from 'react';
 import type { CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
+import { freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
@@ -14,6 +15,7 @@ import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
 import { KitsPanel, type Looked } from './KitsPanel';
 import { ImportPreview } from './ImportPreview';
+import { NewRig } from './NewRig';
 
 const RIGS = ['rigs'] as const;
 const BYTES_IN_MB = 1024 * 1024;
@@ -25,6 +27,7 @@ export function RigsPanel() {
   const client = useQueryClient();
   const { message, notification } = App.useApp();
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
+  const [making, setMaking] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const { data: rigs = [] } = useQuery({ queryKey: [...RIGS, revision, openId], queryFn: fetchRigs, placeholderData: (before) => before });
   const { data: steps = [] } = useQuery({ queryKey: ['history', openId, revision], queryFn: () => fetchHistory(openId), placeholderData: (before) => before });
@@ -71,6 +74,11 @@ export function RigsPanel() {
       }
       setPreview({ preview: await checkRigFile(document), document, file: chosen.name });
     });
+  const makeRig = (made: RigDocument) =>
+    attempt(async () => {
+      setMaking(false);
+      store.whole(await openRig((await takeRig(made)).id));
+    });
   const take = (thenOpen: boolean) =>
     attempt(async () => {
       const { id } = await takeRig(preview!.document);
@@ -83,9 +91,15 @@ export function RigsPanel() {
       <section aria-labelledby="rigs-title">
         <div className="inputs-head">
           <h1 id="rigs-title">Rigs</h1>
-          <Button onClick={() => file.current?.click()}>Import a rig</Button>
+          <span className="actions">
+            <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
+              New rig
+            </Button>
+            <Button onClick={() => file.current?.click()}>Import a rig</Button>
+          </span>
           <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={check} />
         </div>
+        {making && <NewRig name={freeName('New rig', rigs.map(({ name }) => name))} onMake={makeRig} onClose={() => setMaking(false)} />}
         {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={lookAt} onLeave={() => setPreview(null)} />}
         <ul className="rig-list">
           {rigs.map((line) => (

@@ -7,7 +7,9 @@ import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { RigProvider } from '../../live/RigProvider';
 import { PicturesProvider } from '../../pictures/PicturesProvider';
+import { SoundProvider } from '../../sound/SoundProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
+import { FirstSteps } from './FirstSteps';
 import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
@@ -51,11 +53,14 @@ function Themed({ children }: { children: ReactNode }) {
       <main className="screen">
         <LineBanner />
         <OutputsBanner />
+        {!narrow && <FirstSteps />}
         <IntroduceBanner />
-        <DevicesProvider>
-          {narrow ? <NarrowBench /> : children}
-          <TakenOver />
-        </DevicesProvider>
+        <SoundProvider>
+          <DevicesProvider>
+            {narrow ? <NarrowBench /> : children}
+            <TakenOver />
+          </DevicesProvider>
+        </SoundProvider>
       </main>
     </BenchTheme>
   );

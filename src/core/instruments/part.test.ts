@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import { Learner } from './learner';
+import { frequencyOf, Part } from './part';
+
+/** A part and what it did, frequencies in cents from A4. */
+function made(bendRangeSemitones = 2) {
+  const log: string[] = [];
+  const cents = (frequencyHz: number) => Math.round(1200 * Math.log2(frequencyHz / 440));
+  const part = new Part({ instrument: 'struck', learned: [{ parameter: 'ring', channel: 3, controller: 21 }] }, bendRangeSemitones, {
+    strike: (key, hz, strength) => log.push(`strike ${key} ${cents(hz)} ${strength.toFixed(2)}`),
+    release: (key) => log.push(`release ${key}`),
+    tune: (key, hz) => log.push(`tune ${key} ${cents(hz)}`),
+    set: (parameter, share) => log.push(`${parameter} ${share.toFixed(2)}`),
+  });
+  const hear = (...messages: string[]) => {
+    for (const hex of messages) part.push(Uint8Array.from(hex.split(' '), (byte) => parseInt(byte, 16)));
+    return log.splice(0);
+  };
+  return { hear };
+}
+
+describe('an instrument to practise with', () => {
+  it('has A4 at 440 Hz and middle C at 261.63 Hz (equal temperament, ISO 16)', () => {
+    expect(frequencyOf(69, 0)).toBe(440);
+    expect(frequencyOf(60, 0)).toBeCloseTo(261.6256, 3);
+  });
+  it('strikes, bends what sounds on a channel and nothing else, and releases', () => {
+    const { hear } = made();
+    expect(hear('90 45 7F', '91 45 40')).toEqual(['strike 197 0 1.00', 'strike 325 0 0.50']);
+    expect(hear('E0 7F 7F')).toEqual(['tune 197 200']);
+    expect(hear('E0 00 00')).toEqual(['tune 197 -200']);
+    expect(hear('80 45 40', '91 45 00')).toEqual(['release 197', 'release 325']);
+    expect(hear('90 45 7F')).toEqual(['strike 197 -200 1.00']);
+  });
+  it('takes its bend range by RPN 0, and bends by 48 semitones where it is set so', () => {
+    expect(made(48).hear('90 45 7F', 'E0 7F 7F')[1]).toBe('tune 197 4800');
+    expect(made(2).hear('B0 65 00', 'B0 64 00', 'B0 06 0C', '90 45 7F', 'E0 7F 7F').at(-1)).toBe('tune 197 1200');
+    expect(made(2).hear('B0 65 7F', 'B0 64 7F', 'B0 06 0C', '90 45 7F', 'E0 7F 7F').at(-1)).toBe('tune 197 200');
+  });
+  it('moves what was learned by its own controller and channel alone', () => {
+    expect(made().hear('B2 15 7F', 'B2 16 7F', 'B1 15 7F', 'B2 15 00')).toEqual(['ring 1.00', 'ring 0.00']);
+  });
+  it('holds what the pedal holds, and ends all where it is told to', () => {
+    const { hear } = made();
+    expect(hear('90 45 7F', 'B0 40 7F', '80 45 40')).toEqual(['strike 197 0 1.00']);
+    expect(hear('B0 40 00')).toEqual(['release 197']);
+    expect(hear('90 45 7F', '90 46 7F', '91 45 7F', 'B0 7B 00').slice(3)).toEqual(['release 197', 'release 198']);
+    expect(hear('B1 78 00', '81 45 40')).toEqual(['release 325']);
+  });
+});
+
+describe('learning', () => {
+  it('takes the one that moves, once it is clear that no other moves with it', () => {
+    const learner = new Learner();
+    expect(learner.result(5000)).toBe(null);
+    learner.moved(1, 12, 1000);
+    learner.moved(1, 12, 1020);
+    expect(learner.result(1100)).toBe(null);
+    expect(learner.result(1400)).toEqual([{ channel: 1, controller: 12 }]);
+  });
+  it('names all where several move together', () => {
+    const learner = new Learner();
+    learner.moved(1, 12, 1000);
+    learner.moved(1, 13, 1010);
+    expect(learner.result(1400)).toEqual([{ channel: 1, controller: 12 }, { channel: 1, controller: 13 }]);
+  });
+});

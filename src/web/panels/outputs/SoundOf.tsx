@@ -1,0 +1,94 @@
+import { App, Button, Select } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import { INSTRUMENT_IDS, INSTRUMENTS, type InstrumentId, type ReceiverSound } from '../../../core/instruments/instruments';
+import { Learner } from '../../../core/instruments/learner';
+import { decode } from '../../../core/midi/decode';
+import { useLive } from '../../live/LiveProvider';
+import { HERE } from '../../live/store';
+import { Field } from '../inputs/Aside';
+import styles from './outputs.module.css';
+
+const LOOK_MS = 50;
+
+interface SoundOfProps {
+  /** The id of the stand-in output. */
+  output: string;
+  sound: ReceiverSound | undefined;
+  disabled: boolean;
+  onChange: (sound: ReceiverSound | undefined) => void;
+}
+
+/** How a stand-in sounds, and which controllers move what of it. */
+export function SoundOf({ output, sound, disabled, onChange }: SoundOfProps) {
+  const [armed, arm] = useState<string | null>(null);
+  const choose = (instrument: InstrumentId | '') => onChange(instrument === '' ? undefined : { instrument, learned: [] });
+  return (
+    <>
+      <h3>Sound</h3>
+      <Field label="Sounds as">
+        <Select aria-label="Sounds as" disabled={disabled} value={sound?.instrument ?? ''} options={[{ value: '' as const, label: 'nothing' }, ...INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].words }))]} onChange={choose} />
+      </Field>
+      {sound &&
+        INSTRUMENTS[sound.instrument].parameters.map(({ id, words }) => {
+          const known = sound.learned.filter(({ parameter }) => parameter === id);
+          const without = sound.learned.filter(({ parameter }) => parameter !== id);
+          return (
+            <div key={id} className={styles.learn}>
+              <span>
+                {words}
+                {known.map(({ channel, controller }) => ` · channel ${channel} CC ${controller}`).join('')}
+              </span>
+              <Button aria-label={`Learn ${words}`} aria-pressed={armed === id} disabled={disabled} onClick={() => arm(armed === id ? null : id)}>
+                {armed === id ? 'Move one' : 'Learn'}
+              </Button>
+              <Button type="text" aria-label={`Forget what moves ${words}`} disabled={disabled || known.length === 0} onClick={() => onChange({ ...sound, learned: without })}>
+                ✕
+              </Button>
+              {armed === id && (
+                <Listening
+                  output={output}
+                  onLearned={(address) => {
+                    arm(null);
+                    onChange({ ...sound, learned: [...without, { parameter: id, ...address }] });
+                  }}
+                />
+              )}
+            </div>
+          );
+        })}
+    </>
+  );
+}
+
+/** Listens for the one controller that moves there. */
+function Listening({ output, onLearned }: { output: string; onLearned: (address: { channel: number; controller: number }) => void }) {
+  const live = useLive();
+  const { message } = App.useApp();
+  // What is to be done changes with every drawing; what was heard must outlive that.
+  const learned = useRef(onLearned);
+  useEffect(() => {
+    learned.current = onLearned;
+  }, [onLearned]);
+  useEffect(() => {
+    let learner = new Learner();
+    const stop = live.store.facts.listen(HERE, (facts) => {
+      for (const { bytes, where } of facts) {
+        const heard = where === output && bytes ? decode(bytes) : null;
+        if (heard?.kind === 'controlChange') learner.moved(heard.channel, heard.controller, performance.now());
+      }
+    });
+    const timer = setInterval(() => {
+      const found = learner.result(performance.now());
+      if (!found) return;
+      const [only, ...more] = found;
+      if (more.length === 0) return learned.current(only!);
+      void message.warning(`${found.length} addresses moved: ${found.map(({ channel, controller }) => `channel ${channel} CC ${controller}`).join(' and ')}. Hold back all but one, or introduce it.`, 6);
+      learner = new Learner();
+    }, LOOK_MS);
+    return () => {
+      stop();
+      clearInterval(timer);
+    };
+  }, [live, message, output]);
+  return null;
+}

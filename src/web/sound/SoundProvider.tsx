@@ -1,0 +1,103 @@
+'use client';
+
+import { App } from 'antd';
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { HERE } from '../live/store';
+import { useLive } from '../live/LiveProvider';
+import { useRigStore } from '../live/RigProvider';
+import { Practice } from './practice';
+
+const VOLUME = 'pumice.sound-volume';
+const USUAL_VOLUME_DB = -12;
+/** A batch of messages that is later than this is heard to lag. */
+const LAG_MS = 120;
+/** A lag is said for so long after it was heard last. */
+const SAID_MS = 2000;
+
+interface Sound {
+  on: boolean;
+  setOn(on: boolean): void;
+  volumeDb: number;
+  setVolumeDb(volumeDb: number): void;
+  /** How late it was lately, where that could be heard; else null. */
+  lagMs: number | null;
+  /** What sounds now, in dB; -Infinity while it is off. */
+  levelDb(): number;
+}
+
+const SoundContext = createContext<Sound | null>(null);
+
+/** Plays the stand-in receivers of the open rig in this page, once somebody has switched it on: browsers want a click. */
+export function SoundProvider({ children }: { children: ReactNode }) {
+  const live = useLive();
+  const store = useRigStore();
+  const { message } = App.useApp();
+  const [on, setOnNow] = useState(false);
+  const [volumeDb, setVolume] = useState(USUAL_VOLUME_DB);
+  const [lagMs, setLagMs] = useState<number | null>(null);
+  const practice = useRef<Practice | null>(null);
+  const volume = useRef(USUAL_VOLUME_DB);
+
+  useEffect(() => {
+    const stored = Number(localStorage.getItem(VOLUME) ?? NaN);
+    if (Number.isFinite(stored)) setVolume((volume.current = stored));
+  }, []);
+  const setVolumeDb = useCallback((next: number) => {
+    setVolume((volume.current = next));
+    localStorage.setItem(VOLUME, String(next));
+    if (practice.current) practice.current.volumeDb = next;
+  }, []);
+  const setOn = useCallback(
+    (next: boolean) => {
+      if (!next) return setOnNow(false);
+      // The library is fetched when it is wanted, and not before.
+      void import('tone')
+        .then(async (tone) => {
+          await tone.start();
+          practice.current ??= new Practice(tone, volume.current);
+          setOnNow(true);
+        })
+        .catch(() => void message.error('This browser gives no sound: try another, or switch sound on there.'));
+    },
+    [message],
+  );
+
+  useEffect(() => {
+    const playing = practice.current;
+    if (!on || !playing) return;
+    const follow = () => playing.follow(store.current().document, (output) => live.store.heard.value(output)?.values() ?? []);
+    follow();
+    const stops = [
+      store.subscribe(follow),
+      live.store.facts.listen(HERE, (facts) => {
+        playing.hear(facts);
+        const left = facts.findLast(({ direction }) => direction === 'out');
+        const nowMs = live.clock.toHub(performance.timeOrigin + performance.now());
+        if (!left || nowMs === 0) return;
+        const late = nowMs - left.hubTimeMs;
+        if (late > LAG_MS) setLagMs(Math.round(late));
+      }),
+      // What the line could not say any more may have been the end of a note.
+      live.state.listen(() => live.status !== 'open' && playing.silence()),
+    ];
+    return () => {
+      for (const stop of stops) stop();
+      playing.dispose();
+      practice.current = null;
+    };
+  }, [on, live, store]);
+  useEffect(() => {
+    if (lagMs === null) return;
+    const over = setTimeout(() => setLagMs(null), SAID_MS);
+    return () => clearTimeout(over);
+  }, [lagMs]);
+
+  const sound = useMemo(() => ({ on, setOn, volumeDb, setVolumeDb, lagMs, levelDb: () => practice.current?.levelDb ?? -Infinity }), [on, setOn, volumeDb, setVolumeDb, lagMs]);
+  return <SoundContext value={sound}>{children}</SoundContext>;
+}
+
+export function useSound(): Sound {
+  const sound = useContext(SoundContext);
+  if (!sound) throw new Error('useSound needs a SoundProvider above it');
+  return sound;
+}

@@ -1,0 +1,121 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { RigDocument } from '../../src/core/rig/document';
+import { withMidi } from '../helpers/devices';
+import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
+import { waitFor, type Pumice } from '../helpers/pumice';
+
+const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+
+test('a new rig, from nothing to the first sound', async ({ pumice, page, browser }) => {
+  await openBench(page, `${pumice.url}/rigs`);
+  await page.getByRole('button', { name: 'New rig' }).click();
+  await page.getByRole('textbox', { name: 'Name of the new rig' }).fill('Harbour watch');
+  await page.getByRole('button', { name: 'Make it and open it' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Harbour watch');
+  const steps = page.getByRole('navigation', { name: 'First steps' });
+  await expect(steps.locator('[aria-current="step"]')).toHaveText('Bring an input');
+
+  await page.getByRole('link', { name: 'Outputs' }).click();
+  await expect(page.getByText('Nothing leaves yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add an output' }).click();
+  await page.getByText('Stand-in, to practise with').click();
+  await expect(page.getByRole('article', { name: 'Output Stand-in' })).toContainText('Nothing heard yet');
+  await page.keyboard.press('Escape');
+  await expect(steps.getByRole('link', { name: '✓ Add an output' })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Surfaces' }).click();
+  await page.getByRole('button', { name: 'New surface' }).click();
+  await page.getByLabel('pads, with buttons and a fader').check();
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(steps.locator('[aria-current="step"]')).toHaveText('See it arrive');
+  await page.getByRole('link', { name: 'Outputs' }).click();
+  await page.getByRole('switch', { name: 'Sound of the stand-ins' }).click();
+  const level = page.getByRole('img', { name: 'Level of the sound' }).locator('span');
+  await expect(level).toHaveAttribute('data-sounding', 'false');
+  const [surface] = (await rigOf(pumice)).surfaces;
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/${surface!.id}`);
+  await tablet.fingers('touchStart', { id: 1, x: 120, y: 200 });
+  await expect(level).toHaveAttribute('data-sounding', 'true');
+  await tablet.fingers('touchEnd');
+  await expect(page.getByRole('article', { name: 'Output Stand-in' })).toContainText('off');
+  await expect(steps).toHaveCount(0);
+  await tablet.close();
+});
+
+test('a port that the browser lends plays; when its page is loaded anew it is told what it holds', async ({ pumice, page, browser }) => {
+  await withMidi(page.context());
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Add an output' }).click();
+  await page.getByText('Lend those of this browser…').click();
+  await page.getByRole('button', { name: 'Add an output' }).click();
+  await page.getByText('Test horn', { exact: true }).click();
+  const horn = page.getByRole('complementary', { name: 'Test horn' });
+  await expect(horn).toBeVisible();
+  await page.getByRole('button', { name: 'Test Test horn' }).click();
+  await expect.poll(() => page.evaluate(() => window.testMidi.written.filter(([status]) => status === 0x90).length)).toBeGreaterThan(1);
+  await expect.poll(() => page.evaluate(() => window.testMidi.written.at(-1)), { timeout: 10_000 }).toEqual([0xb0, 1, 0]);
+
+  const output = (await rigOf(pumice)).outputs.find(({ name }) => name === 'Test horn')!;
+  await pumice.edit('fog', { output: output.id });
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchEnd');
+  await expect.poll(() => page.evaluate(() => window.testMidi.written.some((bytes) => bytes.join() === '178,21,64'))).toBe(true);
+
+  await page.goto('about:blank');
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('fog').locator('.number')).toHaveText('127');
+  const other = await browser.newPage();
+  await openBench(other, `${pumice.url}/mappings`);
+  await expect(other.getByText('Test horn is not here: no page that is open lends it.')).toBeVisible();
+  await openBench(page, `${pumice.url}/outputs`);
+  await expect.poll(() => page.evaluate(() => window.testMidi.written.some((bytes) => bytes.join() === '178,21,127'))).toBe(true);
+  await expect(page.getByRole('article', { name: 'Output Test horn' })).toContainText('while it was away');
+  await expect(other.getByText('Test horn is not here')).toHaveCount(0);
+  await tablet.close();
+  await other.close();
+});
+
+test('an output is set by its panel, says so on its card, and is removed with what sends there', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Weather' }).click();
+  const panel = page.getByRole('complementary', { name: 'Weather' });
+  await panel.getByRole('switch').first().click();
+  await expect(page.getByRole('article', { name: 'Output Weather' })).toContainText('muted');
+  await panel.getByRole('spinbutton', { name: 'Delay in ms' }).fill('40');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Output Weather' })).toContainText('40 ms later');
+  await panel.getByRole('textbox', { name: 'Name of the output' }).fill('Deck weather');
+  await page.keyboard.press('Enter');
+  await waitFor('all of it', async () => (await rigOf(pumice)).outputs.some((output) => output.name === 'Deck weather' && output.muted && output.delayMs === 40));
+  await page.getByRole('button', { name: 'Remove Deck weather' }).click();
+  await expect(page.getByText('5 mappings that send there go with it.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await waitFor('it to be gone', async () => (await rigOf(pumice)).outputs.length === 3);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await waitFor('it to be back', async () => (await rigOf(pumice)).mappings.length === 21);
+});
+
+test('a parameter of a stand-in learns the one controller that moves', async ({ pumice, page, tablet }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Weather' }).click();
+  const panel = page.getByRole('complementary', { name: 'Weather' });
+  await panel.getByRole('button', { name: 'Learn height' }).click();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchEnd');
+  await expect(panel.getByText('height · channel 3 CC 21')).toBeVisible();
+  await panel.getByRole('button', { name: 'Learn spray' }).click();
+  await tablet.fingers('touchStart', { id: 1, x: 700, y: 200 });
+  await tablet.fingers('touchEnd');
+  await expect(page.getByText('2 addresses moved: channel 3 CC 23 and channel 3 CC 24.')).toBeVisible();
+});
+
+test('axe finds nothing serious beside an output that is set, on the Bench and on Stage', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Weather' }).click();
+  const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`);
+  expect(await faults()).toEqual([]);
+  await goOnStage(page, pumice);
+  expect(await faults()).toEqual([]);
+});
