@@ -24,7 +24,8 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   ping: (session, { pageTimeMs }) => session.send({ kind: 'pong', pageTimeMs, hubTimeMs: hubTimeMs() }),
   panic(session) {
     session.log.info('panic');
-    session.player.panic();
+    session.outputs.tests.endAll();
+    session.send({ kind: 'panicked', notes: session.player.panic() });
   },
   /** A joined device recalls the scenes that its surface has buttons for. */
   recall(session, { scene }) {

@@ -132,8 +132,9 @@ export class Player implements LiveState, MessageSink {
     this.tellPending();
   }
 
-  panic(): void {
-    this.happens({ kind: 'panic' });
+  /** Silences everything; says how many notes ended by that. */
+  panic(): number {
+    return this.outputs.panic(() => this.happens({ kind: 'panic' }));
   }
 
   /** Ends what sounds and closes the outputs. */

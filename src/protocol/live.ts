@@ -187,6 +187,8 @@ export type ToPage =
   | { kind: 'introducing'; mapping: string | null; untilHubMs: number }
   | { kind: 'inputs'; inputs: InputsState }
   | { kind: 'outputs'; outputs: OutputsState }
+  /** The answer to Panic: how many notes ended by it. */
+  | { kind: 'panicked'; notes: number }
   | { kind: 'mappingStates'; states: MappingStates }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'problem'; problem: Problem };

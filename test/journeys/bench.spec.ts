@@ -88,7 +88,7 @@ test('F8 is Panic: the note that sounds ends, and every channel in use is silenc
   await page.keyboard.press('F8');
   await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 2B 40'));
   await waitFor('all sound off', () => monitor.sent.includes('weather B2 78 00') && monitor.sent.includes('engine-room B0 7B 00'));
-  await expect(page.getByText('Panic sent')).toBeVisible();
+  await expect(page.getByText('Panic: one note ended, and every channel in use is silenced.')).toBeVisible();
 });
 
 test('F8 is Panic on a surface too; a name that is too long is said and the old one stays', async ({ pumice, tablet, monitor, page }) => {

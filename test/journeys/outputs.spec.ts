@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
 import type { RigDocument } from '../../src/core/rig/document';
 import { withMidi } from '../helpers/devices';
@@ -109,6 +110,32 @@ test('a parameter of a stand-in learns the one controller that moves', async ({ 
   await tablet.fingers('touchStart', { id: 1, x: 700, y: 200 });
   await tablet.fingers('touchEnd');
   await expect(page.getByText('2 addresses moved: channel 3 CC 23 and channel 3 CC 24.')).toBeVisible();
+});
+
+test('the monitor is filtered by words and place, counted, and saved as a table', async ({ pumice, page, tablet }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchEnd');
+  await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
+  await tablet.fingers('touchEnd');
+  const rows = page.locator('.monitor tbody tr');
+  const find = page.getByRole('textbox', { name: 'Find messages' });
+  await find.fill('cc 21, fog density');
+  await expect(rows).toHaveCount(1);
+  await expect(rows).toContainText('channel 3 · CC 21 · 64');
+  await find.fill('99 2b');
+  await expect(rows).toHaveCount(1);
+  await find.fill('nothing of the kind');
+  await expect(page.getByText('Nothing that is looked for.')).toBeVisible();
+  await find.fill('');
+  await page.getByRole('combobox', { name: 'From or to' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Bell and rigging' }).click();
+  await expect(rows).toHaveCount(2);
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'CSV' }).click()]);
+  expect(saved.suggestedFilename()).toBe('Night Ferry messages.csv');
+  const table = (await readFile(await saved.path(), 'utf8')).trim().split('\n');
+  expect(table).toHaveLength(3);
+  expect(table[1]).toContain('channel 10 · note G2 on · 112,99 2B 70,Bell and rigging,Horn');
 });
 
 test('axe finds nothing serious beside an output that is set, on the Bench and on Stage', async ({ pumice, page }) => {

@@ -3,7 +3,7 @@ import { makeSurface } from '../surface/starters';
 import { Workbench } from '../surface/workbench';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument } from './document';
 
-export const RIG_STARTERS = ['empty', 'tablet', 'plugged in', 'keys'] as const;
+export const RIG_STARTERS = ['empty', 'tablet', 'keys', 'plugged in'] as const;
 export type RigStarter = (typeof RIG_STARTERS)[number];
 
 const USUAL_TEMPO_BPM = 120;

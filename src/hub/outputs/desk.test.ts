@@ -237,3 +237,19 @@ describe('what is done with an output', () => {
     expect(left()).toEqual(['b midi C0 05', 'b midi B0 65 00 B0 64 00 B0 06 02', 'a midi B0 01 10', 'a midi 90 3C 40', 'c midi B0 01 10', 'c midi 90 3C 40']);
   });
 });
+
+it('Panic ends what sounds whoever began it, says how many that were, and leaves those that are away for later', () => {
+  const { desk, send, state, left } = made();
+  desk.open([standIn('a'), standIn('b')]);
+  send('a', '90 3C 40', BY_THRU);
+  send('a', '91 3D 40', 0);
+  send('b', '92 3E 40', BY_SCENE);
+  state('b', 'is not here');
+  left();
+  // The engine ends what it knows of; the rest is in the book.
+  expect(desk.panic(() => send('a', '81 3D 40', BY_PANIC))).toBe(2);
+  expect(left()).toEqual(['a midi 81 3D 40', 'a midi 80 3C 40']);
+  expect(desk.panic(() => undefined)).toBe(0);
+  state('b', null);
+  expect(left()).toEqual(['b midi 82 3E 40', 'b midi B2 7B 00']);
+});

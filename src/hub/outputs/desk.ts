@@ -1,5 +1,5 @@
 import { RELEASE_VELOCITY } from '../../core/engine/noteBook';
-import { BY_ENDING, BY_RETURN, KEEP, whoOf } from '../../core/engine/sink';
+import { BY_ENDING, BY_PANIC, BY_RETURN, KEEP, whoOf } from '../../core/engine/sink';
 import { splitMessages } from '../../core/midi/decode';
 import { HeldValues } from '../../core/midi/heldValues';
 import { LoopGuard } from '../../core/midi/loopGuard';
@@ -156,6 +156,18 @@ export class OutputDesk {
     this.numbers.retain(stay);
   }
 
+  /**
+   * Ends every note of the book, whoever began it, and does `more` about it first. Says how many notes ended by that; those at an
+   * output that is away end when it is back.
+   */
+  panic(more: () => void): number {
+    const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.sounding.on(way.output.id).length), 0);
+    const before = sounding();
+    more();
+    for (const way of this.ways.values()) this.endNotesOn(way, BY_PANIC);
+    return before - sounding();
+  }
+
   close(): void {
     for (const { sink } of this.ways.values()) sink.close();
   }
@@ -243,12 +255,12 @@ export class OutputDesk {
   }
 
   /** Ends what sounds on an output whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */
-  private endNotesOn(way: Way): void {
+  private endNotesOn(way: Way, by = BY_ENDING): void {
     if (isShut(way)) return;
     this.atMs = hubTimeMs();
     for (const { channel, note } of this.sounding.on(way.output.id)) {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
-      this.midi(way.output.id, BY_ENDING, off, off.length, KEEP);
+      this.midi(way.output.id, by, off, off.length, KEEP);
     }
   }
 }

@@ -65,6 +65,8 @@ export class LiveStore {
   /** The raw messages of an input; the hub lists one input at a time for each page. */
   readonly raw: Happenings<[lines: RawLine[], dropped: number]>;
   /** Under which numbers the hub wants the sources of a device of this page. */
+  /** How many notes ended by a Panic of this page. */
+  readonly panicked = new Happenings<[notes: number]>();
   /** Bytes for a port that this page lends. */
   readonly written = new Happenings<[port: number, bytes: Uint8Array]>();
   readonly deviceNumbered = new Happenings<[device: string, sources: number[], midi: number]>();
@@ -127,6 +129,8 @@ export class LiveStore {
         return this.introducing.set(message.mapping);
       case 'inputs':
         return this.inputs.set(message.inputs);
+      case 'panicked':
+        return this.panicked.tell(HERE, message.notes);
       case 'outputs':
         return this.outputs.set(message.outputs);
       case 'mappingStates': {

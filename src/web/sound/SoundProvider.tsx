@@ -51,8 +51,10 @@ export function SoundProvider({ children }: { children: ReactNode }) {
     (next: boolean) => {
       if (!next) return setOnNow(false);
       // The library is fetched when it is wanted, and not before.
-      void import('tone')
+      void import('./tone')
         .then(async (tone) => {
+          // What is played is heard at once, and the page allows no worker of the library's own making.
+          tone.setContext(new tone.Context({ latencyHint: 'interactive', lookAhead: 0, clockSource: 'timeout' }));
           await tone.start();
           practice.current ??= new Practice(tone, volume.current);
           setOnNow(true);

@@ -1,4 +1,4 @@
-import type * as Tone from 'tone';
+import type * as Tone from './tone';
 import { INSTRUMENTS, type InstrumentId } from '../../core/instruments/instruments';
 import type { PartPlayer } from '../../core/instruments/part';
 
@@ -102,7 +102,7 @@ function wind(tone: Library, output: Tone.InputNode): Instrument {
 }
 
 function bowed(tone: Library, output: Tone.InputNode): Instrument {
-  const room = new tone.Freeverb({ roomSize: 0.75, wet: 0.3 }).connect(output);
+  const room = new tone.Reverb({ decay: 3, preDelay: 0.02, wet: 0.3 }).connect(output);
   const level = new tone.Volume(-Infinity).connect(room);
   const plate = new tone.FMOscillator({ frequency: 110, harmonicity: 1.41, modulationIndex: 6, type: 'sine' }).connect(level).start();
   const voices = new Voices(() => new tone.FMSynth({ harmonicity: 1.41, modulationIndex: 6, envelope: { attack: 0.25, decay: 0.1, sustain: 0.9, release: 1.4 }, volume: -14 }), room);

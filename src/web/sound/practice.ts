@@ -1,4 +1,4 @@
-import type * as Tone from 'tone';
+import type * as Tone from './tone';
 import { Part } from '../../core/instruments/part';
 import { STATUS } from '../../core/midi/message';
 import type { RigDocument, RigReceiver } from '../../core/rig/document';

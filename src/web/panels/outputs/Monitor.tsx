@@ -1,25 +1,58 @@
-import { Button, Segmented } from 'antd';
-import { useState } from 'react';
+import { Button, Input, Segmented, Select } from 'antd';
+import Papa from 'papaparse';
+import { useCallback, useState } from 'react';
 import type { Who } from '../../../core/engine/sink';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
+import type { RigDocument } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
+import type { NamedFact } from '../../live/store';
+import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
-import { useMonitor, type MonitorRow, type Shown } from './useMonitor';
+import styles from './outputs.module.css';
+import { useMonitor, type MonitorRow } from './useMonitor';
 
-/** Everything that enters and leaves, newest on top. */
+type Shown = 'both' | 'in' | 'out';
+/** As the place of messages from and to everywhere. */
+const ALL = ' all';
+
+/** Everything that enters and leaves, newest on top: of one direction or place, or that holds some words. */
 export function Monitor() {
+  const { document: rig } = useRig();
   const [shown, setShown] = useState<Shown>('both');
+  const [place, setPlace] = useState(ALL);
+  const [wanted, setWanted] = useState('');
   const [paused, setPaused] = useState(false);
-  const { rows, missed, clear } = useMonitor(shown, paused);
+  const shows = useCallback(
+    (fact: NamedFact) => {
+      if (shown !== 'both' && fact.direction !== shown) return false;
+      const words = inWords(fact, rig);
+      return (place === ALL || words.place === place) && hasAll(words, wanted);
+    },
+    [shown, place, wanted, rig],
+  );
+  const { rows, count, missed, clear, all } = useMonitor(shows, paused);
+  const places = [...new Set([...rig.inputs, ...rig.outputs].map(({ name }) => name))];
+  const save = () =>
+    download(
+      `${rig.name} messages.csv`,
+      Papa.unparse(all().map(({ fact }) => {
+        const { what, bytes, place: where, by } = inWords(fact, rig);
+        return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by };
+      })),
+      'text/csv',
+    );
   return (
     <section className="monitor" aria-labelledby="monitor-title">
       <header>
         <h2 id="monitor-title">Messages</h2>
+        <span className={styles.count}>{count.toLocaleString('en')}</span>
+        <Input className={styles.find} aria-label="Find messages" placeholder="Find: CC 21, note, Fog, B2 15" allowClear value={wanted} onChange={({ target }) => setWanted(target.value)} />
+        <Select className={styles.place} aria-label="From or to" value={place} options={[{ value: ALL, label: 'everywhere' }, ...places.map((value) => ({ value, label: value }))]} onChange={setPlace} />
         <Segmented
           aria-label="Which messages"
           value={shown}
           options={[
-            { value: 'both', label: 'In and out' },
+            { value: 'both', label: 'Both' },
             { value: 'in', label: 'In' },
             { value: 'out', label: 'Out' },
           ]}
@@ -29,6 +62,9 @@ export function Monitor() {
           {paused ? 'Go on' : 'Pause'}
         </Button>
         <Button onClick={clear}>Clear</Button>
+        <Button disabled={count === 0} onClick={save}>
+          CSV
+        </Button>
       </header>
       <div className="rows" tabIndex={0} role="region" aria-label="List of messages">
         <table>
@@ -46,45 +82,53 @@ export function Monitor() {
           </thead>
           <tbody>
             {rows.map((row) => (
-              <Row key={row.key} row={row} />
+              <Row key={row.key} row={row} rig={rig} />
             ))}
           </tbody>
         </table>
-        {rows.length === 0 && <p className="empty">Nothing yet. Move something on a surface.</p>}
+        {rows.length === 0 && <p className="empty">{wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'}</p>}
       </div>
       <p className="missed">{missed > 0 && `${missed} messages came too fast to be listed; GET /api/monitor has them all.`}</p>
     </section>
   );
 }
 
-function Row({ row: { fact } }: { row: MonitorRow }) {
-  const { document: rig } = useRig();
-  if (fact.bytes) {
-    const mapping = rig.mappings.find(({ id }) => id === fact.mapping);
-    return (
-      <tr data-direction="out">
-        <td>{clockTime(fact.hubTimeMs)}</td>
-        <td title="out">→</td>
-        <td>{describeBytes(fact.bytes)}</td>
-        <td>{hexOf(fact.bytes)}</td>
-        <td>{rig.outputs.find(({ id }) => id === fact.where)?.name ?? fact.where}</td>
-        <td>{mapping?.name ?? (fact.who === 'mapping' ? fact.mapping : <em>{BY[fact.who!]}</em>)}</td>
-      </tr>
-    );
-  }
-  const found = findSignal(rig, fact.where);
+function Row({ row: { fact }, rig }: { row: MonitorRow; rig: RigDocument }) {
+  const { what, bytes, place, by } = inWords(fact, rig);
   return (
-    <tr data-direction="in">
+    <tr data-direction={fact.direction}>
       <td>{clockTime(fact.hubTimeMs)}</td>
-      <td title="in">←</td>
-      <td>
-        {found?.signal.name ?? fact.where} · {fact.value!.toFixed(3)}
-      </td>
-      <td />
-      <td>{found?.from ?? ''}</td>
-      <td />
+      <td title={fact.direction}>{fact.direction === 'out' ? '→' : '←'}</td>
+      <td>{what}</td>
+      <td>{bytes}</td>
+      <td>{place}</td>
+      <td>{fact.who === null || fact.who === 'mapping' ? by : <em>{by}</em>}</td>
     </tr>
   );
+}
+
+interface Words {
+  what: string;
+  bytes: string;
+  /** The name of the input or output. */
+  place: string;
+  by: string;
+}
+
+/** A fact as people read it. */
+function inWords(fact: NamedFact, rig: RigDocument): Words {
+  if (fact.bytes) {
+    const mapping = rig.mappings.find(({ id }) => id === fact.mapping);
+    return { what: describeBytes(fact.bytes), bytes: hexOf(fact.bytes), place: rig.outputs.find(({ id }) => id === fact.where)?.name ?? fact.where, by: mapping?.name ?? (fact.who === 'mapping' ? (fact.mapping ?? '') : BY[fact.who!]) };
+  }
+  const found = findSignal(rig, fact.where);
+  return { what: `${found?.signal.name ?? fact.where} · ${fact.value!.toFixed(3)}`, bytes: '', place: found?.from ?? '', by: '' };
+}
+
+/** Whether words hold everything that is looked for, in any order. */
+function hasAll(words: Words, wanted: string): boolean {
+  const text = Object.values(words).join(' · ').toLowerCase();
+  return wanted.toLowerCase().split(/[,·]/).every((part) => text.includes(part.trim()));
 }
 
 /** Who caused a message that no mapping did. */

@@ -1,50 +1,63 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { HERE, type NamedFact } from '../../live/store';
 import { useLive } from '../../live/LiveProvider';
-
-export type Shown = 'both' | 'in' | 'out';
 
 export interface MonitorRow {
   key: number;
   fact: NamedFact;
 }
 
-const KEPT = 200;
+/** So many are kept to be filtered and exported, and so many of them are drawn. */
+const KEPT = 10_000;
+const DRAWN = 200;
 /** A list that people read need not change more often. */
 const REFRESH_MS = 100;
 
-/** The latest facts, newest first; listens even while paused, so that nothing looks lost afterwards. */
-export function useMonitor(shown: Shown, paused: boolean): { rows: MonitorRow[]; missed: number; clear: () => void } {
+interface Monitored {
+  /** The newest of those that are shown, newest first. */
+  rows: MonitorRow[];
+  /** How many of those that are kept would be shown. */
+  count: number;
+  missed: number;
+  clear(): void;
+  /** All that are kept and would be shown, oldest first. */
+  all(): MonitorRow[];
+}
+
+/** The latest facts that `shows` lets through; listens even while paused, so that nothing looks lost afterwards. */
+export function useMonitor(shows: (fact: NamedFact) => boolean, paused: boolean): Monitored {
   const live = useLive();
-  const all = useRef<MonitorRow[]>([]);
+  /** Oldest first; trimmed only now and then, as that costs more than adding. */
+  const kept = useRef<MonitorRow[]>([]);
   const nextKey = useRef(0);
-  const [state, setState] = useState<{ rows: MonitorRow[]; missed: number }>({ rows: [], missed: 0 });
   const missed = useRef(0);
+  const [state, setState] = useState<{ rows: MonitorRow[]; count: number; missed: number }>({ rows: [], count: 0, missed: 0 });
 
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const show = () => {
       timer = undefined;
-      const rows = shown === 'both' ? all.current : all.current.filter(({ fact }) => fact.direction === shown);
-      setState({ rows: rows.slice(0, KEPT), missed: missed.current });
+      const all = kept.current.filter(({ fact }) => shows(fact));
+      setState({ rows: all.slice(-DRAWN).reverse(), count: all.length, missed: missed.current });
     };
     if (!paused) show();
     const remove = live.store.facts.listen(HERE, (facts, dropped) => {
       missed.current += dropped;
-      const rows = facts.map((fact): MonitorRow => ({ key: nextKey.current++, fact })).reverse();
-      all.current = [...rows, ...all.current].slice(0, 2 * KEPT);
+      for (const fact of facts) kept.current.push({ key: nextKey.current++, fact });
+      if (kept.current.length > 2 * KEPT) kept.current = kept.current.slice(-KEPT);
       if (!paused) timer ??= setTimeout(show, REFRESH_MS);
     });
     return () => {
       clearTimeout(timer);
       remove();
     };
-  }, [live, shown, paused]);
+  }, [live, shows, paused]);
 
-  const clear = () => {
-    all.current = [];
+  const clear = useCallback(() => {
+    kept.current = [];
     missed.current = 0;
-    setState({ rows: [], missed: 0 });
-  };
-  return { ...state, clear };
+    setState({ rows: [], count: 0, missed: 0 });
+  }, []);
+  const all = useCallback(() => kept.current.filter(({ fact }) => shows(fact)), [shows]);
+  return { ...state, clear, all };
 }

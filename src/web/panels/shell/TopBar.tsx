@@ -5,7 +5,7 @@ import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
 import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
-import { usePanic } from './usePanic';
+import { usePanic, usePanicAnswer } from './usePanic';
 import { useEdit, useRefusals, useRig } from './useRig';
 
 /** Rig, Bench or Stage, tempo, activity, delay, Panic. */
@@ -63,6 +63,7 @@ function Flow({ name, count }: { name: string; count: number }) {
 
 function PanicButton() {
   const panic = usePanic();
+  usePanicAnswer();
   usePanicKey(useLive(), panic);
   return (
     <button className="panic" type="button" onClick={panic}>
