@@ -89,6 +89,12 @@ test('an output is set by its panel, says so on its card, and is removed with wh
   await expect(page.getByRole('article', { name: 'Output Weather' })).toContainText('40 ms later');
   await panel.getByRole('textbox', { name: 'Name of the output' }).fill('Deck weather');
   await page.keyboard.press('Enter');
+  await panel.getByRole('textbox', { name: 'Hard-wired controllers' }).fill('twenty-one volume');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('“twenty-one volume” is no controller')).toBeVisible();
+  await panel.getByRole('textbox', { name: 'Hard-wired controllers' }).fill('21 volume, CC 11 expression');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('list', { name: 'What does not fit at Deck weather' })).toHaveText('controller 21 is volume there, hard-wired: Fog density');
   await waitFor('all of it', async () => (await rigOf(pumice)).outputs.some((output) => output.name === 'Deck weather' && output.muted && output.delayMs === 40));
   await page.getByRole('button', { name: 'Remove Deck weather' }).click();
   await expect(page.getByText('5 mappings that send there go with it.')).toBeVisible();

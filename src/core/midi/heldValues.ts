@@ -13,9 +13,12 @@ const FIRST_MODE = 120;
 const OF_PARAMETERS: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
 const NULL_PARAMETER = 0x3fff;
 
-interface Parameter {
+interface Selected {
   registered: boolean;
   number: number;
+}
+
+interface Parameter extends Selected {
   msb: number;
   lsb: number | null;
 }
@@ -32,7 +35,7 @@ export class HeldValues {
   private readonly bends = new Uint16Array(CHANNELS).fill(UNKNOWN);
   private readonly pressures = new Uint16Array(CHANNELS).fill(UNKNOWN);
   private readonly parameters = Array.from({ length: CHANNELS }, () => new Map<string, Parameter>());
-  private readonly selected: (Pick<Parameter, 'registered' | 'number'> | null)[] = Array.from({ length: CHANNELS }, () => null);
+  private readonly selected: (Selected | null)[] = Array.from({ length: CHANNELS }, () => null);
 
   /** Takes note of whole messages that were sent. */
   sent(bytes: Uint8Array): void {
@@ -45,21 +48,22 @@ export class HeldValues {
     const said: Uint8Array[] = [];
     for (let channel = 0; channel < CHANNELS; channel++) {
       const change = (controller: number, value: number) => said.push(Uint8Array.of(STATUS.controlChange | channel, controller, value));
+      const select = ({ registered, number }: Selected) => {
+        change(registered ? SELECT.rpnMsb : SELECT.nrpnMsb, number >> 7);
+        change(registered ? SELECT.rpnLsb : SELECT.nrpnLsb, number & 0x7f);
+      };
       if (this.programs[channel] !== UNKNOWN) {
         BANK.forEach((controller, i) => this.banks[channel]![i] !== UNKNOWN && change(controller, this.banks[channel]![i]!));
         said.push(Uint8Array.of(STATUS.programChange | channel, this.programs[channel]!));
       }
-      for (const { registered, number, msb, lsb } of this.parameters[channel]!.values()) {
-        change(registered ? SELECT.rpnMsb : SELECT.nrpnMsb, number >> 7);
-        change(registered ? SELECT.rpnLsb : SELECT.nrpnLsb, number & 0x7f);
+      for (const { msb, lsb, registered, number } of this.parameters[channel]!.values()) {
+        select({ registered, number });
         change(DATA.msb, msb);
         if (lsb !== null) change(DATA.lsb, lsb);
       }
-      // With none selected a stray data entry changes nothing.
-      if (this.parameters[channel]!.size > 0) {
-        change(SELECT.rpnMsb, 0x7f);
-        change(SELECT.rpnLsb, 0x7f);
-      }
+      // What comes next may count on what was selected last.
+      const last = this.selected[channel];
+      if (last) select(last);
       for (let controller = 0; controller < FIRST_MODE; controller++) {
         const value = this.controllers[channel * NUMBERS + controller]!;
         const saidWithProgram = this.programs[channel] !== UNKNOWN && BANK.some((bank, i) => bank === controller && this.banks[channel]![i] === value);

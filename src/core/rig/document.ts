@@ -1,6 +1,7 @@
 import type { RigInput } from '../inputs/kinds';
 import type { ReceiverSound } from '../instruments/instruments';
 import type { MessageSpec } from '../messages';
+import type { Understanding } from '../receivers/mismatch';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
 
@@ -155,6 +156,14 @@ export interface RigReceiver {
   name: string;
   about: string;
   bendRangeSemitones: number;
+  /** What its bend range is set to over there, where that is known to be another. */
+  bendThereSemitones?: number;
+  /** The channels that it listens to; absent: all. */
+  channels?: number[];
+  /** What it does not understand. */
+  lacks?: Understanding[];
+  /** Controllers that do something of their own there, whatever is learned. */
+  hardWired?: { controller: number; does: string }[];
   /** How it sounds where it is a stand-in; absent: it is only seen. */
   sound?: ReceiverSound;
 }

@@ -6,6 +6,7 @@ import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } fr
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
+import { UNDERSTANDINGS } from '../../core/receivers/mismatch';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
@@ -26,6 +27,13 @@ const receiver = Joi.object({
   name: name.required(),
   about: Joi.string().allow('').max(400).required(),
   bendRangeSemitones: Joi.number().min(0).max(96).required(),
+  bendThereSemitones: Joi.number().min(0).max(96),
+  channels: Joi.array().items(Joi.number().integer().min(1).max(16)).unique().min(1).max(16),
+  lacks: Joi.array().items(Joi.valid(...UNDERSTANDINGS)).unique(),
+  hardWired: Joi.array()
+    .max(128)
+    .unique('controller')
+    .items(Joi.object({ controller: sevenBit.required(), does: Joi.string().trim().min(1).max(80).required() })),
   sound: Joi.object({
     instrument: Joi.valid(...INSTRUMENT_IDS).required(),
     learned: Joi.array()

@@ -18,12 +18,14 @@ interface OutputCardProps {
   rig: RigDocument;
   /** Undefined before the hub said so. */
   state: OutputsState['outputs'][number] | undefined;
+  /** What of it will not sound as it is meant; see `core/receivers/mismatch`. */
+  misfits: readonly string[];
   opened: boolean;
   onOpen: () => void;
 }
 
 /** An output: where it leads, whether that is there, and what is heard at its end where that can be known. */
-export function OutputCard({ output, rig, state, opened, onOpen }: OutputCardProps) {
+export function OutputCard({ output, rig, state, misfits, opened, onOpen }: OutputCardProps) {
   const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
   const away = state?.away ?? null;
   const card = useRef<HTMLElement>(null);
@@ -53,6 +55,13 @@ export function OutputCard({ output, rig, state, opened, onOpen }: OutputCardPro
         )}
         {away === null && state !== undefined && state.missed > 0 && ` · missed ${state.missed.toLocaleString('en')} messages while it was away`}
       </p>
+      {misfits.length > 0 && (
+        <ul className={styles.misfits} aria-label={`What does not fit at ${output.name}`}>
+          {misfits.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
       {output.kind === 'standIn' ? <Heard output={output} rig={rig} about={receiver.about} /> : <Sends output={output} rig={rig} />}
     </article>
   );

@@ -1,11 +1,8 @@
-import { App, Button, Input, Select, Switch } from 'antd';
+import { App, Button, Select, Switch } from 'antd';
 import { goingWithOutput, leadTo, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
 import { FILTER_KINDS, type FilterKind, type OutputFilter } from '../../../core/outputs/filter';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
 import { DELAY_MOST_MS, DIN_BYTES_PER_S } from '../../../core/outputs/kinds/kind';
-import type { RigReceiver } from '../../../core/rig/document';
-import type { Change } from '../../../core/rig/edit';
-import { freeId, freeName } from '../../../core/rig/naming';
 import { outputsTaking, takes } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
 import { LIMITS } from '../../../protocol/limits';
@@ -14,13 +11,13 @@ import { Aside, Field } from '../inputs/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
-import { SoundOf } from './SoundOf';
+import { CHANNELS, nameFrom } from './fields';
+import { ReceiverFields } from './ReceiverFields';
 import styles from './outputs.module.css';
 
 /** Fields to be set; undefined and false leave one out. */
 type Fields = Record<string, unknown>;
 
-const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 const KIND_WORDS: Record<FilterKind, string> = { notes: 'notes', controllers: 'controllers', programs: 'programs', pressure: 'pressure', bend: 'bend', sysEx: 'SysEx', clock: 'clock and transport' };
 const USB_BYTES_PER_S = 100_000;
 const SPEEDS = [
@@ -78,18 +75,13 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
         <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} disabled={stage} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
       </Field>
       {isMidi && <OnTheWay output={output} disabled={stage} set={set} />}
-      <Receiver output={output} disabled={stage} />
+      <ReceiverFields output={output} disabled={stage} />
       <h3>Remove</h3>
       <Button danger disabled={stage} onClick={takeAway}>
         Remove {output.name}
       </Button>
     </Aside>
   );
-}
-
-function nameFrom(text: string): string {
-  if (text.trim() === '') throw new Error('A name has at least one character: it keeps the one it had.');
-  return text.trim();
 }
 
 /** Other places that it could lead to. */
@@ -159,58 +151,6 @@ function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: bool
         />
       </Field>
       <p className="empty">Setting up is SysEx, parameters (RPN), banks and programs.</p>
-    </>
-  );
-}
-
-const NEW = ' new';
-
-/** What is played there. */
-function Receiver({ output, disabled }: { output: RigOutput; disabled: boolean }) {
-  const { document: rig } = useRig();
-  const edit = useEdit();
-  const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
-  const put = (fields: Partial<RigReceiver>) => edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to: { ...receiver, ...fields } }] });
-  const setSound = (sound: RigReceiver['sound']) => {
-    const silent = { ...receiver };
-    delete silent.sound;
-    edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to: sound ? { ...receiver, sound } : silent }] });
-  };
-  const choose = (id: string) => {
-    const changes: Change[] = [];
-    if (id === NEW) {
-      const name = freeName(output.name, rig.receivers.map((known) => known.name));
-      id = freeId(name, new Set(rig.receivers.map((known) => known.id)));
-      changes.push({ list: 'receivers', id, to: { id, name, about: '', bendRangeSemitones: receiver.bendRangeSemitones } });
-    }
-    changes.push({ list: 'outputs', id: output.id, to: { ...output, receiver: id } });
-    if (!rig.outputs.some((other) => other.id !== output.id && other.receiver === receiver.id)) changes.push({ list: 'receivers', id: receiver.id, to: null });
-    edit({ kind: 'change', changes });
-  };
-  return (
-    <>
-      <h3>Receiver</h3>
-      <Field label="Plays">
-        <Select aria-label="Receiver" disabled={disabled} value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
-      </Field>
-      <Field label="Its name">
-        <TextField label="Name of the receiver" value={receiver.name} disabled={disabled} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
-      </Field>
-      <Field label="What it is">
-        <Input.TextArea
-          key={receiver.about}
-          aria-label="What the receiver is"
-          autoSize={{ minRows: 1, maxRows: 4 }}
-          maxLength={400}
-          disabled={disabled}
-          defaultValue={receiver.about}
-          onBlur={({ target }) => target.value !== receiver.about && put({ about: target.value })}
-        />
-      </Field>
-      <Field label="Bend range">
-        <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
-      </Field>
-      {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={setSound} />}
     </>
   );
 }

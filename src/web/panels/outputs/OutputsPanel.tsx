@@ -1,6 +1,7 @@
 'use client';
 
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { mismatches } from '../../../core/receivers/mismatch';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { AddOutput } from './AddOutput';
@@ -14,6 +15,7 @@ import styles from './outputs.module.css';
 export function OutputsPanel() {
   const { document: rig } = useRig();
   const state = useOutputsState();
+  const misfits = useMemo(() => mismatches(rig), [rig]);
   const [openedId, open] = useState<string | null>(null);
   const opened = rig.outputs.find(({ id }) => id === openedId);
   return (
@@ -32,6 +34,7 @@ export function OutputsPanel() {
               key={output.id}
               output={output}
               rig={rig}
+              misfits={misfits.filter((misfit) => misfit.output === output.id).map(({ text }) => text)}
               state={state?.outputs.find(({ id }) => id === output.id)}
               opened={output.id === openedId}
               onOpen={() => open(output.id === openedId ? null : output.id)}

@@ -1,0 +1,95 @@
+import { claimsOfMapping } from '../ledger/claims';
+import type { Held } from '../messages/kind';
+import { outputKind, type RigOutput } from '../outputs/kinds';
+import type { RigDocument, RigMapping, RigReceiver } from '../rig/document';
+
+export const UNDERSTANDINGS = ['notes', 'controllers', 'parameters', 'bend', 'pressure', 'polyPressure', 'programs'] as const;
+/** A kind of message that a receiver may not understand. */
+export type Understanding = (typeof UNDERSTANDINGS)[number];
+
+export const UNDERSTANDING_WORDS: Readonly<Record<Understanding, string>> = {
+  notes: 'notes',
+  controllers: 'controllers',
+  parameters: 'parameters (RPN, NRPN)',
+  bend: 'bend',
+  pressure: 'pressure',
+  polyPressure: 'poly pressure',
+  programs: 'programs',
+};
+
+const OF_HELD: Partial<Record<Held['kind'], Understanding>> = { note: 'notes', controller: 'controllers', parameter: 'parameters', bend: 'bend', pressure: 'pressure', polyPressure: 'polyPressure', program: 'programs' };
+
+/** Something that leaves and cannot sound right over there. */
+export interface Mismatch {
+  output: string;
+  text: string;
+}
+
+/** What of a rig its receivers will not play as it is meant, in sentences; each names the mappings that it is about. */
+export function mismatches(rig: RigDocument): Mismatch[] {
+  return [...rig.outputs.flatMap((output) => ofOutput(rig, output)), ...shared(rig)];
+}
+
+function ofOutput(rig: RigDocument, output: RigOutput): Mismatch[] {
+  const receiver = rig.receivers.find(({ id }) => id === output.receiver);
+  if (!receiver || outputKind(output.kind).takes !== 'midi') return [];
+  const mappings = rig.mappings.filter((mapping) => mapping.on && mapping.output === output.id);
+  return [bendRange(receiver, mappings), ...unheard(receiver, mappings), ...notUnderstood(receiver, mappings), ...hardWired(receiver, mappings)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
+}
+
+/** A bend of one semitone sounds as 100 cents times the range there over the range here. */
+function bendRange({ bendRangeSemitones: here, bendThereSemitones: there }: RigReceiver, mappings: readonly RigMapping[]): string | null {
+  if (there === undefined || there === here || !mappings.some(({ message }) => message.kind === 'pitchBend' && message.unit === 'semitones')) return null;
+  const cents = here === 0 ? null : (100 * there) / here;
+  return `bend range is ${here} here and ${there} there: ${cents === null ? 'nothing bends' : `a semitone will sound as ${cents < 10 ? Number(cents.toFixed(1)) : Math.round(cents)} cents`}`;
+}
+
+/** By channel: what is sent where the receiver does not listen. */
+function unheard({ channels }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+  if (!channels) return [];
+  const byChannel = new Map<number, string[]>();
+  for (const mapping of mappings) {
+    for (const channel of new Set(claimsOfMapping(mapping).map((claim) => claim.channel))) if (channel > 0 && !channels.includes(channel)) byChannel.set(channel, [...(byChannel.get(channel) ?? []), mapping.name]);
+  }
+  return [...byChannel].sort(([a], [b]) => a - b).map(([channel, names]) => `channel ${channel} is not listened to there: ${listed(names)}`);
+}
+
+function notUnderstood({ lacks = [] }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+  return lacks.flatMap((lack) => {
+    const names = mappings.filter((mapping) => claimsOfMapping(mapping).some(({ kind }) => OF_HELD[kind] === lack)).map(({ name }) => name);
+    return names.length === 0 ? [] : [`${UNDERSTANDING_WORDS[lack]} ${lack === 'notes' || lack === 'controllers' || lack === 'parameters' || lack === 'programs' ? 'are' : 'is'} not understood there: ${listed(names)}`];
+  });
+}
+
+function hardWired({ hardWired: wired = [] }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+  return wired.flatMap(({ controller, does }) => {
+    const names = mappings.filter((mapping) => claimsOfMapping(mapping).some(({ kind, number }) => kind === 'controller' && number === controller)).map(({ name }) => name);
+    return names.length === 0 ? [] : [`controller ${controller} is ${does} there, hard-wired: ${listed(names)}`];
+  });
+}
+
+/** Two receivers that listen to one channel of one port both play what is meant for one of them. */
+function shared(rig: RigDocument): Mismatch[] {
+  const found: Mismatch[] = [];
+  rig.outputs.forEach((output, i) => {
+    for (const other of rig.outputs.slice(i + 1)) {
+      if (output.receiver === other.receiver || !samePlace(output, other)) continue;
+      const [a, b] = [output, other].map(({ receiver }) => rig.receivers.find(({ id }) => id === receiver));
+      const both = (a?.channels ?? ALL).filter((channel) => (b?.channels ?? ALL).includes(channel));
+      if (!a || !b || both.length === 0) continue;
+      const which = both.length === ALL.length ? 'every channel' : `channel ${both.join(', ')}`;
+      for (const { id } of [output, other]) found.push({ output: id, text: `two receivers listen on ${which} of this port: ${a.name} and ${b.name}` });
+    }
+  });
+  return found;
+}
+
+const ALL = Array.from({ length: 16 }, (_, i) => i + 1);
+
+function samePlace(a: RigOutput, b: RigOutput): boolean {
+  if ((a.kind === 'port' || a.kind === 'page') && a.kind === b.kind) return a.device.report === b.device.report && a.device.slot === b.device.slot;
+  return a.kind === 'virtual' && b.kind === 'virtual' && a.port === b.port;
+}
+
+const NAMED = 3;
+const listed = (names: readonly string[]) => `${names.slice(0, NAMED).join(', ')}${names.length > NAMED ? ` and ${names.length - NAMED} more` : ''}`;

@@ -1,0 +1,90 @@
+import { Input, Select } from 'antd';
+import type { RigOutput } from '../../../core/outputs/kinds';
+import { UNDERSTANDING_WORDS, UNDERSTANDINGS } from '../../../core/receivers/mismatch';
+import type { RigReceiver } from '../../../core/rig/document';
+import type { Change } from '../../../core/rig/edit';
+import { freeId, freeName } from '../../../core/rig/naming';
+import { LIMITS } from '../../../protocol/limits';
+import { Field } from '../inputs/Aside';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { useEdit, useRig } from '../shell/useRig';
+import { CHANNELS, nameFrom } from './fields';
+import { SoundOf } from './SoundOf';
+
+const NEW = ' new';
+
+/** What is played there. */
+export function ReceiverFields({ output, disabled }: { output: RigOutput; disabled: boolean }) {
+  const { document: rig } = useRig();
+  const edit = useEdit();
+  const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
+  /** Fields to be set; undefined leaves one out. */
+  const put = (fields: Partial<Record<keyof RigReceiver, unknown>>) => {
+    const to = Object.fromEntries(Object.entries({ ...receiver, ...fields }).filter(([, value]) => value !== undefined)) as unknown as RigReceiver;
+    edit({ kind: 'change', changes: [{ list: 'receivers', id: receiver.id, to }] });
+  };
+  const choose = (id: string) => {
+    const changes: Change[] = [];
+    if (id === NEW) {
+      const name = freeName(output.name, rig.receivers.map((known) => known.name));
+      id = freeId(name, new Set(rig.receivers.map((known) => known.id)));
+      changes.push({ list: 'receivers', id, to: { id, name, about: '', bendRangeSemitones: receiver.bendRangeSemitones } });
+    }
+    changes.push({ list: 'outputs', id: output.id, to: { ...output, receiver: id } });
+    if (!rig.outputs.some((other) => other.id !== output.id && other.receiver === receiver.id)) changes.push({ list: 'receivers', id: receiver.id, to: null });
+    edit({ kind: 'change', changes });
+  };
+  return (
+    <>
+      <h3>Receiver</h3>
+      <Field label="Plays">
+        <Select aria-label="Receiver" disabled={disabled} value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
+      </Field>
+      <Field label="Its name">
+        <TextField label="Name of the receiver" value={receiver.name} disabled={disabled} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
+      </Field>
+      <Field label="What it is">
+        <Input.TextArea
+          key={receiver.about}
+          aria-label="What the receiver is"
+          autoSize={{ minRows: 1, maxRows: 4 }}
+          maxLength={400}
+          disabled={disabled}
+          defaultValue={receiver.about}
+          onBlur={({ target }) => target.value !== receiver.about && put({ about: target.value })}
+        />
+      </Field>
+      <Field label="Bend range">
+        <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
+      </Field>
+      <Field label="Set there to">
+        <NumberBox label="Bend range there" value={receiver.bendThereSemitones ?? receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(there) => put({ bendThereSemitones: there === receiver.bendRangeSemitones ? undefined : there })} />
+      </Field>
+      <Field label="Listens on">
+        <Select aria-label="Channels that it listens on" mode="multiple" maxTagCount="responsive" placeholder="all channels" disabled={disabled} value={receiver.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => put({ channels: channels.length === 0 ? undefined : channels })} />
+      </Field>
+      <Field label="Lacks">
+        <Select aria-label="What it does not understand" mode="multiple" placeholder="it understands all" disabled={disabled} value={receiver.lacks ?? []} options={UNDERSTANDINGS.map((value) => ({ value, label: UNDERSTANDING_WORDS[value] }))} onChange={(lacks) => put({ lacks: lacks.length === 0 ? undefined : lacks })} />
+      </Field>
+      <Field label="Hard-wired">
+        <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} disabled={disabled} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
+      </Field>
+      <p className="empty">Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
+      {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={(sound) => put({ sound })} />}
+    </>
+  );
+}
+
+/** Controllers with what they do, as people write them: `7 volume, 11 expression`. */
+function hardWiredFrom(text: string): { controller: number; does: string }[] {
+  const parts = text.split(',').map((part) => part.trim()).filter((part) => part !== '');
+  const wired = parts.map((part) => {
+    const [, number, does] = /^(?:cc\s*)?(\d{1,3})\s+(.{1,80})$/i.exec(part) ?? [];
+    if (number === undefined || Number(number) > 127) throw new Error(`“${part}” is no controller from 0 to 127 with what it does, as 7 volume: nothing was changed.`);
+    return { controller: Number(number), does: does! };
+  });
+  const twice = wired.find(({ controller }, i) => wired.findIndex((other) => other.controller === controller) !== i);
+  if (twice) throw new Error(`Controller ${twice.controller} stands there twice: nothing was changed.`);
+  return wired;
+}
