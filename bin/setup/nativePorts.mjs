@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { cpSync, existsSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { ROOT, run } from './run.mjs';
@@ -19,6 +19,7 @@ export async function ensureNativePorts() {
   if (process.platform !== 'linux' || !existsSync(join(ROOT, 'node_modules', PACKAGE))) return leftOut('they need Linux and the optional MIDI package');
   try {
     await installPackages();
+    await mustStart();
     await unlessStamped(STAMP, hashOf(['package-lock.json', 'bin/setup/nativePorts.mjs']), build);
     rmSync(join(NATIVE_PORTS, 'dist'), { recursive: true, force: true });
     cpSync(join(ROOT, 'dist'), join(NATIVE_PORTS, 'dist'), { recursive: true });
@@ -26,6 +27,23 @@ export async function ensureNativePorts() {
     rmSync(NATIVE_PORTS, { recursive: true, force: true });
     leftOut(error.message.split('\n')[0]);
   }
+}
+
+/** A server that does not start on this machine would only fail the tests. */
+async function mustStart() {
+  const env = { ...process.env, JACK_DEFAULT_SERVER: 'pumice-look', JACK_NO_AUDIO_RESERVATION: '1', JACK_NO_START_SERVER: '1' };
+  const server = spawn('jackd', ['-r', '--name', 'pumice-look', '-S', '-d', 'dummy', '-r', '48000', '-p', '64'], { env, stdio: 'ignore' });
+  const ended = new Promise((resolve) => server.once('exit', resolve).once('error', resolve));
+  let answers = false;
+  for (let tries = 0; tries < 50 && !answers && server.exitCode === null; tries++) {
+    answers = (await run('jack_lsp', [], { env, quiet: true })) === 0;
+    if (!answers) await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  server.kill('SIGTERM');
+  const patience = setTimeout(() => server.kill('SIGKILL'), 5000);
+  await ended;
+  clearTimeout(patience);
+  if (!answers) throw new Error('JACK does not start here');
 }
 
 function leftOut(why) {

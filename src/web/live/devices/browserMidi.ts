@@ -27,6 +27,8 @@ export class BrowserMidi {
       return 'The browser was not allowed to use MIDI: allow it beside the address of this page, then try again.';
     }
     this.access.onstatechange = () => this.look();
+    // A page that goes takes the way to its ports along.
+    window.addEventListener('pagehide', this.leave);
     this.look();
     return null;
   }
@@ -34,8 +36,11 @@ export class BrowserMidi {
   stop(): void {
     if (this.access) this.access.onstatechange = null;
     for (const [id, input] of this.inputs) this.close(id, input);
+    window.removeEventListener('pagehide', this.leave);
     this.lender.close();
   }
+
+  private readonly leave = () => this.lender.letGo();
 
   private look(): void {
     const here = new Set<string>();

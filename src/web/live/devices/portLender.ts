@@ -24,7 +24,7 @@ export class PortLender {
 
   constructor(private readonly live: LiveConnection) {
     this.stops = [
-      live.state.listen(() => (live.status === 'open' ? this.tell() : this.endNotes())),
+      live.state.listen(() => (live.status === 'open' ? this.tell() : this.letGo())),
       live.store.written.listen(HERE, (port, bytes) => this.write(port, bytes)),
     ];
   }
@@ -37,9 +37,17 @@ export class PortLender {
 
   close(): void {
     for (const stop of this.stops) stop();
-    this.endNotes();
+    this.letGo();
     if (this.ports.length > 0) this.live.tell({ kind: 'lend', ports: [] });
     this.ports = [];
+  }
+
+  /** Ends what sounds at the ports. */
+  letGo(): void {
+    for (const [port, keys] of this.sounding) {
+      for (const key of keys) send(port, Uint8Array.of(NOTE_OFF | (key >> 7), key & 0x7f, RELEASE));
+      keys.clear();
+    }
   }
 
   private tell(): void {
@@ -59,13 +67,6 @@ export class PortLender {
       else sounding.delete(key);
     }
     send(port, bytes);
-  }
-
-  private endNotes(): void {
-    for (const [port, keys] of this.sounding) {
-      for (const key of keys) send(port, Uint8Array.of(NOTE_OFF | (key >> 7), key & 0x7f, RELEASE));
-      keys.clear();
-    }
   }
 }
 
