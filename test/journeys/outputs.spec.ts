@@ -147,7 +147,7 @@ test('the monitor is filtered by words and place, counted, and saved as a table'
   await expect(page.getByText('Nothing that is looked for.')).toBeVisible();
   await find.fill('');
   await page.getByRole('combobox', { name: 'From or to' }).click();
-  await page.locator('.ant-select-item-option').filter({ hasText: 'Bell and rigging' }).click();
+  await page.locator('.ant-select-dropdown:not(.ant-select-dropdown-hidden):not([class*="ant-slide"]) .ant-select-item-option').filter({ hasText: 'Bell and rigging' }).click();
   await expect(rows).toHaveCount(2);
   const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'CSV' }).click()]);
   expect(saved.suggestedFilename()).toBe('Night Ferry messages.csv');
