@@ -11,6 +11,8 @@ export default defineConfig({
   use: {
     browserName: 'chromium',
     viewport: { width: 1280, height: 800 },
+    // Lists and menus are there at once: what moves between the press and the release of a button is not clicked.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: process.env.PUMICE_CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],

@@ -1,10 +1,9 @@
 import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
-import type { PortIdentity } from '../core/midi/portName';
 import { decodeMidi, encodeWrite, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
-import { LIVE_VERSION, type FromPage, type ToPage, type Watch } from '../protocol/live';
+import { LIVE_VERSION, type FromPage, type LentIdentity, type ToPage, type Watch } from '../protocol/live';
 import { checkFromPage } from '../protocol/liveSchema';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { ProblemCode } from '../protocol/problem';
@@ -45,8 +44,10 @@ export class Session {
   private introduction: Introduction | null = null;
   private shownOutputs = '';
   private readonly lender: Lender = {
-    write: (port, bytes) => {
-      if (this.socket.bufferedAmount <= LIMITS.socketBacklogBytes) this.socket.send(encodeWrite(port, bytes));
+    write: (number, bytes) => {
+      // One that takes nothing any more is closed, as everywhere: left out, the end of a note would be missed.
+      if (this.socket.bufferedAmount > LIMITS.socketBacklogBytes) this.socket.terminate();
+      else this.socket.send(encodeWrite(number, bytes));
     },
   };
 
@@ -210,7 +211,7 @@ export class Session {
   }
 
   /** This page lends ports of its browser from now on. */
-  lend(ports: readonly PortIdentity[]): void {
+  lend(ports: readonly LentIdentity[]): void {
     this.outputs.lent.lend(this.lender, ports);
   }
 

@@ -225,7 +225,7 @@ export function decodeMidi(view: DataView): { device: number; hubTimeMs: number;
 
 const WRITE_HEADER = 4;
 
-/** Bytes for a lent port: u8 kind, u8 zero, u16 port; then whole messages. */
+/** Bytes for a lent port: u8 kind, u8 zero, u16 its number; then whole messages. */
 export function encodeWrite(port: number, bytes: Uint8Array): ArrayBuffer {
   const buffer = new ArrayBuffer(WRITE_HEADER + bytes.length);
   const view = new DataView(buffer);

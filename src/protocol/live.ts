@@ -55,8 +55,16 @@ export type FromPage =
   | { kind: 'knob'; standIn: string; knob: string; value: number }
   /** Plays a scale and a sweep on an output; `on: false` ends it. */
   | { kind: 'testOutput'; output: string; on: boolean }
-  /** The MIDI ports of its browser that this page lends from now on, to be written to by their place in this list. */
-  | { kind: 'lend'; ports: PortIdentity[] };
+  /** The MIDI ports of its browser that this page lends from now on; see `LentIdentity`. */
+  | { kind: 'lend'; ports: LentIdentity[] };
+
+/**
+ * A port that a page lends, and the number by which it is written to: never given to another one, so that what is on its way
+ * when a port goes reaches none.
+ */
+export interface LentIdentity extends PortIdentity {
+  number: number;
+}
 
 export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];

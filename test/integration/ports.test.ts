@@ -19,6 +19,7 @@ interface FakePort {
   refuses?: boolean;
   blocks?: boolean;
   fails?: boolean;
+  takesMs?: number;
 }
 
 // Against a MIDI system that is a folder: it can do what real ones do only when it hurts.
@@ -155,15 +156,43 @@ describe('MIDI ports that come, go and fail', () => {
   it('one that fails while it is written to is named, and opened again', async () => {
     there({ id: 'weak', name: 'Weak', fails: true });
     await lead('weather', port('Weak'));
-    await isHere('weather');
+    // It is here for a moment only: what it should hold is written at once.
     await waitFor('why', () => {
       fog(60 + Math.round(Math.random() * 9));
-      return away('weather') === 'cannot be opened (it failed)';
+      return away('weather') === 'was closed (it failed)';
     });
     there({ id: 'weak', name: 'Weak' });
     await isHere('weather');
     fog(61);
     await hears('weak', 61);
+  });
+
+  it('one that takes less than it is given is closed, and back with what it holds, no note left, and nothing old', async () => {
+    there({ id: 'lame', name: 'Lame', takesMs: 2 });
+    const { outputs } = await rig();
+    const bell = outputs.find(({ id }) => id === 'bell-and-rigging')!;
+    await lead('weather', port('Lame'));
+    await put({ ...bell, configuration: 'blocked' });
+    await isHere('weather');
+    await pumice.edit('bell', { output: 'weather' });
+    await waitFor('the bell to sound there', () => {
+      surface.move('wheelhouse.bell', 0);
+      surface.move('wheelhouse.bell', 1);
+      return written('lame').some((line) => line.startsWith('99 43'));
+    });
+    await waitFor('it to be too much', () => {
+      for (let i = 0; i < 400; i++) fog(i % 128);
+      return away('weather') === 'was closed (it takes less than it is given)';
+    });
+    surface.move('wheelhouse.bell', 0);
+    fog(77);
+    await isHere('weather');
+    await waitFor('the end of all notes', () => written('lame').includes('B9 7B 00'));
+    await hears('lame', 77);
+    const since = written('lame').slice(written('lame').lastIndexOf('B9 7B 00'));
+    expect(since.filter((line) => line.startsWith('99'))).toEqual([]);
+    await pumice.edit('bell', { output: 'bell-and-rigging' });
+    await put(bell);
   });
 
   it('two hundred are listed, and names of any characters are written as they are', async () => {

@@ -37,6 +37,12 @@ export class HeldValues {
   private readonly parameters = Array.from({ length: CHANNELS }, () => new Map<string, Parameter>());
   private readonly selected: (Selected | null)[] = Array.from({ length: CHANNELS }, () => null);
 
+  /** The value of a controller, null where none was sent. @param channel 1 to 16 */
+  controller(channel: number, controller: number): number | null {
+    const value = this.controllers[(channel - 1) * NUMBERS + controller]!;
+    return value === UNKNOWN ? null : value;
+  }
+
   /** Takes note of whole messages that were sent. */
   sent(bytes: Uint8Array): void {
     if (bytes.length <= 3) this.one(bytes);

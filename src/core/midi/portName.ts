@@ -1,10 +1,12 @@
+import { REPORT_LENGTH } from '../inputs/kinds/kind';
+
 /**
  * What a MIDI port says of itself, without what changes from socket to socket and from day to day: Linux ends its names with the
  * numbers of client and port (`Keys:Keys MIDI 1 20:0`), Windows with the place in the list (`Keys 3`). As RtMidi gives them.
  */
 export function portReport(name: string, platform: string): string {
   const changing = platform === 'win32' ? / \d+$/ : platform === 'linux' ? / \d+:\d+$/ : null;
-  const report = changing ? name.replace(changing, '') : name;
+  const report = (changing ? name.replace(changing, '') : name).slice(0, REPORT_LENGTH);
   return report.trim() === '' ? 'MIDI port' : report;
 }
 

@@ -1,5 +1,4 @@
-import type { PortIdentity } from '../midi/portName';
-import { samePort } from '../midi/portName';
+import { samePort, type PortIdentity } from '../midi/portName';
 import type { ReceiverSound } from '../instruments/instruments';
 import type { RigDocument } from '../rig/document';
 import type { Change } from '../rig/edit';

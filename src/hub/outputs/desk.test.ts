@@ -202,6 +202,13 @@ describe('an output that goes and comes back', () => {
   });
 });
 
+it('where things wait before they leave, an earlier hub may have died with the end of a note among them: all notes end', () => {
+  const { desk, left } = made();
+  desk.open([standIn('a'), standIn('late', { delayMs: 500 }), standIn('slow', { bytesPerS: 3125 })]);
+  const every = (output: string) => Array.from({ length: 16 }, (_, channel) => `${output} midi B${channel.toString(16).toUpperCase()} 7B 00`);
+  expect(left()).toEqual(['open a', 'open late', ...every('late'), 'open slow', ...every('slow')]);
+});
+
 describe('what is done with an output', () => {
   it('muted: notes end, nothing leaves, and it is told what it should hold when it is heard again', () => {
     const { desk, send, left } = made();

@@ -43,6 +43,7 @@ export interface WayState {
 }
 
 const ALL_NOTES_OFF = 123;
+const EVERY_CHANNEL = 0xffff;
 
 /**
  * Everything between those who send and a port: opens and closes the outputs of a rig, keeps the one book of what sounds on
@@ -114,11 +115,10 @@ export class OutputDesk {
         else first = away;
       },
     });
-    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), noteChannels: 0, missed: before?.missed ?? 0 };
+    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
     this.ways.set(output.id, way);
     if (first !== null) this.onState();
-    else if (before) this.tellAgain(way);
-    else this.endNotesOn(way);
+    else this.tellAgain(way);
   }
 
   /** A way comes or goes. One that was replaced meanwhile says nothing any more. */
@@ -216,6 +216,11 @@ export class OutputDesk {
     if (way?.sink.takes === 'osc' && !way.output.muted) this.send(way, 'osc', by, packet, address);
   }
 
+  /** The value of a controller that was sent there last; null where none was. @param channel 1 to 16 */
+  heldController(output: string, channel: number, controller: number): number | null {
+    return this.ways.get(output)?.held.controller(channel, controller) ?? null;
+  }
+
   /** What the receiver of an output holds now. */
   heard(number: number): Iterable<Heard> {
     const id = this.numbers.idOf(number);
@@ -263,6 +268,14 @@ export class OutputDesk {
       this.midi(way.output.id, by, off, off.length, KEEP);
     }
   }
+}
+
+/**
+ * The channels on which an earlier hub may have left a note: where things wait before they leave, the end of one may have been
+ * among what waited when it died, though the book had it written down already.
+ */
+function onTheWay({ delayMs, bytesPerS }: RigOutput): number {
+  return delayMs || bytesPerS !== undefined ? EVERY_CHANNEL : 0;
 }
 
 /** Whether nothing leaves there now. What sounded when it was shut stays in the book, and is ended when it opens. */

@@ -1,8 +1,9 @@
 import { expect, it } from 'vitest';
+import type { LentIdentity } from '../../protocol/live';
 import { LentPorts } from './lentPorts';
 
-const HORN = { report: 'Horn', slot: 1 };
-const BELL = { report: 'Bell', slot: 1 };
+const [HORN, BELL] = ['Horn', 'Bell'].map((report, number) => ({ report, slot: 1, number })) as [LentIdentity, LentIdentity];
+const named = ({ report, slot }: LentIdentity) => ({ report, slot });
 
 function made() {
   const lent = new LentPorts();
@@ -11,7 +12,7 @@ function made() {
     const written: string[] = [];
     return { written, write: (port: number, bytes: Uint8Array) => void written.push(`${port} ${[...bytes].join(' ')}`) };
   };
-  return { lent, states, page, want: () => lent.want(HORN, (away) => states.push(away)) };
+  return { lent, states, page, want: () => lent.want(named(HORN), (away) => states.push(away)) };
 }
 
 it('is away until a page lends it, and again when that page goes', () => {
@@ -20,8 +21,8 @@ it('is away until a page lends it, and again when that page goes', () => {
   const first = page();
   lent.lend(first, [BELL, HORN]);
   horn.send(Uint8Array.of(0x90, 60, 90));
-  expect(first.written).toEqual(['1 144 60 90']);
-  expect(lent.there).toEqual([BELL, HORN]);
+  expect(first.written).toEqual(['0 144 60 90']);
+  expect(lent.there).toEqual([BELL, HORN].map(named));
   lent.lend(first, []);
   horn.send(Uint8Array.of(0x80, 60, 64));
   expect(first.written).toHaveLength(1);
@@ -36,11 +37,20 @@ it('stays with the page that lent it first, finds it in a list that changed, and
   lent.lend(second, [HORN]);
   lent.lend(first, [BELL, HORN]);
   horn.send(Uint8Array.of(0xf8));
-  expect([first.written, second.written]).toEqual([['1 248'], []]);
+  expect([first.written, second.written]).toEqual([['0 248'], []]);
   const before = states.length;
   lent.lend(first, []);
   horn.send(Uint8Array.of(0xf8));
   expect(second.written).toEqual(['0 248']);
   // It was away in between, so that what it holds is said again.
   expect(states.slice(before).map((away) => away === null)).toEqual([false, true]);
+});
+
+it('is away in between where its port went and came back in one word of the page', () => {
+  const { lent, states, page, want } = made();
+  want();
+  const first = page();
+  lent.lend(first, [HORN]);
+  lent.lend(first, [{ ...HORN, number: 7 }]);
+  expect(states.map((away) => away === null)).toEqual([false, true, false, true]);
 });

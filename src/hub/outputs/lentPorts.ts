@@ -1,9 +1,10 @@
 import { samePort, type PortIdentity } from '../../core/midi/portName';
+import type { LentIdentity } from '../../protocol/live';
 
 /** A page that lends ports of its browser. */
 export interface Lender {
-  /** Writes to one of the ports that it lends, by its place in the list. */
-  write(port: number, bytes: Uint8Array): void;
+  /** Writes to one of the ports that it lends, by its number. */
+  write(number: number, bytes: Uint8Array): void;
 }
 
 export interface LentHandle {
@@ -14,12 +15,12 @@ export interface LentHandle {
 interface Wanted {
   at: PortIdentity;
   state: (away: string | null) => void;
-  from: { lender: Lender; port: number } | null;
+  from: { lender: Lender; number: number } | null;
 }
 
 /** The MIDI ports that pages lend, and who wants them. Where two pages lend the same, the one that came first has it. */
 export class LentPorts {
-  private readonly lenders = new Map<Lender, readonly PortIdentity[]>();
+  private readonly lenders = new Map<Lender, readonly LentIdentity[]>();
   private readonly wanted = new Set<Wanted>();
 
   constructor(private readonly onChange: () => void = () => undefined) {}
@@ -27,12 +28,12 @@ export class LentPorts {
   /** All that are there, each once. */
   get there(): PortIdentity[] {
     const all: PortIdentity[] = [];
-    for (const ports of this.lenders.values()) for (const port of ports) if (!all.some((known) => samePort(known, port))) all.push(port);
+    for (const ports of this.lenders.values()) for (const { report, slot } of ports) if (!all.some((known) => samePort(known, { report, slot }))) all.push({ report, slot });
     return all;
   }
 
   /** A page lends these from now on; none: no more. */
-  lend(lender: Lender, ports: readonly PortIdentity[]): void {
+  lend(lender: Lender, ports: readonly LentIdentity[]): void {
     if (ports.length === 0) this.lenders.delete(lender);
     else this.lenders.set(lender, ports);
     for (const wanted of this.wanted) this.find(wanted);
@@ -45,28 +46,24 @@ export class LentPorts {
     state(AWAY);
     this.find(wanted);
     return {
-      send: (bytes) => wanted.from?.lender.write(wanted.from.port, bytes),
+      send: (bytes) => wanted.from?.lender.write(wanted.from.number, bytes),
       close: () => void this.wanted.delete(wanted),
     };
   }
 
   private find(wanted: Wanted): void {
     const { from, at } = wanted;
-    const still = from && this.lenders.get(from.lender)?.findIndex((port) => samePort(port, at));
-    if (from && still !== undefined && still !== null && still >= 0) {
-      from.port = still;
-      return;
-    }
+    if (from && this.lenders.get(from.lender)?.some((port) => port.number === from.number && samePort(port, at))) return;
     wanted.from = null;
     for (const [lender, ports] of this.lenders) {
-      const port = ports.findIndex((one) => samePort(one, at));
-      if (port < 0) continue;
-      wanted.from = { lender, port };
+      const port = ports.find((one) => samePort(one, at));
+      if (!port) continue;
+      wanted.from = { lender, number: port.number };
       break;
     }
-    // From one page to another: what the first was sent last may not have arrived, so it is said again there.
-    if (from && wanted.from) wanted.state(AWAY);
-    if (from || wanted.from) wanted.state(wanted.from ? null : AWAY);
+    // From one port to another: what the first was sent last may not have arrived, so it is said again there.
+    if (from) wanted.state(AWAY);
+    if (wanted.from) wanted.state(null);
   }
 }
 

@@ -9,7 +9,7 @@ const NOTE_MS = 250;
 const SOUNDS_MS = 220;
 const VELOCITY = 90;
 const RELEASE = 64;
-/** The modulation wheel goes up and down meanwhile. */
+/** The modulation wheel goes up and down meanwhile, and back to where it was. */
 const MODULATION = 1;
 const STEP_MS = 40;
 
@@ -32,6 +32,7 @@ export class OutputTests {
       this.desk.atMs = hubTimeMs();
       this.desk.midi(output, BY_TEST, Uint8Array.of(status | (channel - 1), data1, data2), 3, KEEP);
     };
+    const before = this.desk.heldController(output, channel, MODULATION) ?? 0;
     const beganMs = hubTimeMs();
     let struck = -1;
     let sounds = false;
@@ -41,7 +42,7 @@ export class OutputTests {
     };
     const end = () => {
       release();
-      send(STATUS.controlChange, MODULATION, 0);
+      send(STATUS.controlChange, MODULATION, before);
     };
     const step = () => {
       const passedMs = hubTimeMs() - beganMs;

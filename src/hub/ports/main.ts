@@ -35,6 +35,10 @@ const reader = new FrameReader<ToPorts>(
           say({ kind: 'closed', port, why });
         },
         heard: (bytes) => void out.write(midiFrame(port, bytes)),
+        overrun() {
+          close(port, 'left out');
+          say({ kind: 'closed', port, why: 'it takes less than it is given' });
+        },
       }),
     );
   },
@@ -63,12 +67,12 @@ function leave(): void {
   }, 5);
 }
 
-function close(port: number): void {
+function close(port: number, how?: 'left out'): void {
   const of = open.get(port);
   if (of?.opening.make) made.delete(of.opening.make);
   open.delete(port);
   if (!of) return;
-  of.close();
+  of.close(how);
   closing.add(of);
 }
 
@@ -86,15 +90,19 @@ function look(inputFinder: Finder, outputFinder: Finder): void {
   }
   for (const [port, { opening }] of open) {
     if (opening.make || (opening.direction === 'in' ? inputs : outputs).some((there) => samePort(there, opening.at))) continue;
-    close(port);
+    close(port, 'left out');
     say({ kind: 'closed', port, why: 'it is not there any more' });
   }
   const nowMs = performance.now();
-  for (const [port, of] of open) if (of.isStuck(nowMs)) say({ kind: 'stuck', port });
+  for (const [port, of] of open) {
+    if (!of.isStuck(nowMs)) continue;
+    close(port, 'left out');
+    say({ kind: 'stuck', port });
+  }
   for (const of of closing) {
     if (of.hasEnded) closing.delete(of);
     // A thread that hangs in a library cannot be ended, but its process can: the hub starts another.
-    else if (of.isStuck(nowMs)) process.kill(process.pid, 'SIGKILL');
+    else if (of.hangs(nowMs)) process.kill(process.pid, 'SIGKILL');
   }
   say({ kind: 'alive' });
 }

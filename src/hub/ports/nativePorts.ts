@@ -15,7 +15,7 @@ const STUCK_REST_MS = 30_000;
 /** A port that would not open is tried again after so long. */
 const RETRY_MS = 2000;
 const CLOSE_MS = 1000;
-/** Bytes that may wait on the way to that process; more are left out. */
+/** Bytes that may wait on the way to that process; with more it hangs, and is started again. */
 const MOST_WAITING = 1 << 20;
 
 export type PortTarget = { direction: 'in' | 'out'; at: PortIdentity } | { make: string };
@@ -93,7 +93,9 @@ export class NativePorts {
     return {
       send: (bytes) => {
         const pipe = this.child?.stdio[3] as Writable | undefined;
-        if (wanted.isOpen && pipe && pipe.writableLength < MOST_WAITING) pipe.write(midiFrame(port, bytes));
+        if (!wanted.isOpen || !pipe) return;
+        if (pipe.writableLength < MOST_WAITING) pipe.write(midiFrame(port, bytes));
+        else this.restart();
       },
       close: () => {
         this.wanted.delete(port);
@@ -145,13 +147,11 @@ export class NativePorts {
         const wanted = this.wanted.get(message.port);
         if (!wanted) return;
         const stuck = message.kind === 'stuck';
-        if (stuck) {
-          this.log.warn({ target: wanted.target }, 'a MIDI port takes nothing any more: it is closed');
-          this.say({ kind: 'close', port: message.port });
-        }
+        if (stuck) this.log.warn({ target: wanted.target }, 'a MIDI port takes nothing any more: it is closed');
+        const why = stuck ? 'takes nothing any more' : !this.isThere(wanted.target) ? 'is not here' : `${wanted.isOpen ? 'was closed' : 'cannot be opened'} (${message.why})`;
         wanted.asked = wanted.isOpen = false;
         wanted.restUntilMs = Date.now() + (stuck ? STUCK_REST_MS : RETRY_MS);
-        return tell(wanted, stuck ? 'takes nothing any more' : this.isThere(wanted.target) ? `cannot be opened (${message.why})` : 'is not here');
+        return tell(wanted, why);
       }
       default:
         return message satisfies never;
@@ -184,11 +184,16 @@ export class NativePorts {
 
   private look(): void {
     if (this.child && Date.now() - this.heardMs > SILENT_MS) {
-      this.log.warn('the process of the MIDI ports hangs: it is started again');
-      this.child.kill('SIGKILL');
-      this.heardMs = Date.now();
+      this.restart();
     }
     for (const [port, wanted] of this.wanted) this.open(port, wanted);
+  }
+
+  private restart(): void {
+    if (!this.child || this.child.killed) return;
+    this.log.warn('the process of the MIDI ports hangs: it is started again');
+    this.child.kill('SIGKILL');
+    this.heardMs = Date.now();
   }
 
   private died(code: number | null, signal: NodeJS.Signals | null): void {

@@ -1,13 +1,14 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { identify, samePort } from '../../core/midi/portName';
 import type { Opening } from './opening';
+import { LEFT_OUT, WRITTEN } from './shared';
 import { inTurn } from './turn';
 
 /**
  * One open MIDI port, in a thread of its own: a port that takes long to open, or takes nothing any more, holds up nobody else.
- * It is told the bytes to write, or tells those that it hears; `done` counts what was written.
+ * It is told the bytes to write, or tells those that it hears; `shared` counts what was written.
  */
-const { opening, done, turn } = workerData as { opening: Opening; done: Int32Array; turn: Int32Array };
+const { opening, shared, turn } = workerData as { opening: Opening; shared: Int32Array; turn: Int32Array };
 const { Input, Output } = await import('@julusian/midi');
 
 const port = opening.direction === 'in' ? new Input() : new Output();
@@ -30,8 +31,8 @@ parentPort!.on('message', (bytes: Uint8Array | null) => {
     // A closed input would keep the thread alive. This ends the thread alone.
     process.exit(0);
   }
-  if (port instanceof Output) port.sendMessage(Array.from(bytes));
-  Atomics.add(done, 0, 1);
+  if (port instanceof Output && Atomics.load(shared, LEFT_OUT) === 0) port.sendMessage(Array.from(bytes));
+  Atomics.add(shared, WRITTEN, 1);
 });
 parentPort!.postMessage('opened');
 

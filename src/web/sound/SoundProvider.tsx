@@ -37,6 +37,7 @@ export function SoundProvider({ children }: { children: ReactNode }) {
   const [lagMs, setLagMs] = useState<number | null>(null);
   const practice = useRef<Practice | null>(null);
   const volume = useRef(USUAL_VOLUME_DB);
+  const hasContext = useRef(false);
 
   useEffect(() => {
     const stored = Number(localStorage.getItem(VOLUME) ?? NaN);
@@ -53,8 +54,9 @@ export function SoundProvider({ children }: { children: ReactNode }) {
       // The library is fetched when it is wanted, and not before.
       void import('./tone')
         .then(async (tone) => {
-          // What is played is heard at once, and the page allows no worker of the library's own making.
-          tone.setContext(new tone.Context({ latencyHint: 'interactive', lookAhead: 0, clockSource: 'timeout' }));
+          // What is played is heard at once, and the page allows no worker of the library's own making. One context is enough for a page.
+          if (!hasContext.current) tone.setContext(new tone.Context({ latencyHint: 'interactive', lookAhead: 0, clockSource: 'timeout' }));
+          hasContext.current = true;
           await tone.start();
           practice.current ??= new Practice(tone, volume.current);
           setOnNow(true);
@@ -71,7 +73,9 @@ export function SoundProvider({ children }: { children: ReactNode }) {
     follow();
     const stops = [
       store.subscribe(follow),
-      live.store.facts.listen(HERE, (facts) => {
+      live.store.facts.listen(HERE, (facts, dropped) => {
+        // More came than is shown to a page: among what is missing may be the end of a note.
+        if (dropped > 0) playing.silence();
         playing.hear(facts);
         const left = facts.findLast(({ direction }) => direction === 'out');
         const nowMs = live.clock.toHub(performance.timeOrigin + performance.now());

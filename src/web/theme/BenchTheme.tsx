@@ -2,12 +2,14 @@
 
 import { App, ConfigProvider, theme, type ThemeConfig } from 'antd';
 import type { ReactNode } from 'react';
+import { useMedia } from '../useMedia';
 import { cssVariables, FONT, MONO, paletteOf } from './tokens';
 
 /** Puts the palette of the Bench or the Stage under everything: our own styles and Ant Design's. */
 export function BenchTheme({ stage, narrow = false, children }: { stage: boolean; narrow?: boolean; children: ReactNode }) {
+  const still = useMedia('(prefers-reduced-motion: reduce)');
   return (
-    <ConfigProvider theme={antTheme(stage)}>
+    <ConfigProvider theme={antTheme(stage, still)}>
       <App component={false}>
         <div className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'} data-narrow={narrow}>
           {children}
@@ -17,7 +19,8 @@ export function BenchTheme({ stage, narrow = false, children }: { stage: boolean
   );
 }
 
-function antTheme(stage: boolean): ThemeConfig {
+/** `still`: nothing folds or slides, for whoever asked the system for that. */
+function antTheme(stage: boolean, still: boolean): ThemeConfig {
   const palette = paletteOf(stage);
   return {
     algorithm: stage ? theme.darkAlgorithm : theme.defaultAlgorithm,
@@ -43,6 +46,7 @@ function antTheme(stage: boolean): ThemeConfig {
       borderRadius: 4,
       controlHeight: 36,
       wireframe: false,
+      motion: !still,
     },
     components: { Button: { primaryColor: palette.onAccent }, InputNumber: { fontFamily: MONO }, Table: { headerBg: palette.sunken } },
   };

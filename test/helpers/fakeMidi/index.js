@@ -35,6 +35,7 @@ class Port extends EventEmitter {
   destroy() {}
   sendMessage(message) {
     if (this.opened.blocks) waitFor(Infinity);
+    if (this.opened.takesMs) waitFor(this.opened.takesMs);
     if (this.opened.fails) throw new Error('it failed');
     appendFileSync(join(FOLDER, `${this.opened.id}.log`), `${message.map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ')}\n`);
   }

@@ -1,6 +1,5 @@
 import { number, object, choice, list, optional, whole, yesOrNo, type Fields } from '../../messages/shapes';
-import type { OutputFilter } from '../filter';
-import { FILTER_KINDS } from '../filter';
+import { FILTER_KINDS, type OutputFilter } from '../filter';
 
 /** What every way out of the program has. */
 export interface OutputBase {

@@ -25,7 +25,7 @@ function made() {
 it('lends ports by what they say of themselves, two alike told apart, and says so again when the line is back', () => {
   const { lender, told, port, turn } = made();
   lender.lend([port('Horn'), port('Horn'), port('Bell')]);
-  const said = { kind: 'lend', ports: [{ report: 'Horn', slot: 1 }, { report: 'Horn', slot: 2 }, { report: 'Bell', slot: 1 }] };
+  const said = { kind: 'lend', ports: [{ report: 'Horn', slot: 1, number: 0 }, { report: 'Horn', slot: 2, number: 1 }, { report: 'Bell', slot: 1, number: 2 }] };
   expect(told).toEqual([said]);
   turn('lost');
   turn('open');
@@ -57,6 +57,19 @@ it('goes on with the others where one fails while it is written to', () => {
   const { lender, sent, port, write } = made();
   lender.lend([{ name: 'Gone', send: () => { throw new Error('InvalidStateError'); } }, port('Bell')]);
   write(0, 0x90, 60, 90);
+  write(1, 0x90, 60, 90);
+  expect(sent).toEqual(['Bell 144 60 90']);
+});
+
+it('writes what was on its way to a port that has gone to none, not to the one in its place', () => {
+  const { lender, sent, told, port, write } = made();
+  const [horn, bell] = [port('Horn'), port('Bell')];
+  lender.lend([horn, bell]);
+  lender.lend([bell]);
+  write(0, 0x90, 60, 90);
+  expect(sent).toEqual([]);
+  lender.lend([port('Horn'), bell]);
+  expect(told.at(-1)).toEqual({ kind: 'lend', ports: [{ report: 'Horn', slot: 1, number: 2 }, { report: 'Bell', slot: 1, number: 1 }] });
   write(1, 0x90, 60, 90);
   expect(sent).toEqual(['Bell 144 60 90']);
 });

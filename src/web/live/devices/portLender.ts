@@ -18,6 +18,9 @@ export interface WritablePort {
  */
 export class PortLender {
   private ports: readonly WritablePort[] = [];
+  /** By port, for as long as it is there. */
+  private readonly numbers = new Map<WritablePort, number>();
+  private nextNumber = 0;
   /** By port: channel and note of what sounds. */
   private readonly sounding = new Map<WritablePort, Set<number>>();
   private readonly stops: (() => void)[];
@@ -31,7 +34,8 @@ export class PortLender {
 
   lend(ports: readonly WritablePort[]): void {
     this.ports = ports;
-    for (const port of this.sounding.keys()) if (!ports.includes(port)) this.sounding.delete(port);
+    for (const known of [this.sounding, this.numbers]) for (const port of known.keys()) if (!ports.includes(port)) known.delete(port);
+    for (const port of ports) if (!this.numbers.has(port)) this.numbers.set(port, this.nextNumber++);
     this.tell();
   }
 
@@ -52,11 +56,12 @@ export class PortLender {
 
   private tell(): void {
     // A browser gives its ports names that do not change from day to day.
-    this.live.tell({ kind: 'lend', ports: identify(this.ports.map(({ name }) => (name ?? '').slice(0, 200)), 'web') });
+    const identities = identify(this.ports.map(({ name }) => name ?? ''), 'web');
+    this.live.tell({ kind: 'lend', ports: this.ports.map((port, i) => ({ ...identities[i]!, number: this.numbers.get(port)! })) });
   }
 
-  private write(index: number, bytes: Uint8Array): void {
-    const port = this.ports[index];
+  private write(number: number, bytes: Uint8Array): void {
+    const port = this.ports.find((one) => this.numbers.get(one) === number);
     if (!port) return;
     const kind = bytes[0]! & 0xf0;
     if (kind === NOTE_ON || kind === NOTE_OFF) {

@@ -25,6 +25,7 @@ export function Monitor() {
   const shows = useCallback(
     (fact: NamedFact) => {
       if (shown !== 'both' && fact.direction !== shown) return false;
+      if (place === ALL && wanted === '') return true;
       const words = inWords(fact, rig);
       return (place === ALL || words.place === place) && hasAll(words, wanted);
     },

@@ -27,8 +27,9 @@ interface Monitored {
 /** The latest facts that `shows` lets through; listens even while paused, so that nothing looks lost afterwards. */
 export function useMonitor(shows: (fact: NamedFact) => boolean, paused: boolean): Monitored {
   const live = useLive();
-  /** Oldest first; trimmed only now and then, as that costs more than adding. */
+  /** Oldest first; trimmed only now and then, as that costs more than adding. Each is looked at once, and again where `shows` changes. */
   const kept = useRef<MonitorRow[]>([]);
+  const shown = useRef<MonitorRow[]>([]);
   const nextKey = useRef(0);
   const missed = useRef(0);
   const [state, setState] = useState<{ rows: MonitorRow[]; count: number; missed: number }>({ rows: [], count: 0, missed: 0 });
@@ -37,14 +38,19 @@ export function useMonitor(shows: (fact: NamedFact) => boolean, paused: boolean)
     let timer: ReturnType<typeof setTimeout> | undefined;
     const show = () => {
       timer = undefined;
-      const all = kept.current.filter(({ fact }) => shows(fact));
-      setState({ rows: all.slice(-DRAWN).reverse(), count: all.length, missed: missed.current });
+      setState({ rows: shown.current.slice(-DRAWN).reverse(), count: shown.current.length, missed: missed.current });
     };
+    shown.current = kept.current.filter(({ fact }) => shows(fact));
     if (!paused) show();
     const remove = live.store.facts.listen(HERE, (facts, dropped) => {
       missed.current += dropped;
-      for (const fact of facts) kept.current.push({ key: nextKey.current++, fact });
-      if (kept.current.length > 2 * KEPT) kept.current = kept.current.slice(-KEPT);
+      for (const fact of facts) {
+        const row = { key: nextKey.current++, fact };
+        kept.current.push(row);
+        if (shows(fact)) shown.current.push(row);
+      }
+      trim(kept);
+      trim(shown);
       if (!paused) timer ??= setTimeout(show, REFRESH_MS);
     });
     return () => {
@@ -55,9 +61,14 @@ export function useMonitor(shows: (fact: NamedFact) => boolean, paused: boolean)
 
   const clear = useCallback(() => {
     kept.current = [];
+    shown.current = [];
     missed.current = 0;
     setState({ rows: [], count: 0, missed: 0 });
   }, []);
-  const all = useCallback(() => kept.current.filter(({ fact }) => shows(fact)), [shows]);
+  const all = useCallback(() => [...shown.current], []);
   return { ...state, clear, all };
+}
+
+function trim(rows: { current: MonitorRow[] }): void {
+  if (rows.current.length > 2 * KEPT) rows.current = rows.current.slice(-KEPT);
 }

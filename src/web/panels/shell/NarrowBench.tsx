@@ -1,19 +1,11 @@
-import { useSyncExternalStore } from 'react';
+import { useMedia } from '../../useMedia';
 import { Leaving, Scenes } from '../stage/StagePanel';
 
 /** Windows of a phone held upright, and no others: a screen of half the width at 200 % is wider. */
 const PHONE = '(max-width: 480px)';
 
 export function useNarrow(): boolean {
-  return useSyncExternalStore(
-    (listener) => {
-      const media = matchMedia(PHONE);
-      media.addEventListener('change', listener);
-      return () => media.removeEventListener('change', listener);
-    },
-    () => matchMedia(PHONE).matches,
-    () => false,
-  );
+  return useMedia(PHONE);
 }
 
 /** What the Bench is on a phone: scenes, what leaves, Panic in the bar above, and where the rest is. */
