@@ -1,9 +1,6 @@
-const NONE = -1;
-const NULL_HALF = 127;
+import { NULL_HALF, SELECT } from '../midi/controllers';
 
-/** Controllers that select a parameter: registered ones by 101 and 100, others by 99 and 98 (MIDI 1.0). */
-export const FIRST_SELECTOR = 98;
-export const LAST_SELECTOR = 101;
+const NONE = -1;
 
 /**
  * Which parameter data entry is for, per output and channel, from the bytes that left, whoever sent them. Half a selection
@@ -24,7 +21,7 @@ export class ParameterSelection {
   /** A selecting controller left; `channel` from 0. */
   heard(output: number, channel: number, controller: number, value: number): void {
     const at = output * 16 + channel;
-    const registered = Number(controller >= 100);
+    const registered = Number(controller >= SELECT.rpnLsb);
     if (this.registered[at] !== registered) {
       this.registered[at] = registered;
       this.msb[at] = this.lsb[at] = NONE;

@@ -1,9 +1,9 @@
+import { isSelector } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import type { RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
-import { FIRST_SELECTOR, LAST_SELECTOR } from './parameterSelection';
 import { isGateMessage, wireLimits, wireRange, type MessageSpec } from '../messages';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
@@ -154,7 +154,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     most,
     status: message.kind === 'controlChange' ? STATUS.controlChange | (message.channel - 1) : NONE,
     controller: message.kind === 'controlChange' ? message.controller : NONE,
-    selects: message.kind === 'controlChange' && message.controller >= FIRST_SELECTOR && message.controller <= LAST_SELECTOR,
+    selects: message.kind === 'controlChange' && isSelector(message.controller),
     channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,

@@ -4,7 +4,8 @@ import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
-import { FIRST_SELECTOR, LAST_SELECTOR, ParameterSelection } from './parameterSelection';
+import { isSelector } from '../midi/controllers';
+import { ParameterSelection } from './parameterSelection';
 import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 
 /** A value of 7 bits that moves changes only when it is this far past the border, in steps (engine.md: 0.3). */
@@ -170,7 +171,7 @@ export class Writer implements Pen {
     if (status < STATUS.sysEx) this.used[output]! |= 1 << (status & 0x0f);
     for (let i = 0; i + 2 < length && (bytes[i]! & 0xf0) === STATUS.controlChange; i += 3) {
       const controller = bytes[i + 1]!;
-      if (controller >= FIRST_SELECTOR && controller <= LAST_SELECTOR) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
+      if (isSelector(controller)) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
     }
     this.sink.midi(output, m, bytes, length, address);
   }

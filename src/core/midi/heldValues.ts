@@ -1,3 +1,4 @@
+import { FIRST_MODE, isDataEntry, isSelector, SELECT } from './controllers';
 import { splitMessages } from './decode';
 import { STATUS } from './message';
 
@@ -5,12 +6,6 @@ const CHANNELS = 16;
 const NUMBERS = 128;
 const UNKNOWN = 0xffff;
 const BANK = [0, 32] as const;
-const DATA = { msb: 6, lsb: 38 } as const;
-const SELECT = { nrpnLsb: 98, nrpnMsb: 99, rpnLsb: 100, rpnMsb: 101 } as const;
-/** From here on controllers are channel mode messages: done at once, not held (MIDI 1.0, table IV). */
-const FIRST_MODE = 120;
-/** Data entry, its steps and what selects a parameter: told together, by parameter. */
-const OF_PARAMETERS: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
 const NULL_PARAMETER = 0x3fff;
 
 interface Selected {
@@ -64,8 +59,8 @@ export class HeldValues {
       }
       for (const { msb, lsb, registered, number } of this.parameters[channel]!.values()) {
         select({ registered, number });
-        change(DATA.msb, msb);
-        if (lsb !== null) change(DATA.lsb, lsb);
+        change(SELECT.dataMsb, msb);
+        if (lsb !== null) change(SELECT.dataLsb, lsb);
       }
       // What comes next may count on what was selected last.
       const last = this.selected[channel];
@@ -100,7 +95,7 @@ export class HeldValues {
   }
 
   private controlChange(channel: number, controller: number, value: number): void {
-    if (OF_PARAMETERS.has(controller)) return this.parameter(channel, controller, value);
+    if (isDataEntry(controller) || isSelector(controller)) return this.parameter(channel, controller, value);
     if (controller < FIRST_MODE) this.controllers[channel * NUMBERS + controller] = value;
   }
 
@@ -118,8 +113,8 @@ export class HeldValues {
     const of = this.parameters[channel]!;
     const known = of.get(key);
     // A coarse value by itself begins anew (MIDI 1.0: the fine one counts from zero then); steps are told as where they led is unknown.
-    if (controller === DATA.msb) of.set(key, { ...before, msb: value, lsb: null });
-    else if (controller === DATA.lsb && known) known.lsb = value;
+    if (controller === SELECT.dataMsb) of.set(key, { ...before, msb: value, lsb: null });
+    else if (controller === SELECT.dataLsb && known) known.lsb = value;
     else of.delete(key);
   }
 }
