@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { ensureBuilt } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensureInstalled } from './setup/install.mjs';
-import { ensureOscTools } from './setup/liblo.mjs';
+import { ensureDebianTools } from './setup/debianTools.mjs';
 import { ensureNativePorts } from './setup/nativePorts.mjs';
 import { ROOT, run } from './setup/run.mjs';
 
@@ -67,7 +67,7 @@ await Promise.all([
 ]);
 await runner('Unit tests', vitest('unit'), 'unit.json', vitestCounts);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
-  await ensureOscTools();
+  await ensureDebianTools();
   await ensureNativePorts();
   await runner('Integration tests', vitest('integration'), 'integration.json', vitestCounts);
   if (await step('Chromium', async () => (await ensureChromium()) ?? 0)) {

@@ -4,6 +4,7 @@ import type { InputSettings } from '../protocol/inputSettings';
 import type { InputsState } from '../protocol/live';
 import { Intake } from './inputs/intake';
 import { NativeMidi } from './inputs/nativeMidi';
+import { NetworkInputs } from './inputs/networkInputs';
 import { OscInput } from './inputs/oscUdp';
 import { PointsInputs } from './inputs/points';
 import { Replays } from './inputs/replay';
@@ -28,6 +29,7 @@ export class Inputs {
   readonly replays: Replays;
   readonly osc: OscInput;
   private readonly points: PointsInputs;
+  readonly network: NetworkInputs;
   private readonly nativeMidi: NativeMidi;
   private oscPort = 0;
   private setting: Promise<void> = Promise.resolve();
@@ -43,6 +45,7 @@ export class Inputs {
     this.osc = new OscInput(player, this.intake, this.points, log, events.scene);
     this.standIns = new StandIns(player, this.intake, () => this.oscPort);
     this.replays = new Replays(player, this.intake);
+    this.network = new NetworkInputs(player, this.intake);
     this.nativeMidi = new NativeMidi(ports, player, this.intake);
   }
 
@@ -64,6 +67,7 @@ export class Inputs {
     this.replays.rigChanged();
     this.standIns.rigChanged();
     this.nativeMidi.rigChanged();
+    this.network.rigChanged();
     this.heldBackChanged();
   }
 
@@ -96,6 +100,7 @@ export class Inputs {
     this.standIns.close();
     this.replays.close();
     this.nativeMidi.close();
+    this.network.close();
     this.osc.close();
     this.intake.close();
   }

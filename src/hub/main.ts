@@ -22,6 +22,7 @@ import { giveCompilerRoom } from './compilerRoom';
 import { Inputs } from './inputs';
 import type { Outputs } from './outputs/outputs';
 import { Player } from './player';
+import { NetworkMidi } from './network/networkMidi';
 import { NativePorts } from './ports/nativePorts';
 import { Session } from './session';
 import { WebLink } from './webLink';
@@ -47,16 +48,22 @@ const ports: NativePorts = new NativePorts(log, () => {
   showOutputs();
 });
 const lent = new LentPorts(showOutputs);
+const network: NetworkMidi = new NetworkMidi(log, environment.lanAddresses, {
+  peerOpened: (id, name, address) => inputs.network.opened(id, name, address),
+  peerClosed: (id) => inputs.network.gone(id),
+  message: (id, bytes, timeMs) => inputs.network.heard(id, bytes, timeMs),
+  changed: showOutputs,
+});
 const player: Player = new Player(
   new SoundingBook(soundingFile.store),
   (pending, dueMs) => clock.run(pending, dueMs),
   showIntroduction,
   onRecall,
-  opener(ports, lent),
+  opener(ports, lent, network),
   showOutputs,
 );
 const outputTests = new OutputTests(player.outputs);
-const outputs: Outputs = { ports, lent, tests: outputTests };
+const outputs: Outputs = { ports, lent, network, tests: outputTests };
 const sessions = new Set<Session>();
 const links = new Set<WebLink>();
 const inputs: Inputs = new Inputs(player, log, ports, {
@@ -90,7 +97,7 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
   if (url === '/link') {
     if (door.lan || !linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
     linkServer.handleUpgrade(request, socket, head, (webSocket) => {
-      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), devices: setDevices });
+      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), network: (settings) => void network.set(settings), devices: setDevices });
       links.add(link);
       webSocket.on('close', () => links.delete(link));
     });
@@ -200,7 +207,7 @@ async function stop(): Promise<void> {
   inputs.close();
   outputTests.endAll();
   player.stop();
-  const portsClosed = ports.close();
+  const portsClosed = Promise.all([ports.close(), network.close()]);
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
   for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');

@@ -202,8 +202,8 @@ export class Session {
   /** Tells how outputs are, and where more could lead, where that is something new. */
   showOutputs(): void {
     if (!this.watcher.outputStates) return;
-    const { ports, lent } = this.outputs;
-    const outputs = { outputs: this.player.outputs.states, ports: ports.outputs.slice(), lent: lent.there, usable: ports.usable, canMake: canMakePorts(process.platform) };
+    const { ports, lent, network } = this.outputs;
+    const outputs = { outputs: this.player.outputs.states, ports: ports.outputs.slice(), lent: lent.there, usable: ports.usable, canMake: canMakePorts(process.platform), network: network.state };
     const said = JSON.stringify(outputs);
     if (said === this.shownOutputs) return;
     this.shownOutputs = said;

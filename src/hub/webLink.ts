@@ -7,6 +7,7 @@ import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, Names, ToWeb } from '../protocol/live';
 import type { MadeEdit } from '../protocol/madeEdit';
+import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
 import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
@@ -19,6 +20,7 @@ export interface WebLinkEvents {
   /** Another rig plays, or this edit of the one that did. */
   loaded(made?: MadeEdit): void;
   settings(settings: InputSettings): void;
+  network(settings: NetworkSettings): void;
   recordings(recordings: Record<string, Recording>): void;
   devices(lan: boolean, devices: DeviceLeave[]): void;
 }
@@ -107,6 +109,8 @@ export class WebLink {
         return player.audience.changed();
       case 'settings':
         return this.events.settings(message.settings);
+      case 'network':
+        return this.events.network(message.settings);
       case 'recordings':
         return this.events.recordings(message.recordings);
       case 'devices':

@@ -5,11 +5,12 @@ import type { StandInSettings } from '../core/standIn/standIn';
 import type { DeviceLeave } from './devices';
 import type { InputSettings } from './inputSettings';
 import type { MadeEdit } from './madeEdit';
+import type { NetworkSettings } from './networkSettings';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 4;
+export const LIVE_VERSION = 5;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -153,6 +154,40 @@ export interface OutputsState {
   usable: boolean | null;
   /** Whether its system lets a program make ports. */
   canMake: boolean;
+  network: NetworkState;
+}
+
+/** How network MIDI is. */
+export interface NetworkState {
+  on: boolean;
+  /** Why sessions are neither announced nor found; null where they are. */
+  problem: string | null;
+  sessions: {
+    name: string;
+    port: number;
+    /** Under which name others see it. */
+    announced: string;
+    problem: string | null;
+    peers: NetworkPeerState[];
+  }[];
+  /** Who wants to connect and may not yet. */
+  asking: { name: string; address: string; session: string }[];
+  /** Sessions of others that announce themselves. */
+  announced: { name: string; address: string; port: number }[];
+}
+
+export interface NetworkPeerState {
+  id: string;
+  name: string;
+  address: string;
+  port: number;
+  /** Whether we connect to it; else it connects to us. */
+  invited: boolean;
+  open: boolean;
+  /** There and back, in ms; null before it was measured. */
+  wayMs: number | null;
+  /** Packets that did not come, and were repaired. */
+  lost: number;
 }
 
 /** How the mappings are; the lists go side by side. */
@@ -212,6 +247,7 @@ export type FromWeb =
   | { kind: 'recall'; scene: string }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }
+  | { kind: 'network'; settings: NetworkSettings }
   | { kind: 'recordings'; recordings: Record<string, Recording> }
   /** Whether the network is let in, and who of it. */
   | { kind: 'devices'; lan: boolean; devices: DeviceLeave[] };

@@ -18,6 +18,7 @@ import { InputDesk } from './inputDesk';
 import { Library } from './library';
 import { rehearse } from './rehearsal';
 import { RigChecks } from './rigChecks';
+import { NetworkDesk } from './networkDesk';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
@@ -56,9 +57,11 @@ const repository = new RigRepository(database);
 const { check } = new RigChecks();
 const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'), check);
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
+const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {
     link.send({ kind: 'settings', settings: inputs.settings });
+    link.send({ kind: 'network', settings: networkMidi.settings });
     loadIntoHub();
     tellDevices();
   },
@@ -110,6 +113,7 @@ async function sendRecordings(document: RigDocument): Promise<void> {
 
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
 await inputs.open();
+await networkMidi.open();
 await devices.open();
 const library = new Library(new LibraryRepository(), Date.now, check);
 const authority = environment.https ? readAuthority(environment.dataFolder) : null;
@@ -119,6 +123,7 @@ provideServices({
   log,
   desk,
   inputs,
+  networkMidi,
   library,
   checkRig: check,
   devices,

@@ -5,6 +5,7 @@ import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
 import type { Library } from './library';
 import type { CheckRig } from './rigChecks';
+import type { NetworkDesk } from './networkDesk';
 import type { RigDesk } from './rigDesk';
 
 /** What the pages and route handlers may use. */
@@ -13,6 +14,7 @@ export interface Services {
   log: Logger;
   desk: RigDesk;
   inputs: InputDesk;
+  networkMidi: NetworkDesk;
   library: Library;
   checkRig: CheckRig;
   devices: DeviceDesk;

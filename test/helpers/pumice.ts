@@ -209,6 +209,15 @@ async function freePorts(count: number): Promise<number[]> {
   return found;
 }
 
+/** The first of two ports for datagrams beside each other, as a session of network MIDI has; even, which some strangers want. */
+export async function freePair(): Promise<number> {
+  for (;;) {
+    const [port] = await freePorts(1);
+    const even = port! & ~1;
+    if ((await isFreeForDatagrams(even, LAN_ADDRESS)) && (await isFreeForDatagrams(even + 1, LAN_ADDRESS))) return even;
+  }
+}
+
 function listening(port: number) {
   return new Promise<ReturnType<typeof createServer>>((resolve, reject) => {
     const server = createServer();
@@ -227,10 +236,10 @@ async function isFree(port: number): Promise<boolean> {
   }
 }
 
-function isFreeForDatagrams(port: number): Promise<boolean> {
+function isFreeForDatagrams(port: number, address = '127.0.0.1'): Promise<boolean> {
   const socket = createSocket('udp4');
   return new Promise((resolve) => {
     socket.once('error', () => resolve(false));
-    socket.bind(port, '127.0.0.1', () => socket.close(() => resolve(true)));
+    socket.bind(port, address, () => socket.close(() => resolve(true)));
   });
 }

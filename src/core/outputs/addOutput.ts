@@ -10,7 +10,8 @@ export type Leads =
   | { kind: 'standIn' }
   | { kind: 'osc'; host: string; port: number }
   | { kind: 'port' | 'page'; device: PortIdentity }
-  | { kind: 'virtual'; port: string };
+  | { kind: 'virtual'; port: string }
+  | { kind: 'network'; session: string; peer?: string };
 
 const NAME_LENGTH = 80;
 /** What nearly every receiver bends by until it is told otherwise (General MIDI 1, RPN 0). */
@@ -42,6 +43,11 @@ export function leadTo({ id, name, receiver, bytesPerS, sendsClock, muted, delay
 /** Of these ports those that no output of the rig leads to yet. */
 export function unusedPorts(rig: RigDocument, kind: 'port' | 'page', ports: readonly PortIdentity[]): PortIdentity[] {
   return ports.filter((at) => !rig.outputs.some((output) => output.kind === kind && samePort(output.device, at)));
+}
+
+/** Of these names those that no output leads to yet over network MIDI; undefined is everybody in a session. */
+export function unusedPeers(rig: RigDocument, session: string, names: readonly (string | undefined)[]): (string | undefined)[] {
+  return [...new Set(names)].filter((peer) => !rig.outputs.some((output) => output.kind === 'network' && output.session === session && output.peer === peer));
 }
 
 /** An output with the receiver that nothing else plays goes, and with it what cannot be without it; see `rig/remove`. */

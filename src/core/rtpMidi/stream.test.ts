@@ -1,17 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { randomFrom } from '../standIn/noise';
 import { Peer } from './peer';
 import { decodeSession } from './session';
-
-/** A small generator of even numbers in 0..1, the same for the same seed (xorshift, Marsaglia 2003). */
-function random(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state ^= state << 13;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    return (state >>> 0) / 2 ** 32;
-  };
-}
 
 interface Weather {
   loss: number;
@@ -26,7 +16,7 @@ interface Datagram {
 
 /** Two peers and the line between them, with a clock of its own. */
 function line(weather: Weather, seed: number, theirAheadMs = 0) {
-  const chance = random(seed);
+  const chance = randomFrom(seed);
   let nowMs = 1000;
   const flying: Datagram[] = [];
   const heard = { host: [] as { bytes: Uint8Array; timeMs: number }[], guest: [] as { bytes: Uint8Array; timeMs: number }[] };

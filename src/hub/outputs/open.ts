@@ -1,9 +1,11 @@
 import type { RigOutput } from '../../core/outputs/kinds';
+import type { NetworkMidi } from '../network/networkMidi';
 import type { NativePorts } from '../ports/nativePorts';
 import { DelayedPort } from './delayedPort';
 import { LentPort } from './lentPort';
 import { LentPorts } from './lentPorts';
 import { MidiPort } from './midiPort';
+import { NetworkPort } from './networkPort';
 import { OscUdp } from './oscUdp';
 import { SlowPort } from './slowPort';
 import type { OutputSink, SinkEvents } from './sink';
@@ -20,8 +22,16 @@ const NO_PORTS: Pick<NativePorts, 'want'> = {
   },
 };
 
+/** Of one that has no network: in tests. */
+const NO_NETWORK: Pick<NetworkMidi, 'want'> = {
+  want(_, state) {
+    state('cannot be reached: there is no network');
+    return { send: () => undefined, close: () => undefined };
+  },
+};
+
 /** Opens ways out of this program: with a queue before a slow one, and a wait before one that is late on purpose. */
-export function opener(ports: Pick<NativePorts, 'want'> = NO_PORTS, lent = new LentPorts()): OpenOutput {
+export function opener(ports: Pick<NativePorts, 'want'> = NO_PORTS, lent = new LentPorts(), network: Pick<NetworkMidi, 'want'> = NO_NETWORK): OpenOutput {
   const openKind: OpenOutput = (output, events) => {
     switch (output.kind) {
       case 'standIn':
@@ -34,6 +44,8 @@ export function opener(ports: Pick<NativePorts, 'want'> = NO_PORTS, lent = new L
         return new MidiPort(ports, { make: output.port }, events);
       case 'page':
         return new LentPort(lent, output.device, events);
+      case 'network':
+        return new NetworkPort(network, output, events);
       default:
         return output satisfies never;
     }

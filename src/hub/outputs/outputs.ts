@@ -1,3 +1,4 @@
+import type { NetworkMidi } from '../network/networkMidi';
 import type { NativePorts } from '../ports/nativePorts';
 import type { LentPorts } from './lentPorts';
 import type { OutputTests } from './tests';
@@ -6,6 +7,7 @@ import type { OutputTests } from './tests';
 export interface Outputs {
   ports: NativePorts;
   lent: LentPorts;
+  network: NetworkMidi;
   tests: OutputTests;
 }
 

@@ -2,6 +2,7 @@ import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protocol/devices';
 import type { InputSettings } from '../../protocol/inputSettings';
+import type { NetworkSettings } from '../../protocol/networkSettings';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import type { PlayedSurface } from '../../protocol/playedSurface';
@@ -101,6 +102,14 @@ export function fetchInputSettings(): Promise<InputSettings> {
 
 export function putInputSettings(settings: InputSettings): Promise<InputSettings> {
   return ask('/api/settings/inputs', settings, 'PUT');
+}
+
+export function fetchNetworkSettings(): Promise<NetworkSettings> {
+  return ask('/api/settings/network');
+}
+
+export function putNetworkSettings(settings: NetworkSettings): Promise<NetworkSettings> {
+  return ask('/api/settings/network', settings, 'PUT');
 }
 
 export function postRecording(name: string, text: string): Promise<TakenRecording> {

@@ -1,4 +1,5 @@
 import { commonFields, type OutputBase, type OutputKind } from './kind';
+import { network, type NetworkOutput } from './network';
 import { osc, type OscOutput } from './osc';
 import { page, type PageOutput } from './page';
 import { port, type PortOutput } from './port';
@@ -6,9 +7,9 @@ import { standIn, type StandInOutput } from './standIn';
 import { virtual, type VirtualOutput } from './virtual';
 
 /** A way out of the program. */
-export type RigOutput = StandInOutput | OscOutput | PortOutput | VirtualOutput | PageOutput;
+export type RigOutput = StandInOutput | OscOutput | PortOutput | VirtualOutput | PageOutput | NetworkOutput;
 
-const KINDS: { [K in RigOutput['kind']]: OutputKind<Extract<RigOutput, { kind: K }>> } = { standIn, osc, port, virtual, page };
+const KINDS: { [K in RigOutput['kind']]: OutputKind<Extract<RigOutput, { kind: K }>> } = { standIn, osc, port, virtual, page, network };
 
 /** Every kind of output, with all its fields. */
 export const OUTPUTS = Object.fromEntries(Object.entries(KINDS).map(([kind, of]) => [kind, { ...of, fields: { ...commonFields, ...of.fields } }])) as typeof KINDS;

@@ -4,7 +4,7 @@ import { measureRest, proposeCalibration, wasMoved, type CalibrationKind, type R
 import type { Calibration, RigSignal } from '../../../core/rig/document';
 import type { RigEdit } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
-import { Aside } from './Aside';
+import { Aside } from '../shared/Aside';
 import { CalibrationPicture } from './CalibrationPicture';
 import { useCapture, type Captured } from '../shared/useCapture';
 import type { RigInput } from '../../../core/inputs/kinds';

@@ -5,7 +5,7 @@ import { removeInput } from '../../../core/rig/remove';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
 import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
-import { Aside, Field } from './Aside';
+import { Aside, Field } from '../shared/Aside';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { NumberBox } from '../shared/NumberBox';

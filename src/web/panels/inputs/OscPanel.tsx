@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
-import { Aside, Field } from './Aside';
+import { Aside, Field } from '../shared/Aside';
 import { useInputSettings } from './useInputSettings';
 
 /** Ports, senders and rules for OSC; and where Pumice's own addresses are described. */

@@ -2,7 +2,7 @@ import { Button, Input } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { RawLine } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
-import { Aside } from './Aside';
+import { Aside } from '../shared/Aside';
 import { download } from '../shared/download';
 import type { RigInput } from '../../../core/inputs/kinds';
 

@@ -8,7 +8,7 @@ import { useLive } from '../../live/LiveProvider';
 import { useHeldBack } from '../../live/useLiveFacts';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
-import { Aside, Field } from './Aside';
+import { Aside, Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { LiveNumber } from '../shared/LiveNumber';
 

@@ -3,7 +3,7 @@ import { useDevices } from '../../live/devices/DevicesProvider';
 import { NumberBox } from '../shared/NumberBox';
 import { TAKING_KEY_NAMES } from '../shell/TakenOver';
 import { useRig } from '../shell/useRig';
-import { Field } from './Aside';
+import { Field } from '../shared/Aside';
 import { MOST_LANES, type PointerTaking, TAKING_KEYS, USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 import type { RigInput } from '../../../core/inputs/kinds';
 

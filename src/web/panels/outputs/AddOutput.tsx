@@ -4,9 +4,10 @@ import { shortName, type PortIdentity } from '../../../core/midi/portName';
 import { useDevices } from '../../live/devices/DevicesProvider';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
+import { networkLeads } from './networkLeads';
 
-/** Everything that an output can lead to now, each with one click. `onAdded` is told the id of the new output. */
-export function AddOutput({ onAdded }: { onAdded: (id: string) => void }) {
+/** Everything that an output can lead to now, each with one click. `onAdded` is told the id of the new output; `onNetwork` opens network MIDI. */
+export function AddOutput({ onAdded, onNetwork }: { onAdded: (id: string) => void; onNetwork: () => void }) {
   const { document: rig, stage } = useRig();
   const now = useRigNow();
   const edit = useEdit();
@@ -31,9 +32,11 @@ export function AddOutput({ onAdded }: { onAdded: (id: string) => void }) {
   const group = (key: string, label: string, ports: NonNullable<MenuProps['items']>, none: string) => ({ key, type: 'group' as const, label, children: ports.length > 0 ? ports : [{ key: `${key} none`, disabled: true, label: none }] });
   const ports = unusedPorts(rig, 'port', state?.ports ?? []).map((at) => portItem('port', at));
   const lent = unusedPorts(rig, 'page', state?.lent ?? []).map((at) => portItem('page', at));
+  const peers = networkLeads(rig, state?.network).map(({ name, leads }) => ({ key: `network ${leads.session} ${leads.peer ?? ''}`, label: name, onClick: () => add(leads, name) }));
   const items: MenuProps['items'] = [
     group('ports', 'MIDI ports of this computer', ports, state?.usable === false ? 'This computer has none that can be used' : 'No other is here: plug one in'),
     group('lent', 'MIDI ports of browsers', [...lent, ...(midiPorts ? [] : [{ key: 'bring', label: 'Lend those of this browser…', onClick: () => void bringMidi() }])], 'This browser has no other'),
+    group('network', 'Network MIDI', [...peers, { key: 'network', label: state?.network.on ? 'Connect to another…' : 'Off: switch it on…', onClick: onNetwork }], ''),
     {
       key: 'other',
       type: 'group',

@@ -7,11 +7,12 @@ import { outputsTaking, takes } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
 import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
-import { Aside, Field } from '../inputs/Aside';
+import { Aside, Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
 import { CHANNELS, nameFrom } from './fields';
+import { networkLeads } from './networkLeads';
 import { ReceiverFields } from './ReceiverFields';
 import styles from './outputs.module.css';
 
@@ -92,6 +93,7 @@ function LeadsTo({ output, disabled, onChange }: { output: RigOutput; disabled: 
     ...(['port', 'page'] as const).flatMap((kind) =>
       unusedPorts(rig, kind, (kind === 'port' ? state?.ports : state?.lent) ?? []).map((device) => ({ label: `${device.report}${device.slot > 1 ? `, number ${device.slot}` : ''}${kind === 'page' ? ', of a browser' : ''}`, leads: { kind, device } as Leads })),
     ),
+    ...networkLeads(rig, state?.network).map(({ name, leads }) => ({ label: `${name}, over the network`, leads })),
     ...(state?.canMake && output.kind !== 'virtual' ? [{ label: `virtual port ${output.name}`, leads: { kind: 'virtual', port: output.name } as Leads }] : []),
     ...(output.kind === 'standIn' ? [] : [{ label: 'stand-in', leads: { kind: 'standIn' } as Leads }]),
   ];

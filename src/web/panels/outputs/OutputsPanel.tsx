@@ -1,11 +1,14 @@
 'use client';
 
+import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { mismatches } from '../../../core/receivers/mismatch';
+import type { OutputsState } from '../../../protocol/live';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { AddOutput } from './AddOutput';
 import { Monitor } from './Monitor';
+import { NetworkPanel } from './NetworkPanel';
 import { OutputCard } from './OutputCard';
 import { OutputSettings } from './OutputSettings';
 import { SoundSwitch } from './SoundSwitch';
@@ -17,14 +20,20 @@ export function OutputsPanel() {
   const state = useOutputsState();
   const misfits = useMemo(() => mismatches(rig), [rig]);
   const [openedId, open] = useState<string | null>(null);
+  const [showsNetwork, showNetwork] = useState(false);
   const opened = rig.outputs.find(({ id }) => id === openedId);
+  const openOutput = (id: string | null) => {
+    open(id);
+    showNetwork(false);
+  };
   return (
-    <div className={styles.screen} data-open={opened !== undefined}>
+    <div className={styles.screen} data-open={showsNetwork || opened !== undefined}>
       <section className={styles.list} aria-labelledby="outputs-title">
         <div className={styles.head}>
           <h1 id="outputs-title">Outputs</h1>
           <SoundSwitch />
-          <AddOutput onAdded={open} />
+          <Button onClick={() => showNetwork(true)}>Network MIDI{state?.network.on ? `: ${connected(state)}` : ''}</Button>
+          <AddOutput onAdded={openOutput} onNetwork={() => showNetwork(true)} />
         </div>
         {state?.usable === false && <p className={styles.said}>MIDI ports: this computer has none that can be used. A page can lend those of its browser, from any computer.</p>}
         {rig.outputs.length === 0 && <p className="empty">Nothing leaves yet. Add an output: a port that is plugged in, or a stand-in to practise with.</p>}
@@ -36,14 +45,20 @@ export function OutputsPanel() {
               rig={rig}
               misfits={misfits.filter((misfit) => misfit.output === output.id).map(({ text }) => text)}
               state={state?.outputs.find(({ id }) => id === output.id)}
-              opened={output.id === openedId}
-              onOpen={() => open(output.id === openedId ? null : output.id)}
+              opened={output.id === openedId && !showsNetwork}
+              onOpen={() => openOutput(output.id === openedId ? null : output.id)}
             />
           ))}
         </div>
       </section>
-      {opened && <OutputSettings key={opened.id} output={opened} onClose={() => open(null)} />}
+      {showsNetwork && <NetworkPanel onClose={() => showNetwork(false)} />}
+      {opened && !showsNetwork && <OutputSettings key={opened.id} output={opened} onClose={() => open(null)} />}
       <Monitor />
     </div>
   );
+}
+
+function connected({ network }: OutputsState): string {
+  const count = network.sessions.reduce((sum, { peers }) => sum + peers.filter(({ open }) => open).length, 0);
+  return count === 0 ? 'nobody' : `${count} connected`;
 }

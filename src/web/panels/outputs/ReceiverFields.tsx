@@ -5,7 +5,7 @@ import type { RigReceiver } from '../../../core/rig/document';
 import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
-import { Field } from '../inputs/Aside';
+import { Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';

@@ -5,7 +5,7 @@ import { Learner } from '../../../core/instruments/learner';
 import { decode } from '../../../core/midi/decode';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
-import { Field } from '../inputs/Aside';
+import { Field } from '../shared/Aside';
 import styles from './outputs.module.css';
 
 const LOOK_MS = 50;

@@ -14,6 +14,7 @@ import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
 import { NarrowBench, useNarrow } from './NarrowBench';
+import { NetworkAsks } from './NetworkAsks';
 import { OutputsBanner } from './OutputsBanner';
 import { Spine } from './Spine';
 import { TakenOver } from './TakenOver';
@@ -53,6 +54,7 @@ function Themed({ children }: { children: ReactNode }) {
       <main className="screen">
         <LineBanner />
         <OutputsBanner />
+        {!narrow && <NetworkAsks />}
         {!narrow && <FirstSteps />}
         <IntroduceBanner />
         <SoundProvider>

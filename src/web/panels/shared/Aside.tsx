@@ -1,8 +1,8 @@
 import { Button } from 'antd';
 import type { ReactNode } from 'react';
-import { usePanel } from '../shared/usePanel';
+import { usePanel } from './usePanel';
 
-/** What opens beside the list of inputs. */
+/** What opens beside what a screen lists. */
 export function Aside({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
   const panel = usePanel<HTMLElement>(onClose);
   return (

@@ -1,0 +1,176 @@
+import { Button, Input, InputNumber, Switch } from 'antd';
+import { useState } from 'react';
+import type { NetworkPeerState, NetworkState } from '../../../protocol/live';
+import type { NetworkSettings } from '../../../protocol/networkSettings';
+import { useOutputsState } from '../../live/useLiveFacts';
+import { Aside, Field } from '../shared/Aside';
+import { useNetworkSettings } from '../shared/useNetworkSettings';
+import { useRig } from '../shell/useRig';
+import styles from './NetworkPanel.module.css';
+
+/** How far apart the ports of sessions are proposed: each has two. */
+const PORTS_APART = 2;
+
+/** Network MIDI: whether it is on, who is in each session, who is there to be connected to, and who may come in. */
+export function NetworkPanel({ onClose }: { onClose: () => void }) {
+  const { stage } = useRig();
+  const { settings, change } = useNetworkSettings();
+  const state = useOutputsState()?.network;
+  if (!settings || !state) return null;
+  const first = settings.sessions[0]!.name;
+  const invited = (name: string) => settings.invited.some((one) => one.name === name) || state.sessions.some(({ peers }) => peers.some((peer) => peer.name === name));
+  const found = state.announced.filter(({ name }) => !invited(name));
+  return (
+    <Aside title="Network MIDI" onClose={onClose}>
+      <Field label="Other computers and tablets may connect">
+        <Switch disabled={stage} checked={settings.on} onChange={(on) => void change({ on })} />
+      </Field>
+      {!settings.on && <p className={styles.quiet}>Off: nothing is listened to and nothing announced. Switched on, whoever wants to connect is asked about once.</p>}
+      {state.problem && <p className={styles.trouble}>Network MIDI: {state.problem}.</p>}
+      {settings.sessions.map((session, i) => (
+        <Session key={session.name} session={session} state={state.sessions.find(({ name }) => name === session.name)} on={settings.on} disabled={stage} settings={settings} change={change} mayGo={i > 0} />
+      ))}
+      {settings.on && (
+        <>
+          <h3>There to be connected to</h3>
+          {found.length === 0 && <p className="empty">Nobody else announces a session in this network.</p>}
+          <ul className="editable">
+            {found.map(({ name, address }) => (
+              <li key={`${name} ${address}`}>
+                <span className={styles.name}>{name}</span>
+                <span className={styles.quiet}>{address}</span>
+                <Button disabled={stage} onClick={() => void change(({ invited: before }) => ({ invited: [...before, { session: first, name }] }))}>
+                  Connect
+                </Button>
+              </li>
+            ))}
+          </ul>
+          <ByAddress disabled={stage} onAdd={(name, address, port) => void change(({ invited: before }) => ({ invited: [...before, { session: first, name, at: { address, port } }] }))} />
+        </>
+      )}
+      <AddSession disabled={stage} sessions={settings.sessions} onAdd={(sessions) => void change({ sessions })} />
+      {settings.known.length > 0 && (
+        <>
+          <h3>Asked about once</h3>
+          <ul className="editable">
+            {settings.known.map(({ name, address, may }) => (
+              <li key={`${name} ${address}`}>
+                <span className={styles.name}>{name}</span>
+                <span className={styles.quiet}>
+                  {may ? 'let in' : 'refused'}, {address}
+                </span>
+                <Button type="text" aria-label={`Forget ${name}`} disabled={stage} onClick={() => void change(({ known }) => ({ known: known.filter((one) => one.name !== name || one.address !== address) }))}>
+                  ✕
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Aside>
+  );
+}
+
+type Change = (set: (before: NetworkSettings) => Partial<NetworkSettings>) => Promise<void>;
+
+interface SessionProps {
+  session: NetworkSettings['sessions'][number];
+  state: NetworkState['sessions'][number] | undefined;
+  on: boolean;
+  disabled: boolean;
+  settings: NetworkSettings;
+  change: Change;
+  mayGo: boolean;
+}
+
+function Session({ session: { name, port }, state, on, disabled, settings, change, mayGo }: SessionProps) {
+  const peers = state?.peers ?? [];
+  const invited = settings.invited.filter((one) => one.session === name);
+  // Those that announce themselves and are not there now.
+  const missing = invited.filter((one) => !peers.some((peer) => peer.name === one.name));
+  const withdraw = (of: string) => change(({ invited: before }) => ({ invited: before.filter((one) => one.session !== name || one.name !== of) }));
+  return (
+    <section aria-label={`Session ${name}`} className={styles.session}>
+      <header>
+        <h3>{name}</h3>
+        {mayGo && (
+          <Button type="text" aria-label={`Remove session ${name}`} disabled={disabled} onClick={() => void change(({ sessions }) => ({ sessions: sessions.filter((one) => one.name !== name) }))}>
+            ✕
+          </Button>
+        )}
+      </header>
+      <p className={styles.quiet}>
+        {on && state ? `Others see it as ${state.announced}; ` : ''}UDP ports {port} and {port + 1}.
+      </p>
+      {state?.problem && <p className={styles.trouble}>{state.problem}.</p>}
+      {on && peers.length + missing.length === 0 && <p className="empty">Nobody is in it yet.</p>}
+      <ul className="editable">
+        {peers.map((peer) => (
+          <li key={peer.id}>
+            <span className={styles.name}>{peer.name}</span>
+            <span className={styles.quiet}>{peerInWords(peer)}</span>
+            {invited.some((one) => one.name === peer.name) && (
+              <Button type="text" aria-label={`Disconnect ${peer.name}`} disabled={disabled} onClick={() => void withdraw(peer.name)}>
+                ✕
+              </Button>
+            )}
+          </li>
+        ))}
+        {on &&
+          missing.map((one) => (
+            <li key={one.name}>
+              <span className={styles.name}>{one.name}</span>
+              <span className={styles.quiet}>is not here</span>
+              <Button type="text" aria-label={`Disconnect ${one.name}`} disabled={disabled} onClick={() => void withdraw(one.name)}>
+                ✕
+              </Button>
+            </li>
+          ))}
+      </ul>
+    </section>
+  );
+}
+
+function peerInWords({ open, invited, address, wayMs, lost }: NetworkPeerState): string {
+  if (!open) return invited ? `is called at ${address}` : `comes from ${address}`;
+  const delay = wayMs === null ? '' : `, ${(wayMs / 2).toFixed(1)} ms away`;
+  return `connected, ${address}${delay}${lost > 0 ? `, ${lost} lost and repaired` : ''}`;
+}
+
+function ByAddress({ disabled, onAdd }: { disabled: boolean; onAdd: (name: string, address: string, port: number) => void }) {
+  const [name, setName] = useState('');
+  const [address, setAddress] = useState('');
+  const [port, setPort] = useState<number | null>(5004);
+  const isWhole = name.trim() !== '' && /^\d+(\.\d+){3}$/.test(address) && port !== null;
+  return (
+    <div className={styles.byAddress}>
+      <Input aria-label="Name of the other session" placeholder="Name" disabled={disabled} value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />
+      <Input aria-label="Its IP address" placeholder="192.168.1.20" disabled={disabled} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+      <InputNumber aria-label="Its first port" min={1024} max={65534} precision={0} disabled={disabled} value={port} onChange={setPort} />
+      <Button
+        disabled={disabled || !isWhole}
+        onClick={() => {
+          onAdd(name.trim(), address, port!);
+          setName('');
+          setAddress('');
+        }}
+      >
+        Connect by address
+      </Button>
+    </div>
+  );
+}
+
+function AddSession({ disabled, sessions, onAdd }: { disabled: boolean; sessions: NetworkSettings['sessions']; onAdd: (sessions: NetworkSettings['sessions']) => void }) {
+  const [name, setName] = useState('');
+  const add = () => {
+    if (name.trim() === '') return;
+    onAdd([...sessions, { name: name.trim(), port: Math.max(...sessions.map(({ port }) => port)) + PORTS_APART }]);
+    setName('');
+  };
+  return (
+    <Field label="One more session">
+      <Input disabled={disabled} placeholder="Name" maxLength={40} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={add} onBlur={add} />
+    </Field>
+  );
+}
