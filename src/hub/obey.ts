@@ -57,6 +57,9 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     if (on) outputs.tests.begin(output, firstChannel(player.rig!, output));
     else outputs.tests.end(output);
   },
+  setUp(session, { output }) {
+    if (!session.player.setUp(output)) session.refuse('not-found', 'output', `"${output}" cannot be set up: it is no MIDI output of this rig, or Pumice is on Stage.`);
+  },
   lend: (session, { ports }) => session.lend(ports),
   knob(session, { standIn, knob, value }) {
     if (!session.inputs.standIns.move(standIn, knob, value)) session.refuse('not-found', 'knob', `There is no knob "${knob}" on a stand-in "${standIn}".`);

@@ -137,6 +137,11 @@ export class Player implements LiveState, MessageSink {
     return this.outputs.panic(() => this.happens({ kind: 'panic' }));
   }
 
+  /** Sets the receiver of an output up; false where there is no such MIDI output, or it is on Stage. */
+  setUp(output: string): boolean {
+    return !this.stage && this.happens({ kind: 'setUp', output });
+  }
+
   /** Ends what sounds and closes the outputs. */
   stop(): void {
     this.happens({ kind: 'release' });

@@ -19,5 +19,6 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   show: { timeMs, mapping: id.required(), level: finite.min(0).max(1).required() },
   sayAgain: { timeMs, mappings: Joi.array().items(id).required() },
   pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required() },
+  setUp: { timeMs, output: id.required() },
   endThru: { timeMs, input: Joi.string().required() },
 });

@@ -65,6 +65,7 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) } },
   standIn: { schema: { standIn: id.required(), on: Joi.boolean(), settings: standInSettings } },
   testOutput: { schema: { output: id.required(), on: Joi.boolean().required() } },
+  setUp: { schema: { output: id.required() } },
   lend: { schema: { ports: Joi.array().items(Joi.object({ report: key.required(), slot: Joi.number().integer().min(1).max(64).required(), number: Joi.number().integer().min(0).max(0xffff).required() })).max(LIMITS.lentPorts).required() } },
   knob: { schema: { standIn: id.required(), knob: key.required(), value: finite.required() } },
 };

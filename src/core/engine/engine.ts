@@ -1,4 +1,5 @@
 import type { RigDocument } from '../rig/document';
+import { setUpItems } from '../receivers/setUp';
 import { calibrated, withoutNoise } from '../signal/calibration';
 import { ActiveSet } from './activeSet';
 import { OutgoingClock } from './clock';
@@ -16,7 +17,7 @@ import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
 import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
-import { BY_SCENE, BY_THRU, type MessageSink } from './sink';
+import { BY_SCENE, BY_SETUP, BY_THRU, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { Writer } from './writer';
 
@@ -113,6 +114,8 @@ export class Engine {
       case 'endThru':
         r.notes.endAll(this.thruOf(event.input));
         return true;
+      case 'setUp':
+        return this.setUp(event.output);
       case 'panic':
         silenceAll(r);
         return true;
@@ -214,6 +217,15 @@ export class Engine {
     const place = this.r.plan.outputIds.indexOf(output);
     if (place < 0) return false;
     passMessage(this.r, this.thruOf(input), place, bytes, BY_THRU);
+    return true;
+  }
+
+  /** By the writer, so that it knows which parameter is selected afterwards. */
+  private setUp(output: string): boolean {
+    const { plan, writer } = this.r;
+    const place = plan.outputIds.indexOf(output);
+    if (place < 0 || !plan.midiOutput[place]) return false;
+    for (const { messages } of setUpItems(plan.rig, plan.rig.outputs[place]!)) for (const bytes of messages) writer.raw(place, bytes, BY_SETUP);
     return true;
   }
 

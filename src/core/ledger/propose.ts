@@ -1,4 +1,4 @@
-import type { RigDerived, RigDocument, RigMapping, RigSignal } from '../rig/document';
+import type { RigDerived, RigDocument, RigMapping, RigReceiver, RigSignal } from '../rig/document';
 import { takes } from '../rig/outputs';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
@@ -28,10 +28,11 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
   const claims = claimsOf(rig).filter((claim) => claim.output === output && claim.channel === channel);
   const has = (kind: Claim['kind']) => claims.some((claim) => claim.kind === kind);
   const free = freeControllers(rig, output, channel);
+  const freeNotes = rig.receivers.find(({ id }) => id === way?.receiver)?.freeNotes;
   const proposals: Proposal[] = [];
   const isGate = signal.kind === 'gate';
   if (isGate) {
-    const note = freeNote(claims);
+    const note = freeNote(claims, freeNotes);
     if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
   }
   const [controller] = free;
@@ -46,7 +47,7 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
   if (fine !== undefined) proposals.push({ kind: 'fine controller', message: { kind: 'controlChange14', channel, controller: fine, range: [0, 16383] } });
   if (!has('bend')) proposals.push({ kind: 'bend', message: { kind: 'pitchBend', channel, range: [0, 16383] } });
   if (!has('pressure')) proposals.push({ kind: 'pressure', message: { kind: 'channelPressure', channel, range: [0, 127] } });
-  const note = freeNote(claims);
+  const note = freeNote(claims, freeNotes);
   if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
   return proposals;
 }
@@ -71,8 +72,10 @@ function channelFor(rig: RigDocument, signal: RigSignal | RigDerived, output: st
   return [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? 1;
 }
 
-function freeNote(claims: readonly Claim[]): number | null {
+/** A note that nothing else uses, where it can be one that plays nothing at the receiver. */
+function freeNote(claims: readonly Claim[], free: RigReceiver['freeNotes']): number | null {
   const taken = new Set(claims.flatMap(({ kind, number }) => (kind === 'note' ? [number] : [])));
+  for (let note = free?.low ?? 128; note <= (free?.high ?? 0); note++) if (!taken.has(note)) return note;
   for (let note = LOWEST_NOTE; note < 128; note++) if (!taken.has(note)) return note;
   return null;
 }

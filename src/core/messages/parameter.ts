@@ -1,3 +1,4 @@
+import { SELECT } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import { NOTHING, type Held, type MessageKind, type Range } from './kind';
 import { channel, choice, fourteenBit, optional, pair, sevenBit, yesOrNo } from './shapes';
@@ -14,9 +15,9 @@ export interface Parameter {
   nullAfter?: boolean;
 }
 
-const REGISTERED = { msb: 101, lsb: 100 };
-const OTHER = { msb: 99, lsb: 98 };
-const DATA = { msb: 6, lsb: 38 };
+const REGISTERED = { msb: SELECT.rpnMsb, lsb: SELECT.rpnLsb };
+const OTHER = { msb: SELECT.nrpnMsb, lsb: SELECT.nrpnLsb };
+const DATA = { msb: SELECT.dataMsb, lsb: SELECT.dataLsb };
 const NULL_PARAMETER = 16383;
 /** RPN 6, the MPE configuration message. */
 const MPE_CONFIGURATION = 6;

@@ -2,6 +2,7 @@ import { claimsOfMapping } from '../ledger/claims';
 import type { Held } from '../messages/kind';
 import { outputKind, type RigOutput } from '../outputs/kinds';
 import type { RigDocument, RigMapping, RigReceiver } from '../rig/document';
+import { layoutChannels } from './layout';
 
 export const UNDERSTANDINGS = ['notes', 'controllers', 'parameters', 'bend', 'pressure', 'polyPressure', 'programs'] as const;
 /** A kind of message that a receiver may not understand. */
@@ -34,7 +35,7 @@ function ofOutput(rig: RigDocument, output: RigOutput): Mismatch[] {
   const receiver = rig.receivers.find(({ id }) => id === output.receiver);
   if (!receiver || outputKind(output.kind).takes !== 'midi') return [];
   const mappings = rig.mappings.filter((mapping) => mapping.on && mapping.output === output.id);
-  return [bendRange(receiver, mappings), ...unheard(receiver, mappings), ...notUnderstood(receiver, mappings), ...hardWired(receiver, mappings)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
+  return [bendRange(receiver, mappings), ...unheard(receiver, mappings), ...notUnderstood(receiver, mappings), ...hardWired(receiver, mappings), ...tooMany(receiver, mappings)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
 }
 
 /** A bend of one semitone sounds as 100 cents times the range there over the range here. */
@@ -68,6 +69,12 @@ function hardWired({ hardWired: wired = [] }: RigReceiver, mappings: readonly Ri
   });
 }
 
+/** A chord of more notes than sound at once there loses some of them. */
+function tooMany({ voices }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+  if (voices === undefined) return [];
+  return mappings.flatMap(({ name, message }) => (message.kind === 'note' && (message.chord?.length ?? 1) > voices ? [`a chord of ${message.chord!.length} notes for ${voices} ${voices === 1 ? 'voice' : 'voices'} there: ${name}`] : []));
+}
+
 /** Two receivers that listen to one channel of one port both play what is meant for one of them. */
 function shared(rig: RigDocument): Mismatch[] {
   const found: Mismatch[] = [];
@@ -75,7 +82,7 @@ function shared(rig: RigDocument): Mismatch[] {
     for (const other of rig.outputs.slice(i + 1)) {
       if (output.receiver === other.receiver || !samePlace(output, other)) continue;
       const [a, b] = [output, other].map(({ receiver }) => rig.receivers.find(({ id }) => id === receiver));
-      const both = (a?.channels ?? ALL).filter((channel) => (b?.channels ?? ALL).includes(channel));
+      const both = heardOn(a).filter((channel) => heardOn(b).includes(channel));
       if (!a || !b || both.length === 0) continue;
       const which = both.length === ALL.length ? 'every channel' : `channel ${both.join(', ')}`;
       for (const { id } of [output, other]) found.push({ output: id, text: `two receivers listen on ${which} of this port: ${a.name} and ${b.name}` });
@@ -84,10 +91,12 @@ function shared(rig: RigDocument): Mismatch[] {
   return found;
 }
 
+const heardOn = (receiver: RigReceiver | undefined) => receiver?.channels ?? (receiver?.layout ? layoutChannels(receiver.layout) : ALL);
 const ALL = Array.from({ length: 16 }, (_, i) => i + 1);
 
 function samePlace(a: RigOutput, b: RigOutput): boolean {
   if ((a.kind === 'port' || a.kind === 'page') && a.kind === b.kind) return a.device.report === b.device.report && a.device.slot === b.device.slot;
+  if (a.kind === 'network' && b.kind === 'network') return a.session === b.session && a.peer === b.peer;
   return a.kind === 'virtual' && b.kind === 'virtual' && a.port === b.port;
 }
 

@@ -1,6 +1,7 @@
 import type { RigInput } from '../inputs/kinds';
 import type { ReceiverSound } from '../instruments/instruments';
 import type { MessageSpec } from '../messages';
+import type { Layout } from '../receivers/layout';
 import type { Understanding } from '../receivers/mismatch';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
@@ -160,6 +161,16 @@ export interface RigReceiver {
   bendThereSemitones?: number;
   /** The channels that it listens to; absent: all. */
   channels?: number[];
+  /** Notes that sound there at once; absent: not known. */
+  voices?: number;
+  /** Where it has its voices; absent: on one channel. */
+  layout?: Layout;
+  /** Notes that play nothing there, so that they can be learned for other things. */
+  freeNotes?: { low: number; high: number };
+  /** What it is called up with when it is set up: 0 to 127, of a bank of 14 bits. */
+  program?: { number: number; bank?: number };
+  /** What of the checklist was done over there; see `receivers/setUp`. */
+  setByHand?: string[];
   /** What it does not understand. */
   lacks?: Understanding[];
   /** Controllers that do something of their own there, whatever is learned. */

@@ -6,6 +6,7 @@ import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } fr
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
+import { MEMBERS_MOST } from '../../core/receivers/layout';
 import { UNDERSTANDINGS } from '../../core/receivers/mismatch';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
@@ -22,6 +23,8 @@ import { upgradeRig } from './upgrade';
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
 const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6) };
 
+const channel = Joi.number().integer().min(1).max(16);
+
 const receiver = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -29,6 +32,15 @@ const receiver = Joi.object({
   bendRangeSemitones: Joi.number().min(0).max(96).required(),
   bendThereSemitones: Joi.number().min(0).max(96),
   channels: Joi.array().items(Joi.number().integer().min(1).max(16)).unique().min(1).max(16),
+  voices: Joi.number().integer().min(1).max(128),
+  layout: Joi.alternatives().conditional('.kind', {
+    is: 'zone',
+    then: Joi.object({ kind: Joi.string(), zone: Joi.valid('lower', 'upper').required(), members: Joi.number().integer().min(1).max(MEMBERS_MOST).required() }),
+    otherwise: Joi.object({ kind: Joi.valid('zone', 'run').required(), first: channel.required(), last: channel.min(Joi.ref('first')).required() }),
+  }),
+  freeNotes: Joi.object({ low: sevenBit.required(), high: sevenBit.min(Joi.ref('low')).required() }),
+  program: Joi.object({ number: sevenBit.required(), bank: Joi.number().integer().min(0).max(16383) }),
+  setByHand: Joi.array().items(Joi.string().max(80)).unique().max(32),
   lacks: Joi.array().items(Joi.valid(...UNDERSTANDINGS)).unique(),
   hardWired: Joi.array()
     .max(128)

@@ -1,4 +1,4 @@
-import { Input, Select } from 'antd';
+import { Input, InputNumber, Select } from 'antd';
 import type { RigOutput } from '../../../core/outputs/kinds';
 import { UNDERSTANDING_WORDS, UNDERSTANDINGS } from '../../../core/receivers/mismatch';
 import type { RigReceiver } from '../../../core/rig/document';
@@ -10,6 +10,9 @@ import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
 import { CHANNELS, nameFrom } from './fields';
+import { LayoutFields } from './LayoutFields';
+import { hardWiredFrom, notesFrom, programFrom, programText } from './receiverText';
+import { SetUp } from './SetUp';
 import { SoundOf } from './SoundOf';
 
 const NEW = ' new';
@@ -64,6 +67,16 @@ export function ReceiverFields({ output, disabled }: { output: RigOutput; disabl
       <Field label="Listens on">
         <Select aria-label="Channels that it listens on" mode="multiple" maxTagCount="responsive" placeholder="all channels" disabled={disabled} value={receiver.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => put({ channels: channels.length === 0 ? undefined : channels })} />
       </Field>
+      <LayoutFields receiver={receiver} disabled={disabled} put={put} />
+      <Field label="Voices">
+        <InputNumber aria-label="Voices" min={1} max={128} precision={0} placeholder="not known" disabled={disabled} value={receiver.voices ?? null} onChange={(voices) => put({ voices: voices ?? undefined })} />
+      </Field>
+      <Field label="Program">
+        <TextField label="Program that it is called up with" placeholder="as it is" value={programText(receiver)} disabled={disabled} maxLength={20} parse={programFrom} onChange={(program) => put({ program })} />
+      </Field>
+      <Field label="Free notes">
+        <TextField label="Notes that play nothing there" placeholder="none known" value={receiver.freeNotes ? `${receiver.freeNotes.low} to ${receiver.freeNotes.high}` : ''} disabled={disabled} maxLength={20} parse={notesFrom} onChange={(freeNotes) => put({ freeNotes })} />
+      </Field>
       <Field label="Lacks">
         <Select aria-label="What it does not understand" mode="multiple" placeholder="it understands all" disabled={disabled} value={receiver.lacks ?? []} options={UNDERSTANDINGS.map((value) => ({ value, label: UNDERSTANDING_WORDS[value] }))} onChange={(lacks) => put({ lacks: lacks.length === 0 ? undefined : lacks })} />
       </Field>
@@ -71,20 +84,8 @@ export function ReceiverFields({ output, disabled }: { output: RigOutput; disabl
         <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} disabled={disabled} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
       </Field>
       <p className="empty">Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
+      <SetUp output={output} receiver={receiver} disabled={disabled} put={put} />
       {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={(sound) => put({ sound })} />}
     </>
   );
-}
-
-/** Controllers with what they do, as people write them: `7 volume, 11 expression`. */
-function hardWiredFrom(text: string): { controller: number; does: string }[] {
-  const parts = text.split(',').map((part) => part.trim()).filter((part) => part !== '');
-  const wired = parts.map((part) => {
-    const [, number, does] = /^(?:cc\s*)?(\d{1,3})\s+(.{1,80})$/i.exec(part) ?? [];
-    if (number === undefined || Number(number) > 127) throw new Error(`“${part}” is no controller from 0 to 127 with what it does, as 7 volume: nothing was changed.`);
-    return { controller: Number(number), does: does! };
-  });
-  const twice = wired.find(({ controller }, i) => wired.findIndex((other) => other.controller === controller) !== i);
-  if (twice) throw new Error(`Controller ${twice.controller} stands there twice: nothing was changed.`);
-  return wired;
 }

@@ -5,13 +5,14 @@ interface TextFieldProps<T> {
   value: string;
   disabled: boolean;
   maxLength?: number;
+  placeholder?: string;
   /** What the text means; throws an error whose message says what is wrong with it. */
   parse: (text: string) => T;
   onChange: (value: T) => void;
 }
 
 /** A line of text that counts once the field is left or Enter is pressed; what does not parse is said and put back. */
-export function TextField<T>({ label, value, disabled, maxLength, parse, onChange }: TextFieldProps<T>) {
+export function TextField<T>({ label, value, disabled, maxLength, placeholder, parse, onChange }: TextFieldProps<T>) {
   const { message } = App.useApp();
   return (
     <Input
@@ -20,6 +21,7 @@ export function TextField<T>({ label, value, disabled, maxLength, parse, onChang
       disabled={disabled}
       defaultValue={value}
       {...(maxLength === undefined ? {} : { maxLength })}
+      {...(placeholder === undefined ? {} : { placeholder })}
       onBlur={({ target }) => {
         if (target.value === value) return;
         try {
