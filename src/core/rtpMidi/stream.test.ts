@@ -67,7 +67,7 @@ const FAIR: Weather = { loss: 0, reorder: 0, twice: 0 };
 function instrument(messages: readonly Uint8Array[]) {
   const held = new Map<string, number>();
   const sounding = new Set<string>();
-  let selected = '';
+  const selected = new Map<number, string>();
   for (const [status, data1, data2 = 0] of messages as unknown as [number, number, number][]) {
     const channel = status & 15;
     const at = `${channel}:${data1}`;
@@ -83,9 +83,9 @@ function instrument(messages: readonly Uint8Array[]) {
         held.set(`poly ${at}`, data2);
         break;
       case 11:
-        if (data1 === 101 || data1 === 99) selected = `${data1}:${data2}`;
-        else if (data1 === 100 || data1 === 98) selected += `,${data2}`;
-        else if (data1 === 6 || data1 === 38) held.set(`parameter ${channel} ${selected} ${data1}`, data2);
+        if (data1 === 101 || data1 === 99) selected.set(channel, `${data1}:${data2}`);
+        else if (data1 === 100 || data1 === 98) selected.set(channel, `${selected.get(channel)},${data2}`);
+        else if (data1 === 6 || data1 === 38) held.set(`parameter ${channel} ${selected.get(channel)} ${data1}`, data2);
         else if (data1 === 121) for (const key of [...held.keys()]) if (key.startsWith(`cc ${channel}:`) || key.startsWith(`bend ${channel}`)) held.delete(key);
         if (data1 === 123) for (const note of [...sounding]) if (note.startsWith(`${channel}:`)) sounding.delete(note);
         if (data1 < 96 && data1 !== 6 && data1 !== 38) held.set(`cc ${at}`, data2);
