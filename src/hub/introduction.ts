@@ -1,7 +1,7 @@
 import { BY_SCENE, BY_THRU } from '../core/engine/sink';
-import type { IntroduceHow } from '../protocol/live';
+import type { InTurn, IntroduceHow } from '../protocol/live';
 
-/** It always ends, at the latest after this. */
+/** One alone always ends, at the latest after this; one of several ends with the page that introduces them. */
 const LONGEST_MS = 30_000;
 /** One sweep from end to end and back. */
 const SWEEP_MS = 4000;
@@ -11,14 +11,20 @@ const PRESS_MS = 1000;
 /** One mapping that is sent alone, so that a receiver learns it and nothing else. */
 export class Introduction {
   /** Mappings whose messages were held back meanwhile, by index in the plan. */
-  readonly withheld = new Set<number>();
+  withheld = new Set<number>();
 
   constructor(
-    readonly mapping: number,
+    /** Its index in the plan, as it is now. */
+    public mapping: number,
     readonly id: string,
     readonly how: IntroduceHow,
     private readonly startMs: number,
+    /** Where it is one of several, each until the next; null where it is one alone. */
+    readonly inTurn: InTurn | null = null,
   ) {}
+
+  /** Told when a tablet asks for the next. */
+  onNext: () => void = () => undefined;
 
   /** Whether a message is silent meanwhile; a mapping is remembered for the end of it. Panic and clock go on. */
   holdsBack(by: number): boolean {
@@ -28,7 +34,7 @@ export class Introduction {
   }
 
   isOver(nowMs: number): boolean {
-    return nowMs - this.startMs >= LONGEST_MS;
+    return this.inTurn === null && nowMs - this.startMs >= LONGEST_MS;
   }
 
   get untilHubMs(): number {

@@ -41,12 +41,13 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   },
   deviceGone: (session, { device }) => session.devices.gone(device),
   holdBack: (session, { signals }) => session.holdBack(signals),
-  introduce(session, { mapping, how = 'sweep' }) {
+  introduce(session, { mapping, how = 'sweep', inTurn = null }) {
     const { player } = session;
-    if (mapping !== null && !player.introduce(mapping, how)) return session.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
+    if (mapping !== null && !player.introduce(mapping, how, inTurn)) return session.refuse('not-found', 'mapping', `"${mapping}" cannot be introduced: it is not a mapping of this rig, or Pumice is on Stage.`);
     if (mapping === null) player.endIntroduction();
     session.introduced();
   },
+  introduceNext: ({ player }) => player.introduction?.inTurn && player.introduction.onNext(),
   standIn(session, { standIn, on, settings = {} }) {
     if (!session.inputs.standIns.set(standIn, on, settings)) session.refuse('not-found', 'standIn', `There is no stand-in "${standIn}".`);
   },

@@ -4,7 +4,7 @@ import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
-import type { IntroduceHow, MappingStates } from '../protocol/live';
+import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import { Audience } from './audience';
 import { Introduction } from './introduction';
 import { encodeOsc, fillArguments } from './osc/codec';
@@ -73,7 +73,7 @@ export class Player implements LiveState, MessageSink {
    * mappings send them, so that receivers agree with what the surfaces show.
    */
   load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>): void {
-    if (this.endIntroduction()) this.onIntroduced();
+    const inTurn = this.setAside();
     const timeMs = hubTimeMs();
     this.outputs.causedMs = 0;
     this.outputs.open(rig.outputs);
@@ -88,6 +88,7 @@ export class Player implements LiveState, MessageSink {
     for (const number of gone.mappings) delete this.heardMs[number];
     this.outputs.closeOthers(rig.outputs);
     this.restore(rig, values);
+    inTurn?.();
     this.showMoved(NOBODY_SENT, null);
     this.tellPending();
   }
@@ -180,11 +181,11 @@ export class Player implements LiveState, MessageSink {
    * Sends one mapping alone from now on; everything else is held back. False where the rig has no such mapping or it is on
    * Stage.
    */
-  introduce(mappingId: string, how: IntroduceHow): boolean {
+  introduce(mappingId: string, how: IntroduceHow, inTurn: InTurn | null = null): boolean {
     const m = this.engine?.plan.mappings.findIndex(({ rig }) => rig.id === mappingId) ?? -1;
     if (m < 0 || this.stage) return false;
     this.endIntroduction();
-    this.introduction = new Introduction(m, mappingId, how, hubTimeMs());
+    this.introduction = new Introduction(m, mappingId, how, hubTimeMs(), inTurn);
     this.tellPending();
     return true;
   }
@@ -199,6 +200,28 @@ export class Player implements LiveState, MessageSink {
     this.happens({ kind: 'sayAgain', mappings: [mapping, ...withheld] });
     this.showMoved(NOBODY_SENT, null);
     return true;
+  }
+
+  /**
+   * Before another document: an introduction ends, but one of several goes on where its mapping is still there. Gives what takes
+   * it up again.
+   */
+  private setAside(): (() => void) | null {
+    const { introduction, engine } = this;
+    if (!introduction?.inTurn || !engine) {
+      if (this.endIntroduction()) this.onIntroduced();
+      return null;
+    }
+    const idOf = (m: number) => engine.plan.mappings[m]!.rig.id;
+    const withheld = [...introduction.withheld].map(idOf);
+    this.introduction = null;
+    return () => {
+      const indexOf = (id: string) => engine.plan.mappings.findIndex(({ rig }) => rig.id === id);
+      introduction.mapping = indexOf(introduction.id);
+      introduction.withheld = new Set(withheld.map(indexOf).filter((m) => m >= 0));
+      if (introduction.mapping >= 0 && !this.stage) this.introduction = introduction;
+      else this.onIntroduced();
+    };
   }
 
   private tickIntroduction(): void {

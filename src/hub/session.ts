@@ -180,13 +180,14 @@ export class Session {
   /** This page began or ended an introduction. */
   introduced(): void {
     this.introduction = this.player.introduction;
+    if (this.introduction) this.introduction.onNext = () => this.send({ kind: 'introduceNext' });
     this.inputs.introductionChanged();
   }
 
   /** Tells which mapping is introduced. */
   showIntroduction(): void {
     const { introduction } = this.player;
-    this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0 });
+    this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0, inTurn: introduction?.inTurn ?? null });
   }
 
   /** Tells a play page which page and bank of its surface to show. */

@@ -51,7 +51,9 @@ export type FromPage =
   /** Signals that are not let through as long as this page says so. */
   | { kind: 'holdBack'; signals: string[] }
   /** Sends one mapping alone, as a slow sweep or following the hand; null ends it. */
-  | { kind: 'introduce'; mapping: string | null; how?: IntroduceHow }
+  | { kind: 'introduce'; mapping: string | null; how?: IntroduceHow; inTurn?: InTurn }
+  /** What is introduced in turn was learned: the next, please. */
+  | { kind: 'introduceNext' }
   | { kind: 'standIn'; standIn: string; on?: boolean; settings?: Partial<StandInSettings> }
   | { kind: 'knob'; standIn: string; knob: string; value: number }
   /** Plays a scale and a sweep on an output; `on: false` ends it. */
@@ -67,6 +69,13 @@ export type FromPage =
  */
 export interface LentIdentity extends PortIdentity {
   number: number;
+}
+
+/** One of several that are introduced one after another: which, of how many, and what it is in words. It lasts until the next. */
+export interface InTurn {
+  at: number;
+  of: number;
+  words: string;
 }
 
 export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
@@ -229,7 +238,9 @@ export type ToPage =
   /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes. */
   | { kind: 'device'; device: string; sources: number[]; midi: number }
   /** Which mapping is introduced now, alone; null when that ended. */
-  | { kind: 'introducing'; mapping: string | null; untilHubMs: number }
+  | { kind: 'introducing'; mapping: string | null; untilHubMs: number; inTurn: InTurn | null }
+  /** To the page that introduces in turn: somebody at a tablet says that it was learned. */
+  | { kind: 'introduceNext' }
   | { kind: 'inputs'; inputs: InputsState }
   | { kind: 'outputs'; outputs: OutputsState }
   /** The answer to Panic: how many notes ended by it. */

@@ -28,6 +28,9 @@ const numbers = Joi.array().items(Joi.number().integer().min(0).max(0xfffe)).max
 const kind = Joi.string().required();
 const motion = { kind: Joi.valid('motion').required() };
 
+const place = Joi.number().integer().min(1).max(LIMITS.mappings).required();
+const inTurn = Joi.object({ at: place, of: place, words: Joi.string().max(400).required() });
+
 interface LiveRow {
   /** What it looks like from a page of this computer. */
   schema: Joi.SchemaMap;
@@ -62,7 +65,8 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   device: { schema: device(report), device: device({ ...report, ...motion }) },
   deviceGone: { schema: deviceGone, device: deviceGone },
   holdBack: { schema: { signals: ids.required() } },
-  introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS) } },
+  introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS), inTurn } },
+  introduceNext: { schema: {}, device: {} },
   standIn: { schema: { standIn: id.required(), on: Joi.boolean(), settings: standInSettings } },
   testOutput: { schema: { output: id.required(), on: Joi.boolean().required() } },
   setUp: { schema: { output: id.required() } },

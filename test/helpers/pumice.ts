@@ -36,12 +36,14 @@ export class Pumice {
     readonly hubPort: number,
     readonly folder: string,
     readonly oscPort: number,
+    /** The first of the two of its session of network MIDI. */
+    readonly midiPort: number,
     private readonly more: Record<string, string> = {},
   ) {}
 
   static async fresh(folder = mkdtempSync(join(tmpdir(), 'pumice-test-')), more: Record<string, string> = {}): Promise<Pumice> {
     const [port, hubPort, oscPort] = await freePorts(3);
-    return new Pumice(port!, hubPort!, folder, oscPort!, more);
+    return new Pumice(port!, hubPort!, folder, oscPort!, await freePair(), more);
   }
 
   get url(): string {
@@ -62,6 +64,7 @@ export class Pumice {
         PORT: String(this.port),
         PUMICE_HUB_PORT: String(this.hubPort),
         PUMICE_OSC_PORT: String(this.oscPort),
+        PUMICE_MIDI_PORT: String(this.midiPort),
         PUMICE_DATA: this.folder,
         PUMICE_LAN_ADDRESSES: LAN_ADDRESS,
         PUMICE_LOG: 'warn',
@@ -209,11 +212,16 @@ async function freePorts(count: number): Promise<number[]> {
   return found;
 }
 
+const pairs = new Set<number>();
+
 /** The first of two ports for datagrams beside each other, as a session of network MIDI has; even, which some strangers want. */
 export async function freePair(): Promise<number> {
   for (;;) {
     const [port] = await freePorts(1);
     const even = port! & ~1;
+    // One that was given away need not be in use yet.
+    if (pairs.has(even)) continue;
+    pairs.add(even);
     if ((await isFreeForDatagrams(even, LAN_ADDRESS)) && (await isFreeForDatagrams(even + 1, LAN_ADDRESS))) return even;
   }
 }

@@ -19,17 +19,18 @@ export async function renew(pumice: Pumice): Promise<void> {
   const { devices } = await ask<{ devices: { id: string }[] }>('GET', '/api/joining');
   for (const { id } of devices) await ask('DELETE', `/api/devices/${id}`);
   await ask('PUT', '/api/joining', { on: false });
-  await ask('PUT', '/api/settings/inputs', await initialSettings(pumice));
+  for (const [path, settings] of Object.entries(await initialSettings(pumice))) await ask('PUT', path, settings);
   const { hub } = await pumice.health();
   kill(hub.pid);
   await waitFor('a new hub', async () => (({ ok, hub: { pid } }) => ok && pid !== hub.pid)(await pumice.health()));
   pumice.rig = rig.id;
 }
 
-const settings = new WeakMap<Pumice, object>();
+const SETTINGS = ['/api/settings/inputs', '/api/settings/network'];
+const initial = new WeakMap<Pumice, Record<string, object>>();
 
-/** The settings that a program started with; to be asked for before anybody changes them. */
-export async function initialSettings(pumice: Pumice): Promise<object> {
-  if (!settings.has(pumice)) settings.set(pumice, (await (await fetch(`${pumice.url}/api/settings/inputs`)).json()) as object);
-  return settings.get(pumice)!;
+/** The settings that a program started with, by where they are; to be asked for before anybody changes them. */
+export async function initialSettings(pumice: Pumice): Promise<Record<string, object>> {
+  if (!initial.has(pumice)) initial.set(pumice, Object.fromEntries(await Promise.all(SETTINGS.map(async (path) => [path, (await (await fetch(`${pumice.url}${path}`)).json()) as object]))));
+  return initial.get(pumice)!;
 }

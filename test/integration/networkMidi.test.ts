@@ -57,8 +57,8 @@ describe('network MIDI', () => {
   const fogSays = (value: number) => `b215${value.toString(16).padStart(2, '0')}`;
 
   beforeAll(async () => {
-    midiPort = await freePair();
-    pumice = await Pumice.fresh(undefined, { PUMICE_MIDI_PORT: String(midiPort) });
+    pumice = await Pumice.fresh();
+    midiPort = pumice.midiPort;
     await pumice.run();
     page = await TestPage.open(pumice.hubPort);
     page.watch({ outputStates: true, inputs: true });
@@ -231,8 +231,7 @@ describe('network MIDI', () => {
   });
 
   it('announces its sessions and finds those of others, and calls who is wanted by name', async () => {
-    const otherPort = await freePair();
-    const other = await Pumice.fresh(undefined, { PUMICE_MIDI_PORT: String(otherPort) });
+    const other = await Pumice.fresh();
     await other.run();
     try {
       const first = network().sessions[0]!.announced;
@@ -240,7 +239,7 @@ describe('network MIDI', () => {
         fetch(`${other.url}/api/settings/network`, {
           method: 'PUT',
           headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ on: true, sessions: [{ name: 'Second ship', port: otherPort }], known, invited: [] }),
+          body: JSON.stringify({ on: true, sessions: [{ name: 'Second ship', port: other.midiPort }], known, invited: [] }),
         });
       expect((await otherSettings([{ name: first, address: LAN_ADDRESS, may: true }])).status).toBe(200);
       const found = await waitFor('it to be found', () => network().announced.find(({ name }) => name.startsWith('Second ship')));

@@ -108,9 +108,9 @@ describe('stopping', () => {
 
 describe('a port that is taken', () => {
   it.each([
-    ['PORT', (taken: Pumice, fresh: Pumice) => new Pumice(taken.port, fresh.hubPort, fresh.folder, fresh.oscPort), (taken: Pumice) => `Port ${taken.port} is in use by another program: set PORT to a free one`],
-    ['PUMICE_HUB_PORT', (taken: Pumice, fresh: Pumice) => new Pumice(fresh.port, taken.hubPort, fresh.folder, fresh.oscPort), (taken: Pumice) => `Port ${taken.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one`],
-    ['PUMICE_OSC_PORT', (taken: Pumice, fresh: Pumice) => new Pumice(fresh.port, fresh.hubPort, fresh.folder, taken.oscPort), (taken: Pumice) => `UDP port ${taken.oscPort} is in use by another program: set PUMICE_OSC_PORT to a free one`],
+    ['PORT', (taken: Pumice, fresh: Pumice) => new Pumice(taken.port, fresh.hubPort, fresh.folder, fresh.oscPort, fresh.midiPort), (taken: Pumice) => `Port ${taken.port} is in use by another program: set PORT to a free one`],
+    ['PUMICE_HUB_PORT', (taken: Pumice, fresh: Pumice) => new Pumice(fresh.port, taken.hubPort, fresh.folder, fresh.oscPort, fresh.midiPort), (taken: Pumice) => `Port ${taken.hubPort} is in use by another program: set PUMICE_HUB_PORT to a free one`],
+    ['PUMICE_OSC_PORT', (taken: Pumice, fresh: Pumice) => new Pumice(fresh.port, fresh.hubPort, fresh.folder, taken.oscPort, fresh.midiPort), (taken: Pumice) => `UDP port ${taken.oscPort} is in use by another program: set PUMICE_OSC_PORT to a free one`],
   ])('is said in one sentence that names %s, with exit code 1', async (_, make, sentence) => {
     const taken = await running();
     const second = make(taken, await Pumice.fresh());

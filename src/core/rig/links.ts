@@ -37,7 +37,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   derived: fields({ formula: FORMULA }),
   mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE }),
   outputs: byWord('kind', OUTPUTS),
-  receivers: (receiver) => receiver,
+  receivers: fields({ taught: keys('mapping') }),
   surfaces: (surface, follow, at) => fields({ pages: each(fields({ controls })) })(surface, follow, at, (surface as { id: string }).id),
   scenes: fields({
     mappings: keys('mapping'),

@@ -62,7 +62,7 @@ export class NetworkSession {
       if (this.closed) await pair.close();
       else this.pair = pair;
     } catch (error) {
-      this.problem = (error as NodeJS.ErrnoException).code === 'EADDRINUSE' ? `UDP ports ${this.port} and ${this.port + 1} are in use by another program: give it others` : `cannot listen on UDP port ${this.port} (${(error as Error).message})`;
+      this.problem = (error as NodeJS.ErrnoException).code === 'EADDRINUSE' ? `UDP ports ${this.port} and ${this.port + 1} are in use by another program: end it, or start Pumice with PUMICE_MIDI_PORT set to another` : `cannot listen on UDP port ${this.port} (${(error as Error).message})`;
     }
     this.events.changed();
   }

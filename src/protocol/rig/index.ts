@@ -40,6 +40,7 @@ const receiver = Joi.object({
   }),
   freeNotes: Joi.object({ low: sevenBit.required(), high: sevenBit.min(Joi.ref('low')).required() }),
   program: Joi.object({ number: sevenBit.required(), bank: Joi.number().integer().min(0).max(16383) }),
+  taught: Joi.object().pattern(id, Joi.string().max(200)),
   setByHand: Joi.array().items(Joi.string().max(80)).unique().max(32),
   lacks: Joi.array().items(Joi.valid(...UNDERSTANDINGS)).unique(),
   hardWired: Joi.array()

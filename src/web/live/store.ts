@@ -1,6 +1,6 @@
 import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
-import type { Activity, InputsState, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
+import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import { Happenings, Slot, SlotsById } from './slots';
@@ -22,6 +22,12 @@ export interface NamedFact {
 export interface MappingState {
   heardMs: number | null;
   sends: boolean;
+}
+
+/** What is introduced now, and its place where it is one of several. */
+export interface Introducing {
+  mapping: string;
+  inTurn: InTurn | null;
 }
 
 /** As the id of things that happen in one place alone. */
@@ -48,7 +54,9 @@ export class LiveStore {
   readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; scene: string | null }>;
   readonly activity: Slot<Activity>;
   /** The mapping that is sent alone now. */
-  readonly introducing: Slot<string | null>;
+  readonly introducing: Slot<Introducing | null>;
+  /** A tablet says that what is introduced in turn was learned. */
+  readonly introduceNext = new Happenings<[]>();
   /** How inputs are; null before the hub said so. */
   readonly inputs: Slot<InputsState | null>;
   /** How outputs are, and where others could lead. */
@@ -84,7 +92,7 @@ export class LiveStore {
     this.given = slot<string | null | undefined>(undefined);
     this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, scene: null as string | null });
     this.activity = slot<Activity>({ in: 0, out: 0, delayP50Ms: null, delayP99Ms: null });
-    this.introducing = slot<string | null>(null);
+    this.introducing = slot<Introducing | null>(null);
     this.inputs = slot<InputsState | null>(null);
     this.outputs = slot<OutputsState | null>(null);
     this.signals = new SlotsById(onWanted);
@@ -126,7 +134,9 @@ export class LiveStore {
       case 'device':
         return this.deviceNumbered.tell(HERE, message.device, message.sources, message.midi);
       case 'introducing':
-        return this.introducing.set(message.mapping);
+        return this.introducing.set(message.mapping === null ? null : { mapping: message.mapping, inTurn: message.inTurn });
+      case 'introduceNext':
+        return this.introduceNext.tell(HERE);
       case 'inputs':
         return this.inputs.set(message.inputs);
       case 'panicked':

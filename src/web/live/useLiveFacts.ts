@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from 'react';
-import type { Activity, InputsState, OutputsState } from '../../protocol/live';
+import type { Activity, InputsState, InTurn, OutputsState } from '../../protocol/live';
 import type { LiveConnection } from './connection';
 import type { LineStatus } from './line';
 import { lineInWords } from './lineWords';
@@ -38,7 +38,8 @@ export const usePresentDevices = (): readonly string[] => useSlot(({ store }) =>
 export const useGiven = (): string | null | undefined => useSlot(({ store }) => store.given, whole);
 export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
 export const useOutputsState = (): OutputsState | null => useSlot(({ store }) => store.outputs, whole);
-export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, whole);
+export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, (now) => now?.mapping ?? null);
+export const useInTurn = (): InTurn | null => useSlot(({ store }) => store.introducing, (now) => now?.inTurn ?? null);
 export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);
 export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => byId);
 export const useLastScene = (): string | null => useSlot(({ store }) => store.mappingStates, ({ scene }) => scene);

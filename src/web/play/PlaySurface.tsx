@@ -6,10 +6,11 @@ import type { PlayedSurface } from '../../protocol/playedSurface';
 import { fitInto } from '../../core/surface/fit';
 import { reachesAllPages } from '../../core/surface/reach';
 import { LiveProvider, useLive } from '../live/LiveProvider';
-import { useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
+import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
+import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
 import { STRIP_PX } from './PageStrip';
 import { useAwake } from './useAwake';
 import { usePanicKey } from '../live/usePanicKey';
@@ -40,15 +41,17 @@ function Fitted(first: PlaySurfaceProps) {
   const turned = useTurned();
   // Pages that no tab leads to are turned by a strip of their own, beneath the surface.
   const strip = useMemo(() => surface.pageStrip !== false && !reachesAllPages(surface), [surface]);
-  const { scale, left, top } = useWindowFit(surface, strip ? STRIP_PX : 0);
+  const above = useInTurn() === null ? 0 : IN_TURN_BAR_PX;
+  const { scale, left, top } = useWindowFit(surface, above, strip ? STRIP_PX : 0);
   useGivenSurface(status);
   useAwake();
   usePanicKey(live);
   useStaying();
   return (
     <main className="play" data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
-      <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top }} turned={turned} strip={strip} />
+      <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
       {status === 'open' && <FullScreen />}
+      {status === 'open' && <InTurnBar />}
       <p className="line" role="status">
         {words}
       </p>
@@ -56,14 +59,14 @@ function Fitted(first: PlaySurfaceProps) {
   );
 }
 
-/** @param below pixels of the window that are kept free at its lower edge */
-function useWindowFit(surface: RigSurface, below: number) {
+/** @param above, below pixels of the window that are kept free at its upper and lower edge */
+function useWindowFit(surface: RigSurface, above: number, below: number) {
   const [size, setSize] = useState({ width: surface.width, height: surface.height });
   useEffect(() => {
-    const measure = () => setSize({ width: window.innerWidth, height: window.innerHeight - below });
+    const measure = () => setSize({ width: window.innerWidth, height: window.innerHeight - above - below });
     measure();
     window.addEventListener('resize', measure);
     return () => window.removeEventListener('resize', measure);
-  }, [below]);
+  }, [above, below]);
   return fitInto(surface, size);
 }

@@ -11,6 +11,7 @@ import { useRig } from '../shell/useRig';
 import { BandList } from './BandList';
 import { DerivedPanel } from './DerivedPanel';
 import { GoneMapping } from './GoneMapping';
+import { IntroduceInTurn } from './IntroduceInTurn';
 import { MapByMoving } from './MapByMoving';
 import { MappingFilter } from './MappingFilter';
 import { MarkedBar } from './MarkedBar';
@@ -21,7 +22,7 @@ import { useRecentMoves } from './useRecentMoves';
 const SILENT_MS = 10_000;
 
 /** What is open beside the bands. */
-type Beside = { kind: 'shaping'; rig: string; id: string } | { kind: 'moving' } | { kind: 'derived' } | null;
+type Beside = { kind: 'shaping'; rig: string; id: string } | { kind: 'moving' } | { kind: 'derived' } | { kind: 'inTurn' } | null;
 
 export function MappingsPanel() {
   const { id: rigId, document: rig, stage } = useRig();
@@ -80,6 +81,9 @@ export function MappingsPanel() {
             Mappings <small>{on === count ? `${on}, all on` : `${on} of ${count} on`}</small>
           </h1>
           <span className="actions">
+            <Button disabled={stage || count === 0} onClick={() => open({ kind: 'inTurn' })}>
+              Introduce in turn
+            </Button>
             <Button disabled={stage} onClick={() => open({ kind: 'derived' })}>
               Derived signals
             </Button>
@@ -96,6 +100,7 @@ export function MappingsPanel() {
         <BandList rig={rig} shown={shown} selectedId={selected?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
       </section>
       {beside?.kind === 'moving' && !stage && <MapByMoving recent={recent} onClose={() => open(null)} onDone={select} />}
+      {beside?.kind === 'inTurn' && !stage && <IntroduceInTurn shown={shown} onClose={() => open(null)} />}
       {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
       {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
       {gone && <GoneMapping name={gone.name} onClose={() => select(null)} />}

@@ -91,14 +91,14 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
   const withdraw = (of: string) => change(({ invited: before }) => ({ invited: before.filter((one) => one.session !== name || one.name !== of) }));
   return (
     <section aria-label={`Session ${name}`} className={styles.session}>
-      <header>
+      <div className={styles.head}>
         <h3>{name}</h3>
         {mayGo && (
           <Button type="text" aria-label={`Remove session ${name}`} disabled={disabled} onClick={() => void change(({ sessions }) => ({ sessions: sessions.filter((one) => one.name !== name) }))}>
             ✕
           </Button>
         )}
-      </header>
+      </div>
       <p className={styles.quiet}>
         {on && state ? `Others see it as ${state.announced}; ` : ''}UDP ports {port} and {port + 1}.
       </p>
@@ -109,7 +109,9 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
           <li key={peer.id}>
             <span className={styles.name}>{peer.name}</span>
             <span className={styles.quiet}>{peerInWords(peer)}</span>
-            {invited.some((one) => one.name === peer.name) && (
+            {!invited.some((one) => one.name === peer.name) ? (
+              <span />
+            ) : (
               <Button type="text" aria-label={`Disconnect ${peer.name}`} disabled={disabled} onClick={() => void withdraw(peer.name)}>
                 ✕
               </Button>

@@ -39,12 +39,12 @@ export function SetUp({ output, receiver, disabled, put }: SetUpProps) {
   };
   return (
     <section className={styles.setUp} aria-label="Set it up">
-      <header>
+      <div className={styles.head}>
         <h3>Set it up</h3>
         <Button disabled={disabled || away !== null || byMessage.length === 0} onClick={setUp}>
           Send the set-up
         </Button>
-      </header>
+      </div>
       <p>{byMessage.length === 0 ? 'Nothing of it can be sent there.' : `Sends ${byMessage.map(({ text }) => text).join(', ')}.`}</p>
       {sent !== null && <p role="status">Sent: {sent}. Whether it was taken only its sound can say: try a bend.</p>}
       {byHand.length > 0 && (

@@ -10,6 +10,7 @@ import { PicturesProvider } from '../../pictures/PicturesProvider';
 import { SoundProvider } from '../../sound/SoundProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { FirstSteps } from './FirstSteps';
+import { InTurnProvider } from './InTurnProvider';
 import { IntroduceBanner } from './IntroduceBanner';
 import { KeyList } from './KeyList';
 import { LineBanner } from './LineBanner';
@@ -56,13 +57,15 @@ function Themed({ children }: { children: ReactNode }) {
         <OutputsBanner />
         {!narrow && <NetworkAsks />}
         {!narrow && <FirstSteps />}
-        <IntroduceBanner />
-        <SoundProvider>
-          <DevicesProvider>
-            {narrow ? <NarrowBench /> : children}
-            <TakenOver />
-          </DevicesProvider>
-        </SoundProvider>
+        <InTurnProvider>
+          <IntroduceBanner />
+          <SoundProvider>
+            <DevicesProvider>
+              {narrow ? <NarrowBench /> : children}
+              <TakenOver />
+            </DevicesProvider>
+          </SoundProvider>
+        </InTurnProvider>
       </main>
     </BenchTheme>
   );

@@ -1,0 +1,78 @@
+import { Button, Select } from 'antd';
+import { useState } from 'react';
+import { addressInWords } from '../../../core/messages';
+import { isTaught } from '../../../core/receivers/taught';
+import type { RigDocument, RigMapping } from '../../../core/rig/document';
+import { findSignal } from '../../../core/rig/find';
+import { Aside, Field } from '../shared/Aside';
+import { useInTurnActions } from '../shell/InTurnProvider';
+import { useRig } from '../shell/useRig';
+import styles from './IntroduceInTurn.module.css';
+
+/** Which mappings: those that are shown, of an input (a surface is one, too), or of a group. */
+type Which = { key: string; label: string; has: (mapping: RigMapping) => boolean };
+
+/** Introduces the mappings of a surface, an input or a group one after another, and says what each receiver has learned. */
+export function IntroduceInTurn({ shown, onClose }: { shown: readonly RigMapping[]; onClose: () => void }) {
+  const { document: rig, stage } = useRig();
+  const { running, begin, turnTo } = useInTurnActions();
+  const [key, setKey] = useState('shown');
+  const choices = choicesOf(rig, shown);
+  const which = choices.find((choice) => choice.key === key) ?? choices[0]!;
+  const mappings = running ? running.mappings.flatMap((id) => rig.mappings.find((mapping) => mapping.id === id) ?? []) : rig.mappings.filter((mapping) => mapping.on && which.has(mapping));
+  const open = mappings.filter((mapping) => !isTaught(rig, mapping));
+  const ids = (of: readonly RigMapping[]) => of.map(({ id }) => id);
+  return (
+    <Aside title="Introduce one after another" onClose={onClose}>
+      {!running && (
+        <Field label="Which">
+          <Select aria-label="Which mappings" value={which.key} options={choices.map(({ key: value, label }) => ({ value, label }))} onChange={setKey} />
+        </Field>
+      )}
+      {mappings.length === 0 && <p className="empty">No mapping that is on is among them.</p>}
+      {!running && mappings.length > 0 && (
+        <>
+          <p className={styles.about}>Each is sent alone until you say that it was learned: here, in the bar above, or by a tap on the bar that the tablet shows.</p>
+          <p className={styles.begin}>
+            <Button type="primary" disabled={stage || open.length === 0} onClick={() => begin(ids(open), 'sweep')}>
+              Begin, as sweeps
+            </Button>
+            <Button disabled={stage || open.length === 0} onClick={() => begin(ids(open), 'follow')}>
+              Following the hand
+            </Button>
+            {open.length < mappings.length && (
+              <Button disabled={stage} onClick={() => begin(ids(mappings), 'sweep')}>
+                All again
+              </Button>
+            )}
+          </p>
+        </>
+      )}
+      <ol className={styles.list}>
+        {mappings.map((mapping, i) => (
+          <li key={mapping.id} aria-current={running?.at === i ? 'step' : undefined}>
+            <button type="button" disabled={!running} onClick={() => turnTo(i)}>
+              <span className={styles.name}>{mapping.name}</span>
+              <span className={styles.address}>{addressInWords(mapping.message)}</span>
+              <span className={styles.state}>{isTaught(rig, mapping) ? '✓ learned' : running?.at === i ? 'now' : ''}</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </Aside>
+  );
+}
+
+function choicesOf(rig: RigDocument, shown: readonly RigMapping[]): Which[] {
+  const inputOf = ({ signal }: RigMapping) => {
+    const found = findSignal(rig, signal)?.signal;
+    return found && 'input' in found ? found.input : null;
+  };
+  const listed = new Set(shown.map(({ id }) => id));
+  const groups = [...new Set(rig.mappings.flatMap(({ group }) => group ?? []))];
+  return [
+    { key: 'shown', label: 'those that are listed here', has: ({ id }) => listed.has(id) },
+    ...rig.inputs.filter(({ id }) => rig.mappings.some((mapping) => inputOf(mapping) === id)).map(({ id, name }) => ({ key: `input ${id}`, label: `of ${name}`, has: (mapping: RigMapping) => inputOf(mapping) === id })),
+    ...groups.map((group) => ({ key: `group ${group}`, label: `of the group ${group}`, has: (mapping: RigMapping) => mapping.group === group })),
+  ];
+}

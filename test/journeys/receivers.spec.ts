@@ -1,0 +1,94 @@
+import type { RigDocument } from '../../src/core/rig/document';
+import { expect, openBench, test } from '../helpers/journey';
+import { NetworkPeer } from '../helpers/networkPeer';
+import { freePair, waitFor, type Pumice } from '../helpers/pumice';
+
+const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+
+test('a receiver is set up: what can be sent is sent, the rest is ticked off and remembered', async ({ pumice, page, monitor }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Hull song' }).click();
+  const panel = page.getByRole('complementary', { name: 'Hull song' });
+  await panel.getByRole('combobox', { name: 'Where its voices are' }).click();
+  await page.getByText('MPE, upper zone', { exact: true }).click();
+  await panel.getByRole('spinbutton', { name: 'Member channels' }).fill('2');
+  await page.keyboard.press('Enter');
+  await panel.getByRole('spinbutton', { name: 'Voices' }).fill('2');
+  await page.keyboard.press('Enter');
+  const setUp = panel.getByRole('region', { name: 'Set it up' });
+  await expect(setUp).toContainText('Sends MPE, upper zone with 2 channels, bend range');
+  await setUp.getByRole('button', { name: 'Send the set-up' }).click();
+  await expect(setUp.getByRole('status')).toContainText('Sent: MPE, upper zone with 2 channels');
+  // The messages of a group are shown one by one: the last one of the configuration, and the range of the last member.
+  await waitFor('the configuration', () => monitor.sent.includes('hull-song BF 06 02'));
+  await waitFor('its members', () => monitor.sent.some((line) => line.startsWith('hull-song BD 06 ')));
+  await setUp.getByRole('checkbox', { name: '2 voices' }).check();
+  await waitFor('it to be kept', async () => (await rigOf(pumice)).receivers.some(({ setByHand }) => setByHand?.includes('voices 2')));
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Hull song' }).click();
+  await expect(setUp.getByRole('checkbox', { name: '2 voices' })).toBeChecked();
+});
+
+test('the faders of a surface are introduced one after another, the next by a tap on the tablet, and that is remembered', async ({ pumice, page, tablet, monitor }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Introduce in turn' }).click();
+  const panel = page.getByRole('complementary', { name: 'Introduce one after another' });
+  await panel.getByRole('combobox', { name: 'Which mappings' }).click();
+  await page.getByText('of Wheelhouse', { exact: true }).click();
+  await panel.getByRole('button', { name: 'Following the hand' }).click();
+  const bar = tablet.page.getByRole('button', { name: 'Learned, next' });
+  await expect(bar).toContainText(/1 of \d+: /);
+  const first = await panel.locator('li[aria-current="step"]').innerText();
+  // Everything but the one that has its turn is held back.
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchEnd');
+  await bar.click();
+  await expect(bar).toContainText(/2 of \d+: /);
+  await expect(panel.locator('li').first()).toContainText('✓ learned');
+  expect(first).not.toContain('✓ learned');
+  await page.getByRole('button', { name: 'Skip' }).click();
+  await expect(bar).toContainText(/3 of \d+: /);
+  await page.getByRole('button', { name: 'Back' }).click();
+  await page.getByRole('button', { name: 'Learned, next' }).click();
+  await waitFor('both to be remembered', async () => (await rigOf(pumice)).receivers.reduce((sum, { taught = {} }) => sum + Object.keys(taught).length, 0) === 2);
+  await page.keyboard.press('Escape');
+  await expect(bar).toHaveCount(0);
+  const before = monitor.sent.length;
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await waitFor('everything to be sent again', () => monitor.sent.slice(before).some((line) => line.startsWith('weather B2 15')));
+});
+
+test('a tablet that connects over the network is asked about once, plays, and is an output by one click', async ({ pumice, page }) => {
+  const far = await NetworkPeer.open('Chart tablet', await freePair());
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Network MIDI' }).click();
+  const panel = page.getByRole('complementary', { name: 'Network MIDI' });
+  await expect(panel).toContainText('Off: nothing is listened to');
+  await panel.getByRole('switch').click();
+  await expect(panel).toContainText('Nobody is in it yet.');
+  const ask = page.getByText('Chart tablet, at 127.0.0.2, wants to play over the network');
+  await expect
+    .poll(async () => {
+      far.invite(pumice.midiPort);
+      return ask.count();
+    })
+    .toBe(1);
+  await page.getByRole('button', { name: 'Let in' }).click();
+  await expect(ask).toHaveCount(0);
+  const session = panel.getByRole('region', { name: 'Session Pumice' });
+  await expect
+    .poll(async () => {
+      if (far.commands.length === 0) far.invite(pumice.midiPort);
+      return session.innerText();
+    })
+    .toContain('connected, 127.0.0.2');
+  await page.getByRole('button', { name: 'Add an output' }).click();
+  await page.getByRole('menuitem', { name: 'Chart tablet' }).click();
+  await expect(page.getByRole('article', { name: 'Output Chart tablet' })).toContainText('Chart tablet, over the network');
+  await page.getByRole('button', { name: 'Test Chart tablet' }).click();
+  await waitFor('the scale there', () => far.heard.some((message) => message.startsWith('90')));
+  await far.bye();
+  await expect(page.getByText('Chart tablet is not connected. Everything else plays on.')).toBeVisible();
+  far.close();
+});
