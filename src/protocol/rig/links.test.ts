@@ -37,7 +37,7 @@ function knot(): RigDocument {
   derived('rate', { op: 'constant', value: 3 });
   derived('wave', { op: 'oscillator', shape: 'sine', rateHz: { signal: 'rate' }, depth: { signal: 'sum' } });
   rig.outputs.push({ id: 'out', name: 'Out', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'hull' }, { id: 'split', name: 'Split', kind: 'standIn', receiver: 'hull', configuration: { to: 'weather' } });
-  rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48 });
+  rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48, taught: { m0: 'channel 1 · C4', m4: '/a' } });
   const scene = { name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
   rig.scenes.push({ ...scene, id: 's1' }, { ...scene, id: 's2', name: 'S2' });
   const frame = { x: 0, y: 0, width: 50, height: 50 };
