@@ -196,6 +196,7 @@ setInterval(() => {
 setInterval(() => {
   for (const session of sessions) {
     session.checkAlive();
+    session.showDelays();
     session.showMappingStates();
   }
 }, ALIVE_MS);

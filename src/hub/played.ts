@@ -1,6 +1,6 @@
 import type { RigDocument, RigSurface } from '../core/rig/document';
 import { surfaceSignals } from '../core/surface/controlKinds';
-import { sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import type { ProblemCode } from '../protocol/problem';
 import type { Numbering } from './numbering';
@@ -66,6 +66,9 @@ export class Played {
       }
     }
     const timeMs = believable(sampleTimeMs(view));
+    const { outputs } = this.player;
+    outputs.arrivedMs = hubTimeMs();
+    outputs.onPageMs = sampleOnPageMs(view);
     for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i));
   }
 

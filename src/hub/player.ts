@@ -111,7 +111,13 @@ export class Player implements LiveState, MessageSink {
     this.samplesIn++;
     this.audience.rawNumber(number, timeMs, value);
     if (this.heldBack.size > 0 && this.heldBack.has(number) && !this.letsGo(index, value)) return true;
-    this.outputs.causedMs = timeMs;
+    const { outputs } = this;
+    outputs.causedMs = timeMs;
+    // What no page sent has come no way that could be told from its own time.
+    if (!from) {
+      outputs.arrivedMs = timeMs;
+      outputs.onPageMs = 0;
+    }
     if (this.audience.listens) this.audience.fact({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     const { event } = this;
     event.signal = index;

@@ -25,6 +25,8 @@ import { Watcher } from './watcher';
 
 /** Who goes so far beyond its rate is not playing. */
 const FLOOD = 20;
+/** As a number of what has none. */
+const NOTHING = -2;
 
 /** One page on the live line: takes its frames, as many and of the kind that it may send, and shows it what it watches. */
 export class Session {
@@ -43,6 +45,7 @@ export class Session {
   /** The introduction that this page began. */
   private introduction: Introduction | null = null;
   private shownOutputs = '';
+  private watchesDelays: Watch['delays'] | null = null;
   private readonly lender: Lender = {
     write: (number, bytes) => {
       // One that takes nothing any more is closed, as everywhere: left out, the end of a note would be missed.
@@ -164,6 +167,8 @@ export class Session {
     this.shownOutputs = '';
     watcher.outputStates = watch.outputStates === true;
     this.showOutputs();
+    this.watchesDelays = watch.delays ?? null;
+    this.showDelays();
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
     if (newToStates) this.showMappingStates();
@@ -209,6 +214,15 @@ export class Session {
     if (said === this.shownOutputs) return;
     this.shownOutputs = said;
     this.send({ kind: 'outputs', outputs });
+  }
+
+  showDelays(): void {
+    if (!this.watchesDelays) return;
+    const { output, mapping } = this.watchesDelays;
+    const { outputs, mappings } = this.player;
+    // Of what has no number nothing has left.
+    const delays = outputs.delays.report(hubTimeMs(), { ...(output !== undefined && { output: outputs.numbers.find(output) ?? NOTHING }), ...(mapping !== undefined && { mapping: mappings.find(mapping) ?? NOTHING }) });
+    this.send({ kind: 'delays', delays });
   }
 
   /** This page lends ports of its browser from now on. */

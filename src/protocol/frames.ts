@@ -23,18 +23,24 @@ export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sou
 
 const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
+const TENTHS = 10;
 
-/** Samples: u8 kind, u8 count, u16 zero, u32 sequence, f64 hubTimeMs; then count times u16 signal, u16 zero, f32 value. */
+/**
+ * Samples: u8 kind, u8 count, u16 how long they were at the page before they left it, in tenths of ms (less than 6.6 s), u32
+ * sequence, f64 hubTimeMs; then count times u16 signal, u16 zero, f32 value.
+ */
 export function encodeSamples(
   sequence: number,
   hubTimeMs: number,
   samples: readonly { signal: number; value: number }[],
   kind: typeof FRAME.samples | typeof FRAME.sources = FRAME.samples,
+  onPageMs = 0,
 ): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + SAMPLE_ENTRY * samples.length);
   const view = new DataView(buffer);
   view.setUint8(0, kind);
   view.setUint8(1, samples.length);
+  view.setUint16(2, Math.min(0xffff, Math.max(0, Math.round(TENTHS * onPageMs))), true);
   view.setUint32(4, sequence, true);
   view.setFloat64(8, hubTimeMs, true);
   samples.forEach(({ signal, value }, i) => {
@@ -62,6 +68,7 @@ export function samplesFault(view: DataView): { field: string; message: string }
 
 /** Reading a legal samples frame without allocation. */
 export const sampleCount = (view: DataView) => view.getUint8(1);
+export const sampleOnPageMs = (view: DataView) => view.getUint16(2, true) / TENTHS;
 export const sampleSequence = (view: DataView) => view.getUint32(4, true);
 export const sampleTimeMs = (view: DataView) => view.getFloat64(8, true);
 export const sampleSignal = (view: DataView, i: number) => view.getUint16(SAMPLE_HEADER + SAMPLE_ENTRY * i, true);

@@ -2,6 +2,7 @@ import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/inpu
 import type { PortIdentity } from '../core/midi/portName';
 import type { RigDocument } from '../core/rig/document';
 import type { StandInSettings } from '../core/standIn/standIn';
+import type { DelayReport } from './delays';
 import type { DeviceLeave } from './devices';
 import type { InputSettings } from './inputSettings';
 import type { MadeEdit } from './madeEdit';
@@ -22,6 +23,8 @@ export interface Watch {
   mappingStates?: boolean;
   /** How outputs are, and where more could lead. */
   outputStates?: boolean;
+  /** How long things take: of all, of one output or one mapping, by id. */
+  delays?: { output?: string; mapping?: string };
   /** The input whose raw messages are listed. */
   raw?: string;
 }
@@ -243,6 +246,7 @@ export type ToPage =
   | { kind: 'introduceNext' }
   | { kind: 'inputs'; inputs: InputsState }
   | { kind: 'outputs'; outputs: OutputsState }
+  | { kind: 'delays'; delays: DelayReport }
   /** The answer to Panic: how many notes ended by it. */
   | { kind: 'panicked'; notes: number }
   | { kind: 'mappingStates'; states: MappingStates }

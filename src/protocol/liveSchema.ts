@@ -53,7 +53,7 @@ const deviceGone = { device: key.required() };
 export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   hello: { schema: hello, device: hello },
   watch: {
-    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), raw: id }).required() },
+    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), delays: Joi.object({ output: id, mapping: id }), raw: id }).required() },
     // What it asks for is not shown to it: it need not know what it may not see.
     device: { watch: Joi.object().max(8).unknown().required() },
   },

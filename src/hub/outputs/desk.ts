@@ -9,6 +9,7 @@ import { sameWay, type RigOutput } from '../../core/outputs/kinds';
 import type { Heard } from '../../protocol/frames';
 import { OPENING } from '../../protocol/live';
 import type { Audience } from '../audience';
+import { DelayBook } from '../delayBook';
 import { DelayMeter } from '../delayMeter';
 import { Numbering } from '../numbering';
 import { hubTimeMs } from '../time';
@@ -53,11 +54,15 @@ export class OutputDesk {
   readonly numbers = new Numbering();
   readonly loops = new LoopGuard();
   readonly delay = new DelayMeter();
+  readonly delays = new DelayBook();
   messagesOut = 0;
   /** When what leaves now is due. A field, as a number with a fraction among the arguments would be allocated for each message. */
   atMs = 0;
   /** When what it is made of happened; 0 where that is nothing of a performer's, and no delay is measured. */
   causedMs = 0;
+  /** When that came here, and how long it was at its page before. */
+  arrivedMs = 0;
+  onPageMs = 0;
   private measuredMs = 0;
   private readonly ways = new Map<string, Way>();
   private readonly message: Outgoing = { output: '', kind: 'midi', bytes: new Uint8Array(0), atMs: 0, address: KEEP, by: BY_ENDING };
@@ -237,18 +242,22 @@ export class OutputDesk {
     message.by = by;
     way.sink.send(message);
     if (way.sink.mayComeBack) this.loops.sent(way.output.id, bytes, hubTimeMs());
-    this.measure();
+    this.measure(way, by);
     const several = kind === 'midi' && bytes.length > SHORTEST_TWO;
     if (!several && !audience.listens) this.messagesOut++;
     else this.show(message, several ? splitMessages(bytes) : [bytes]);
   }
 
-  /** The delay of what leaves first of all that was made of one moment. */
-  private measure(): void {
-    const { causedMs } = this;
-    if (causedMs === 0 || causedMs === this.measuredMs) return;
+  /** Notes the delay; for the top bar that of what leaves first of all that was made of one moment. */
+  private measure({ output: { id } }: Way, by: number): void {
+    const { causedMs, onPageMs } = this;
+    if (causedMs === 0) return;
+    const nowMs = hubTimeMs();
+    const totalMs = nowMs - causedMs;
+    this.delays.add(nowMs, this.numbers.take(id), by < 0 ? -1 : this.mappingNumber(by), totalMs, onPageMs, Math.max(0, this.arrivedMs - causedMs - onPageMs));
+    if (causedMs === this.measuredMs) return;
     this.measuredMs = causedMs;
-    this.delay.add(hubTimeMs() - causedMs);
+    this.delay.add(totalMs);
   }
 
   private show({ output, by, kind }: Outgoing, messages: readonly Uint8Array[]): void {

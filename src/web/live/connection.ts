@@ -1,4 +1,4 @@
-import { encodeSamples } from '../../protocol/frames';
+import { encodeSamples, FRAME } from '../../protocol/frames';
 import { LIVE_VERSION, type FromPage, type ToPage } from '../../protocol/live';
 import { ClockOffset } from './clockOffset';
 import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
@@ -68,7 +68,7 @@ export class LiveConnection {
       if (number === undefined) return false;
       numbered.push({ signal: number, value });
     }
-    return this.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered));
+    return this.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.samples, this.nowMs() - pageTimeMs));
   }
 
   /** Sends a binary frame. False where the line is down. */

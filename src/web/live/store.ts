@@ -1,5 +1,6 @@
 import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
+import type { DelayReport } from '../../protocol/delays';
 import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
@@ -54,6 +55,8 @@ export class LiveStore {
   readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; scene: string | null }>;
   readonly activity: Slot<Activity>;
   /** The mapping that is sent alone now. */
+  /** Of what is watched; see `watchDelays`. */
+  readonly delays = new Happenings<[report: DelayReport]>();
   readonly introducing: Slot<Introducing | null>;
   /** A tablet says that what is introduced in turn was learned. */
   readonly introduceNext = new Happenings<[]>();
@@ -81,9 +84,11 @@ export class LiveStore {
   /** Each edit of the rig, for screens of the bench. */
   readonly edited = new Happenings<[made: MadeEdit]>();
 
+  private delaysOf: NonNullable<Watch['delays']> | null = null;
+
   constructor(
     /** Called when something else is listened to. */
-    onWanted: () => void,
+    private readonly onWanted: () => void,
     private readonly nowMs: () => number,
   ) {
     const slot = <T>(first: T) => new Slot<T>(first, onWanted);
@@ -103,6 +108,12 @@ export class LiveStore {
     this.raw = new Happenings(onWanted);
   }
 
+  /** Whose delays are told from now on; null for none. */
+  watchDelays(of: NonNullable<Watch['delays']> | null): void {
+    this.delaysOf = of;
+    this.onWanted();
+  }
+
   /** What the page wants to be shown besides what is watched one by one. */
   get watch(): Watch {
     const [raw] = this.raw.watched;
@@ -112,6 +123,7 @@ export class LiveStore {
       inputs: this.inputs.isWatched,
       outputStates: this.outputs.isWatched,
       mappingStates: this.mappingStates.isWatched,
+      ...(this.delaysOf === null ? {} : { delays: this.delaysOf }),
       ...(raw === undefined ? {} : { raw }),
     };
   }
@@ -135,6 +147,8 @@ export class LiveStore {
         return this.deviceNumbered.tell(HERE, message.device, message.sources, message.midi);
       case 'introducing':
         return this.introducing.set(message.mapping === null ? null : { mapping: message.mapping, inTurn: message.inTurn });
+      case 'delays':
+        return this.delays.tell(HERE, message.delays);
       case 'introduceNext':
         return this.introduceNext.tell(HERE);
       case 'inputs':

@@ -1,6 +1,6 @@
 import { Button, Input, Segmented, Select } from 'antd';
 import Papa from 'papaparse';
-import { useCallback, useState } from 'react';
+import { useCallback, useState, type ReactNode } from 'react';
 import type { Who } from '../../../core/engine/sink';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
@@ -15,8 +15,8 @@ type Shown = 'both' | 'in' | 'out';
 /** As the place of messages from and to everywhere. */
 const ALL = ' all';
 
-/** Everything that enters and leaves, newest on top: of one direction or place, or that holds some words. */
-export function Monitor() {
+/** Everything that enters and leaves, newest on top: of one direction or place, or that holds some words. `views` chooses what is shown here instead. */
+export function Monitor({ views }: { views: ReactNode }) {
   const { document: rig } = useRig();
   const [shown, setShown] = useState<Shown>('both');
   const [place, setPlace] = useState(ALL);
@@ -45,7 +45,10 @@ export function Monitor() {
   return (
     <section className="monitor" aria-labelledby="monitor-title">
       <header>
-        <h2 id="monitor-title">Messages</h2>
+        <h2 id="monitor-title" className="visually-hidden">
+          Messages
+        </h2>
+        {views}
         <span className={styles.count}>{count.toLocaleString('en')}</span>
         <Input className={styles.find} aria-label="Find messages" placeholder="Find: CC 21, note, Fog, B2 15" allowClear value={wanted} onChange={({ target }) => setWanted(target.value)} />
         <Select className={styles.place} aria-label="From or to" value={place} options={[{ value: ALL, label: 'everywhere' }, ...places.map((value) => ({ value, label: value }))]} onChange={setPlace} />

@@ -1,12 +1,13 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
 import { mismatches } from '../../../core/receivers/mismatch';
 import type { OutputsState } from '../../../protocol/live';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { AddOutput } from './AddOutput';
+import { Delays } from './Delays';
 import { Monitor } from './Monitor';
 import { NetworkPanel } from './NetworkPanel';
 import { OutputCard } from './OutputCard';
@@ -20,8 +21,20 @@ export function OutputsPanel() {
   const state = useOutputsState();
   const misfits = useMemo(() => mismatches(rig), [rig]);
   const [openedId, open] = useState<string | null>(null);
+  const [view, setView] = useState<'messages' | 'delay'>('messages');
   const [showsNetwork, showNetwork] = useState(false);
   const opened = rig.outputs.find(({ id }) => id === openedId);
+  const views = (
+    <Segmented
+      aria-label="What is shown beneath"
+      value={view}
+      options={[
+        { value: 'messages', label: 'Messages' },
+        { value: 'delay', label: 'Delay' },
+      ]}
+      onChange={setView}
+    />
+  );
   const openOutput = (id: string | null) => {
     open(id);
     showNetwork(false);
@@ -53,7 +66,7 @@ export function OutputsPanel() {
       </section>
       {showsNetwork && <NetworkPanel onClose={() => showNetwork(false)} />}
       {opened && !showsNetwork && <OutputSettings key={opened.id} output={opened} onClose={() => open(null)} />}
-      <Monitor />
+      {view === 'messages' ? <Monitor views={views} /> : <Delays views={views} />}
     </div>
   );
 }
