@@ -58,6 +58,9 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     if (on) outputs.tests.begin(output, firstChannel(player.rig!, output));
     else outputs.tests.end(output);
   },
+  sendTo(session, { output, messages }) {
+    for (const bytes of messages) if (!session.player.sendByHand(output, Uint8Array.from(bytes))) return session.refuse('not-found', 'output', `Nothing was sent to "${output}": it is no MIDI output of this rig, or Pumice is on Stage.`);
+  },
   setUp(session, { output }) {
     if (!session.player.setUp(output)) session.refuse('not-found', 'output', `"${output}" cannot be set up: it is no MIDI output of this rig, or Pumice is on Stage.`);
   },

@@ -160,6 +160,11 @@ export class Player implements LiveState, MessageSink {
     this.happens({ kind: 'pass', input: from, output, bytes });
   }
 
+  /** A message that a person sends; false where there is no such MIDI output, or it is on Stage. */
+  sendByHand(output: string, bytes: Uint8Array): boolean {
+    return !this.stage && this.happens({ kind: 'send', output, bytes });
+  }
+
   /** Ends the notes of an input that went through. */
   endThru(from: string): void {
     this.happens({ kind: 'endThru', input: from });

@@ -3,6 +3,7 @@ import { NOT_FINITE, type LoggedEvent } from '../core/engine/eventLog';
 import { finite, id, tagged } from './rig/pieces';
 
 const timeMs = finite.required();
+const bytes = Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required();
 const value = Joi.alternatives(finite, Joi.valid(...NOT_FINITE)).required();
 
 /** One line of a log of engine events; a rig in it is checked on its own. */
@@ -18,7 +19,8 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   rig: { timeMs, rig: Joi.object().unknown().required() },
   show: { timeMs, mapping: id.required(), level: finite.min(0).max(1).required() },
   sayAgain: { timeMs, mappings: Joi.array().items(id).required() },
-  pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required() },
+  pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes },
+  send: { timeMs, output: id.required(), bytes },
   setUp: { timeMs, output: id.required() },
   endThru: { timeMs, input: Joi.string().required() },
 });

@@ -61,6 +61,8 @@ export type FromPage =
   | { kind: 'knob'; standIn: string; knob: string; value: number }
   /** Plays a scale and a sweep on an output; `on: false` ends it. */
   | { kind: 'testOutput'; output: string; on: boolean }
+  /** Sends whole messages to an output, as a person chose them. */
+  | { kind: 'sendTo'; output: string; messages: number[][] }
   /** Tells a receiver what it should be set to. */
   | { kind: 'setUp'; output: string }
   /** The MIDI ports of its browser that this page lends from now on; see `LentIdentity`. */

@@ -4,7 +4,7 @@ import type { StandInSettings } from '../core/standIn/standIn';
 import { check, type Checked } from './check';
 import { LIMITS } from './limits';
 import { INTRODUCE_HOWS, PAGE_DEVICES, WATCHED, WATCH_PIECE, type FromPage } from './live';
-import { finite, id, name } from './rig/pieces';
+import { finite, id, name, wholeMessage } from './rig/pieces';
 import { stream } from './rig/signals';
 
 const key = Joi.string().max(LIMITS.reportLength);
@@ -69,6 +69,7 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   introduceNext: { schema: {}, device: {} },
   standIn: { schema: { standIn: id.required(), on: Joi.boolean(), settings: standInSettings } },
   testOutput: { schema: { output: id.required(), on: Joi.boolean().required() } },
+  sendTo: { schema: { output: id.required(), messages: Joi.array().items(wholeMessage).min(1).max(8).required() } },
   setUp: { schema: { output: id.required() } },
   lend: { schema: { ports: Joi.array().items(Joi.object({ report: key.required(), slot: Joi.number().integer().min(1).max(64).required(), number: Joi.number().integer().min(0).max(0xffff).required() })).max(LIMITS.lentPorts).required() } },
   knob: { schema: { standIn: id.required(), knob: key.required(), value: finite.required() } },

@@ -59,6 +59,35 @@ test('the faders of a surface are introduced one after another, the next by a ta
   await waitFor('everything to be sent again', () => monitor.sent.slice(before).some((line) => line.startsWith('weather B2 15')));
 });
 
+test('a message is chosen in words and sent to an output', async ({ pumice, page, monitor }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('button', { name: 'Settings of Weather' }).click();
+  const send = page.getByRole('region', { name: 'Send a message' });
+  await send.getByRole('combobox', { name: 'Kind of the message' }).click();
+  await page.getByText('Pitch bend', { exact: true }).click();
+  await send.getByRole('spinbutton', { name: 'channel of the message' }).fill('3');
+  await page.keyboard.press('Enter');
+  await send.getByRole('spinbutton', { name: 'bend of the message' }).fill('-8192');
+  await page.keyboard.press('Enter');
+  await send.getByRole('button', { name: 'Send' }).click();
+  await waitFor('the bend', () => monitor.facts.some((fact) => fact.direction === 'out' && fact.output === 'weather' && fact.bytes === 'E2 00 00' && fact.who === 'hand'));
+});
+
+test('the delay from finger to byte is drawn, of the rig and of one output', async ({ pumice, page, tablet }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByText('Delay', { exact: true }).last().click();
+  await expect(page.getByText('Nothing that a performer moved has left there in the last minute.')).toBeVisible();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchMove', { id: 1, x: 80, y: 200 });
+  await tablet.fingers('touchEnd');
+  const region = page.getByRole('region', { name: 'Delay' });
+  await expect(region.getByText('99 of 100 within')).toBeVisible();
+  await expect(region.getByRole('img', { name: /^Most messages took/ })).toBeVisible();
+  await region.getByRole('combobox', { name: 'Delay of' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Hull song' }).click();
+  await expect(region.getByText('Nothing that a performer moved has left there')).toBeVisible();
+});
+
 test('a tablet that connects over the network is asked about once, plays, and is an output by one click', async ({ pumice, page }) => {
   const far = await NetworkPeer.open('Chart tablet', await freePair());
   await openBench(page, `${pumice.url}/outputs`);

@@ -9,15 +9,15 @@ import { act } from './gates';
 import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
 import { freshMemory } from './memory';
-import { NoteBook } from './noteBook';
+import { NoteBook, type NoteOwner } from './noteBook';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, passMessage } from './pass';
+import { FIRST_THRU, HAND, passMessage } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
 import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
-import { BY_SCENE, BY_SETUP, BY_THRU, type MessageSink } from './sink';
+import { BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { Writer } from './writer';
 
@@ -110,7 +110,9 @@ export class Engine {
       case 'sayAgain':
         return this.sayAgain(event.mappings);
       case 'pass':
-        return this.pass(event.input, event.output, event.bytes);
+        return this.pass(this.thruOf(event.input), event.output, event.bytes, BY_THRU);
+      case 'send':
+        return this.pass(HAND, event.output, event.bytes, BY_HAND);
       case 'endThru':
         r.notes.endAll(this.thruOf(event.input));
         return true;
@@ -212,11 +214,11 @@ export class Engine {
     return true;
   }
 
-  /** A message of an input goes straight on to an output. */
-  private pass(input: string, output: string, bytes: Uint8Array): boolean {
+  /** A message goes straight on to an output. */
+  private pass(owner: NoteOwner, output: string, bytes: Uint8Array, by: number): boolean {
     const place = this.r.plan.outputIds.indexOf(output);
-    if (place < 0) return false;
-    passMessage(this.r, this.thruOf(input), place, bytes, BY_THRU);
+    if (place < 0 || !this.r.plan.midiOutput[place]) return false;
+    passMessage(this.r, owner, place, bytes, by);
     return true;
   }
 
@@ -237,7 +239,7 @@ export class Engine {
   /** Empty ways out for a plan. */
   private ways(plan: Plan): Ways {
     const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
-    const byOwner = (owner: number) => (owner >= 0 ? owner : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
+    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
     return {
       writer,
       notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),

@@ -18,6 +18,7 @@ export type LoggedEvent =
       | { kind: 'show'; mapping: string; level: number }
       | { kind: 'sayAgain'; mappings: string[] }
       | { kind: 'pass'; input: string; output: string; bytes: number[] }
+      | { kind: 'send'; output: string; bytes: number[] }
     ));
 
 export const NOT_FINITE = ['Infinity', '-Infinity', 'NaN'] as const;
@@ -40,6 +41,8 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
       return { kind: 'sayAgain', timeMs, mappings: [...event.mappings].flatMap((m) => mappingId(m) ?? []) };
     case 'pass':
       return { kind: 'pass', timeMs, input: event.input, output: event.output, bytes: [...event.bytes] };
+    case 'send':
+      return { kind: 'send', timeMs, output: event.output, bytes: [...event.bytes] };
     default:
       return event;
   }
@@ -63,6 +66,8 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
       return { kind: 'sayAgain', timeMs, mappings: logged.mappings.map(mappingIndex).filter((m) => m >= 0) };
     case 'pass':
       return { kind: 'pass', timeMs, input: logged.input, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
+    case 'send':
+      return { kind: 'send', timeMs, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
     default:
       return logged;
   }

@@ -5,11 +5,13 @@ import type { Running } from './running';
 /** Owners of notes that no mapping struck. Inputs with a thru count on from here, downwards. */
 export const SCENE: NoteOwner = -1;
 export const FIRST_THRU: NoteOwner = -2;
+/** Far from all of them: what a person at the desk sent. */
+export const HAND: NoteOwner = -(2 ** 30);
 
 /**
  * Lets one whole message out as it is, past the mappings; its notes go through the book like all others, so that they are
  * ended with what began them. The end of a note that does not sound, or that belongs to another by now, says nothing; a scene
- * may end any.
+ * and a person may end any.
  */
 export function passMessage({ writer, notes }: Running, owner: NoteOwner, output: number, bytes: ArrayLike<number>, by: number): void {
   const status = bytes[0]!;
@@ -20,6 +22,6 @@ export function passMessage({ writer, notes }: Running, owner: NoteOwner, output
   if (kind === STATUS.noteOn && velocity > 0) return notes.strike(output, owner, channel, note, velocity, RELEASE_VELOCITY);
   // A note on with velocity 0 is a note off that says nothing of its velocity (MIDI 1.0).
   const release = kind === STATUS.noteOff ? velocity : RELEASE_VELOCITY;
-  if (owner === SCENE) notes.endKey(output, channel, note, release);
+  if (owner === SCENE || owner === HAND) notes.endKey(output, channel, note, release);
   else notes.end(output, owner, channel, note, release);
 }

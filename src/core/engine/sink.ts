@@ -1,8 +1,8 @@
 /**
  * Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. `return`: an output
- * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig.
+ * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen.
  */
-export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp'] as const;
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand'] as const;
 export type Who = (typeof WHO)[number];
 
 /** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
@@ -14,6 +14,7 @@ export const BY_ENDING = -5;
 export const BY_RETURN = -6;
 export const BY_TEST = -7;
 export const BY_SETUP = -8;
+export const BY_HAND = -9;
 
 export function whoOf(mapping: number): Who {
   return mapping >= 0 ? 'mapping' : WHO[-mapping]!;

@@ -1,7 +1,5 @@
 import Joi from 'joi';
 import { INSTRUMENT_IDS, LEARNED_MOST } from '../../core/instruments/instruments';
-import { decode } from '../../core/midi/decode';
-import { hexOf } from '../../core/midi/describe';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
@@ -13,7 +11,7 @@ import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
 import type { Problem } from '../problem';
 import { message } from './message';
-import { finite, id, milliseconds, name, sevenBit, tagged, tempoBpm } from './pieces';
+import { finite, id, milliseconds, name, sevenBit, tagged, tempoBpm, wholeMessage } from './pieces';
 import { schemasOf } from './shapes';
 import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
@@ -55,13 +53,6 @@ const receiver = Joi.object({
       .required(),
   }),
 });
-
-/** The bytes of exactly one MIDI message: half of one would run into whatever leaves next. */
-const wholeMessage = Joi.array()
-  .min(1)
-  .max(256)
-  .items(Joi.number().integer().min(0).max(255))
-  .custom((bytes: number[], helpers) => (decode(Uint8Array.from(bytes)) ? bytes : helpers.message({ custom: `{{#label}} must be one whole MIDI message, found ${`${hexOf(Uint8Array.from(bytes.slice(0, 8)))}${bytes.length > 8 ? ' …' : ''}`}` })));
 
 const scene = Joi.object({
   id: id.required(),

@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import { decode } from '../../core/midi/decode';
+import { hexOf } from '../../core/midi/describe';
 import { LIMITS } from '../limits';
 
 /** Small checks that the large ones are made of. */
@@ -22,3 +24,10 @@ export function tagged<T>(tag: string, cases: Record<string, Joi.SchemaMap>): Jo
     otherwise: Joi.object({ [tag]: Joi.valid(...Object.keys(cases)).required() }).unknown(),
   });
 }
+
+/** The bytes of exactly one MIDI message: half of one would run into whatever leaves next. */
+export const wholeMessage = Joi.array()
+  .min(1)
+  .max(256)
+  .items(Joi.number().integer().min(0).max(255))
+  .custom((bytes: number[], helpers) => (decode(Uint8Array.from(bytes)) ? bytes : helpers.message({ custom: `{{#label}} must be one whole MIDI message, found ${`${hexOf(Uint8Array.from(bytes.slice(0, 8)))}${bytes.length > 8 ? ' …' : ''}`}` })));

@@ -14,6 +14,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { CHANNELS, nameFrom } from './fields';
 import { networkLeads } from './networkLeads';
 import { ReceiverFields } from './ReceiverFields';
+import { SendByHand } from './SendByHand';
 import styles from './outputs.module.css';
 
 /** Fields to be set; undefined and false leave one out. */
@@ -77,6 +78,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
       </Field>
       {isMidi && <OnTheWay output={output} disabled={stage} set={set} />}
       <ReceiverFields output={output} disabled={stage} />
+      {isMidi && <SendByHand output={output.id} disabled={stage} />}
       <h3>Remove</h3>
       <Button danger disabled={stage} onClick={takeAway}>
         Remove {output.name}
