@@ -2,16 +2,18 @@ import { Engine } from '../core/engine/engine';
 import type { EngineEvent } from '../core/engine/event';
 import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
-import { STATUS } from '../core/midi/message';
+import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import { Audience } from './audience';
+import { ComeBack } from './comeBack';
 import { Introduction } from './introduction';
 import { encodeOsc, fillArguments } from './osc/codec';
 import { OutputDesk } from './outputs/desk';
 import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
+import { ShownOnControllers } from './shownOn';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
@@ -44,6 +46,9 @@ export class Player implements LiveState, MessageSink {
   logTo: ((event: LoggedEvent) => void) | null = null;
   introduction: Introduction | null = null;
   private engine: Engine | null = null;
+  private comeBack: ComeBack | null = null;
+  private readonly awayOutputs = new Set<string>();
+  private readonly shownOn: ShownOnControllers;
   private heldBack: ReadonlySet<number> = new Set();
   /** What the clock was told last. */
   private pending = false;
@@ -65,7 +70,11 @@ export class Player implements LiveState, MessageSink {
     onOutputs: () => void = () => undefined,
   ) {
     // While a rig is loaded the numbers are still those of the one before.
-    this.outputs = new OutputDesk(sounding, this.audience, (m) => this.mappings.take(this.engine!.plan.mappings[m]!.rig.id), open, onOutputs);
+    this.outputs = new OutputDesk(sounding, this.audience, (m) => this.mappings.take(this.engine!.plan.mappings[m]!.rig.id), open, () => {
+      this.showAgain();
+      onOutputs();
+    });
+    this.shownOn = new ShownOnControllers(this.outputs);
   }
 
   /**
@@ -87,6 +96,9 @@ export class Player implements LiveState, MessageSink {
     for (const number of gone.signals) this.pressedBy.delete(number);
     for (const number of gone.mappings) delete this.heardMs[number];
     this.outputs.closeOthers(rig.outputs);
+    this.comeBack = new ComeBack(rig);
+    this.shownOn.load(rig.mappings, rig);
+    this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
     inTurn?.();
     this.showMoved(NOBODY_SENT, null);
@@ -163,6 +175,22 @@ export class Player implements LiveState, MessageSink {
   /** A message that a person sends; false where there is no such MIDI output, or it is on Stage. */
   sendByHand(output: string, bytes: Uint8Array): boolean {
     return !this.stage && this.happens({ kind: 'send', output, bytes });
+  }
+
+  /**
+   * A message of an input that may be what a receiver says of itself: then what no finger holds follows it, and nothing leaves.
+   * False where it is none, and is played like any other.
+   */
+  cameBack(input: string | null, message: MidiMessage): boolean {
+    const { engine, comeBack } = this;
+    const places = input === null || !engine ? [] : (comeBack?.of(input, message) ?? []);
+    for (const { mapping, value, signal, signalValue, touches } of places) {
+      const valueOf = (id: string) => engine!.values[engine!.plan.signalIndex.get(id) ?? -1] ?? NaN;
+      if (touches.some((touch) => valueOf(touch) > 0)) continue;
+      this.happens({ kind: 'cameBack', mapping: engine!.plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });
+    }
+    if (places.length > 0) this.showSoon();
+    return places.length > 0;
   }
 
   /** Ends the notes of an input that went through. */
@@ -326,6 +354,14 @@ export class Player implements LiveState, MessageSink {
     return plan.rig.signals[index]!.kind === 'gate' && !(value > 0) && values[index]! > 0;
   }
 
+  /** Outputs that are back are shown the levels that their controllers show. */
+  private showAgain(): void {
+    for (const { id, away } of this.outputs.states) {
+      if (away !== null) this.awayOutputs.add(id);
+      else if (this.awayOutputs.delete(id) && this.engine) this.shownOn.again(id, this.engine.levels);
+    }
+  }
+
   /** What came in bulk, from sensors, is shown once all that waits was read. */
   private showSoon(): void {
     if (this.showsSoon) return;
@@ -343,6 +379,7 @@ export class Player implements LiveState, MessageSink {
     for (let i = 0; i < movedMappings.size; i++) {
       const number = this.numbers.mappingNumber(movedMappings.at(i));
       this.heardMs[number] = heardMs;
+      this.shownOn.moved(movedMappings.at(i), this.engine!.levels[movedMappings.at(i)]!);
       this.audience.mappingMoved(number);
     }
     for (let i = 0; i < movedSignals.size; i++) {

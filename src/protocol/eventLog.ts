@@ -20,6 +20,7 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   show: { timeMs, mapping: id.required(), level: finite.min(0).max(1).required() },
   sayAgain: { timeMs, mappings: Joi.array().items(id).required() },
   pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes },
+  cameBack: { timeMs, mapping: id.required(), value: finite.required(), signalValue: finite.required() },
   send: { timeMs, output: id.required(), bytes },
   setUp: { timeMs, output: id.required() },
   endThru: { timeMs, input: Joi.string().required() },

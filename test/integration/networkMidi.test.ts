@@ -251,6 +251,23 @@ describe('network MIDI', () => {
     }
   });
 
+  it('a mixer that says where its faders stand moves the faders of the surface, and is not told so again', async () => {
+    const mixer = await guest('Mixer');
+    mixer.play(0xb0, 1, 1);
+    const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device.report === 'Mixer'));
+    await lead('weather', { kind: 'network', session: 'Pumice', peer: 'Mixer', comesBack: input.id });
+    await waitFor('the output', () => away('weather') === null);
+    fog(20);
+    await waitFor('the fog', () => mixer.heard.includes(fogSays(20)));
+    page.watch({ outputStates: true, signals: ['wheelhouse.fog'] });
+    const before = mixer.heard.length;
+    for (let value = 21; value <= 100; value++) mixer.play(0xb2, 0x15, value);
+    await waitFor('the fader to follow', () => Math.round(127 * page.values.get('wheelhouse.fog')!) === 100);
+    fog(101);
+    await waitFor('the fog', () => mixer.heard.includes(fogSays(101)));
+    expect(mixer.heard.slice(before)).toEqual([fogSays(101)]);
+  });
+
   it('says which port is taken, and gives another session its own', async () => {
     const taken = await peer('Taken');
     await set({ sessions: [...(await settings()).sessions, { name: 'Aft', port: taken.port }] });

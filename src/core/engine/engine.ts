@@ -2,6 +2,7 @@ import type { RigDocument } from '../rig/document';
 import { setUpItems } from '../receivers/setUp';
 import { calibrated, withoutNoise } from '../signal/calibration';
 import { ActiveSet } from './activeSet';
+import { cameBack } from './cameBack';
 import { OutgoingClock } from './clock';
 import { carryOn, sayPresent, setSignal, settleConstants, updateDerived } from './drive';
 import type { EngineEvent } from './event';
@@ -116,6 +117,8 @@ export class Engine {
       case 'endThru':
         r.notes.endAll(this.thruOf(event.input));
         return true;
+      case 'cameBack':
+        return cameBack(r, event.mapping, event.value, event.signalValue);
       case 'setUp':
         return this.setUp(event.output);
       case 'panic':

@@ -22,6 +22,8 @@ export type EngineEvent = { timeMs: number } & (
   /** One whole message of an input that goes straight on to an output, and the end of all notes that did. */
   | { kind: 'pass'; input: string; output: string; bytes: Uint8Array }
   | { kind: 'endThru'; input: string }
+  /** A receiver says at what value it stands, in the numbers of the wire, and where the signal would stand for that. */
+  | { kind: 'cameBack'; mapping: number; value: number; signalValue: number }
   /** One whole message that a person sends to an output. */
   | { kind: 'send'; output: string; bytes: Uint8Array }
   /** Tells the receiver of an output what it should be set to; see `receivers/setUp`. */

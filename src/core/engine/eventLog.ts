@@ -16,6 +16,7 @@ export type LoggedEvent =
       | { kind: 'sample' | 'restore'; signal: string; value: number | (typeof NOT_FINITE)[number] }
       | { kind: 'rig'; rig: RigDocument }
       | { kind: 'show'; mapping: string; level: number }
+      | { kind: 'cameBack'; mapping: string; value: number; signalValue: number }
       | { kind: 'sayAgain'; mappings: string[] }
       | { kind: 'pass'; input: string; output: string; bytes: number[] }
       | { kind: 'send'; output: string; bytes: number[] }
@@ -36,6 +37,10 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
     case 'show': {
       const mapping = mappingId(event.mapping);
       return mapping === undefined ? null : { kind: 'show', timeMs, mapping, level: event.level };
+    }
+    case 'cameBack': {
+      const mapping = mappingId(event.mapping);
+      return mapping === undefined ? null : { kind: 'cameBack', timeMs, mapping, value: event.value, signalValue: event.signalValue };
     }
     case 'sayAgain':
       return { kind: 'sayAgain', timeMs, mappings: [...event.mappings].flatMap((m) => mappingId(m) ?? []) };
@@ -61,6 +66,10 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
     case 'show': {
       const mapping = mappingIndex(logged.mapping);
       return mapping < 0 ? null : { kind: 'show', timeMs, mapping, level: logged.level };
+    }
+    case 'cameBack': {
+      const mapping = mappingIndex(logged.mapping);
+      return mapping < 0 ? null : { kind: 'cameBack', timeMs, mapping, value: logged.value, signalValue: logged.signalValue };
     }
     case 'sayAgain':
       return { kind: 'sayAgain', timeMs, mappings: logged.mappings.map(mappingIndex).filter((m) => m >= 0) };

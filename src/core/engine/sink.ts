@@ -1,8 +1,9 @@
 /**
  * Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. `return`: an output
- * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen.
+ * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen. `shown`: a level is
+ * shown on a controller.
  */
-export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand'] as const;
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand', 'shown'] as const;
 export type Who = (typeof WHO)[number];
 
 /** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
@@ -15,6 +16,7 @@ export const BY_RETURN = -6;
 export const BY_TEST = -7;
 export const BY_SETUP = -8;
 export const BY_HAND = -9;
+export const BY_SHOWN = -10;
 
 export function whoOf(mapping: number): Who {
   return mapping >= 0 ? 'mapping' : WHO[-mapping]!;

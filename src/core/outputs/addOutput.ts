@@ -35,8 +35,8 @@ export function addOutput(rig: RigDocument, leads: Leads, name: string): { id: s
 }
 
 /** The output with what it is, leading elsewhere. */
-export function leadTo({ id, name, receiver, bytesPerS, sendsClock, muted, delayMs, filter, configuration }: RigOutput, leads: Leads): RigOutput {
-  const kept = { id, name, receiver, bytesPerS, muted, delayMs, ...(leads.kind === 'osc' ? {} : { sendsClock, filter, configuration }) };
+export function leadTo({ id, name, receiver, bytesPerS, sendsClock, muted, delayMs, filter, configuration, comesBack }: RigOutput, leads: Leads): RigOutput {
+  const kept = { id, name, receiver, bytesPerS, muted, delayMs, ...(leads.kind === 'osc' ? {} : { sendsClock, filter, configuration, comesBack }) };
   return { ...Object.fromEntries(Object.entries(kept).filter(([, value]) => value !== undefined)), ...leads } as RigOutput;
 }
 

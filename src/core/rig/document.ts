@@ -102,6 +102,19 @@ export interface RigMapping {
   remark?: string;
   /** Shown large on Stage, in the order of these numbers. */
   onStage?: number;
+  /** Its level, shown on a controller: a ring, a lamp, a motor. */
+  shownOn?: ShownOn;
+}
+
+/** What a controller is sent so that it shows a level: `from` at level 0 to `to` at level 1, in the numbers of the wire. */
+export interface ShownOn {
+  output: string;
+  as: 'controller' | 'note' | 'bend';
+  channel: number;
+  /** Of the controller or note. */
+  number?: number;
+  from: number;
+  to: number;
 }
 
 /** The steps between a signal and a level; an absent step passes the value through. */

@@ -28,8 +28,12 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
   };
   const kept = <L extends RigList>(of: L) => rig[of].filter((one) => own.has(keysOfThing(of, one)[0]!)).flatMap((one) => relink(of, one, follow) ?? []) as RigDocument[L];
   const kit: RigDocument = { ...rig, name: thing.name, inputs: kept('inputs'), signals: kept('signals'), derived: kept('derived'), mappings: kept('mappings'), surfaces: kept('surfaces'), scenes: [], outputs: [], receivers: [] };
-  kit.outputs = rig.outputs.filter((output) => outputs.has(output.id));
-  kit.receivers = rig.receivers.filter((receiver) => kit.outputs.some((output) => output.receiver === receiver.id));
+  // What sets a receiver up may leave by another output, which comes along then.
+  for (let before = -1; before !== outputs.size; ) {
+    before = outputs.size;
+    kit.outputs = rig.outputs.filter((output) => outputs.has(output.id)).flatMap((output) => relink('outputs', output, follow) ?? []);
+  }
+  kit.receivers = rig.receivers.filter((receiver) => kit.outputs.some((output) => output.receiver === receiver.id)).flatMap((receiver) => relink('receivers', receiver, follow) ?? []);
   return kit;
 }
 

@@ -35,7 +35,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   inputs: byWord('kind', INPUTS),
   signals: fields({ input: link('input'), pair: may(link('signal')), returns: may(fields({ released: link('signal') })) }),
   derived: fields({ formula: FORMULA }),
-  mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE }),
+  mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE, shownOn: may(fields({ output: link('output') })) }),
   outputs: byWord('kind', OUTPUTS),
   receivers: fields({ taught: keys('mapping') }),
   surfaces: (surface, follow, at) => fields({ pages: each(fields({ controls })) })(surface, follow, at, (surface as { id: string }).id),

@@ -85,6 +85,10 @@ export class MidiDevice {
   private hear(message: MidiMessage): void {
     const { device, timeMs } = this;
     const bytes = encode(message);
+    if (this.player.cameBack(device.input, message)) {
+      this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
+      return this.intake.heard(device, timeMs);
+    }
     for (let times = this.player.outputs.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
       this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
       this.intake.heard(device, timeMs);

@@ -1,5 +1,5 @@
 import { RELEASE_VELOCITY } from '../../core/engine/noteBook';
-import { BY_ENDING, BY_PANIC, BY_RETURN, KEEP, whoOf } from '../../core/engine/sink';
+import { BY_ENDING, BY_PANIC, BY_RETURN, BY_SHOWN, KEEP, whoOf } from '../../core/engine/sink';
 import { splitMessages } from '../../core/midi/decode';
 import { HeldValues } from '../../core/midi/heldValues';
 import { LoopGuard } from '../../core/midi/loopGuard';
@@ -185,8 +185,9 @@ export class OutputDesk {
     const way = this.wayOf(output, bytes);
     if (way?.sink.takes !== 'midi') return;
     const kind = bytes[0]! & 0xf0;
-    const isNote = kind === STATUS.noteOn || kind === STATUS.noteOff;
-    const begins = kind === STATUS.noteOn && bytes[2]! > 0;
+    // A lamp that is lit by a note sounds nowhere: it is no note of the book.
+    const isNote = by !== BY_SHOWN && (kind === STATUS.noteOn || kind === STATUS.noteOff);
+    const begins = isNote && kind === STATUS.noteOn && bytes[2]! > 0;
     // What began must end, whatever a filter says by now.
     if (way.output.filter && (!isNote || begins) && !passesFilter(way.output.filter, bytes)) return;
     const body = this.bodyOf(bytes, length);
@@ -241,7 +242,8 @@ export class OutputDesk {
     message.address = address;
     message.by = by;
     way.sink.send(message);
-    if (way.sink.mayComeBack) this.loops.sent(way.output.id, bytes, hubTimeMs());
+    // What a controller is shown it may say again, and nobody plays that.
+    if (way.sink.mayComeBack && by !== BY_SHOWN) this.loops.sent(way.output.id, bytes, hubTimeMs());
     this.measure(way, by);
     const several = kind === 'midi' && bytes.length > SHORTEST_TWO;
     if (!several && !audience.listens) this.messagesOut++;

@@ -18,8 +18,18 @@ import { derived, input, signal } from './signals';
 import { surface } from './surface';
 import { upgradeRig } from './upgrade';
 
+const fromBend = { is: 'bend', then: Joi.number().integer().min(0).max(16383).required(), otherwise: sevenBit.required() } as const;
+const shownOn = Joi.object({
+  output: id.required(),
+  as: Joi.valid('controller', 'note', 'bend').required(),
+  channel: Joi.number().integer().min(1).max(16).required(),
+  number: Joi.when('as', { is: 'bend', then: Joi.forbidden(), otherwise: sevenBit.required() }),
+  from: Joi.when('as', fromBend),
+  to: Joi.when('as', fromBend),
+});
+
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
-const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6) };
+const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6), shownOn };
 
 const channel = Joi.number().integer().min(1).max(16);
 

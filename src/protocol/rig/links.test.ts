@@ -36,7 +36,8 @@ function knot(): RigDocument {
   derived('held', { op: 'hold', of: 'speed', gate: 'bell' });
   derived('rate', { op: 'constant', value: 3 });
   derived('wave', { op: 'oscillator', shape: 'sine', rateHz: { signal: 'rate' }, depth: { signal: 'sum' } });
-  rig.outputs.push({ id: 'out', name: 'Out', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'hull' }, { id: 'split', name: 'Split', kind: 'standIn', receiver: 'hull', configuration: { to: 'weather' } });
+  rig.outputs.push({ id: 'out', name: 'Out', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'hull' }, { id: 'split', name: 'Split', kind: 'standIn', receiver: 'hull', configuration: { to: 'weather' }, comesBack: 'board' });
+  rig.mappings[3]!.shownOn = { output: 'split', as: 'note', channel: 1, number: 1, from: 0, to: 127 };
   rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48, taught: { m0: 'channel 1 · C4', m4: '/a' } });
   const scene = { name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
   rig.scenes.push({ ...scene, id: 's1' }, { ...scene, id: 's2', name: 'S2' });

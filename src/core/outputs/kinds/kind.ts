@@ -17,6 +17,8 @@ export interface OutputBase {
   filter?: OutputFilter;
   /** SysEx, parameters, banks and programs leave by another output instead, or not at all. */
   configuration?: 'blocked' | { to: string };
+  /** The input by which its receiver says at what value it stands: motor faders, a workstation. */
+  comesBack?: string;
 }
 
 /** All that is known of a kind of output: one of these is one file, and a row in `index`. */
@@ -49,4 +51,5 @@ export const commonFields: Fields = {
     }),
   ),
   configuration: optional({ is: 'objectOr', object: object({ to: { is: 'id', of: 'output' } }), other: choice('blocked') }),
+  comesBack: optional({ is: 'id', of: 'input' }),
 };

@@ -18,6 +18,7 @@ import { Introduce } from './Introduce';
 import { KeptShapings } from './KeptShapings';
 import { MessageFields } from '../shared/MessageFields';
 import { ShapingHandles } from './ShapingHandles';
+import { ShownOnFields } from './ShownOnFields';
 import { ShapingSteps } from './ShapingSteps';
 import { nextOnStage } from '../../../core/mapping/onStage';
 import { usePanel } from '../shared/usePanel';
@@ -105,6 +106,10 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
         {'input' in signal && signal.kind === 'continuous' && <Fit mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />}
         <KeptShapings shaping={mapping.shaping} disabled={stage} onApply={setShaping} />
         <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>Lamps and motors</legend>
+        <ShownOnFields rig={rig} shownOn={mapping.shownOn} disabled={stage} onChange={(shownOn) => set({ shownOn })} />
       </fieldset>
       <fieldset disabled={stage}>
         <legend>In the list</legend>

@@ -136,7 +136,7 @@ function hasAll(words: Words, wanted: string): boolean {
 }
 
 /** Who caused a message that no mapping did. */
-const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand' };
+const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there' };
 
 /** Time of day to the millisecond. */
 function clockTime(hubTimeMs: number): string {

@@ -76,6 +76,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
       <Field label="Delay, ms">
         <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} disabled={stage} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
       </Field>
+      {isMidi && <ComesBack output={output} disabled={stage} set={set} />}
       {isMidi && <OnTheWay output={output} disabled={stage} set={set} />}
       <ReceiverFields output={output} disabled={stage} />
       {isMidi && <SendByHand output={output.id} disabled={stage} />}
@@ -84,6 +85,17 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
         Remove {output.name}
       </Button>
     </Aside>
+  );
+}
+
+/** The input by which its receiver says at what value it stands. */
+function ComesBack({ output, disabled, set }: { output: RigOutput; disabled: boolean; set: (fields: Fields) => void }) {
+  const { document: rig } = useRig();
+  const inputs = rig.inputs.filter(({ kind }) => kind === 'midi').map(({ id, name }) => ({ value: id, label: name }));
+  return (
+    <Field label="Values come back">
+      <Select aria-label="Values come back by" disabled={disabled || (inputs.length === 0 && output.comesBack === undefined)} value={output.comesBack ?? ''} options={[{ value: '', label: inputs.length === 0 ? 'no MIDI input is here' : 'no' }, ...inputs.map(({ value, label }) => ({ value, label: `by ${label}` }))]} onChange={(input) => set({ comesBack: input === '' ? undefined : input })} />
+    </Field>
   );
 }
 

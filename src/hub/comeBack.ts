@@ -1,0 +1,99 @@
+import { inverseOf } from '../core/mapping/inverse';
+import type { MidiMessage } from '../core/midi/message';
+import { wireRange, type MessageSpec } from '../core/messages';
+import type { RigDocument } from '../core/rig/document';
+import { flatControls, signalsInBank } from '../core/surface/controlKinds';
+
+/** What a value that comes back is for. */
+interface Place {
+  mapping: string;
+  signal: string;
+  lo: number;
+  hi: number;
+  inverse: (level: number, near: number) => number;
+  /** The gates that say that a finger holds it. */
+  touches: string[];
+}
+
+/** A value that came back. */
+export interface CameBack {
+  mapping: string;
+  /** In the numbers of the wire. */
+  value: number;
+  signal: string;
+  /** Where the signal stands then, as it is at `near` now. */
+  signalValue(near: number): number;
+  touches: readonly string[];
+}
+
+/** Where what receivers send belongs: by the input that it comes in by, and its address. */
+export class ComeBack {
+  private readonly places = new Map<string, Place[]>();
+
+  constructor(rig: RigDocument) {
+    const inputOf = new Map(rig.outputs.flatMap(({ id, comesBack }) => (comesBack === undefined ? [] : [[id, comesBack] as const])));
+    if (inputOf.size === 0) return;
+    const touches = touchesOf(rig);
+    for (const mapping of rig.mappings) {
+      const input = inputOf.get(mapping.output);
+      const signal = rig.signals.find(({ id }) => id === mapping.signal);
+      const address = addressOf(mapping.message);
+      if (input === undefined || address === null || signal?.kind !== 'continuous' || mapping.gate) continue;
+      const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)!.receiver);
+      const [lo, hi] = wireRange(mapping.message, receiver?.bendRangeSemitones ?? 2);
+      const key = `${input} ${address}`;
+      const place: Place = { mapping: mapping.id, signal: signal.id, lo, hi, inverse: inverseOf(mapping, signal), touches: touches.get(signal.id) ?? [] };
+      this.places.set(key, [...(this.places.get(key) ?? []), place]);
+    }
+  }
+
+  /** What a message of an input says of the mappings whose receiver sent it; none: it is no such message. */
+  of(input: string, message: MidiMessage): CameBack[] {
+    if (this.places.size === 0) return [];
+    const said = said7(message);
+    return (said && this.places.get(`${input} ${said.address}`)?.map(({ lo, hi, inverse, ...place }) => ({ ...place, value: said.value, signalValue: (near: number) => inverse(hi === lo ? 0 : Math.min(1, Math.max(0, (said.value - lo) / (hi - lo))), near) }))) || [];
+  }
+}
+
+function addressOf(message: MessageSpec): string | null {
+  switch (message.kind) {
+    case 'controlChange':
+      return `cc ${message.channel} ${message.controller}`;
+    case 'pitchBend':
+      return `bend ${message.channel}`;
+    case 'channelPressure':
+      return `pressure ${message.channel}`;
+    default:
+      return null;
+  }
+}
+
+function said7(message: MidiMessage): { address: string; value: number } | null {
+  switch (message.kind) {
+    case 'controlChange':
+      return { address: `cc ${message.channel} ${message.controller}`, value: message.value };
+    case 'pitchBend':
+      return { address: `bend ${message.channel}`, value: message.bend };
+    case 'channelPressure':
+      return { address: `pressure ${message.channel}`, value: message.pressure };
+    default:
+      return null;
+  }
+}
+
+/** By signal of a control: the gates of that control that are on while a finger is there. */
+function touchesOf(rig: RigDocument): Map<string, string[]> {
+  const touches = new Map<string, string[]>();
+  for (const { pages } of rig.surfaces) {
+    for (const { controls } of pages) {
+      for (const control of flatControls(controls)) {
+        for (let bank = 0; bank <= (control.banks?.length ?? 0); bank++) {
+          const signals = Object.entries(signalsInBank(control, bank));
+          const gates = signals.flatMap(([role, id]) => (role.startsWith('touch') ? [id] : []));
+          for (const [role, id] of signals) if (!role.startsWith('touch')) touches.set(id, gates);
+        }
+      }
+    }
+  }
+  return touches;
+}

@@ -1,0 +1,54 @@
+import { Select } from 'antd';
+import type { RigDocument, ShownOn } from '../../../core/rig/document';
+import { outputsTaking } from '../../../core/rig/outputs';
+import { Field } from '../shared/Aside';
+import { NumberBox } from '../shared/NumberBox';
+
+const AS = [
+  { value: 'controller', label: 'a controller: ring, motor' },
+  { value: 'note', label: 'a note: lamp' },
+  { value: 'bend', label: 'a bend: motor of 14 bits' },
+] as const;
+const NOWHERE = ' nowhere';
+const FIRST: Omit<ShownOn, 'output'> = { as: 'controller', channel: 1, number: 20, from: 0, to: 127 };
+const most = (as: ShownOn['as']) => (as === 'bend' ? 16383 : 127);
+
+interface ShownOnFieldsProps {
+  rig: RigDocument;
+  shownOn: ShownOn | undefined;
+  disabled: boolean;
+  onChange: (shownOn: ShownOn | null) => void;
+}
+
+/** Where the level of a mapping is shown: on rings, lamps and motors of a controller that Pumice can write to. */
+export function ShownOnFields({ rig, shownOn, disabled, onChange }: ShownOnFieldsProps) {
+  const outputs = outputsTaking(rig, 'midi').map(({ id, name }) => ({ value: id, label: name }));
+  const number = (label: string, field: 'channel' | 'number' | 'from' | 'to', least: number, largest: number) =>
+    shownOn && (
+      <Field label={label}>
+        <NumberBox label={`${label}, where it is shown`} whole min={least} max={largest} disabled={disabled} value={shownOn[field] ?? 0} onChange={(value) => onChange({ ...shownOn, [field]: value })} />
+      </Field>
+    );
+  const as = (to: ShownOn['as']) => {
+    const { output, channel } = shownOn!;
+    onChange({ output, channel, as: to, ...(to === 'bend' ? {} : { number: shownOn!.number ?? FIRST.number! }), from: 0, to: most(to) });
+  };
+  return (
+    <>
+      <Field label="Shown on">
+        <Select aria-label="Shown on" disabled={disabled} value={shownOn?.output ?? NOWHERE} options={[{ value: NOWHERE, label: 'no controller' }, ...outputs]} onChange={(output) => onChange(output === NOWHERE ? null : { ...(shownOn ?? FIRST), output })} />
+      </Field>
+      {shownOn && (
+        <>
+          <Field label="As">
+            <Select aria-label="How it is shown" disabled={disabled} value={shownOn.as} options={[...AS]} onChange={as} />
+          </Field>
+          {number('Channel', 'channel', 1, 16)}
+          {shownOn.as !== 'bend' && number(shownOn.as === 'note' ? 'Note' : 'Number', 'number', 0, 127)}
+          {number(shownOn.as === 'note' ? 'Off' : 'Lowest', 'from', 0, most(shownOn.as))}
+          {number(shownOn.as === 'note' ? 'On' : 'Highest', 'to', 0, most(shownOn.as))}
+        </>
+      )}
+    </>
+  );
+}
