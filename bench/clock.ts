@@ -11,7 +11,7 @@ import type { Note } from '../src/core/messages/note';
  * thread that only waits on the same grid with `Atomics.wait` and posts to its process; and how far they drift.
  */
 const LASTS_MS = 60_000;
-const TEMPO_BPM = 137;
+const TEMPO_BPM = 120;
 const CLOCK_MS = 60_000 / TEMPO_BPM / 24;
 const REPEAT_HZ = 13;
 const REPEAT_MS = 1000 / REPEAT_HZ;

@@ -1,15 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { Learner } from './learner';
+import type { Layout } from '../receivers/layout';
 import { frequencyOf, Part } from './part';
 
 /** A part and what it did, frequencies in cents from A4. */
-function made(bendRangeSemitones = 2) {
+function made(bendRangeSemitones = 2, layout?: Layout) {
   const log: string[] = [];
   const cents = (frequencyHz: number) => Math.round(1200 * Math.log2(frequencyHz / 440));
-  const part = new Part({ instrument: 'struck', learned: [{ parameter: 'ring', channel: 3, controller: 21 }] }, bendRangeSemitones, {
+  const part = new Part({ instrument: 'struck', learned: [{ parameter: 'ring', channel: 3, controller: 21 }] }, { bendRangeSemitones, ...(layout && { layout }) }, {
     strike: (key, hz, strength) => log.push(`strike ${key} ${cents(hz)} ${strength.toFixed(2)}`),
     release: (key) => log.push(`release ${key}`),
     tune: (key, hz) => log.push(`tune ${key} ${cents(hz)}`),
+    hush: () => log.push('hush'),
     set: (parameter, share) => log.push(`${parameter} ${share.toFixed(2)}`),
   });
   const hear = (...messages: string[]) => {
@@ -45,7 +47,17 @@ describe('an instrument to practise with', () => {
     expect(hear('90 45 7F', 'B0 40 7F', '80 45 40')).toEqual(['strike 197 0 1.00']);
     expect(hear('B0 40 00')).toEqual(['release 197']);
     expect(hear('90 45 7F', '90 46 7F', '91 45 7F', 'B0 7B 00').slice(3)).toEqual(['release 197', 'release 198']);
-    expect(hear('B1 78 00', '81 45 40')).toEqual(['release 325']);
+    expect(hear('B1 78 00', '81 45 40')).toEqual(['release 325', 'hush']);
+  });
+  it('in a zone bends each member by itself and all with their manager, ends them with it, and is set up by its message', () => {
+    const { hear } = made(48, { kind: 'zone', zone: 'lower', members: 2 });
+    // Member 2 up by 48 semitones; the manager up by two of its own.
+    expect(hear('91 45 7F', 'E1 7F 7F', 'E0 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 4800', 'tune 325 5000']);
+    // RPN 0 on one member counts for the other: 12 semitones.
+    expect(hear('B2 65 00', 'B2 64 00', 'B2 06 0C')).toEqual(['tune 325 1400']);
+    expect(hear('B0 7B 00')).toEqual(['release 325']);
+    const plain = made(2);
+    expect(plain.hear('B0 65 00', 'B0 64 06', 'B0 06 0F', '91 45 7F', 'E1 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 4800']);
   });
 });
 

@@ -1,12 +1,18 @@
+import { SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
 import { StreamParser } from '../midi/streamParser';
+import type { RigReceiver } from '../rig/document';
 import type { ReceiverSound } from './instruments';
+import { bendOf, MANAGER_BEND_SEMITONES } from './voices';
+import { Zones } from './zone';
 
 /** What an instrument is to do; a key is a note of a channel. */
 export interface PartPlayer {
   strike(key: number, frequencyHz: number, strength: number): void;
   release(key: number): void;
   tune(key: number, frequencyHz: number): void;
+  /** All sound ends at once, also what no key began. */
+  hush(): void;
   /** A parameter goes to a share of its way, 0 to 1. */
   set(parameter: string, share: number): void;
 }
@@ -14,8 +20,9 @@ export interface PartPlayer {
 const CHANNELS = 16;
 const A4 = { note: 69, frequencyHz: 440 };
 const SUSTAIN = 64;
-const DATA_MSB = 6;
-const RPN = { lsb: 100, msb: 101 };
+const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
+/** A member bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
+const MEMBER_BEND_SEMITONES = 48;
 const ALL_SOUND_OFF = 120;
 const ALL_NOTES_OFF = 123;
 
@@ -25,12 +32,13 @@ export function frequencyOf(note: number, bendSemitones: number): number {
 }
 
 /**
- * Reads MIDI as an instrument of sixteen channels does: notes with their bends, sustain, the bend range by RPN 0, controllers
- * that were learned, and the ends of all notes.
+ * Reads MIDI as an instrument of sixteen channels does, or one with MPE zones: notes with their bends, sustain, the bend range by
+ * RPN 0, zones by RPN 6, controllers that were learned, and the ends of all notes.
  */
 export class Part {
   private readonly parser = new StreamParser((message) => this.hear(message));
-  private readonly bends = new Float64Array(CHANNELS);
+  private readonly bends = new Float64Array(CHANNELS).fill(BEND_CENTRE);
+  private readonly zones: Zones;
   private readonly ranges: Float64Array;
   private readonly rpn = Array.from({ length: CHANNELS }, () => ({ msb: 127, lsb: 127 }));
   private readonly sustained = new Array<boolean>(CHANNELS).fill(false);
@@ -39,10 +47,12 @@ export class Part {
 
   constructor(
     private readonly sound: ReceiverSound,
-    bendRangeSemitones: number,
+    { bendRangeSemitones, layout }: Pick<RigReceiver, 'bendRangeSemitones' | 'layout'>,
     private readonly player: PartPlayer,
   ) {
     this.ranges = new Float64Array(CHANNELS).fill(bendRangeSemitones);
+    this.zones = new Zones(layout);
+    for (const manager of [1, 16]) if (this.zones.membersOf(manager).length > 0) this.ranges[manager - 1] = MANAGER_BEND_SEMITONES;
   }
 
   push(bytes: Uint8Array): void {
@@ -54,15 +64,13 @@ export class Part {
       case 'noteOn':
         if (message.velocity === 0) return this.up(keyOf(message));
         this.sounding.set(keyOf(message), true);
-        return this.player.strike(keyOf(message), frequencyOf(message.note, this.bends[message.channel - 1]!), message.velocity / 127);
+        return this.player.strike(keyOf(message), this.frequencyHz(keyOf(message)), message.velocity / 127);
       case 'noteOff':
         return this.up(keyOf(message));
       case 'pitchBend': {
         const { channel, bend } = message;
-        const way = (bend - BEND_CENTRE) / (bend < BEND_CENTRE ? BEND_CENTRE : BEND_CENTRE - 1);
-        this.bends[channel - 1] = way * this.ranges[channel - 1]!;
-        for (const key of this.sounding.keys()) if (channelOf(key) === channel) this.player.tune(key, frequencyOf(key % 128, this.bends[channel - 1]!));
-        return;
+        this.bends[channel - 1] = bend;
+        return this.tuneAgain(channel);
       }
       case 'controlChange':
         return this.controlChange(message.channel, message.controller, message.value);
@@ -73,12 +81,41 @@ export class Part {
 
   private controlChange(channel: number, controller: number, value: number): void {
     const rpn = this.rpn[channel - 1]!;
-    if (controller === RPN.msb) rpn.msb = value;
-    if (controller === RPN.lsb) rpn.lsb = value;
-    if (controller === DATA_MSB && rpn.msb === 0 && rpn.lsb === 0) this.ranges[channel - 1] = value;
-    if (controller === SUSTAIN) this.sustain(channel, value >= 64);
-    if (controller === ALL_SOUND_OFF || controller === ALL_NOTES_OFF) this.silence(channel);
+    if (controller === SELECT.rpnMsb) rpn.msb = value;
+    if (controller === SELECT.rpnLsb) rpn.lsb = value;
+    if (controller === SELECT.dataMsb || controller === SELECT.dataLsb) this.enter(channel, (rpn.msb << 7) | rpn.lsb, controller === SELECT.dataMsb, value);
+    if (controller === SUSTAIN) for (const one of [channel, ...this.zones.membersOf(channel)]) this.sustain(one, value >= 64);
+    if (controller === ALL_SOUND_OFF || controller === ALL_NOTES_OFF) for (const one of [channel, ...this.zones.membersOf(channel)]) this.silence(one);
+    if (controller === ALL_SOUND_OFF) this.player.hush();
     for (const learned of this.sound.learned) if (learned.channel === channel && learned.controller === controller) this.player.set(learned.parameter, value / 127);
+  }
+
+  /** A value for a registered parameter. A range that one member is told counts for all of its zone. */
+  private enter(channel: number, parameter: number, isMsb: boolean, value: number): void {
+    if (parameter === RPN.mpeConfiguration && isMsb) {
+      this.zones.configured(channel, value);
+      for (const member of this.zones.membersOf(channel)) this.ranges[member - 1] = MEMBER_BEND_SEMITONES;
+      if (this.zones.membersOf(channel).length > 0) this.ranges[channel - 1] = MANAGER_BEND_SEMITONES;
+    }
+    if (parameter !== RPN.bendRange) return;
+    const manager = this.zones.managerOf(channel);
+    for (const one of manager === null ? [channel] : this.zones.membersOf(manager)) {
+      this.ranges[one - 1] = isMsb ? value : Math.floor(this.ranges[one - 1]!) + value / 100;
+      this.tuneAgain(one);
+    }
+  }
+
+  private frequencyHz(key: number): number {
+    const channel = channelOf(key);
+    const manager = this.zones.managerOf(channel);
+    const bend = (of: number) => bendOf(this.bends[of - 1]!, this.ranges[of - 1]!);
+    return frequencyOf(key % 128, bend(channel) + (manager === null ? 0 : bend(manager)));
+  }
+
+  /** What sounds on a channel, and on those that it manages, is bent otherwise now. */
+  private tuneAgain(channel: number): void {
+    const members = this.zones.membersOf(channel);
+    for (const key of this.sounding.keys()) if (channelOf(key) === channel || members.includes(channelOf(key))) this.player.tune(key, this.frequencyHz(key));
   }
 
   private up(key: number): void {

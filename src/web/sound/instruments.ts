@@ -8,9 +8,10 @@ type Library = typeof Tone;
 const VOICES = 8;
 /** Changes are spread over so long, that no step is heard. */
 const SMOOTH_S = 0.04;
+const HUSH_S = 0.02;
 
 export interface Instrument extends PartPlayer {
-  /** All sound ends at once. */
+  /** Every note is let go of. */
   silence(): void;
   dispose(): void;
 }
@@ -51,6 +52,18 @@ class Voices {
     for (const one of this.voices) {
       one.key = null;
       one.voice.triggerRelease();
+    }
+  }
+
+  /** Ends without ringing on. */
+  hush(): void {
+    for (const one of this.voices) {
+      one.key = null;
+      const { envelope } = one.voice;
+      const release = envelope.release;
+      envelope.release = HUSH_S;
+      one.voice.triggerRelease();
+      envelope.release = release;
     }
   }
 
@@ -128,6 +141,9 @@ function struck(tone: Library, output: Tone.InputNode): Instrument {
   });
 }
 
+/** What sounds without a note while it is above 0. */
+const SOUNDS_BY_ITSELF = ['speed', 'hum', 'strength', 'spray', 'pressure'] as const;
+
 /** Voices and what their parameters move; each begins where its parameter rests. */
 function playing(voices: Voices, nodes: readonly { dispose(): unknown }[], moves: Record<string, (share: number) => void>): Instrument {
   return {
@@ -136,6 +152,10 @@ function playing(voices: Voices, nodes: readonly { dispose(): unknown }[], moves
     tune: (key, frequencyHz) => voices.tune(key, frequencyHz),
     set: (parameter, share) => moves[parameter]?.(share),
     silence: () => voices.silence(),
+    hush() {
+      voices.hush();
+      for (const parameter of SOUNDS_BY_ITSELF) moves[parameter]?.(0);
+    },
     dispose() {
       voices.dispose();
       for (const node of nodes) node.dispose();

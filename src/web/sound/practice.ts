@@ -54,7 +54,7 @@ export class Practice {
       const { sound } = receiver;
       if (!sound || this.playing.has(id)) continue;
       const instrument = makeInstrument(this.tone, sound.instrument, this.master);
-      const part = new Part(sound, receiver.bendRangeSemitones, instrument);
+      const part = new Part(sound, receiver, instrument);
       this.playing.set(id, { instrument, receiver, part });
       for (const { kind, channel, number, value } of heardOf(id)) if (kind === 'controlChange') part.push(Uint8Array.of(STATUS.controlChange | (channel - 1), number, value));
     }
@@ -76,5 +76,5 @@ export class Practice {
 }
 
 function sameSound(a: RigReceiver | undefined, b: RigReceiver): boolean {
-  return a !== undefined && a.bendRangeSemitones === b.bendRangeSemitones && JSON.stringify(a.sound) === JSON.stringify(b.sound);
+  return a !== undefined && a.bendRangeSemitones === b.bendRangeSemitones && JSON.stringify([a.sound, a.layout]) === JSON.stringify([b.sound, b.layout]);
 }

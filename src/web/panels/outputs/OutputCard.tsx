@@ -1,7 +1,8 @@
 import { Button } from 'antd';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { voicesOf } from '../../../core/instruments/voices';
 import { noteName } from '../../../core/midi/describe';
-import type { RigDocument } from '../../../core/rig/document';
+import type { RigDocument, RigReceiver } from '../../../core/rig/document';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
 import { takes } from '../../../core/rig/outputs';
 import type { Heard as HeardAddress } from '../../../protocol/frames';
@@ -9,6 +10,7 @@ import type { OutputsState } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
 import type { MessageSpec } from '../../../core/messages';
 import styles from './outputs.module.css';
+import { VoicesStrip } from './VoicesStrip';
 
 /** As long as a test sounds. */
 const TEST_MS = 2000;
@@ -62,7 +64,7 @@ export function OutputCard({ output, rig, state, misfits, opened, onOpen }: Outp
           ))}
         </ul>
       )}
-      {output.kind === 'standIn' ? <Heard output={output} rig={rig} about={receiver.about} /> : <Sends output={output} rig={rig} />}
+      {output.kind === 'standIn' ? <Heard output={output} rig={rig} receiver={receiver} /> : <Sends output={output} rig={rig} />}
     </article>
   );
 }
@@ -94,26 +96,32 @@ function Sends({ output, rig }: { output: RigOutput; rig: RigDocument }) {
 }
 
 /** A stand-in receiver and what it holds at each address it has heard. */
-function Heard({ output, rig, about }: { output: RigOutput; rig: RigDocument; about: string }) {
+function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument; receiver: RigReceiver }) {
+  const { about } = receiver;
   const heard = useHeard(output.id);
+  const voices = useMemo(() => voicesOf(heard, receiver), [heard, receiver]);
+  const playsNotes = heard.some(({ kind }) => kind === 'note');
   return (
     <>
       {about !== '' && <p className={styles.where}>{about}</p>}
       {heard.length === 0 ? (
         <p className="empty">Nothing heard yet. Open a surface and move something.</p>
       ) : (
-        <ul className={styles.addresses}>
-          {heard.map((row) => (
-            <li key={`${row.kind} ${row.channel} ${row.number}`}>
-              <span className={styles.address}>{addressOf(row)}</span>
-              <span className={styles.name}>{nameOf(row, output, rig)}</span>
-              <span className={`bar ${styles.bar}`}>
-                <span style={{ transform: `scaleX(${row.value / (row.kind === 'pitchBend' ? 16383 : 127)})` }} />
-              </span>
-              <span className={`value ${styles.value}`}>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
-            </li>
-          ))}
-        </ul>
+        <>
+          {playsNotes && <VoicesStrip voices={voices} />}
+          <ul className={styles.addresses}>
+            {heard.map((row) => (
+              <li key={`${row.kind} ${row.channel} ${row.number}`}>
+                <span className={styles.address}>{addressOf(row)}</span>
+                <span className={styles.name}>{nameOf(row, output, rig)}</span>
+                <span className={`bar ${styles.bar}`}>
+                  <span style={{ transform: `scaleX(${row.value / (row.kind === 'pitchBend' ? 16383 : 127)})` }} />
+                </span>
+                <span className={`value ${styles.value}`}>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
+              </li>
+            ))}
+          </ul>
+        </>
       )}
     </>
   );
