@@ -65,12 +65,14 @@ export const LIMITS = {
   devicesPerPage: 16,
   /** MIDI ports that one page lends. */
   lentPorts: 64,
-  /** Network MIDI: sessions of this computer, who is in one at once, whom it remembers, who asks at once, and packets of one in a second. */
+  /** Network MIDI: sessions of this computer, who is in one at once, whom it remembers, who asks at once, and packets in a second of one that is in and of all others. */
   networkSessions: 8,
   networkPeers: 16,
   networkGuests: 100,
   networkAsking: 8,
   networkPacketsPerSecond: 5000,
+  networkAsksPerSecond: 50,
+  networkAsksOfOne: 3,
   /** OSC senders and addresses of each that are remembered; more are left out and counted. */
   oscSenders: 256,
   oscAddressesPerSender: 4096,

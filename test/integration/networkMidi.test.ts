@@ -244,7 +244,13 @@ describe('network MIDI', () => {
       expect((await otherSettings([{ name: first, address: LAN_ADDRESS, may: true }])).status).toBe(200);
       const found = await waitFor('it to be found', () => network().announced.find(({ name }) => name.startsWith('Second ship')));
       await lead('weather', { kind: 'network', session: 'Pumice', peer: found.name });
-      await waitFor('it to be called by its name', () => away('weather') === null);
+      // Both want each other at once.
+      const leads = { kind: 'network', session: 'Second ship', peer: first, id: 'weather', name: 'Weather', receiver: 'weather' };
+      expect((await other.give({ kind: 'change', changes: [{ list: 'outputs', id: 'weather', to: leads }] })).status).toBe(200);
+      const there = await TestPage.open(other.hubPort);
+      there.watch({ outputStates: true });
+      await waitFor('each to be called by its name', () => away('weather') === null && there.messages.some((message) => message.kind === 'outputs' && message.outputs.outputs.some(({ id, away: why }) => id === 'weather' && why === null)));
+      there.close();
     } finally {
       await lead('weather', { kind: 'standIn' });
       await other.stop();
@@ -276,15 +282,20 @@ describe('network MIDI', () => {
   });
 
   it('ends its notes and says bye when the program stops', async () => {
-    const last = await guest('Last');
-    await lead('bell-and-rigging', { kind: 'network', session: 'Pumice', peer: 'Last' });
+    const [last, called] = [await guest('Last'), await peer('Called')];
+    await set({ invited: [{ session: 'Pumice', name: 'Called', at: { address: LAN_ADDRESS, port: called.port } }] });
+    await waitFor('both to be in', () => openPeers().length === 2);
+    await lead('bell-and-rigging', { kind: 'network', session: 'Pumice' });
     await waitFor('the output', () => away('bell-and-rigging') === null);
     surface.move('wheelhouse.horn', 1);
-    await waitFor('the horn', () => last.sounding.size > 0);
+    await waitFor('the horn', () => last.sounding.size > 0 && called.sounding.size > 0);
     await pumice.stop();
-    expect(last.sounding.size).toBe(0);
-    await waitFor('the bye', () => last.commands.includes('BY'));
+    for (const one of [last, called]) {
+      await waitFor('the bye', () => one.commands.includes('BY'));
+      expect(one.sounding.size).toBe(0);
+    }
     await pumice.run();
+    await set({ invited: [] });
     await waitFor('the pages to be back', async () => {
       page.close();
       page = await TestPage.open(pumice.hubPort);

@@ -106,10 +106,8 @@ export class NetworkMidi {
     this.tell(wanted);
     return {
       send: (bytes) => this.send(wanted, bytes),
-      close: () => {
-        this.wanted.delete(wanted);
-        this.invite();
-      },
+      // Whom nobody wants any more is dropped with the next look, when what was sent last has left.
+      close: () => void this.wanted.delete(wanted),
     };
   }
 
@@ -177,7 +175,7 @@ export class NetworkMidi {
     if (asked) asked.atMs = nowMs;
     else {
       for (const old of this.asking.filter(({ atMs }) => nowMs - atMs >= ASKS_MS)) this.asking.splice(this.asking.indexOf(old), 1);
-      if (this.asking.length < LIMITS.networkAsking) this.asking.push({ name, address, session, atMs: nowMs });
+      if (this.asking.length < LIMITS.networkAsking && this.asking.filter((one) => one.address === address).length < LIMITS.networkAsksOfOne) this.asking.push({ name, address, session, atMs: nowMs });
     }
     this.events.changed();
     return null;

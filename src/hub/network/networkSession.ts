@@ -30,6 +30,7 @@ export interface SessionPeer {
   readonly where: Record<Which, Place>;
   /** What it says of itself; before it said so, what it is invited as. */
   name: string;
+  /** Whether it is here because we want it, whoever of the two invited the other. */
   readonly invited: boolean;
   readonly rate: Rate;
 }
@@ -46,7 +47,7 @@ export class NetworkSession {
   private closed = false;
   /** Until when one is not invited again: it refused, or left. By where it is. */
   private readonly rests = new Map<string, number>();
-  private readonly asks = new Rate(LIMITS.networkPacketsPerSecond);
+  private readonly asks = new Rate(LIMITS.networkAsksPerSecond);
 
   constructor(
     /** As it is said to others. */
@@ -76,7 +77,7 @@ export class NetworkSession {
   invite(name: string, at: Place): void {
     const restsUntilMs = this.rests.get(keyOf(at)) ?? 0;
     if (!this.pair || hubTimeMs() < restsUntilMs || this.peers.length >= LIMITS.networkPeers || this.peers.some(({ where }) => samePlace(where.control, at))) return;
-    this.add(name, at, true, randomInt(ROUND_32));
+    this.add({ name, at, invited: true, token: randomInt(ROUND_32), byUs: true });
   }
 
   /** Ends what is there with one, or tries no longer to reach it. */
@@ -125,26 +126,29 @@ export class NetworkSession {
   private asked({ token, ssrc, name = 'Without a name' }: { token: number; ssrc: number; name?: string }, from: Place, nowMs: number): void {
     const known = this.peers.find(({ where }) => samePlace(where.control, from));
     if (known?.peer.token === token) return known.peer.session({ kind: 'invitation', token, ssrc, name }, 'control', nowMs);
-    const may = this.events.mayConnect(name, from.address);
+    // Both invite each other at once: one of the two invitations counts, the same for both ends.
+    if (known?.invited && known.peer.state !== 'open' && this.ssrc < ssrc) return;
+    // Whom we invite may come, and goes on under the name that it is wanted by.
+    const may = known?.invited === true || this.events.mayConnect(name, from.address);
     // While a person is asked nothing is said: it will ask again.
     if (may === null) return;
     if (!may || this.peers.length >= LIMITS.networkPeers) return this.pair?.send('control', encodeSession({ kind: 'refused', token, ssrc: this.ssrc }), from);
     // It began anew; what was before is over.
     if (known) this.gone(known);
-    this.add(name, from, false, token);
+    this.add({ name: known?.invited ? known.name : name, at: from, invited: known?.invited === true, token, byUs: false });
   }
 
-  private add(name: string, control: Place, invites: boolean, token: number): void {
+  private add({ name, at: control, invited, token, byUs }: { name: string; at: Place; invited: boolean; token: number; byUs: boolean }): void {
     const pair = this.pair!;
     const where = { control, data: { address: control.address, port: control.port + 1 } };
     const peer = new Peer(
-      { invites, ourName: this.announced, ssrc: this.ssrc, token, firstSequence: randomInt(0x10000) },
+      { invites: byUs, ourName: this.announced, ssrc: this.ssrc, token, firstSequence: randomInt(0x10000) },
       { control: (bytes) => pair.send('control', bytes, where.control), data: (bytes) => pair.send('data', bytes, where.data) },
       {
         message: (bytes, timeMs) => this.events.message(member, bytes, timeMs),
         opened: () => {
           // One that is invited goes by the name that it is wanted by, whatever else it calls itself.
-          if (!invites) member.name = peer.name ?? member.name;
+          if (!invited) member.name = peer.name ?? member.name;
           this.events.opened(member);
         },
         closed: () => {
@@ -154,7 +158,7 @@ export class NetworkSession {
       },
       hubTimeMs(),
     );
-    const member: SessionPeer = { id: `peer-${nextId++}`, peer, where, name, invited: invites, rate: new Rate(LIMITS.networkPacketsPerSecond) };
+    const member: SessionPeer = { id: `peer-${nextId++}`, peer, where, name, invited, rate: new Rate(LIMITS.networkPacketsPerSecond) };
     this.peers.push(member);
     peer.tick(hubTimeMs());
     this.events.changed();

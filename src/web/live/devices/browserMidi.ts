@@ -22,7 +22,8 @@ export class BrowserMidi {
     if (!window.isSecureContext) return 'The browser gives MIDI to secure pages only: open Pumice on this computer as localhost, or by its https address.';
     if (!navigator.requestMIDIAccess) return 'This browser knows no MIDI: try one that does, or use the ports of the computer that runs Pumice.';
     try {
-      this.access = await navigator.requestMIDIAccess({ sysex: false });
+      // Some allow everything but SysEx; without it the rest is better than nothing.
+      this.access = await navigator.requestMIDIAccess({ sysex: true }).catch(() => navigator.requestMIDIAccess());
     } catch {
       return 'The browser was not allowed to use MIDI: allow it beside the address of this page, then try again.';
     }

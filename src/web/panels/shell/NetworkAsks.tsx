@@ -1,4 +1,5 @@
 import { Button } from 'antd';
+import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import styles from './NetworkAsks.module.css';
@@ -10,7 +11,9 @@ export function NetworkAsks() {
   const { change } = useNetworkSettings();
   const asking = useOutputsState()?.network.asking ?? [];
   if (stage) return null;
-  const answer = (name: string, address: string, may: boolean) => change(({ known }) => ({ known: [...known.filter((one) => one.name !== name || one.address !== address), { name, address, may }] }));
+  const answer = (name: string, address: string, may: boolean) => change(({ known }) => ({ // Of very many the oldest are forgotten.
+      known: [...known.filter((one) => one.name !== name || one.address !== address), { name, address, may }].slice(-LIMITS.networkGuests),
+    }));
   return (
     <div role="status">
       {asking.map(({ name, address, session }) => (
