@@ -260,7 +260,7 @@ describe('network MIDI', () => {
   it('a mixer that says where its faders stand moves the faders of the surface, and is not told so again', async () => {
     const mixer = await guest('Mixer');
     mixer.play(0xb0, 1, 1);
-    const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device.report === 'Mixer'));
+    const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device?.report === 'Mixer'));
     await lead('weather', { kind: 'network', session: 'Pumice', peer: 'Mixer', comesBack: input.id });
     await waitFor('the output', () => away('weather') === null);
     fog(20);

@@ -30,9 +30,9 @@ async function keyboard(name: string, output: string): Promise<{ player: TestPag
   const { midi } = await player.bring(name, { kind: 'midi', report: name, name }, []);
   await waitFor('the keyboard to be taken up', async () => {
     player.midi(midi, 0xb0, 20, Math.floor(Math.random() * 128));
-    return (await rig()).inputs.find((input) => input.kind === 'midi' && input.device.report === name);
+    return (await rig()).inputs.find((input) => input.kind === 'midi' && input.device?.report === name);
   });
-  const input = (await rig()).inputs.find((one) => one.kind === 'midi' && one.device.report === name)!.id;
+  const input = (await rig()).inputs.find((one) => one.kind === 'midi' && one.device?.report === name)!.id;
   await edit({ kind: 'setInput', input, set: { thru: { output, channels: [1, 2], kinds: ['notes', 'controllers', 'bend'] } } });
   return { player, midi, input };
 }

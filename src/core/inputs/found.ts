@@ -2,6 +2,7 @@ import type { Found, SourceReport } from './device';
 import { isInputOf, isSignalOf } from './device';
 import type { RigDocument, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
+import type { RigInput } from './kinds';
 import { inputKind } from './kinds';
 import { freeId, freeName } from '../rig/naming';
 
@@ -20,6 +21,12 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
   for (const { device, input: standsFor, sources } of found) {
     let input = inputs.find((known) => known.id === standsFor || isInputOf(known, device));
     const fresh = !input;
+    const waits = input ? -1 : inputs.findIndex((known) => known.kind === device.kind && inputKind(known.kind).waits && !('device' in known));
+    if (waits >= 0) {
+      input = { ...inputs[waits]!, device: { report: device.report, slot: device.slot } } as RigInput;
+      inputs[waits] = input;
+      changes.push({ list: 'inputs', id: input.id, to: input });
+    }
     if (!input) {
       const name = freeName(device.name, inputs.map((known) => known.name));
       const { found: made } = inputKind(device.kind);

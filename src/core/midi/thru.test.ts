@@ -7,7 +7,7 @@ import { MIDI_THRU_KINDS, type MidiThru } from '../inputs/kinds/midi';
 const everything: MidiThru = { output: 'weather', channels: [1, 2], kinds: [...MIDI_THRU_KINDS] };
 const through = (thru: Thru, settings: MidiThru | undefined, ...bytes: number[]) => {
   const passed = thru.pass(decode(Uint8Array.from(bytes))!, settings);
-  return passed && `${passed.output} ${hexOf(passed.bytes)}`;
+  return passed.length === 0 ? null : passed.map(({ output, bytes: of }) => `${output} ${hexOf(of)}`).join(', ');
 };
 
 describe('a thru', () => {
@@ -28,6 +28,18 @@ describe('a thru', () => {
     expect(through(thru, moved, 0x80, 60, 30)).toBe('weather 88 48 1E');
     expect(through(thru, moved, 0x90, 120, 100)).toBeNull();
     expect(through(thru, moved, 0x80, 120, 0)).toBeNull();
+  });
+  it('splits the keyboard: notes to one side, pedals and bends to both, and ends a note where it began', () => {
+    const thru = new Thru();
+    const split: MidiThru = { ...everything, split: { below: 60, output: 'bass', channel: 4, transpose: -12 } };
+    expect(through(thru, split, 0x90, 60, 100)).toBe('weather 90 3C 64');
+    expect(through(thru, split, 0x90, 59, 100)).toBe('bass 93 2F 64');
+    expect(through(thru, split, 0xb0, 64, 127)).toBe('weather B0 40 7F, bass B3 40 7F');
+    expect(through(thru, { ...split, split: { ...split.split!, below: 20 } }, 0x80, 59, 10)).toBe('bass 83 2F 0A');
+    expect(thru.leadsElsewhere(split)).toBe(false);
+    expect(thru.leadsElsewhere(everything)).toBe(true);
+    expect(thru.letGo().map(({ output }) => output)).toEqual(['weather', 'bass']);
+    expect(through(thru, { ...split, split: { below: 60, output: 'weather' } }, 0xe0, 0, 96)).toBe('weather E0 00 60');
   });
   it('ends a note as what it began as, whatever the thru says by now', () => {
     const thru = new Thru();

@@ -1,6 +1,6 @@
 import { encode } from './encode';
 import { BEND_CENTRE, type MidiMessage } from './message';
-import type { MidiThru, MidiThruKind } from '../inputs/kinds/midi';
+import type { MidiThru, MidiThruKind, ThruRoute } from '../inputs/kinds/midi';
 
 /** Where a message of an input goes straight on to, and as what. */
 export interface Passed {
@@ -22,20 +22,22 @@ export class Thru {
   /** By what was moved away from rest: the message that puts it back. */
   private readonly away = new Map<string, { output: string; back: MidiMessage }>();
 
-  /** What leaves for a message that arrived, null where nothing does. */
-  pass(message: MidiMessage, thru: MidiThru | undefined): Passed | null {
+  /** What leaves for a message that arrived. */
+  pass(message: MidiMessage, thru: MidiThru | undefined): Passed[] {
     if (message.kind === 'noteOff' || (message.kind === 'noteOn' && message.velocity === 0)) return this.endNote(message);
-    if (!thru || !passes(thru, message)) return null;
-    const moved = movedBy(message, thru);
-    if (!moved) return null;
-    if (message.kind === 'noteOn' && moved.kind === 'noteOn') this.notes.set(`${message.channel} ${message.note}`, { output: thru.output, channel: moved.channel, note: moved.note });
-    else this.remember(thru.output, moved);
-    return { output: thru.output, bytes: encode(moved) };
+    if (!thru || !passes(thru, message)) return [];
+    return routesOf(message, thru).flatMap((route) => {
+      const moved = movedBy(message, route);
+      if (!moved) return [];
+      if (message.kind === 'noteOn' && moved.kind === 'noteOn') this.notes.set(`${message.channel} ${message.note}`, { output: route.output, channel: moved.channel, note: moved.note });
+      else this.remember(route.output, moved);
+      return [{ output: route.output, bytes: encode(moved) }];
+    });
   }
 
   /** Whether anything that it began goes elsewhere than the thru says now. */
   leadsElsewhere(thru: MidiThru | undefined): boolean {
-    return [...this.notes.values(), ...this.away.values()].some(({ output }) => output !== thru?.output);
+    return [...this.notes.values(), ...this.away.values()].some(({ output }) => output !== thru?.output && output !== thru?.split?.output);
   }
 
   /** The messages that put back what was held besides notes; afterwards nothing is held. */
@@ -46,12 +48,12 @@ export class Thru {
     return back;
   }
 
-  private endNote(message: Extract<MidiMessage, { kind: 'noteOn' | 'noteOff' }>): Passed | null {
+  private endNote(message: Extract<MidiMessage, { kind: 'noteOn' | 'noteOff' }>): Passed[] {
     const key = `${message.channel} ${message.note}`;
     const went = this.notes.get(key);
-    if (!went) return null;
+    if (!went) return [];
     this.notes.delete(key);
-    return { output: went.output, bytes: encode({ ...message, channel: went.channel, note: went.note }) };
+    return [{ output: went.output, bytes: encode({ ...message, channel: went.channel, note: went.note }) }];
   }
 
   private remember(output: string, message: MidiMessage): void {
@@ -70,8 +72,18 @@ function atRest(message: MidiMessage & { channel?: number }): (MidiMessage & { c
   return message.kind === 'channelPressure' ? { ...message, pressure: 0 } : null;
 }
 
+/** Where a message goes: where the keyboard is split a note has one side, and everything else goes to both. */
+function routesOf(message: MidiMessage, thru: MidiThru): ThruRoute[] {
+  const { split } = thru;
+  if (!split) return [thru];
+  if ('note' in message) return [message.note < split.below ? split : thru];
+  // What has no channel, or the same one on the same output, would only be said twice.
+  const isTwice = split.output === thru.output && (!('channel' in message) || split.channel === thru.channel);
+  return isTwice ? [thru] : [thru, split];
+}
+
 /** The message on the thru's own channel and transposed; null for a note that leaves the keys. */
-function movedBy(message: MidiMessage, { channel, transpose = 0 }: MidiThru): MidiMessage | null {
+function movedBy(message: MidiMessage, { channel, transpose = 0 }: ThruRoute): MidiMessage | null {
   if (!('channel' in message)) return message;
   const moved = channel === undefined ? message : { ...message, channel };
   if (moved.kind !== 'noteOn' && moved.kind !== 'polyPressure') return moved;

@@ -90,6 +90,7 @@ function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => 
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && mapping.shownOn && must(`mappings[${i}].shownOn.output`, 'what a controller shows', 'midi', mapping.shownOn.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));
+  rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru?.split && must(`inputs[${i}].thru.split.output`, 'what goes through', 'midi', input.thru.split.output));
   rig.scenes.forEach((scene, s) => isNew('scenes', scene) && scene.messages.forEach(({ output }, m) => must(`scenes[${s}].messages[${m}].output`, 'a message of a scene', 'midi', output)));
 }
 

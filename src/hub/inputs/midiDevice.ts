@@ -98,8 +98,7 @@ export class MidiDevice {
   }
 
   private passOn(message: MidiMessage): void {
-    const passed = this.through.pass(message, this.thru);
-    if (passed) this.player.pass(this.name, passed.output, passed.bytes);
+    for (const { output, bytes } of this.through.pass(message, this.thru)) this.player.pass(this.name, output, bytes);
   }
 
   /** Ends the notes that went through, and puts back what was held besides. */

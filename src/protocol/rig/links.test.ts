@@ -24,7 +24,7 @@ function knot(): RigDocument {
     { signal: 'rope' },
     { signal: 'wave', output: 'out', message: { kind: 'osc', address: '/a', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] } },
   ]);
-  rig.inputs.push({ id: 'mooring', name: 'Mooring', kind: 'osc' }, { id: 'board', name: 'Board', kind: 'midi', device: { report: 'b', slot: 1 }, thru: { output: 'weather', channels: [1], kinds: ['notes'] } });
+  rig.inputs.push({ id: 'mooring', name: 'Mooring', kind: 'osc' }, { id: 'board', name: 'Board', kind: 'midi', device: { report: 'b', slot: 1 }, thru: { output: 'weather', channels: [1], kinds: ['notes'], split: { below: 60, output: 'weather' } } });
   const rope = { name: 'Rope', kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number] };
   rig.signals.push({ ...rope, id: 'rope', input: 'mooring', pair: 'rope2' }, { ...rope, id: 'rope2', input: 'mooring', pair: 'rope' });
   rig.signals[0]!.returns = { to: 0, overMs: 100, released: 'fog.touch' };

@@ -23,6 +23,8 @@ export interface InputKind<I extends InputBase> {
   words(input: I): string;
   /** The input that a device of this kind becomes by itself; absent where only a person makes one. */
   found?(base: InputBase, device: DeviceIdentity): I;
+  /** Whether one without a device waits for the next that the rig does not know. */
+  waits?: true;
   /** Whether a device says at once all that it has, and is taken up whole; others grow as they are heard. */
   comesWhole?: true;
   /** Whether one that speaks from another place is mostly the same thing that moved. */

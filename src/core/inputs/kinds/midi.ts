@@ -1,4 +1,4 @@
-import { choice, list, object, optional, whole, yesOrNo } from '../../messages/shapes';
+import { choice, list, object, optional, sevenBit, whole, yesOrNo } from '../../messages/shapes';
 import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
 
 export const MIDI_THRU_KINDS = ['notes', 'controllers', 'programs', 'pressure', 'bend', 'clock'] as const;
@@ -13,27 +13,35 @@ export interface MidiThru {
   transpose?: number;
   /** The channel that all leaves on; absent: each on its own. */
   channel?: number;
+  /** The keyboard is split: notes below this one go elsewhere, and pedals, bends and controllers to both. */
+  split?: ThruRoute & { below: number };
 }
+
+/** Where it goes, and as what. */
+export type ThruRoute = Pick<MidiThru, 'output' | 'transpose' | 'channel'>;
 
 export interface MidiInput extends InputBase {
   kind: 'midi';
-  device: DeviceIdentity;
+  /** Absent: it waits for the next MIDI device that the rig does not know. */
+  device?: DeviceIdentity;
   thru?: MidiThru;
   /** Its clock sets the tempo while it runs. */
   followsClock?: boolean;
 }
 
 const channel = whole(1, 16);
+const route = { output: { is: 'id', of: 'output' }, transpose: optional(whole(-127, 127)), channel: optional(channel) } as const;
 
 export const midi: InputKind<MidiInput> = {
   fields: {
-    device,
+    device: optional(device),
     thru: optional(
-      object({ output: { is: 'id', of: 'output' }, channels: list(channel, 0, 16, true), kinds: list(choice(...MIDI_THRU_KINDS), 0, MIDI_THRU_KINDS.length, true), transpose: optional(whole(-127, 127)), channel: optional(channel) }),
+      object({ ...route, channels: list(channel, 0, 16, true), kinds: list(choice(...MIDI_THRU_KINDS), 0, MIDI_THRU_KINDS.length, true), split: optional(object({ ...route, below: sevenBit })) }),
     ),
     followsClock: optional(yesOrNo),
   },
-  words: ({ device: { report, slot } }) => `MIDI, ${report}${inPlace(slot)}`,
+  words: ({ device: from }) => (from ? `MIDI, ${from.report}${inPlace(from.slot)}` : 'MIDI, the next that is plugged in'),
+  waits: true,
   found: (base, from) => ({ ...base, kind: 'midi', device: from }),
   canBeAway: true,
 };

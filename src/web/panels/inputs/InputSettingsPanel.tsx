@@ -10,13 +10,10 @@ import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { NumberBox } from '../shared/NumberBox';
 import { TakeOver } from './TakeOver';
+import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
 import type { DeviceIdentity } from '../../../core/inputs/kinds/kind';
-import { MIDI_THRU_KINDS, type MidiThru } from '../../../core/inputs/kinds/midi';
-import { outputsTaking } from '../../../core/rig/outputs';
-
-const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 
 /** One input: hidden, swapped, recorded, removed, and what its kind can do. */
 export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
@@ -84,7 +81,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
           <Switch disabled={stage} checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
         </Field>
       )}
-      {input.kind === 'midi' && <Thru thru={input.thru} onChange={(thru) => set({ thru })} />}
+      {input.kind === 'midi' && <ThruFields thru={input.thru} onChange={(thru) => set({ thru })} />}
       {input.kind === 'computer' && <TakeOver input={input} onChange={(taking) => set({ taking })} />}
       <Swap input={input} />
       <Recorder input={input} />
@@ -116,53 +113,6 @@ function SetToZero({ input }: { input: RigInput }) {
       As it is held now is level
     </Button>
   );
-}
-
-/** What goes straight through to an output. */
-function Thru({ thru, onChange }: { thru: MidiThru | undefined; onChange: (thru: MidiThru | null) => void }) {
-  const { document: rig, stage } = useRig();
-  const midiOutputs = outputsTaking(rig, 'midi');
-  const [first] = midiOutputs;
-  if (!first) return null;
-  return (
-    <>
-      <h3>Thru</h3>
-      <Field label="Straight through">
-        <Switch disabled={stage} checked={thru !== undefined} onChange={(on) => onChange(on ? { output: first.id, channels: CHANNELS, kinds: ['notes', 'controllers', 'bend', 'pressure'] } : null)} />
-      </Field>
-      {thru && (
-        <>
-          <Field label="To">
-            <Select aria-label="Thru to" disabled={stage} value={thru.output} options={midiOutputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => onChange({ ...thru, output })} />
-          </Field>
-          <Field label="Channels">
-            <Select aria-label="Thru channels" mode="multiple" maxTagCount="responsive" disabled={stage} value={thru.channels} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => onChange({ ...thru, channels })} />
-          </Field>
-          <Field label="What">
-            <Select aria-label="Thru kinds" mode="multiple" disabled={stage} value={thru.kinds} options={MIDI_THRU_KINDS.map((value) => ({ value, label: value }))} onChange={(kinds) => onChange({ ...thru, kinds })} />
-          </Field>
-          <Field label="Transposed by">
-            <NumberBox label="Thru transposed by, in semitones" value={thru.transpose ?? 0} min={-127} max={127} step={1} disabled={stage} onChange={(transpose) => onChange(without({ ...thru, transpose }, transpose === 0 ? 'transpose' : null))} />
-          </Field>
-          <Field label="On channel">
-            <Select
-              aria-label="Thru on channel"
-              disabled={stage}
-              value={thru.channel ?? 0}
-              options={[{ value: 0, label: 'its own' }, ...CHANNELS.map((value) => ({ value, label: String(value) }))]}
-              onChange={(channel) => onChange(without({ ...thru, channel }, channel === 0 ? 'channel' : null))}
-            />
-          </Field>
-        </>
-      )}
-    </>
-  );
-}
-
-function without(thru: MidiThru, field: 'transpose' | 'channel' | null): MidiThru {
-  const kept = { ...thru };
-  if (field) delete kept[field];
-  return kept;
 }
 
 function identityOf(input: RigInput): DeviceIdentity | undefined {

@@ -9,6 +9,7 @@ const WORDS: Readonly<Record<RigStarter, string>> = {
   empty: 'empty',
   tablet: 'a tablet with mixer strips, and a stand-in to practise with',
   keys: 'a tablet with keys, strip and dials, and a stand-in',
+  split: 'a keyboard, split at middle C, and a stand-in for each side',
   'plugged in': 'a stand-in for what is plugged in: a gamepad, sensors, a keyboard',
 };
 
