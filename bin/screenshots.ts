@@ -2,7 +2,8 @@
 import { chromium } from '@playwright/test';
 import { mkdirSync } from 'node:fs';
 import { Tablet } from '../test/helpers/journey';
-import { Pumice, waitFor } from '../test/helpers/pumice';
+import { NetworkPeer } from '../test/helpers/networkPeer';
+import { freePair, LAN_ADDRESS, Pumice, waitFor } from '../test/helpers/pumice';
 import { withForedeck } from '../test/helpers/surfaces';
 
 const FOLDER = 'docs/screenshots';
@@ -40,8 +41,31 @@ await play(60);
 await bench.screenshot({ path: `${FOLDER}/outputs.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-wheelhouse.png` });
 
+await bench.getByText('Delay', { exact: true }).last().click();
+await bench.getByRole('button', { name: 'Network MIDI' }).click();
+await bench.getByRole('switch', { name: 'Other computers and tablets may connect' }).click();
+const chartTablet = await NetworkPeer.open('Chart tablet', await freePair());
+const network = (known: object[]) => fetch(`${pumice.url}/api/settings/network`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ on: true, sessions: [{ name: 'Pumice', port: pumice.midiPort }], known, invited: [] }) });
+await network([{ name: 'Chart tablet', address: LAN_ADDRESS, may: true }]);
+const deckLaptop = await NetworkPeer.open('Deck laptop', await freePair());
+for (let i = 0; i < 20; i++) {
+  if (chartTablet.commands.length === 0) chartTablet.invite(pumice.midiPort);
+  deckLaptop.invite(pumice.midiPort);
+  await play(6);
+}
+await bench.screenshot({ path: `${FOLDER}/outputs-network.png` });
+await chartTablet.bye();
+for (const peer of [chartTablet, deckLaptop]) peer.close();
+await network([]);
+
 await bench.goto(`${pumice.url}/mappings`);
 await bench.waitForTimeout(600);
+await bench.getByRole('button', { name: 'Introduce in turn' }).click();
+await bench.getByRole('button', { name: 'Begin, as sweeps' }).click();
+await bench.getByRole('button', { name: 'Learned, next' }).click();
+await bench.waitForTimeout(800);
+await bench.screenshot({ path: `${FOLDER}/introduce.png` });
+await bench.keyboard.press('Escape');
 await bench.getByRole('button', { name: 'Shape Swell height' }).click();
 await play(150);
 await bench.screenshot({ path: `${FOLDER}/mappings.png` });
