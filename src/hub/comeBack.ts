@@ -1,7 +1,7 @@
 import { inverseOf } from '../core/mapping/inverse';
 import type { MidiMessage } from '../core/midi/message';
 import { wireRange, type MessageSpec } from '../core/messages';
-import type { RigDocument } from '../core/rig/document';
+import type { RigDocument, RigMapping, RigSignal } from '../core/rig/document';
 import { flatControls, signalsInBank } from '../core/surface/controlKinds';
 
 /** What a value that comes back is for. */
@@ -10,7 +10,7 @@ interface Place {
   signal: string;
   lo: number;
   hi: number;
-  inverse: (level: number, near: number) => number;
+  inverse: () => (level: number, near: number) => number;
   /** The gates that say that a finger holds it. */
   touches: string[];
 }
@@ -42,7 +42,7 @@ export class ComeBack {
       const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)!.receiver);
       const [lo, hi] = wireRange(mapping.message, receiver?.bendRangeSemitones ?? 2);
       const key = `${input} ${address}`;
-      const place: Place = { mapping: mapping.id, signal: signal.id, lo, hi, inverse: inverseOf(mapping, signal), touches: touches.get(signal.id) ?? [] };
+      const place: Place = { mapping: mapping.id, signal: signal.id, lo, hi, inverse: () => knownInverse(mapping, signal), touches: touches.get(signal.id) ?? [] };
       this.places.set(key, [...(this.places.get(key) ?? []), place]);
     }
   }
@@ -51,8 +51,19 @@ export class ComeBack {
   of(input: string, message: MidiMessage): CameBack[] {
     if (this.places.size === 0) return [];
     const said = said7(message);
-    return (said && this.places.get(`${input} ${said.address}`)?.map(({ lo, hi, inverse, ...place }) => ({ ...place, value: said.value, signalValue: (near: number) => inverse(hi === lo ? 0 : Math.min(1, Math.max(0, (said.value - lo) / (hi - lo))), near) }))) || [];
+    return (said && this.places.get(`${input} ${said.address}`)?.map(({ lo, hi, inverse, ...place }) => ({ ...place, value: said.value, signalValue: (near: number) => inverse()(hi === lo ? 0 : Math.min(1, Math.max(0, (said.value - lo) / (hi - lo))), near) }))) || [];
   }
+}
+
+const inverses = new WeakMap<RigMapping, { signal: RigSignal; inverse: ReturnType<typeof inverseOf> }>();
+
+/** Going backwards costs a millisecond to prepare: it is done when a value comes back, and once for a mapping, whatever else is edited. */
+function knownInverse(mapping: RigMapping, signal: RigSignal): ReturnType<typeof inverseOf> {
+  const known = inverses.get(mapping);
+  if (known?.signal === signal) return known.inverse;
+  const inverse = inverseOf(mapping, signal);
+  inverses.set(mapping, { signal, inverse });
+  return inverse;
 }
 
 function addressOf(message: MessageSpec): string | null {

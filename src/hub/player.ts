@@ -235,7 +235,7 @@ export class Player implements LiveState, MessageSink {
     if (!introduction || !engine) return false;
     this.introduction = null;
     const { mapping, withheld } = introduction;
-    if (engine.plan.mappings[mapping]!.gateMessage) this.happens({ kind: 'show', mapping, level: 0 });
+    if (engine.plan.mappings[mapping]?.gateMessage) this.happens({ kind: 'show', mapping, level: 0 });
     this.happens({ kind: 'sayAgain', mappings: [mapping, ...withheld] });
     this.showMoved(NOBODY_SENT, null);
     return true;
@@ -258,8 +258,10 @@ export class Player implements LiveState, MessageSink {
       const indexOf = (id: string) => engine.plan.mappings.findIndex(({ rig }) => rig.id === id);
       introduction.mapping = indexOf(introduction.id);
       introduction.withheld = new Set(withheld.map(indexOf).filter((m) => m >= 0));
-      if (introduction.mapping >= 0 && !this.stage) this.introduction = introduction;
-      else this.onIntroduced();
+      this.introduction = introduction;
+      if (introduction.mapping >= 0 && !this.stage) return;
+      this.endIntroduction();
+      this.onIntroduced();
     };
   }
 

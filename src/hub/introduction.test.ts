@@ -1,0 +1,52 @@
+import { expect, it, vi } from 'vitest';
+import { testRig } from '../core/engine/testRig';
+import { hexOf } from '../core/midi/describe';
+import type { RigDocument } from '../core/rig/document';
+import { memoryStore, SoundingBook } from './outputs/soundingBook';
+import { Player } from './player';
+
+const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
+vi.mock('./time', () => ({ hubTimeMs: () => clock.nowMs }));
+
+const cc = (controller: number) => ({ kind: 'controlChange' as const, channel: 1, controller, range: [0, 127] as [number, number] });
+
+it('one of several goes on through edits, longer than half a minute, and what it held back is said when its mapping goes', () => {
+  const rig = testRig([{ message: cc(1) }, { message: cc(2) }]);
+  const sent: string[] = [];
+  const ended = vi.fn();
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined, ended, () => undefined, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  const load = (to: RigDocument, stage = false) => {
+    player.load(to, 1, stage, {});
+    player.tick();
+  };
+  const move = (value: number) => player.sample(player.signals.find('fog')!, (clock.nowMs += 10), value, null);
+  load(rig);
+  sent.length = 0;
+  expect(player.introduce('m1', 'follow', { at: 1, of: 2, words: 'Mapping 1' })).toBe(true);
+  move(0.5);
+  expect(sent.splice(0)).toEqual(['B0 02 40']);
+  // An edit that puts another mapping before it, which moves its place in the plan.
+  load({ ...rig, mappings: [{ ...rig.mappings[0]!, id: 'new', message: cc(3) }, ...rig.mappings] });
+  sent.length = 0;
+  clock.nowMs += 60_000;
+  player.tick();
+  move(1);
+  expect(sent.splice(0)).toEqual(['B0 02 7F']);
+  expect(ended).not.toHaveBeenCalled();
+  load({ ...rig, mappings: [rig.mappings[0]!] });
+  expect(ended).toHaveBeenCalledOnce();
+  expect(sent).toContain('B0 01 7F');
+  // Alone, it ends with every edit, and by itself.
+  expect(player.introduce('m0', 'follow')).toBe(true);
+  load(rig);
+  expect(player.introduction).toBeNull();
+});
+
+it('one of several ends on Stage', () => {
+  const rig = testRig([{ message: cc(1) }]);
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  player.load(rig, 1, false, {});
+  player.introduce('m0', 'sweep', { at: 1, of: 1, words: 'Mapping 0' });
+  player.load(rig, 1, true, {});
+  expect(player.introduction).toBeNull();
+});
