@@ -8,7 +8,8 @@ import type { Note } from '../src/core/messages/note';
 
 /**
  * How evenly a MIDI clock and a repeated note leave for a minute: the distance of each from its place on the grid, beside a
- * thread that only waits on the same grid with `Atomics.wait` and posts to its process; and how far they drift.
+ * thread that only waits on the same grid with `Atomics.wait` and posts to its process; and how far they drift. And what a
+ * `setInterval` does.
  */
 const LASTS_MS = 60_000;
 const TEMPO_BPM = 120;
@@ -43,6 +44,15 @@ async function bareGrid(everyMs: number): Promise<number[]> {
   return times.slice(5);
 }
 
+/** What must not be used for time: a timer of the event loop at the same rate. */
+async function bareInterval(everyMs: number): Promise<number[]> {
+  const times: number[] = [];
+  const timer = setInterval(() => times.push(performance.now()), everyMs);
+  await sleep(LASTS_MS);
+  clearInterval(timer);
+  return times;
+}
+
 const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub', async () => (await pumice.health()).ok);
@@ -67,6 +77,7 @@ const notes = onGrid(times(/^9. .. (?!00)/), REPEAT_MS, byTime);
 surface.close();
 monitor.close();
 await pumice.stop();
+const interval = onGrid(await bareInterval(CLOCK_MS), CLOCK_MS, byNumber);
 const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS), CLOCK_MS, byNumber), onGrid(await bareGrid(REPEAT_MS), REPEAT_MS, byTime)];
 
 const figures: Figure[] = [];
@@ -74,4 +85,5 @@ for (const [name, seen, bare] of [['clock', clocks, bareClocks], ['repeated note
   for (const share of [0.5, 0.99]) figures.push(figure(`${name}: off its grid, p${share * 100}`, percentile(seen.offMs, share), 'ms', percentile(bare.offMs, share), share === 0.99 ? aimAtRatio(1.5) : null, 'lower'));
   figures.push(figure(`${name}: drift in a minute`, seen.driftMs, 'ms', bare.driftMs, aimAt(1), 'lower'));
 }
+figures.push(figure('bare setInterval at the clock: off its grid, p99', percentile(interval.offMs, 0.99), 'ms', percentile(bareClocks.offMs, 0.99), null, 'lower'), figure('bare setInterval at the clock: drift in a minute', interval.driftMs, 'ms', bareClocks.driftMs, null, 'lower'));
 report('clock', figures);

@@ -1,14 +1,18 @@
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
 import type { RigDocument, RigMapping } from '../src/core/rig/document';
 import type { NetworkSettings } from '../src/protocol/networkSettings';
 import { anything, FAIR, instrument, lossyLine } from '../test/helpers/lossyLine';
 import { NetworkPeer } from '../test/helpers/networkPeer';
+import { hasMidiSystem, MidiPeer, MidiSystem, PROGRAM } from '../test/helpers/midiSystem';
 import { TestPage } from '../test/helpers/page';
 import { freePair, LAN_ADDRESS, Pumice, waitFor } from '../test/helpers/pumice';
 import { atRate, sleep } from './pace';
-import { aimAt, figure, report, type Figure } from './report';
+import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 
 /**
- * Network MIDI where packets are lost, doubled and late: whether the other end has the same state at the end, and what the
+ * From a finger to the other end of a native port, beside the same port written to by nobody but this program, where a MIDI system can
+ * be installed (see `bin/setup/nativePorts`; `npm test` does). Network MIDI where packets are lost, doubled and late: whether the other end has the same state at the end, and what the
  * journals cost; and sixteen outputs at 500 messages a second each, over real sockets.
  */
 const MESSAGES = 20_000;
@@ -16,7 +20,63 @@ const OUTPUTS = 16;
 const RATE_HZ = 500;
 const LASTS_MS = 10_000;
 
+const PORT_MESSAGES = 400;
+
 const figures: Figure[] = [];
+
+/** Milliseconds from sending a controller until the other end has printed it, one after another. */
+async function untilPrinted(peer: MidiPeer, send: (value: number) => void): Promise<number[]> {
+  const times: number[] = [];
+  for (let i = 0; i < PORT_MESSAGES; i++) {
+    const value = 1 + (i % 126);
+    const end = ` ${value.toString(16).toUpperCase().padStart(2, '0')}`;
+    const beganMs = performance.now();
+    await new Promise<void>((resolve) => {
+      peer.onLine = (line) => line.startsWith('B2 15') && line.endsWith(end) && resolve();
+      send(value);
+    });
+    times.push(performance.now() - beganMs);
+    await sleep(8);
+  }
+  return times.slice(20);
+}
+
+/** A port that is written to by this process itself. */
+interface BarePort {
+  openPortByName(name: string): boolean;
+  sendMessage(bytes: number[]): void;
+  closePort(): void;
+}
+
+async function nativePort(): Promise<void> {
+  const system = new MidiSystem('pumice-bench');
+  await system.start();
+  const horn = await MidiPeer.open(system, 'Horn');
+  Object.assign(process.env, system.env);
+  const { Output } = createRequire(join(PROGRAM, 'ports.js'))('@julusian/midi') as { Output: new () => BarePort };
+  const bare = new Output();
+  bare.openPortByName('Horn in:in');
+  const floor = await untilPrinted(horn, (value) => bare.sendMessage([0xb2, 0x15, value]));
+  bare.closePort();
+
+  const pumice = await system.pumice();
+  await pumice.run();
+  const page = await TestPage.open(pumice.hubPort);
+  page.watch({ outputStates: true });
+  await pumice.give({ kind: 'change', changes: [{ list: 'outputs', id: 'weather', to: { id: 'weather', name: 'Weather', receiver: 'weather', kind: 'port', device: { report: 'Horn in:in', slot: 1 } } }] });
+  await waitFor('the port', () => page.messages.some((message) => message.kind === 'outputs' && message.outputs.outputs.some(({ id, away }) => id === 'weather' && away === null)));
+  const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  const played = await untilPrinted(horn, (value) => surface.move('wheelhouse.fog', value / 127));
+  for (const share of [0.5, 0.99]) figures.push(figure(`finger to the other end of a native port, p${100 * share}`, percentile(played, share), 'ms', percentile(floor, share), share === 0.99 ? aimAtRatio(2) : null, 'lower'));
+  surface.close();
+  page.close();
+  await pumice.stop();
+  await horn.end();
+  await system.stop();
+}
+
+if (hasMidiSystem) await nativePort();
+else console.log('The native port is left out: there is no MIDI system here; npm test builds one where it may.');
 
 for (const loss of [0.01, 0.05, 0.2]) {
   const { host, guest, heard, run, chance, setWeather } = lossyLine({ ...FAIR }, 1);

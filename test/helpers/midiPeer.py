@@ -31,7 +31,6 @@ for line in sys.stdin:
         other.open_port(found[0], "b")
         print("opened", flush=True)
         others.append(other)
-        print("opened" if found else "no such port among " + "; ".join(names), flush=True)
     else:
         out.send_message([int(word, 16) for word in words])
 # Each is taken away in order: a JACK server waits for ever for a client that only ends.

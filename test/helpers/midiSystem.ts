@@ -5,7 +5,8 @@ import { fileURLToPath } from 'node:url';
 import { Pumice, waitFor } from './pumice';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const PROGRAM = join(ROOT, 'node_modules/.cache/native-ports/dist');
+/** The folder of a program whose MIDI package speaks to JACK. */
+export const PROGRAM = join(ROOT, 'node_modules/.cache/native-ports/dist');
 const PEER = join(ROOT, 'test/helpers/midiPeer.py');
 
 /** Whether there is a MIDI system here that tests can use: see `bin/setup/nativePorts`. */
@@ -14,6 +15,8 @@ export const hasMidiSystem = existsSync(join(PROGRAM, 'ports.js'));
 /** Another program at the MIDI system. */
 export class MidiPeer {
   readonly lines: string[] = [];
+  /** Told of each line as it comes. */
+  onLine: (line: string) => void = () => undefined;
 
   private constructor(private readonly child: ChildProcess) {
     let rest = '';
@@ -21,6 +24,7 @@ export class MidiPeer {
       const lines = (rest + String(data)).split('\n');
       rest = lines.pop()!;
       this.lines.push(...lines);
+      lines.forEach((line) => this.onLine(line));
     });
   }
 
@@ -47,7 +51,7 @@ export class MidiSystem {
   readonly env: NodeJS.ProcessEnv;
   private server: ChildProcess | null = null;
 
-  constructor(private readonly name: string) {
+  constructor(readonly name: string) {
     this.env = { ...process.env, JACK_DEFAULT_SERVER: name, JACK_NO_AUDIO_RESERVATION: '1', JACK_NO_START_SERVER: '1' };
   }
 

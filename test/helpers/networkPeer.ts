@@ -36,6 +36,8 @@ export class NetworkPeer {
   /** Takes every so many packets of the other stream for lost. */
   deafTo: (count: number) => boolean = () => false;
   private received = 0;
+  /** Says back whatever it hears. */
+  echoes = false;
   /** What the streams of the other end have said of its state: notes by number, from list and journal. */
   readonly sounding = new Set<number>();
 
@@ -228,6 +230,7 @@ export class NetworkPeer {
       const size = status === 0xf0 ? bytes.indexOf(0xf7, at) + 1 - at : status >= 0xf8 ? 1 : (status & 0xe0) === 0xc0 ? 2 : 3;
       const message = bytes.subarray(at, at + size);
       this.heard.push(message.toString('hex'));
+      if (this.echoes) this.play(...message);
       if ((status & 0xf0) === 0x90 && message[2]! > 0) this.sounding.add(message[1]!);
       else if ((status & 0xe0) === 0x80) this.sounding.delete(message[1]!);
       // Behind a command stands the delta time of the next: one octet, as all happen at once.

@@ -274,6 +274,23 @@ describe('network MIDI', () => {
     expect(mixer.heard.slice(before)).toEqual([fogSays(101)]);
   });
 
+  it('a loop through a peer that says everything back is held back and named', async () => {
+    const echo = await guest('Echo');
+    echo.play(0xb0, 1, 1);
+    const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device?.report === 'Echo'));
+    await lead('weather', { kind: 'network', session: 'Pumice', peer: 'Echo' });
+    await pumice.give({ kind: 'setInput', input: input.id, set: { thru: { output: 'weather', channels: [3], kinds: ['controllers'] } } });
+    await waitFor('the output', () => away('weather') === null);
+    echo.echoes = true;
+    echo.heard.length = 0;
+    fog(88);
+    const loops = () => page.messages.flatMap((message) => (message.kind === 'inputs' ? [message.inputs.leftOut.loops] : [])).at(-1) ?? 0;
+    await waitFor('the loop to be said', () => loops() > 0);
+    // A quarter of a second is the longest that it may go round, at less than a millisecond a round here.
+    expect(echo.heard.length).toBeLessThan(300);
+    echo.echoes = false;
+  });
+
   it('says which port is taken, and gives another session its own', async () => {
     const taken = await peer('Taken');
     await set({ sessions: [...(await settings()).sessions, { name: 'Aft', port: taken.port }] });
