@@ -276,10 +276,11 @@ describe('network MIDI', () => {
 
   it('a loop through a peer that says everything back is held back and named', async () => {
     const echo = await guest('Echo');
+    page.watch({ outputStates: true, inputs: true });
     echo.play(0xb0, 1, 1);
     const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device?.report === 'Echo'));
     await lead('weather', { kind: 'network', session: 'Pumice', peer: 'Echo' });
-    await pumice.give({ kind: 'setInput', input: input.id, set: { thru: { output: 'weather', channels: [3], kinds: ['controllers'] } } });
+    expect((await pumice.give({ kind: 'setInput', input: input.id, set: { thru: { output: 'weather', channels: [3], kinds: ['controllers'] } } })).status).toBe(200);
     await waitFor('the output', () => away('weather') === null);
     echo.echoes = true;
     echo.heard.length = 0;
