@@ -36,6 +36,8 @@ export class NetworkPeer {
   /** Takes every so many packets of the other stream for lost. */
   deafTo: (count: number) => boolean = () => false;
   private received = 0;
+  /** Whether it says what has arrived; else the journals of the other end tell everything again. */
+  feedsBack = true;
   /** Says back whatever it hears. */
   echoes = false;
   /** What the streams of the other end have said of its state: notes by number, from list and journal. */
@@ -236,6 +238,7 @@ export class NetworkPeer {
       // Behind a command stands the delta time of the next: one octet, as all happen at once.
       at += size + 1;
     }
+    if (!this.feedsBack) return;
     const feedback = Buffer.alloc(12);
     feedback.writeUInt16BE(0xffff, 0);
     feedback.write('RS', 2, 'latin1');
