@@ -25,7 +25,7 @@ const float = fc.float({ noNaN: true });
 const view = (buffer: ArrayBuffer) => new DataView(buffer);
 
 it('a fact of more bytes than one byte can count is whole, and a very long one is cut', () => {
-  const long = (length: number) => ({ direction: 'out' as const, hubTimeMs: 1, output: 1, who: 'ending' as const, mapping: null, bytes: Uint8Array.from({ length }, (_, i) => i & 127) });
+  const long = (length: number) => ({ direction: 'out' as const, hubTimeMs: 1, output: 1, who: 'ending' as const, mapping: null, delayMs: null, bytes: Uint8Array.from({ length }, (_, i) => i & 127) });
   const after = { direction: 'in' as const, hubTimeMs: 2, signal: 3, value: 4 };
   const read = decodeFacts(new DataView(encodeFacts([long(300), long(9000), after], 0)))!;
   expect(read.facts.map((fact) => (fact.direction === 'out' ? fact.bytes.length : fact))).toEqual([300, LIMITS.factBytes, after]);
@@ -77,8 +77,8 @@ describe('frames to watchers', () => {
   it('carry facts there and back, with the count of those left out', () => {
     const facts: Fact[] = [
       { direction: 'in', hubTimeMs: 1.5, signal: 3, value: 0.25 },
-      { direction: 'out', hubTimeMs: 2.5, output: 1, who: 'clock', mapping: null, bytes: Uint8Array.of(0xf8) },
-      { direction: 'out', hubTimeMs: 3.5, output: 1, who: 'mapping', mapping: 7, bytes: Uint8Array.of(0xb2, 21, 87) },
+      { direction: 'out', hubTimeMs: 2.5, output: 1, who: 'clock', mapping: null, delayMs: null, bytes: Uint8Array.of(0xf8) },
+      { direction: 'out', hubTimeMs: 3.5, output: 1, who: 'mapping', mapping: 7, delayMs: 1.5, bytes: Uint8Array.of(0xb2, 21, 87) },
     ];
     expect(decodeFacts(view(encodeFacts(facts, 12)))).toEqual({ facts, dropped: 12 });
   });

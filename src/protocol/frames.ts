@@ -149,18 +149,20 @@ export function decodeHeard(view: DataView): { output: number; heard: Heard[] } 
   return { output: view.getUint16(2, true), heard };
 }
 
-/** Something that entered (a signal's value) or left (a message and the mapping it came from, by number or null). */
+/** Something that entered (a signal's value) or left (a message, the mapping it came from, by number or null, and how late it was; null where no performer caused it). */
 export type Fact =
   | { direction: 'in'; hubTimeMs: number; signal: number; value: number }
-  | { direction: 'out'; hubTimeMs: number; output: number; who: Who; mapping: number | null; bytes: Uint8Array };
+  | { direction: 'out'; hubTimeMs: number; output: number; who: Who; mapping: number | null; delayMs: number | null; bytes: Uint8Array };
 
 const FACTS_HEADER = 8;
 const FACT_HEADER = 16;
 const NO_MAPPING = 0xffff;
+/** Before the bytes of what left: f32 how late, NaN for null. */
+const DELAY = 4;
 
 /** Facts: u8 kind, 3 zero, u32 dropped; then per fact f64 hubTimeMs, u8 direction, u8 who, u16 length, u16, u16, payload. */
 export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffer {
-  const lengthOf = (fact: Fact) => (fact.direction === 'in' ? 4 : Math.min(fact.bytes.length, LIMITS.factBytes));
+  const lengthOf = (fact: Fact) => (fact.direction === 'in' ? 4 : DELAY + Math.min(fact.bytes.length, LIMITS.factBytes));
   const buffer = new ArrayBuffer(facts.reduce((size, fact) => size + FACT_HEADER + lengthOf(fact), FACTS_HEADER));
   const view = new DataView(buffer);
   view.setUint8(0, FRAME.facts);
@@ -178,7 +180,8 @@ export function encodeFacts(facts: readonly Fact[], dropped: number): ArrayBuffe
       view.setUint8(at + 9, WHO.indexOf(fact.who));
       view.setUint16(at + 12, fact.output, true);
       view.setUint16(at + 14, fact.mapping ?? NO_MAPPING, true);
-      new Uint8Array(buffer).set(fact.bytes.subarray(0, length), at + FACT_HEADER);
+      view.setFloat32(at + FACT_HEADER, fact.delayMs ?? NaN, true);
+      new Uint8Array(buffer).set(fact.bytes.subarray(0, length - DELAY), at + FACT_HEADER + DELAY);
     }
     at += FACT_HEADER + length;
   }
@@ -201,9 +204,10 @@ export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } 
     } else {
       const mapping = view.getUint16(at + 14, true);
       const who = WHO[view.getUint8(at + 9)];
-      if (who === undefined) return null;
-      const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + payload, view.byteOffset + payload + length));
-      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 12, true), who, mapping: mapping === NO_MAPPING ? null : mapping, bytes });
+      if (who === undefined || length < DELAY) return null;
+      const delayMs = view.getFloat32(payload, true);
+      const bytes = new Uint8Array(view.buffer.slice(view.byteOffset + payload + DELAY, view.byteOffset + payload + length));
+      facts.push({ direction: 'out', hubTimeMs, output: view.getUint16(at + 12, true), who, mapping: mapping === NO_MAPPING ? null : mapping, delayMs: Number.isNaN(delayMs) ? null : delayMs, bytes });
     }
     at = payload + length;
   }

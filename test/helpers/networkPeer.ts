@@ -74,6 +74,16 @@ export class NetworkPeer {
     if (this.other) await this.sendTo('control', this.meeting('BY', this.token));
   }
 
+  /** Measures the clocks, as the one who invited does now and then. */
+  clockSync(): void {
+    const clock = Buffer.alloc(36);
+    clock.writeUInt16BE(0xffff, 0);
+    clock.write('CK', 2, 'latin1');
+    clock.writeUInt32BE(this.ssrc, 4);
+    clock.writeBigUInt64BE(BigInt.asUintN(64, this.clock()), 12);
+    void this.sendTo('data', clock);
+  }
+
   setWeather(weather: Weather): void {
     this.weather = weather;
   }

@@ -6,7 +6,7 @@ import type { NetworkSettings } from '../../src/protocol/networkSettings';
 import { dissect, hasDissector } from '../helpers/dissect';
 import { NetworkPeer } from '../helpers/networkPeer';
 import { TestPage } from '../helpers/page';
-import { freePair, LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
+import { freePair, kill, LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
 
 /** The package is JavaScript without types; only this of it is used. */
 interface Stranger {
@@ -298,6 +298,24 @@ describe('network MIDI', () => {
     await set({ sessions: [...(await settings()).sessions, { name: 'Aft', port: taken.port }] });
     await waitFor('the sentence', () => network().sessions.find(({ name }) => name === 'Aft')?.problem?.startsWith(`UDP ports ${taken.port} and ${taken.port + 1} are in use by another program`));
     await set({ sessions: [(await settings()).sessions[0]!] });
+  });
+
+  it('a peer that did not notice that the hub died is called back, and what sounds there ends', async () => {
+    const loyal = await guest('Loyal');
+    await lead('bell-and-rigging', { kind: 'network', session: 'Pumice', peer: 'Loyal' });
+    await waitFor('the output', () => away('bell-and-rigging') === null);
+    surface.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => loyal.sounding.size > 0);
+    const { hub } = await pumice.health();
+    kill(hub.pid);
+    await waitFor('a new hub', async () => (({ ok, hub: { pid } }) => ok && pid !== hub.pid)(await pumice.health()));
+    await waitFor('the end of the horn', () => (loyal.clockSync(), loyal.sounding.size === 0));
+    page.close();
+    surface.close();
+    page = await TestPage.open(pumice.hubPort);
+    page.watch({ outputStates: true, inputs: true });
+    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    await waitFor('it to be in again', () => openPeers().includes('Loyal'));
   });
 
   it('ends its notes and says bye when the program stops', async () => {

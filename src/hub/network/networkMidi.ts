@@ -148,6 +148,7 @@ export class NetworkMidi {
   private async openSession(name: string, port: number): Promise<void> {
     const session = new NetworkSession(announcedName(name), port, this.address, {
       mayConnect: (guest, address) => this.ask(guest, address, name),
+      guestAt: (address) => this.settings.known.find((one) => one.may && one.address === address)?.name ?? null,
       opened: (peer) => this.opened(name, peer),
       closed: (peer) => this.closedPeer(peer),
       message: (peer, bytes, timeMs) => this.events.message(peer.id, bytes, timeMs),

@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { Peer } from '../../core/rtpMidi/peer';
-import { decodeSession, isSessionPacket, encodeSession } from '../../core/rtpMidi/session';
+import { decodeSession, encodeSession, isSessionPacket, type SessionPacket } from '../../core/rtpMidi/session';
 import { LIMITS } from '../../protocol/limits';
 import { Rate } from '../rate';
 import { hubTimeMs } from '../time';
@@ -10,11 +10,15 @@ import { UdpPair, type Place, type Which } from './udpPair';
 const LAST_MS = 250;
 const LOOK_MS = 10;
 const REST_MS = 2000;
+/** One that still thinks that it is in is called back for so long; then it must say something again. */
+const CALL_BACK_MS = 7000;
 const ROUND_32 = 2 ** 32;
 
 export interface SessionEvents {
   /** Whether a guest may connect; null: a person is asked. */
   mayConnect(name: string, address: string): boolean | null;
+  /** Who at this address may connect, as far as anybody was asked about. */
+  guestAt(address: string): string | null;
   opened(peer: SessionPeer): void;
   closed(peer: SessionPeer): void;
   message(peer: SessionPeer, bytes: Uint8Array, timeMs: number): void;
@@ -33,6 +37,8 @@ export interface SessionPeer {
   /** Whether it is here because we want it, whoever of the two invited the other. */
   readonly invited: boolean;
   readonly rate: Rate;
+  /** Since when it is tried, or there. */
+  readonly sinceMs: number;
 }
 
 let nextId = 1;
@@ -88,7 +94,11 @@ export class NetworkSession {
 
   /** Called often: invitations, clocks, guards and feedback are said when they are due. */
   tick(nowMs: number): void {
-    for (const { peer } of [...this.peers]) peer.tick(nowMs);
+    for (const member of [...this.peers]) {
+      const isCalledBack = !member.invited && member.peer.state === 'control';
+      if (isCalledBack && nowMs - member.sinceMs > CALL_BACK_MS) this.drop(member);
+      else member.peer.tick(nowMs);
+    }
   }
 
   /** What was sent last arrives, where it can, before everybody is told that it is over. */
@@ -118,9 +128,20 @@ export class NetworkSession {
     if (packet.kind === 'invitation' && which === 'control') return this.asked(packet, from, nowMs);
     // A guest says for the first time from where it streams: the port beside, but not all keep to that.
     const guest = packet.kind === 'invitation' && !known ? this.peers.find(({ peer, where }) => peer.token === packet.token && where.control.address === from.address) : known;
-    if (!guest) return;
+    if (!guest) return this.callBack(packet, from, which);
     if (packet.kind === 'invitation') guest.where.data = from;
     guest.peer.session(packet, which, nowMs);
+  }
+
+  /**
+   * One that is not in measures its clock: it was, before this hub died, and has not noticed. What it was left with, a note that
+   * sounds say, is put right when it is in again, so that it is invited.
+   */
+  private callBack({ kind }: SessionPacket, { address, port }: Place, which: Which): void {
+    const name = kind === 'clock' && which === 'data' ? this.events.guestAt(address) : null;
+    const at = { address, port: port - 1 };
+    if (name === null || this.peers.length >= LIMITS.networkPeers || this.peers.some(({ where }) => samePlace(where.control, at))) return;
+    this.add({ name, at, invited: false, token: randomInt(ROUND_32), byUs: true });
   }
 
   private asked({ token, ssrc, name = 'Without a name' }: { token: number; ssrc: number; name?: string }, from: Place, nowMs: number): void {
@@ -149,6 +170,8 @@ export class NetworkSession {
         opened: () => {
           // One that is invited goes by the name that it is wanted by, whatever else it calls itself.
           if (!invited) member.name = peer.name ?? member.name;
+          // It may have said another name by now than the one that it was let in under.
+          if (!invited && this.events.mayConnect(member.name, control.address) !== true) return this.drop(member);
           this.events.opened(member);
         },
         closed: () => {
@@ -158,7 +181,7 @@ export class NetworkSession {
       },
       hubTimeMs(),
     );
-    const member: SessionPeer = { id: `peer-${nextId++}`, peer, where, name, invited, rate: new Rate(LIMITS.networkPacketsPerSecond) };
+    const member: SessionPeer = { id: `peer-${nextId++}`, peer, where, name, invited, rate: new Rate(LIMITS.networkPacketsPerSecond), sinceMs: hubTimeMs() };
     this.peers.push(member);
     peer.tick(hubTimeMs());
     this.events.changed();

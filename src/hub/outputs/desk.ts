@@ -267,7 +267,7 @@ export class OutputDesk {
     if (!this.audience.listens) return;
     const nowMs = hubTimeMs();
     const [number, mapping, who] = [this.numbers.take(output), by < 0 ? null : this.mappingNumber(by), whoOf(by)];
-    for (const message of messages) this.audience.fact({ direction: 'out', hubTimeMs: nowMs, output: number, who, mapping, bytes: kind === 'osc' ? message : message.slice() });
+    for (const message of messages) this.audience.fact({ direction: 'out', hubTimeMs: nowMs, output: number, who, mapping, delayMs: this.causedMs === 0 ? null : nowMs - this.causedMs, bytes: kind === 'osc' ? message : message.slice() });
   }
 
   /** Ends what sounds on an output whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */

@@ -70,14 +70,14 @@ describe('the store of the live line', () => {
         encodeFacts(
           [
             { direction: 'in', hubTimeMs: 1, signal: 4, value: 0.5 },
-            { direction: 'out', hubTimeMs: 2, output: 1, who: 'mapping', mapping: 2, bytes: Uint8Array.of(0xb0, 1, 2) },
-            { direction: 'out', hubTimeMs: 3, output: 9, who: 'panic', mapping: null, bytes: Uint8Array.of(0xb0, 120, 0) },
+            { direction: 'out', hubTimeMs: 2, output: 1, who: 'mapping', mapping: 2, delayMs: 2.5, bytes: Uint8Array.of(0xb0, 1, 2) },
+            { direction: 'out', hubTimeMs: 3, output: 9, who: 'panic', mapping: null, delayMs: null, bytes: Uint8Array.of(0xb0, 120, 0) },
           ],
           0,
         ),
       ),
     );
-    expect(told.map(({ where, who, mapping, value, bytes }) => [where, who, mapping, value, bytes?.length])).toEqual([['fog', null, null, 0.5, undefined], ['weather', 'mapping', 'm', null, 3], ['?', 'panic', null, null, 3]]);
+    expect(told.map(({ where, who, mapping, value, bytes, delayMs }) => [where, who, mapping, value, bytes?.length, delayMs])).toEqual([['fog', null, null, 0.5, undefined, null], ['weather', 'mapping', 'm', null, 3, 2.5], ['?', 'panic', null, null, 3, null]]);
   });
   it('gives every raw number of a signal, in order', () => {
     const { store } = made();

@@ -17,6 +17,8 @@ export interface NamedFact {
   mapping: string | null;
   value: number | null;
   bytes: Uint8Array | null;
+  /** From what a performer did; null where nobody did anything, and for what comes in. */
+  delayMs: number | null;
 }
 
 /** How one mapping is; its time is that of `performance.now()`, null for never heard. */
@@ -216,10 +218,10 @@ export class LiveStore {
   private named(fact: Fact): NamedFact {
     const { hubTimeMs, direction } = fact;
     if (fact.direction === 'in') {
-      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', who: null, mapping: null, value: fact.value, bytes: null };
+      return { hubTimeMs, direction, where: this.names.signals.idOf(fact.signal) ?? '?', who: null, mapping: null, value: fact.value, bytes: null, delayMs: null };
     }
     const mapping = fact.mapping === null ? null : (this.names.mappings.idOf(fact.mapping) ?? '?');
-    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', who: fact.who, mapping, value: null, bytes: fact.bytes };
+    return { hubTimeMs, direction, where: this.names.outputs.idOf(fact.output) ?? '?', who: fact.who, mapping, value: null, bytes: fact.bytes, delayMs: fact.delayMs };
   }
 }
 

@@ -38,7 +38,7 @@ export function Monitor({ views }: { views: ReactNode }) {
       `${rig.name} messages.csv`,
       Papa.unparse(all().map(({ fact }) => {
         const { what, bytes, place: where, by } = inWords(fact, rig);
-        return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by };
+        return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
       })),
       'text/csv',
     );
@@ -82,6 +82,7 @@ export function Monitor({ views }: { views: ReactNode }) {
               <th>Bytes</th>
               <th>Input or output</th>
               <th>By</th>
+              <th className={styles.late}>Delay</th>
             </tr>
           </thead>
           <tbody>
@@ -107,6 +108,7 @@ function Row({ row: { fact }, rig }: { row: MonitorRow; rig: RigDocument }) {
       <td>{bytes}</td>
       <td>{place}</td>
       <td>{fact.who === null || fact.who === 'mapping' ? by : <em>{by}</em>}</td>
+      <td className={styles.late}>{fact.delayMs === null ? '' : `${fact.delayMs.toFixed(1)} ms`}</td>
     </tr>
   );
 }
