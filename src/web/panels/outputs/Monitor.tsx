@@ -9,7 +9,7 @@ import type { NamedFact } from '../../live/store';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import styles from './outputs.module.css';
-import { useMonitor, type MonitorRow } from './useMonitor';
+import { useMonitor } from './useMonitor';
 
 type Shown = 'both' | 'in' | 'out';
 /** As the place of messages from and to everywhere. */
@@ -36,7 +36,7 @@ export function Monitor({ views }: { views: ReactNode }) {
   const save = () =>
     download(
       `${rig.name} messages.csv`,
-      Papa.unparse(all().map(({ fact }) => {
+      Papa.unparse(all().map((fact) => {
         const { what, bytes, place: where, by } = inWords(fact, rig);
         return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
       })),
@@ -86,8 +86,9 @@ export function Monitor({ views }: { views: ReactNode }) {
             </tr>
           </thead>
           <tbody>
-            {rows.map((row) => (
-              <Row key={row.key} row={row} rig={rig} />
+            {/* By place, not by message: while much comes, words change in lines that stay. */}
+            {rows.map((fact, i) => (
+              <Row key={i} fact={fact} rig={rig} />
             ))}
           </tbody>
         </table>
@@ -98,7 +99,7 @@ export function Monitor({ views }: { views: ReactNode }) {
   );
 }
 
-function Row({ row: { fact }, rig }: { row: MonitorRow; rig: RigDocument }) {
+function Row({ fact, rig }: { fact: NamedFact; rig: RigDocument }) {
   const { what, bytes, place, by } = inWords(fact, rig);
   return (
     <tr data-direction={fact.direction}>
