@@ -94,8 +94,12 @@ it('a level is shown as a ring, a lamp or a motor, where it is another than befo
   move('bell', 1);
   expect(sent).toEqual(['weather B2 15 40', 'lamps B0 30 06', 'weather B2 15 42', 'weather 90 3C 64', 'lamps 90 09 7F']);
   expect(loops.mock.calls.map(([output]) => output)).not.toContain('lamps');
-  // Panic silences what sounds; a lamp is no sound.
+  // Panic counts what sounds, which a lamp does not; it goes out all the same, as it may be an instrument after all.
   expect(player.panic()).toBe(1);
+  expect(sent).toContain('lamps 80 09 40');
+  move('bell', 0);
+  move('bell', 1);
+  expect(sent.at(-1)).toBe('lamps 90 09 7F');
   sent.length = 0;
   // What comes back from a receiver is shown as well.
   said(cc(127));
@@ -113,4 +117,41 @@ it('a controller that was away is shown everything again', () => {
   move('fog', 0);
   events.get('lamps')!.state(null);
   expect(sent).toContain('lamps E1 00 00');
+});
+
+it('a lamp goes out with its mapping, with its output, and when the program stops', () => {
+  const lamp: Partial<RigMapping> = { signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 }, shownOn: { output: 'lamps', as: 'note', channel: 1, number: 9, from: 0, to: 127 } };
+  const lit = () => {
+    const made = setup([lamp]);
+    made.move('bell', 1);
+    made.sent.length = 0;
+    return made;
+  };
+  const unmapped = lit();
+  unmapped.player.load({ ...unmapped.rig, mappings: [] }, 2, false, {});
+  expect(unmapped.sent).toContain('lamps 80 09 40');
+  const unplugged = lit();
+  unplugged.player.load({ ...unplugged.rig, outputs: [unplugged.rig.outputs[0]!], mappings: [{ ...unplugged.rig.mappings[0]!, shownOn: undefined } as unknown as RigMapping] }, 2, false, {});
+  expect(unplugged.sent).toContain('lamps 80 09 40');
+  const stopped = lit();
+  stopped.player.stop();
+  expect(stopped.sent).toContain('lamps 80 09 40');
+});
+
+it('a receiver that was away is told what it said of itself last, not what was sent before', () => {
+  const { said, sent, move, events } = setup([{}]);
+  move('fog', 1);
+  said(cc(64));
+  sent.length = 0;
+  events.get('weather')!.state('is not here');
+  events.get('weather')!.state(null);
+  expect(sent).toContain('weather B2 15 40');
+  expect(sent).not.toContain('weather B2 15 7F');
+});
+
+it('a mapping that is off is not moved by what comes back', () => {
+  const { said, value, player } = setup([{ on: false }]);
+  said(cc(64));
+  player.tick();
+  expect(value('fog')).not.toBeCloseTo(64 / 127, 2);
 });

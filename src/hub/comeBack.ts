@@ -7,6 +7,7 @@ import { flatControls, signalsInBank } from '../core/surface/controlKinds';
 /** What a value that comes back is for. */
 interface Place {
   mapping: string;
+  output: string;
   signal: string;
   lo: number;
   hi: number;
@@ -18,6 +19,7 @@ interface Place {
 /** A value that came back. */
 export interface CameBack {
   mapping: string;
+  output: string;
   /** In the numbers of the wire. */
   value: number;
   signal: string;
@@ -42,7 +44,7 @@ export class ComeBack {
       const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)!.receiver);
       const [lo, hi] = wireRange(mapping.message, receiver?.bendRangeSemitones ?? 2);
       const key = `${input} ${address}`;
-      const place: Place = { mapping: mapping.id, signal: signal.id, lo, hi, inverse: () => knownInverse(mapping, signal), touches: touches.get(signal.id) ?? [] };
+      const place: Place = { mapping: mapping.id, output: mapping.output, signal: signal.id, lo, hi, inverse: () => knownInverse(mapping, signal), touches: touches.get(signal.id) ?? [] };
       this.places.set(key, [...(this.places.get(key) ?? []), place]);
     }
   }

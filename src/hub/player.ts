@@ -2,6 +2,7 @@ import { Engine } from '../core/engine/engine';
 import type { EngineEvent } from '../core/engine/event';
 import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
+import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
@@ -95,9 +96,10 @@ export class Player implements LiveState, MessageSink {
     const gone = this.numbers.follow(this.engine.plan);
     for (const number of gone.signals) this.pressedBy.delete(number);
     for (const number of gone.mappings) delete this.heardMs[number];
+    // Lamps of what goes are put out while their outputs are still there.
+    this.shownOn.load(rig.mappings, rig);
     this.outputs.closeOthers(rig.outputs);
     this.comeBack = new ComeBack(rig);
-    this.shownOn.load(rig.mappings, rig);
     this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
     inTurn?.();
@@ -153,7 +155,9 @@ export class Player implements LiveState, MessageSink {
 
   /** Silences everything; says how many notes ended by that. */
   panic(): number {
-    return this.outputs.panic(() => this.happens({ kind: 'panic' }));
+    const ended = this.outputs.panic(() => this.happens({ kind: 'panic' }));
+    this.shownOn.allOut();
+    return ended;
   }
 
   /** Sets the receiver of an output up; false where there is no such MIDI output, or it is on Stage. */
@@ -164,6 +168,7 @@ export class Player implements LiveState, MessageSink {
   /** Ends what sounds and closes the outputs. */
   stop(): void {
     this.happens({ kind: 'release' });
+    this.shownOn.allOut();
     this.outputs.close();
   }
 
@@ -184,7 +189,8 @@ export class Player implements LiveState, MessageSink {
   cameBack(input: string | null, message: MidiMessage): boolean {
     const { engine, comeBack } = this;
     const places = input === null || !engine ? [] : (comeBack?.of(input, message) ?? []);
-    for (const { mapping, value, signal, signalValue, touches } of places) {
+    for (const { mapping, value, signal, signalValue, touches, output } of places) {
+      this.outputs.stands(output, encode(message));
       const valueOf = (id: string) => engine!.values[engine!.plan.signalIndex.get(id) ?? -1] ?? NaN;
       if (touches.some((touch) => valueOf(touch) > 0)) continue;
       this.happens({ kind: 'cameBack', mapping: engine!.plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });

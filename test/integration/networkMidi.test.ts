@@ -300,6 +300,22 @@ describe('network MIDI', () => {
     await set({ sessions: [(await settings()).sessions[0]!] });
   });
 
+  it('one that comes back to a session of several is told to end what it may have missed the end of, and the others are not', async () => {
+    const [stays, goes] = [await guest('Stays'), await guest('Goes')];
+    await lead('bell-and-rigging', { kind: 'network', session: 'Pumice' });
+    await waitFor('the output', () => away('bell-and-rigging') === null);
+    surface.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => stays.sounding.size > 0 && goes.sounding.size > 0);
+    await goes.bye();
+    await waitFor('it to be gone', () => !openPeers().includes('Goes'));
+    surface.move('wheelhouse.horn', 0);
+    await waitFor('the end of the horn', () => stays.sounding.size === 0);
+    const before = stays.heard.length;
+    await waitFor('it to be back', () => (openPeers().includes('Goes') || goes.invite(midiPort), openPeers().includes('Goes')));
+    await waitFor('the end of all notes', () => goes.heard.includes('b97b00'));
+    expect(stays.heard.slice(before).filter((message) => message.endsWith('7b00'))).toEqual([]);
+  });
+
   it('a peer that did not notice that the hub died is called back, and what sounds there ends', async () => {
     const loyal = await guest('Loyal');
     await lead('bell-and-rigging', { kind: 'network', session: 'Pumice', peer: 'Loyal' });

@@ -5,12 +5,12 @@ import { SLOT, SLOTS } from './slots';
 
 /**
  * A receiver says at what value it stands, in the numbers of the wire: the address holds that now and the signal stands where it
- * would have sent it, but nothing leaves. False where the mapping holds no such value, or it is what it sent last.
+ * would have sent it, but nothing leaves. False where the mapping is off or holds no such value, or it is what it sent last.
  */
 export function cameBack(r: Running, m: number, wire: number, signalValue: number): boolean {
   const { plan, memory, writer } = r;
   const mapping = plan.mappings[m];
-  if (!mapping || mapping.gateMessage || mapping.relative || mapping.isOsc || mapping.address === NONE || writer.sent[mapping.address] === wire) return false;
+  if (!mapping || !memory.on[m] || mapping.gateMessage || mapping.relative || mapping.isOsc || mapping.address === NONE || writer.sent[mapping.address] === wire) return false;
   const { state } = memory;
   const at = m * SLOTS;
   writer.sent[mapping.address] = wire;

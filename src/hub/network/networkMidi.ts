@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { splitMessages } from '../../core/midi/decode';
 import { HeldValues } from '../../core/midi/heldValues';
+import { STATUS } from '../../core/midi/message';
 import { LIMITS } from '../../protocol/limits';
 import type { NetworkState } from '../../protocol/live';
 import { defaultNetworkSettings, type NetworkSettings } from '../../protocol/networkSettings';
@@ -9,6 +10,8 @@ import { Announcements, announcedName, type Announced } from './announcements';
 import { NetworkSession, type SessionPeer } from './networkSession';
 
 const TICK_MS = 20;
+/** All notes off, on every channel. */
+const NOTES_OFF = Array.from({ length: 16 }, (_, channel) => Uint8Array.of(STATUS.controlChange | channel, 123, 0));
 /** Who asked and does not ask any more is not waiting either. */
 const ASKS_MS = 10_000;
 
@@ -186,8 +189,8 @@ export class NetworkMidi {
     this.log.info({ session, peer: peer.name, address: peer.where.control.address }, 'a peer of network MIDI is there');
     this.events.peerOpened(peer.id, peer.name, peer.where.control.address);
     for (const wanted of this.wanted) {
-      // Others in the session need not hear again what this one has missed.
-      if (wanted.target.session === session && wanted.target.peer === undefined && wanted.away === null) peer.peer.send([wanted.held.messages()], hubTimeMs());
+      // Others in the session need not hear again what this one has missed: the ends of notes, where it was in before, and values.
+      if (wanted.target.session === session && wanted.target.peer === undefined && wanted.away === null) peer.peer.send([...NOTES_OFF.map((message) => [message]), wanted.held.messages()], hubTimeMs());
     }
     this.tellAll();
     this.events.changed();

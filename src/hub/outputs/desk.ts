@@ -222,6 +222,11 @@ export class OutputDesk {
     if (way?.sink.takes === 'osc' && !way.output.muted) this.send(way, 'osc', by, packet, address);
   }
 
+  /** The receiver of an output says itself what it holds: that is what it is told when it was away. */
+  stands(output: string, bytes: Uint8Array): void {
+    this.ways.get(output)?.held.sent(bytes);
+  }
+
   /** The value of a controller that was sent there last; null where none was. @param channel 1 to 16 */
   heldController(output: string, channel: number, controller: number): number | null {
     return this.ways.get(output)?.held.controller(channel, controller) ?? null;
