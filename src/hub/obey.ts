@@ -47,7 +47,7 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     if (mapping === null) player.endIntroduction();
     session.introduced();
   },
-  introduceNext: ({ player }) => player.introduction?.inTurn && player.introduction.onNext(),
+  introduceNext: (session) => session.introduceNext(),
   standIn(session, { standIn, on, settings = {} }) {
     if (!session.inputs.standIns.set(standIn, on, settings)) session.refuse('not-found', 'standIn', `There is no stand-in "${standIn}".`);
   },

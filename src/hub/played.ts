@@ -46,6 +46,12 @@ export class Played {
     return new Set(numbersOf(signals, [...plays, ...shows]));
   }
 
+  /** Whether the surface of this page plays a signal. */
+  plays(signal: string): boolean {
+    const number = this.player.signals.find(signal);
+    return number !== undefined && this.allowed.has(number);
+  }
+
   get surfaceNow(): RigSurface | undefined {
     return this.player.rig?.surfaces.find((candidate) => candidate.id === this.surface);
   }

@@ -96,6 +96,28 @@ it('a joined device plays the surface it was given, says no more than its row in
   expect(problem()).toMatchObject({ code: 'forbidden', field: 'scene' });
 });
 
+it('a joined device says of what its own surface plays that it was learned, and of nothing else', () => {
+  const { page, rig, player } = hub();
+  player.load({ ...rig, signals: [...rig.signals, { id: 'rope', name: 'Rope', input: 'deck', kind: 'continuous', unit: 'unit', range: [0, 1] }], mappings: [...rig.mappings, { ...rig.mappings[0]!, id: 'm2', signal: 'rope' }] }, 2, false, {});
+  const [host, device] = [page(), page({ surface: 'deck' })];
+  host.hello();
+  device.hello('deck');
+  const next = () => host.said.filter(({ kind }) => kind === 'introduceNext').length;
+  const turn = (mapping: string) => {
+    host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
+    device.session.showIntroduction();
+    return device.said.at(-1);
+  };
+  expect(turn('m0')).toMatchObject({ kind: 'introducing', inTurn: { words: 'one' } });
+  device.tell({ kind: 'introduceNext' });
+  expect(next()).toBe(1);
+  expect(turn('m2')).toMatchObject({ kind: 'introducing', inTurn: null });
+  device.tell({ kind: 'introduceNext' });
+  expect([next(), device.problem()!.code]).toEqual([1, 'forbidden']);
+  host.tell({ kind: 'introduceNext' });
+  expect(next()).toBe(2);
+});
+
 it('a device that is given another surface lets go of what it held and plays the former one no more', () => {
   const { page, value } = hub();
   const { session, hello, move, said, problem } = page({ surface: 'deck' });

@@ -192,7 +192,21 @@ export class Session {
   /** Tells which mapping is introduced. */
   showIntroduction(): void {
     const { introduction } = this.player;
-    this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0, inTurn: introduction?.inTurn ?? null });
+    this.send({ kind: 'introducing', mapping: introduction?.id ?? null, untilHubMs: introduction?.untilHubMs ?? 0, inTurn: (this.hasTurn && introduction?.inTurn) || null });
+  }
+
+  /** Somebody at this page says that what is introduced in turn was learned: a joined device only of what it plays itself. */
+  introduceNext(): void {
+    const { introduction } = this.player;
+    if (!introduction?.inTurn) return;
+    if (this.hasTurn) introduction.onNext();
+    else this.refuse('forbidden', 'introduceNext', 'What is introduced now is not played by this surface.');
+  }
+
+  private get hasTurn(): boolean {
+    const { introduction, rig } = this.player;
+    const signal = rig?.mappings.find(({ id }) => id === introduction?.id)?.signal;
+    return this.device === null || (signal !== undefined && this.played.plays(signal));
   }
 
   /** Tells a play page which page and bank of its surface to show. */
