@@ -160,7 +160,9 @@ export class NetworkSession {
   }
 
   private add({ name, at: control, invited, token, byUs }: { name: string; at: Place; invited: boolean; token: number; byUs: boolean }): void {
-    const pair = this.pair!;
+    const { pair } = this;
+    // Who comes while it ends would be told nothing any more.
+    if (!pair || this.closed) return;
     const where = { control, data: { address: control.address, port: control.port + 1 } };
     const peer = new Peer(
       { invites: byUs, ourName: this.announced, ssrc: this.ssrc, token, firstSequence: randomInt(0x10000) },
