@@ -41,7 +41,7 @@ await play(60);
 await bench.screenshot({ path: `${FOLDER}/outputs.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-wheelhouse.png` });
 
-await bench.getByText('Delay', { exact: true }).last().click();
+await bench.locator('.ant-segmented-item').filter({ hasText: 'Delay' }).click();
 await bench.getByRole('button', { name: 'Network MIDI' }).click();
 await bench.getByRole('switch', { name: 'Other computers and tablets may connect' }).click();
 const chartTablet = await NetworkPeer.open('Chart tablet', await freePair());

@@ -12,7 +12,7 @@ test('a finger on Fog moves Weather, and the monitor shows channel 3 · CC 21 ·
   await tablet.fingers('touchMove', { id: 1, ...FOG, y: 200 });
   await tablet.fingers('touchEnd');
   const row = page.locator('tr[data-direction="out"]').first();
-  await expect(row.locator('td')).toHaveText([/^\d\d:\d\d:\d\d\.\d{3}$/, '→', 'channel 3 · CC 21 · 87', 'B2 15 57', 'Weather', 'Fog density']);
+  await expect(row.locator('td')).toHaveText([/^\d\d:\d\d:\d\d\.\d{3}$/, '→', 'channel 3 · CC 21 · 87', 'B2 15 57', 'Weather', 'Fog density', /^\d+(\.\d)? ms$/]);
   const weather = page.getByRole('article', { name: 'Output Weather' });
   await expect(weather.getByText('ch 3 · CC 21')).toBeVisible();
   await expect(weather.locator('.value')).toHaveText('87');

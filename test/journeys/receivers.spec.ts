@@ -75,7 +75,7 @@ test('a message is chosen in words and sent to an output', async ({ pumice, page
 
 test('the delay from finger to byte is drawn, of the rig and of one output', async ({ pumice, page, tablet }) => {
   await openBench(page, `${pumice.url}/outputs`);
-  await page.getByText('Delay', { exact: true }).last().click();
+  await page.locator('.ant-segmented-item').filter({ hasText: 'Delay' }).click();
   await expect(page.getByText('Nothing that a performer moved has left there in the last minute.')).toBeVisible();
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
   await tablet.fingers('touchMove', { id: 1, x: 80, y: 200 });
