@@ -47,6 +47,9 @@ function rigOf(name: string, mappings: number): RigDocument {
     receivers: [{ id: 'weather', name: 'Weather', about: '', bendRangeSemitones: 2 }],
     surfaces: [{ id: 'deck', name: 'Deck', width: 1000, height: 500, pages: [{ id: 'one', name: 'One', controls: ids.map(fader) }] }],
     scenes: [],
+    streams: [],
+    voiceMappings: [],
+    scales: [],
   };
 }
 

@@ -45,6 +45,9 @@ function rigOf(mappings: number, outputs: number): RigDocument {
     receivers: [{ id: 'weather', name: 'Weather', about: '', bendRangeSemitones: 2 }],
     surfaces: [surface],
     scenes: [],
+    streams: [],
+    voiceMappings: [],
+    scales: [],
   };
 }
 

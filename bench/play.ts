@@ -73,6 +73,9 @@ function rigOf(oscPort: number): RigDocument {
       pages: [{ id: 'one', name: 'One', controls: Array.from({ length: count }, (_, f) => ({ id: `rope-${f}`, kind: 'fader' as const, label: `Rope ${f}`, frame: { x: (f % 20) * 58, y: Math.floor(f / 20) * 160, width: 54, height: 150 }, signals: { value: `${id}.${f}`, touch: `${id}.${f}.touch` } })) }],
     })),
     scenes: [],
+    streams: [],
+    voiceMappings: [],
+    scales: [],
   };
 }
 

@@ -52,6 +52,11 @@ export class Audience {
     for (let i = 0; i < watchers.length; i++) watchers[i]!.mappingChanged(number);
   }
 
+  voicesMoved(number: number): void {
+    const { watchers } = this;
+    for (let i = 0; i < watchers.length; i++) watchers[i]!.voicesChanged(number);
+  }
+
   receiverHeard(output: number, heard: Heard): void {
     for (const watcher of this.watchers) watcher.receiverHeard(output, heard);
   }

@@ -10,11 +10,13 @@ import type { Watcher } from './watcher';
  * it `mayKnow` is a set, for the pages of this computer it is null.
  */
 export class PageWatch {
-  private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set() };
-  private told: { signals: Told; mappings: Told; outputs: Told } = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, outputs: TOLD_NOTHING };
+  private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set(), voices: new Set() };
+  private told: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
   /** What a joined device was told, by number. */
   private readonly toldOfSurface = new Map<number, string>();
+  private readonly toldOfStreams = new Map<number, string>();
   private mayKnow: ReadonlySet<number> | null = null;
+  private mayPlay: ReadonlySet<number> = new Set();
 
   constructor(
     private readonly socket: WebSocket,
@@ -24,24 +26,24 @@ export class PageWatch {
 
   /** The names that the page does not know yet; null where it knows all. */
   newNames(): Names | null {
-    const { signals, mappings, outputs } = this.player;
+    const { signals, mappings, streams, outputs } = this.player;
     if (this.mayKnow) {
-      const numbered = [...this.mayKnow].map((number): Numbered => [number, signals.idOf(number)!]).filter(([number, id]) => this.toldOfSurface.get(number) !== id);
-      for (const [number, id] of numbered) this.toldOfSurface.set(number, id);
-      return numbered.length === 0 ? null : { signals: numbered, mappings: [], outputs: [] };
+      const names: Names = { signals: untold(this.mayKnow, signals, this.toldOfSurface), mappings: [], streams: untold(this.mayPlay, streams, this.toldOfStreams), outputs: [] };
+      return names.signals.length + names.streams.length === 0 ? null : names;
     }
     const take = (numbering: Numbering, kind: keyof Names): Names['signals'] => {
       const { numbered, told } = numbering.since(this.told[kind]);
       this.told[kind] = told;
       return numbered;
     };
-    const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), outputs: take(outputs.numbers, 'outputs') };
-    return names.signals.length + names.mappings.length + names.outputs.length === 0 ? null : names;
+    const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), streams: take(streams, 'streams'), outputs: take(outputs.numbers, 'outputs') };
+    return Object.values(names).every((list) => list.length === 0) ? null : names;
   }
 
-  /** Limits a joined device to the signals that its surface plays and shows. */
-  limitTo(mayKnow: ReadonlySet<number> | null): void {
+  /** Limits a joined device to the signals that its surface plays and shows, and to the streams that it plays. */
+  limitTo(mayKnow: ReadonlySet<number>, mayPlay: ReadonlySet<number>): void {
     this.mayKnow = mayKnow;
+    this.mayPlay = mayPlay;
     this.apply();
   }
 
@@ -68,6 +70,9 @@ export class PageWatch {
           for (const output of numbers) if (!watcher.isWatchingOutput(output)) this.socket.send(encodeHeard(output, [...player.outputs.heard(output)]));
           watcher.watchOutputs(numbers);
           break;
+        case 'voices':
+          watcher.watchVoices(numbers);
+          break;
         case 'captured':
           watcher.capture(numbers);
           player.audience.changed();
@@ -77,4 +82,11 @@ export class PageWatch {
       }
     }
   }
+}
+
+/** Names that somebody was not told yet, who may know of these numbers alone. */
+function untold(numbers: ReadonlySet<number>, numbering: Numbering, told: Map<number, string>): Numbered[] {
+  const fresh = [...numbers].map((number): Numbered => [number, numbering.idOf(number)!]).filter(([number, id]) => told.get(number) !== id);
+  for (const [number, id] of fresh) told.set(number, id);
+  return fresh;
 }

@@ -1,14 +1,20 @@
 import type { Plan } from '../core/engine/plan';
 import { Numbering } from './numbering';
 
-/** Signals and mappings go by hub numbers on the outside, which stay, and by plan indices on the inside, which an edit may move. */
+/** Signals, streams, mappings and, among these, voice mappings go by hub numbers on the outside, which stay, and by plan indices on the inside, which an edit may move. */
 export class PlanNumbers {
   readonly signals = new Numbering();
+  /** Voice mappings too: their ids are unlike those of mappings. */
   readonly mappings = new Numbering();
+  readonly streams = new Numbering();
   private readonly signalAt: number[] = [];
   private readonly mappingAt: number[] = [];
+  private readonly voiceAt: number[] = [];
+  private readonly streamAt: number[] = [];
   private ofSignals: number[] = [];
   private ofMappings: number[] = [];
+  private ofVoices: number[] = [];
+  private numberedVoices: Plan['voices'] | null = null;
   private numberedSignals: readonly string[] | null = null;
 
   /** The hub numbers of the mappings of the plan, in their order. */
@@ -26,6 +32,20 @@ export class PlanNumbers {
 
   mappingIndex(number: number): number | undefined {
     return this.mappingAt[number];
+  }
+
+  streamIndex(number: number): number | undefined {
+    return this.streamAt[number];
+  }
+
+  /** The hub numbers of the voice mappings of the plan, in their order. */
+  get voiceNumbers(): readonly number[] {
+    return this.ofVoices;
+  }
+
+  /** The place of a voice mapping among those of the plan. */
+  voiceIndex(number: number): number | undefined {
+    return this.voiceAt[number];
   }
 
   signalNumber(index: number): number {
@@ -46,13 +66,23 @@ export class PlanNumbers {
       this.ofSignals = plan.signalIds.map((id) => this.signals.take(id));
       this.ofSignals.forEach((number, index) => (this.signalAt[number] = index));
     }
-    const known = this.ofMappings.length === plan.mappings.length && plan.mappings.every(({ rig }, m) => this.mappings.idOf(this.ofMappings[m]!) === rig.id);
+    this.followStreams(plan);
+    const known = this.numberedVoices?.map(({ rig }) => rig.id).join(' ') === plan.voices.map(({ rig }) => rig.id).join(' ') && this.ofMappings.length === plan.mappings.length && plan.mappings.every(({ rig }, m) => this.mappings.idOf(this.ofMappings[m]!) === rig.id);
     if (!known) {
-      gone.mappings = this.mappings.retain(new Set(plan.mappings.map(({ rig }) => rig.id)));
-      for (const number of gone.mappings) delete this.mappingAt[number];
+      gone.mappings = this.mappings.retain(new Set([...plan.mappings, ...plan.voices].map(({ rig }) => rig.id)));
+      this.mappingAt.length = this.voiceAt.length = 0;
       this.ofMappings = plan.mappings.map(({ rig }) => this.mappings.take(rig.id));
       this.ofMappings.forEach((number, index) => (this.mappingAt[number] = index));
+      this.ofVoices = plan.voices.map(({ rig }) => this.mappings.take(rig.id));
+      this.ofVoices.forEach((number, index) => (this.voiceAt[number] = index));
     }
+    this.numberedVoices = plan.voices;
     return gone;
+  }
+
+  private followStreams({ streamIds }: Plan): void {
+    this.streams.retain(new Set(streamIds));
+    this.streamAt.length = 0;
+    streamIds.forEach((id, index) => (this.streamAt[this.streams.take(id)] = index));
   }
 }

@@ -1,8 +1,10 @@
 import type { RigDocument, RigSurface } from '../core/rig/document';
-import { surfaceSignals } from '../core/surface/controlKinds';
+import { surfaceSignals, surfaceStreams } from '../core/surface/controlKinds';
+import { voiceEvent } from '../core/voices/event';
 import { sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import type { ProblemCode } from '../protocol/problem';
+import { readVoice, voicesFault } from '../protocol/voiceFrames';
 import type { Numbering } from './numbering';
 import type { Player } from './player';
 import { hubTimeMs } from './time';
@@ -11,7 +13,7 @@ import type { Watcher } from './watcher';
 /** Why a frame was refused. */
 export type Refuse = (code: ProblemCode, field: string, message: string) => void;
 
-/** What one page plays: the signals of its surface and no others, and the gates that it holds. */
+/** What one page plays: the signals and streams of its surface and no others, and the gates and voices that it holds. */
 export class Played {
   /** The surface this page plays, or null for the screens of the bench. */
   surface: string | null = null;
@@ -20,6 +22,10 @@ export class Played {
   private allowed = new Set<number>();
   private gates = new Set<number>();
   private readonly held = new Set<number>();
+  private allowedStreams = new Set<number>();
+  /** The voices that this page holds: by stream and its own number of them, the number that the hub gave. */
+  private readonly voices = new Map<number, number>();
+  private readonly event = voiceEvent();
 
   constructor(
     private readonly player: Player,
@@ -33,17 +39,19 @@ export class Played {
    * After the rig or the surface changed: what may be played now.
    * @returns the numbers of what its surface plays and shows; null where that is as before
    */
-  allow(): Set<number> | null {
-    const { rig, signals } = this.player;
+  allow(): { signals: Set<number>; streams: Set<number> } | null {
+    const { rig, signals, streams } = this.player;
     // Most edits touch neither signals nor surfaces.
-    if (this.known && this.known.surface === this.surface && this.known.rig?.signals === rig?.signals && this.known.rig?.surfaces === rig?.surfaces) return null;
+    if (this.known && this.known.surface === this.surface && this.known.rig?.signals === rig?.signals && this.known.rig?.surfaces === rig?.surfaces && this.known.rig?.streams === rig?.streams) return null;
     this.known = { rig, surface: this.surface };
     const { plays, shows } = this.surfaceNow ? surfaceSignals(this.surfaceNow) : { plays: [], shows: [] };
+    this.allowedStreams = new Set(numbersOf(streams, this.surfaceNow ? surfaceStreams(this.surfaceNow) : []));
+    for (const held of this.voices.keys()) if (!this.allowedStreams.has(streamOf(held))) this.end(held);
     this.allowed = new Set(numbersOf(signals, plays));
     // Its lift would be refused.
     for (const number of this.held) if (!this.allowed.has(number)) this.release(number);
     this.gates = new Set(numbersOf(signals, rig?.signals.flatMap(({ id, kind }) => (kind === 'gate' ? [id] : []))));
-    return new Set(numbersOf(signals, [...plays, ...shows]));
+    return { signals: new Set(numbersOf(signals, [...plays, ...shows])), streams: this.allowedStreams };
   }
 
   /** Whether the surface of this page plays a signal. */
@@ -78,9 +86,49 @@ export class Played {
     for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i));
   }
 
-  /** Releases the gates that this page holds. */
+  /** Takes a frame of voices: all of it, or, where any of it is wrong, nothing. */
+  takeVoices(view: DataView): void {
+    const fault = voicesFault(view);
+    if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
+    const { event, player } = this;
+    const count = sampleCount(view);
+    for (let i = 0; i < count; i++) {
+      readVoice(view, i, event);
+      if (this.allowedStreams.has(event.stream)) continue;
+      const name = (this.isDevice() ? undefined : player.streams.idOf(event.stream)) ?? `number ${event.stream}`;
+      return this.refuse('unknown-signal', `voices[${i}].stream`, `This page has no control with the stream ${name}.`);
+    }
+    const timeMs = believable(sampleTimeMs(view));
+    player.outputs.arrivedMs = hubTimeMs();
+    player.outputs.onPageMs = sampleOnPageMs(view);
+    for (let i = 0; i < count; i++) {
+      readVoice(view, i, event);
+      const held = voiceKey(event.stream, event.voice);
+      if (event.kind === 'on') {
+        // One that begins again ends first, under the number that it had.
+        if (this.voices.has(held)) this.end(held);
+        if (this.voices.size >= LIMITS.voicesPerPage) continue;
+        this.voices.set(held, player.freshVoice());
+      }
+      const number = this.voices.get(held);
+      if (number === undefined) continue;
+      if (event.kind === 'off') this.voices.delete(held);
+      event.voice = number;
+      player.voice(event.stream, timeMs, event);
+    }
+  }
+
+  /** Releases the gates and voices that this page holds. */
   letGo(): void {
     for (const number of this.held) this.release(number);
+    for (const held of this.voices.keys()) this.end(held);
+  }
+
+  private end(held: number): void {
+    const { event } = this;
+    Object.assign(event, voiceEvent('off'), { voice: this.voices.get(held)! });
+    this.voices.delete(held);
+    this.player.voice(streamOf(held), hubTimeMs(), event);
   }
 
   private play(number: number, timeMs: number, value: number): void {
@@ -101,6 +149,9 @@ export class Played {
     this.player.sample(number, hubTimeMs(), 0, this.watcher);
   }
 }
+
+const voiceKey = (stream: number, voice: number) => stream * 0x10000 + voice;
+const streamOf = (held: number) => Math.floor(held / 0x10000);
 
 /** A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past. */
 export function believable(saidMs: number): number {

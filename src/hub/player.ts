@@ -6,6 +6,10 @@ import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
+import { VOICE_BASE } from '../core/engine/sink';
+import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
+import { voiceEvent, type VoiceEvent } from '../core/voices/event';
+import type { ShownVoice } from '../protocol/voiceFrames';
 import { Audience } from './audience';
 import { ComeBack } from './comeBack';
 import { Introduction } from './introduction';
@@ -31,6 +35,7 @@ export class Player implements LiveState, MessageSink {
   private readonly numbers = new PlanNumbers();
   readonly signals = this.numbers.signals;
   readonly mappings = this.numbers.mappings;
+  readonly streams = this.numbers.streams;
   /** By number of a gate: the page that pressed it last. */
   readonly pressedBy = new Map<number, Watcher>();
   rig: RigDocument | null = null;
@@ -51,12 +56,14 @@ export class Player implements LiveState, MessageSink {
   private readonly awayOutputs = new Set<string>();
   private readonly shownOn: ShownOnControllers;
   private heldBack: ReadonlySet<number> = new Set();
+  private voices = 0;
   /** What the clock was told last. */
   private pending = false;
   private dueMs = Infinity;
   private showsSoon = false;
   /** Used again for every sample. */
   private readonly event = { kind: 'sample' as const, signal: 0, timeMs: 0, value: 0 };
+  private readonly voiceEvent = { ...voiceEvent(), timeMs: 0 };
 
   constructor(
     sounding: SoundingBook,
@@ -71,7 +78,7 @@ export class Player implements LiveState, MessageSink {
     onOutputs: () => void = () => undefined,
   ) {
     // While a rig is loaded the numbers are still those of the one before.
-    this.outputs = new OutputDesk(sounding, this.audience, (m) => this.mappings.take(this.engine!.plan.mappings[m]!.rig.id), open, () => {
+    this.outputs = new OutputDesk(sounding, this.audience, (by) => this.mappings.take(this.mapperOf(by).id), open, () => {
       this.showAgain();
       onOutputs();
     });
@@ -143,6 +150,52 @@ export class Player implements LiveState, MessageSink {
     const { pending, dueMs } = engine;
     if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
     return true;
+  }
+
+  /**
+   * One event of a voice, its stream by hub number; it may be used again after the call. False where the rig has no such stream
+   * now.
+   */
+  voice(number: number, timeMs: number, said: Readonly<Omit<VoiceEvent, 'stream'>>): boolean {
+    const { engine, outputs, voiceEvent: event } = this;
+    const stream = this.numbers.streamIndex(number);
+    if (stream === undefined || !engine) return false;
+    this.samplesIn++;
+    outputs.causedMs = timeMs;
+    event.kind = said.kind;
+    event.stream = stream;
+    event.voice = said.voice;
+    event.timeMs = timeMs;
+    event.pitch = said.pitch;
+    event.strike = said.strike;
+    event.pressure = said.pressure;
+    event.slide = said.slide;
+    event.release = said.release;
+    this.give(event);
+    this.showSoon();
+    const { pending, dueMs } = engine;
+    if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
+    return true;
+  }
+
+  /** A number for a voice that nobody has. */
+  freshVoice(): number {
+    this.voices = (this.voices + 1) & 0x3fffffff;
+    return this.voices;
+  }
+
+  /** A pedal of a stream, by hub number. */
+  pedal(number: number, timeMs: number, controller: number, value: number): void {
+    const stream = this.numbers.streamIndex(number);
+    if (stream === undefined) return;
+    this.outputs.causedMs = timeMs;
+    this.give({ kind: 'pedal', timeMs, stream, controller, value });
+  }
+
+  /** A stream went. */
+  endStream(number: number): void {
+    const stream = this.numbers.streamIndex(number);
+    if (stream !== undefined) this.happens({ kind: 'endStream', stream });
   }
 
   tick(): void {
@@ -309,11 +362,13 @@ export class Player implements LiveState, MessageSink {
 
   get mappingStates(): MappingStates {
     const nowMs = hubTimeMs();
-    const { mappingNumbers } = this.numbers;
+    const { mappingNumbers, voiceNumbers } = this.numbers;
+    const all = [...mappingNumbers, ...voiceNumbers];
     return {
-      numbers: [...mappingNumbers],
-      heardMsAgo: mappingNumbers.map((number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
-      sends: mappingNumbers.map((_, m) => Boolean(this.engine?.on[m])),
+      numbers: all,
+      heardMsAgo: all.map((number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
+      sends: all.map((_, i) => Boolean(i < mappingNumbers.length ? this.engine?.on[i] : this.engine?.voices.on[i - mappingNumbers.length])),
+      alone: (this.rig?.outputs ?? []).flatMap(({ receiver }, output) => (this.engine?.voices.alone[output] ? [receiver] : [])),
       scene: this.lastScene,
     };
   }
@@ -334,6 +389,25 @@ export class Player implements LiveState, MessageSink {
   mappingLevel(number: number): number {
     const index = this.numbers.mappingIndex(number);
     return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
+  }
+
+  /** What sounds of a voice mapping, by hub number. */
+  soundingVoices(number: number): ShownVoice[] {
+    const v = this.numbers.voiceIndex(number);
+    if (v === undefined || !this.engine) return [];
+    const { life, voice, at } = this.engine.voices;
+    return Array.from({ length: LIVES }, (_, i) => v * LIVES + i)
+      .filter((place) => life[place] === LIFE.sounding)
+      .map((place) => {
+        const here = lifeAt(place);
+        return { voice: voice[place]! & 0xffff, pitch: at[here + AT.sounds]!, strike: at[here + AT.strike]!, pressure: at[here + AT.pressure]!, slide: at[here + AT.slide]! };
+      });
+  }
+
+  /** The mapping or voice mapping that a message is by. */
+  private mapperOf(by: number): { id: string } {
+    const { plan } = this.engine!;
+    return (by >= VOICE_BASE ? plan.voices[by - VOICE_BASE]! : plan.mappings[by]!).rig;
   }
 
   /** Something that is no sample happens now; false where it names what the rig does not have, or there is none. */
@@ -382,7 +456,7 @@ export class Player implements LiveState, MessageSink {
 
   /** Tells the watchers what moved; the page that sent a value is not told its own. */
   private showMoved(sent: number, from: Watcher | null): void {
-    const { movedMappings, movedSignals } = this.engine!;
+    const { movedMappings, movedSignals, movedVoices } = this.engine!;
     const heardMs = movedMappings.size > 0 ? hubTimeMs() : 0;
     for (let i = 0; i < movedMappings.size; i++) {
       const number = this.numbers.mappingNumber(movedMappings.at(i));
@@ -394,8 +468,14 @@ export class Player implements LiveState, MessageSink {
       const number = this.numbers.signalNumber(movedSignals.at(i));
       this.audience.signalMoved(number, number === sent ? from : null);
     }
+    for (let i = 0; i < movedVoices.size; i++) {
+      const number = this.numbers.voiceNumbers[movedVoices.at(i)]!;
+      this.heardMs[number] = hubTimeMs();
+      this.audience.voicesMoved(number);
+    }
     movedMappings.clear();
     movedSignals.clear();
+    movedVoices.clear();
   }
 }
 

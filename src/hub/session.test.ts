@@ -85,7 +85,7 @@ it('a joined device plays the surface it was given, says no more than its row in
   hello('other');
   expect(said).toEqual([{ kind: 'given', surface: 'deck' }]);
   hello('deck');
-  expect(said[1]).toMatchObject({ kind: 'welcome', names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']], mappings: [], outputs: [] } });
+  expect(said[1]).toMatchObject({ kind: 'welcome', names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']], mappings: [], streams: [], outputs: [] } });
   move(3, 1);
   expect(problem()!.message).toBe('This page has no control with the signal number 3.');
   for (const forbidden of [{ kind: 'introduce', mapping: 'm0' }, { kind: 'holdBack', signals: [] }, { kind: 'try', surface: 'deck' }]) {

@@ -149,7 +149,7 @@ export class Session {
       kind: 'welcome',
       version: LIVE_VERSION,
       hubTimeMs: hubTimeMs(),
-      names: this.watching.newNames() ?? { signals: [], mappings: [], outputs: [] },
+      names: this.watching.newNames() ?? { signals: [], mappings: [], streams: [], outputs: [] },
       rig: player.rigId,
       revision: player.revision,
       stage: player.stage,
@@ -253,7 +253,7 @@ export class Session {
 
   private allow(): void {
     const seen = this.played.allow();
-    if (seen && this.device) this.watching.limitTo(seen);
+    if (seen && this.device) this.watching.limitTo(seen.signals, seen.streams);
   }
 
   private listRaw(input: string | null): void {
@@ -290,6 +290,8 @@ export class Session {
         return this.takeMidi(view);
       case FRAME.sources:
         return this.takeSources(view);
+      case FRAME.voices:
+        return this.played.takeVoices(view);
       default:
         return this.played.take(view);
     }

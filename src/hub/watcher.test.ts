@@ -11,7 +11,7 @@ function watching(maxFacts = 10) {
   const frames: ArrayBuffer[] = [];
   const socket = { bufferedAmount: 0, send: (frame: ArrayBuffer) => void frames.push(frame) };
   const values = new Map<number, number>();
-  const watcher = new Watcher(socket as unknown as WebSocket, { signalValue: (n) => values.get(n) ?? NaN, mappingLevel: () => NaN }, maxFacts);
+  const watcher = new Watcher(socket as unknown as WebSocket, { signalValue: (n) => values.get(n) ?? NaN, soundingVoices: () => [], mappingLevel: () => NaN }, maxFacts);
   const move = (number: number, value: number) => {
     values.set(number, value);
     watcher.signalChanged(number);

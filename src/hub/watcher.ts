@@ -1,5 +1,6 @@
 import type { WebSocket } from 'ws';
 import { FRAME, encodeCaptured, encodeFacts, encodeHeard, encodeValues, type Captured, type Fact, type Heard } from '../protocol/frames';
+import { encodeShownVoices, type ShownVoice } from '../protocol/voiceFrames';
 import { LIMITS } from '../protocol/limits';
 import { hubTimeMs } from './time';
 
@@ -11,6 +12,8 @@ const EARLY_FRAMES = 2;
 export interface LiveState {
   signalValue(number: number): number;
   mappingLevel(number: number): number;
+  /** What sounds of a voice mapping. */
+  soundingVoices(number: number): ShownVoice[];
 }
 
 /**
@@ -21,6 +24,7 @@ export interface LiveState {
 export class Watcher {
   private readonly signals = new Dirty();
   private readonly mappings = new Dirty();
+  private readonly voices = new Dirty();
   private outputs = new Set<number>();
   /** Per output the addresses that changed. */
   private readonly heard = new Map<number, Map<string, Heard>>();
@@ -58,6 +62,11 @@ export class Watcher {
     this.schedule();
   }
 
+  watchVoices(numbers: Iterable<number>): void {
+    this.voices.watch(numbers);
+    this.schedule();
+  }
+
   watchOutputs(numbers: Iterable<number>): void {
     this.outputs = new Set(numbers);
   }
@@ -72,6 +81,10 @@ export class Watcher {
 
   mappingChanged(number: number): void {
     if (this.mappings.mark(number)) this.schedule();
+  }
+
+  voicesChanged(number: number): void {
+    if (this.voices.mark(number)) this.schedule();
   }
 
   receiverHeard(output: number, heard: Heard): void {
@@ -134,6 +147,7 @@ export class Watcher {
     const mappings = this.mappings.take();
     if (signals.length > 0) this.sendValues(FRAME.values, signals, (number) => this.state.signalValue(number));
     if (mappings.length > 0) this.sendValues(FRAME.levels, mappings, (number) => this.state.mappingLevel(number));
+    for (const number of this.voices.take()) this.socket.send(encodeShownVoices(number, this.state.soundingVoices(number)));
     for (const [output, addresses] of this.heard) this.socket.send(encodeHeard(output, [...addresses.values()]));
     this.heard.clear();
     if (this.captured.length > 0) {

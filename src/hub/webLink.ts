@@ -33,7 +33,7 @@ export class WebLink {
   /** The messages that leave, for who asks the web process for them. */
   private readonly monitor: Watcher;
   private readonly values: Watcher;
-  private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, outputs: TOLD_NOTHING };
+  private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
 
   constructor(
     private readonly socket: WebSocket,
@@ -69,12 +69,12 @@ export class WebLink {
       this.told[kind] = told;
       return numbered;
     };
-    return { signals: take('signals'), mappings: take('mappings'), outputs: take('outputs') };
+    return { signals: take('signals'), mappings: take('mappings'), streams: take('streams'), outputs: take('outputs') };
   }
 
   private sendNames(): void {
     const names = this.newNames();
-    if (names.signals.length + names.mappings.length + names.outputs.length > 0) this.send({ kind: 'names', names });
+    if (Object.values(names).some((list) => list.length > 0)) this.send({ kind: 'names', names });
   }
 
   private send(message: ToWeb): void {

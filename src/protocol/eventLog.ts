@@ -3,6 +3,9 @@ import { NOT_FINITE, type LoggedEvent } from '../core/engine/eventLog';
 import { finite, id, tagged } from './rig/pieces';
 
 const timeMs = finite.required();
+const unit = finite.min(0).max(1);
+const voice = { timeMs, stream: id.required(), voice: Joi.number().integer().min(0).max(0xffff).required() };
+const pitch = finite.min(-128).max(256);
 const bytes = Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required();
 const value = Joi.alternatives(finite, Joi.valid(...NOT_FINITE)).required();
 
@@ -13,6 +16,11 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   panic: { timeMs },
   release: { timeMs },
   sample: { timeMs, signal: id.required(), value },
+  on: { ...voice, pitch: pitch.required(), strike: unit, pressure: unit, slide: unit },
+  move: { ...voice, pitch, pressure: unit, slide: unit },
+  off: { ...voice, release: unit },
+  pedal: { timeMs, stream: id.required(), controller: Joi.number().integer().min(64).max(69).required(), value: Joi.number().integer().min(0).max(127).required() },
+  endStream: { timeMs, stream: id.required() },
   restore: { timeMs, signal: id.required(), value },
   recall: { timeMs, scene: id.required() },
   tempo: { timeMs, bpm: finite.min(1).max(1000).allow(null).required() },

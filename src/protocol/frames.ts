@@ -16,12 +16,14 @@ import { LIMITS } from './limits';
  * | 7 | MIDI bytes that a page heard | page to hub |
  * | 8 | every raw number of some signals | hub to page |
  * | 9 | MIDI bytes for a port that the page lends | hub to page |
+ * | 10 | voices: what fingers play, see `voiceFrames` | page to hub |
+ * | 11 | what sounds of a voice mapping | hub to page |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11 } as const;
 
-const SAMPLE_HEADER = 16;
+export const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
 const TENTHS = 10;
 
@@ -38,11 +40,7 @@ export function encodeSamples(
 ): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + SAMPLE_ENTRY * samples.length);
   const view = new DataView(buffer);
-  view.setUint8(0, kind);
-  view.setUint8(1, samples.length);
-  view.setUint16(2, Math.min(0xffff, Math.max(0, Math.round(TENTHS * onPageMs))), true);
-  view.setUint32(4, sequence, true);
-  view.setFloat64(8, hubTimeMs, true);
+  writeSampleHeader(view, kind, samples.length, sequence, hubTimeMs, onPageMs);
   samples.forEach(({ signal, value }, i) => {
     view.setUint16(SAMPLE_HEADER + SAMPLE_ENTRY * i, signal, true);
     view.setFloat32(SAMPLE_HEADER + SAMPLE_ENTRY * i + 4, value, true);
@@ -50,10 +48,19 @@ export function encodeSamples(
   return buffer;
 }
 
+/** What stands before samples, and before voices. */
+export function writeSampleHeader(view: DataView, kind: number, count: number, sequence: number, hubTimeMs: number, onPageMs: number): void {
+  view.setUint8(0, kind);
+  view.setUint8(1, count);
+  view.setUint16(2, Math.min(0xffff, Math.max(0, Math.round(TENTHS * onPageMs))), true);
+  view.setUint32(4, sequence, true);
+  view.setFloat64(8, hubTimeMs, true);
+}
+
 /** Why a frame is not a legal samples frame, or null where it is one. Entries are read in place, see below. */
 export function samplesFault(view: DataView): { field: string; message: string } | null {
   if (view.byteLength < 1 || (view.getUint8(0) !== FRAME.samples && view.getUint8(0) !== FRAME.sources)) {
-    return { field: 'kind', message: 'A page may send frames of samples, sources and MIDI only (first byte 1, 6 or 7).' };
+    return { field: 'kind', message: 'A page may send frames of samples, sources, MIDI and voices only (first byte 1, 6, 7 or 10).' };
   }
   if (view.byteLength < SAMPLE_HEADER) {
     return { field: 'length', message: `A samples frame has at least ${SAMPLE_HEADER} bytes, found ${view.byteLength}.` };

@@ -24,6 +24,11 @@ export const LIMITS = {
   outputs: 64,
   inputs: 256,
   scenes: 256,
+  streams: 512,
+  voiceMappings: 512,
+  scales: 64,
+  /** Degrees of a scale, and keys of its keyboard map. */
+  scaleNotes: 1024,
   sceneMessages: 64,
   /** Numbers and words in a rig; and in one thing of it, of which then only the first problem is said. */
   rigNodes: 1_000_000,
@@ -41,6 +46,8 @@ export const LIMITS = {
   /** Bytes of one frame between the web process and the hub, which carries whole rigs. */
   linkFrameBytes: 64 * 1024 * 1024,
   samplesPerFrame: 255,
+  /** Voices that one page holds at once. */
+  voicesPerPage: 64,
   /** Bytes that may wait in a watcher's socket before its pictures are thinned. */
   watcherBacklogBytes: 64 * 1024,
   /** Bytes that may wait in any socket before it is closed. */

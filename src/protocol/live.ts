@@ -11,7 +11,7 @@ import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 5;
+export const LIVE_VERSION = 6;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -29,8 +29,8 @@ export interface Watch {
   raw?: string;
 }
 
-/** What is watched one by one, by number: values of signals, levels of mappings, receivers of outputs, every raw number of signals. */
-export const WATCHED = ['signals', 'mappings', 'outputs', 'captured'] as const;
+/** What is watched one by one, by number: values of signals, levels of mappings, receivers of outputs, every raw number of signals, what sounds of voice mappings. */
+export const WATCHED = ['signals', 'mappings', 'outputs', 'captured', 'voices'] as const;
 export type Watched = (typeof WATCHED)[number];
 
 /** So many numbers go into one message of the watch list; a longer one goes in pieces. */
@@ -95,7 +95,9 @@ export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
  */
 export interface Names {
   signals: [number: number, id: string][];
+  /** Voice mappings among them. */
   mappings: [number: number, id: string][];
+  streams: [number: number, id: string][];
   outputs: [number: number, id: string][];
 }
 
@@ -213,6 +215,8 @@ export interface MappingStates {
   heardMsAgo: number[];
   /** Whether it sends now: as the document says, until a scene says otherwise. */
   sends: boolean[];
+  /** The receivers that hear one voice alone now. */
+  alone: string[];
   /** The scene that was recalled last, null for none since the hub began. */
   scene: string | null;
 }

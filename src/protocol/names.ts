@@ -36,16 +36,18 @@ export class KnownNames {
 export class NamesBook {
   readonly signals = new KnownNames();
   readonly mappings = new KnownNames();
+  readonly streams = new KnownNames();
   readonly outputs = new KnownNames();
 
-  learn({ signals, mappings, outputs }: Names): void {
+  learn({ signals, mappings, streams, outputs }: Names): void {
     this.signals.learn(signals);
     this.mappings.learn(mappings);
+    this.streams.learn(streams);
     this.outputs.learn(outputs);
   }
 
   /** Another hub gives other numbers. */
   forget(): void {
-    for (const names of [this.signals, this.mappings, this.outputs]) names.forget();
+    for (const names of [this.signals, this.mappings, this.streams, this.outputs]) names.forget();
   }
 }

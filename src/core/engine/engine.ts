@@ -18,8 +18,11 @@ import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
 import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
-import { BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, type MessageSink } from './sink';
+import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
+import { carryVoicesOn } from './voices/axes';
+import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
+import { endStream, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { Writer } from './writer';
 
 /**
@@ -70,10 +73,19 @@ export class Engine {
     return this.r.movedSignals;
   }
 
+  get movedVoices(): ActiveSet {
+    return this.r.movedVoices;
+  }
+
+  /** What is known of the voices, to be shown; read only. */
+  get voices(): VoiceMemory {
+    return this.r.memory.voices;
+  }
+
   /** Whether ticks are needed. */
   get pending(): boolean {
     const { plan, active, memory } = this.r;
-    return active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+    return active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
   }
 
   /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
@@ -89,6 +101,14 @@ export class Engine {
     switch (event.kind) {
       case 'sample':
         return this.sample(event.signal, event.value);
+      case 'on':
+      case 'move':
+      case 'off':
+        return takeVoice(r, event);
+      case 'pedal':
+        return takePedal(r, event.stream, event.controller, event.value);
+      case 'endStream':
+        return endStream(r, event.stream);
       case 'tick':
         return this.tick();
       case 'start':
@@ -126,6 +146,7 @@ export class Engine {
         return true;
       case 'release':
         r.notes.each(({ output, channel, note }) => r.notes.endKey(output, channel, note));
+        forgetVoices(r);
         return true;
       default:
         return event satisfies never;
@@ -171,6 +192,7 @@ export class Engine {
       const m = active.at(i);
       if (nowMs >= quietMs[m]!) carryOn(r, m);
     }
+    carryVoicesOn(r);
     r.memory.times.tickMs = r.nowMs;
     return true;
   }
@@ -234,6 +256,11 @@ export class Engine {
     return true;
   }
 
+  private byVoice(owner: number): number {
+    const v = this.r.memory.voices.ownedBy[FIRST_VOICE - owner] ?? NONE;
+    return v === NONE ? BY_ENDING : VOICE_BASE + v;
+  }
+
   private thruOf(input: string): number {
     const known = this.thrus.indexOf(input);
     return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
@@ -242,13 +269,14 @@ export class Engine {
   /** Empty ways out for a plan. */
   private ways(plan: Plan): Ways {
     const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
-    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
+    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner <= FIRST_VOICE ? this.byVoice(owner) : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
     return {
       writer,
       notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),
       active: new ActiveSet(plan.mappings.length),
       movedMappings: new ActiveSet(plan.mappings.length),
       movedSignals: new ActiveSet(plan.signalIds.length),
+      movedVoices: new ActiveSet(plan.voices.length),
     };
   }
 }

@@ -1,4 +1,5 @@
 import type { RigDocument } from '../rig/document';
+import type { VoiceEvent } from '../voices/event';
 
 /**
  * Everything that can happen to the engine, with its time in ms of one clock of the caller's. Signals and mappings are named
@@ -6,6 +7,11 @@ import type { RigDocument } from '../rig/document';
  */
 export type EngineEvent = { timeMs: number } & (
   | SampleEvent
+  | VoiceEvent
+  /** A pedal (controllers 64 to 69) of a stream: 0 to 127. */
+  | { kind: 'pedal'; stream: number; controller: number; value: number }
+  /** A stream went, with voices that may still sound. */
+  | { kind: 'endStream'; stream: number }
   /** Time passes: smoothing, gates, glides, notes and clocks go on. */
   | { kind: 'tick' }
   /** Begins: what needs no sample has its first value. Nothing is sent before. */

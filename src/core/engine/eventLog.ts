@@ -1,4 +1,5 @@
 import type { RigDocument } from '../rig/document';
+import { SAYS, voiceEvent, type VoiceEvent } from '../voices/event';
 import type { EngineEvent } from './event';
 import type { Plan } from './plan';
 
@@ -14,6 +15,10 @@ export type LoggedEvent =
   | ({ timeMs: number } & (
       /** As text where it is no finite number, which JSON has no word for. */
       | { kind: 'sample' | 'restore'; signal: string; value: number | (typeof NOT_FINITE)[number] }
+      /** What is not said of a voice is left out. */
+      | ({ kind: VoiceEvent['kind']; stream: string; voice: number } & Partial<Record<'pitch' | 'strike' | 'pressure' | 'slide' | 'release', number>>)
+      | { kind: 'pedal'; stream: string; controller: number; value: number }
+      | { kind: 'endStream'; stream: string }
       | { kind: 'rig'; rig: RigDocument }
       | { kind: 'show'; mapping: string; level: number }
       | { kind: 'cameBack'; mapping: string; value: number; signalValue: number }
@@ -33,6 +38,19 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
     case 'restore': {
       const signal = plan.signalIds[event.signal];
       return signal === undefined ? null : { kind: event.kind, timeMs, signal, value: Number.isFinite(event.value) ? event.value : (String(event.value) as (typeof NOT_FINITE)[number]) };
+    }
+    case 'on':
+    case 'move':
+    case 'off': {
+      const stream = plan.streamIds[event.stream];
+      if (stream === undefined) return null;
+      const said = SAYS[event.kind].filter((field) => Number.isFinite(event[field])).map((field) => [field, event[field]]);
+      return { kind: event.kind, timeMs, stream, voice: event.voice, ...(Object.fromEntries(said) as object) };
+    }
+    case 'pedal':
+    case 'endStream': {
+      const stream = plan.streamIds[event.stream];
+      return stream === undefined ? null : ({ ...event, stream } as LoggedEvent);
     }
     case 'show': {
       const mapping = mappingId(event.mapping);
@@ -62,6 +80,17 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
     case 'restore': {
       const signal = plan.signalIndex.get(logged.signal);
       return signal === undefined ? null : { kind: logged.kind, timeMs, signal, value: Number(logged.value) };
+    }
+    case 'on':
+    case 'move':
+    case 'off': {
+      const stream = plan.streamIndex.get(logged.stream);
+      return stream === undefined ? null : { ...voiceEvent(logged.kind), ...logged, stream };
+    }
+    case 'pedal':
+    case 'endStream': {
+      const stream = plan.streamIndex.get(logged.stream);
+      return stream === undefined ? null : ({ ...logged, stream } as EngineEvent);
     }
     case 'show': {
       const mapping = mappingIndex(logged.mapping);

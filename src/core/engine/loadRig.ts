@@ -9,6 +9,8 @@ import type { Running, Ways } from './running';
 import { saysTheSame } from './scenes';
 import { mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
+import { carryVoices } from './voices/memory';
+import { endLives, liftLostPedals } from './voices/play';
 
 /**
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
@@ -18,12 +20,15 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
+  const { voices, ends } = carryVoices(old.voices, oldPlan, plan);
+  endLives(r, ends);
+  liftLostPedals(r, plan);
   const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
   const sameKeys = endNotesOf(r, carried, places, plan);
   const sounding: SoundingNote[] = [];
   if (!sameKeys) notes.each((note) => sounding.push({ ...note, output: places[note.output]!, owner: note.owner >= 0 ? carried.noteKeeper[note.owner]! : note.owner }));
 
-  Object.assign(r, waysOf(plan), { plan, memory: carried.memory });
+  Object.assign(r, waysOf(plan), { plan, memory: { ...carried.memory, voices } });
   r.writer.carry(plan, oldWriter, oldPlan, places);
   if (sameKeys) r.notes = notes;
   else for (const note of sounding) r.notes.adopt(note);

@@ -3,6 +3,7 @@ import { SignalTimes } from '../signal/signalTimes';
 import type { Plan } from './plan';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
 import { freshState, SLOT, SLOTS } from './slots';
+import { freshVoices, type VoiceMemory } from './voices/memory';
 
 /** A signal on its way by itself, for a scene or a spring: from and to, since when and for how long. */
 export interface Glide {
@@ -37,6 +38,7 @@ export interface Memory {
   scene: string | null;
   /** By mapping of a round dead zone: its filter before the samples of the latest time. */
   joined: Map<number, { timeMs: number; filter: Float64Array }>;
+  voices: VoiceMemory;
 }
 
 export function freshMemory(plan: Plan): Memory {
@@ -55,6 +57,7 @@ export function freshMemory(plan: Plan): Memory {
     speakers: new Int32Array(addresses.length).fill(NONE),
     scene: null,
     joined: new Map(),
+    voices: freshVoices(plan),
   };
 }
 

@@ -5,7 +5,7 @@ import type { Running } from './running';
 /** Owners of notes that no mapping struck. Inputs with a thru count on from here, downwards. */
 export const SCENE: NoteOwner = -1;
 export const FIRST_THRU: NoteOwner = -2;
-/** Far from all of them: what a person at the desk sent. */
+/** Far from all of them, voice mappings included: what a person at the desk sent. */
 export const HAND: NoteOwner = -(2 ** 30);
 
 /**

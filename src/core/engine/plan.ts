@@ -2,6 +2,7 @@ import type { RigDocument, RigMapping } from '../rig/document';
 import { SEGMENT } from '../shaping/curve';
 import { originOf, settleRest } from './rest';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
+import { planVoices, shapesOf, type VoicePlan } from './voices/planVoices';
 import { known, planSignals, type AnySignal, type SignalPlan } from './signalPlan';
 import { addressKey, isGateMessage } from '../messages';
 
@@ -23,7 +24,7 @@ export interface PlannedTrigger {
 }
 
 /** A rig compiled for the engine: everything by index, and per signal the flat list of what it drives. */
-export interface Plan extends SignalPlan {
+export interface Plan extends SignalPlan, VoicePlan {
   rig: RigDocument;
   mappings: PlannedMapping[];
   /** An address that went keeps its place, without mappings, so that those after it keep theirs. */
@@ -41,6 +42,8 @@ export interface Plan extends SignalPlan {
   /** Whether MIDI can leave by it. */
   midiOutput: boolean[];
   clockOutputs: number[];
+  /** By output: whether its receiver is to hear one voice alone. */
+  aloneOutput: boolean[];
   /** The mappings of signal s are `drives[driveStart[s]]` up to, not including, `drives[driveStart[s + 1]]`. */
   driveStart: Uint32Array;
   drives: Uint32Array;
@@ -103,6 +106,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null):
     return planned;
   });
 
+  const voicePlan = planVoices(rig, { outputIndex, bendRanges, curves, curvesFrom, before: taken });
   const coefficients = withMore(taken?.curves ?? null, curves);
   const rests = Float64Array.from(signals, ({ rest }) => rest ?? NaN);
   for (const mapping of fresh) settleRest(mapping, rests, coefficients);
@@ -116,6 +120,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null):
   const drive = flatten(signals.length, mappings.map(({ signal, pair }) => (pair === NONE || pair === signal ? [signal] : [signal, pair])));
   return {
     ...signalPlan,
+    ...voicePlan,
     rig,
     mappings,
     addresses,
@@ -126,6 +131,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null):
     bendRanges,
     slowOutput: rig.outputs.map(({ bytesPerS }) => bytesPerS !== undefined),
     midiOutput: rig.outputs.map(({ kind }) => kind !== 'osc'),
+    aloneOutput: rig.outputs.map(({ receiver }) => rig.receivers.find(({ id }) => id === receiver)!.alone === true),
     clockOutputs: rig.outputs.flatMap(({ sendsClock }, i) => (sendsClock ? [i] : [])),
     driveStart: drive.start,
     drives: drive.items,
@@ -140,8 +146,9 @@ function signalsOf({ signals, signalIds, signalIndex, signalRest, calibrations, 
 }
 
 /** Whether so little of a plan is unused that more can be added to it. */
-function isSparse({ addresses, mappings, curves }: Plan): boolean {
-  const used = mappings.reduce((sum, { curveCount }) => sum + curveCount, 0);
+function isSparse({ addresses, mappings, voices, curves }: Plan): boolean {
+  const shapes = [...mappings, ...voices.flatMap(shapesOf)];
+  const used = shapes.reduce((sum, { curveCount }) => sum + curveCount, 0);
   return addresses.length < mappings.length + WASTE && curves.length < SEGMENT * used + WASTE * SEGMENT;
 }
 

@@ -17,6 +17,8 @@ export interface Running {
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
   movedMappings: ActiveSet;
   movedSignals: ActiveSet;
+  /** Voice mappings of which something sounded, moved or ended since then. */
+  movedVoices: ActiveSet;
   /**
    * In its only place when the next thing is due that has a moment of its own: a clock, a repeat, the end of a note. Infinity
    * for none. What goes on all the time does so on any tick. In an array: a fraction in a field would be allocated anew.
@@ -29,7 +31,7 @@ export interface Running {
 }
 
 /** The ways out that belong to one plan. */
-export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals'>;
+export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
 
 /** Something is due at this time. */
 export function wanted({ due }: Pick<Running, 'due'>, timeMs: number): void {

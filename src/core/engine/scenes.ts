@@ -7,6 +7,7 @@ import type { Running } from './running';
 import { mergeAgain } from './send';
 import { BY_SCENE } from './sink';
 import { SLOTS } from './slots';
+import { setAlone, switchVoices } from './voices/play';
 
 /** Recalls a scene by its id; false where there is none. Surfaces turn their pages themselves. */
 export function recallScene(r: Running, sceneId: string): boolean {
@@ -16,6 +17,14 @@ export function recallScene(r: Running, sceneId: string): boolean {
   plan.mappings.forEach(({ rig }, m) => {
     const on = scene.mappings[rig.id];
     if (on !== undefined) switchMapping(r, m, on);
+  });
+  plan.voices.forEach(({ rig }, v) => {
+    const on = scene.voiceMappings?.[rig.id];
+    if (on !== undefined) switchVoices(r, v, on);
+  });
+  plan.rig.outputs.forEach(({ receiver }, output) => {
+    const alone = scene.alone?.[receiver];
+    if (alone !== undefined) setAlone(r, output, alone);
   });
   // What an earlier scene began sounds until the next one.
   notes.endAll(SCENE);

@@ -8,6 +8,7 @@ import { hasArrived } from './shape';
 import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { channelOf } from '../messages';
+import { forgetVoices } from './voices/play';
 
 /** Sends the level that stands in `SLOT.level`, where it makes a difference. */
 export function send(r: Running, m: number, mapping: PlannedMapping, at: number): void {
@@ -70,6 +71,7 @@ export function silenceAll(r: Running): void {
     if (mapping.gateMessage) memory.state[m * SLOTS + SLOT.held] = 0;
   });
   notes.each(({ output, channel, note }) => notes.endKey(output, channel, note));
+  forgetVoices(r);
   const channels = Uint16Array.from(writer.used);
   for (const { output, rig } of plan.mappings) if (channelOf(rig.message) > 0) channels[output]! |= 1 << (channelOf(rig.message) - 1);
   channels.forEach((used, output) => {

@@ -3,7 +3,7 @@
  * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen. `shown`: a level is
  * shown on a controller.
  */
-export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand', 'shown'] as const;
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand', 'shown', 'voice'] as const;
 export type Who = (typeof WHO)[number];
 
 /** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
@@ -18,8 +18,11 @@ export const BY_SETUP = -8;
 export const BY_HAND = -9;
 export const BY_SHOWN = -10;
 
-export function whoOf(mapping: number): Who {
-  return mapping >= 0 ? 'mapping' : WHO[-mapping]!;
+/** From here on up voice mappings are counted, by their index in the plan: beyond all mappings. */
+export const VOICE_BASE = 2 ** 20;
+
+export function whoOf(by: number): Who {
+  return by >= VOICE_BASE ? 'voice' : by >= 0 ? 'mapping' : WHO[-by]!;
 }
 
 export { KEEP } from '../midi/keep';
@@ -30,7 +33,7 @@ export { KEEP } from '../midi/keep';
  * engine's `messageMs`: a number with a fraction among the arguments would be allocated anew in every call.
  *
  * @param output index of the output in the plan
- * @param mapping index of the mapping in the plan, or one of the negative numbers above
+ * @param mapping index of the mapping in the plan, VOICE_BASE and on of the voice mapping, or one of the negative numbers above
  * @param address index of the address in the plan; a newer value of one address may replace an older that still waits.
  *   KEEP where nothing may
  */

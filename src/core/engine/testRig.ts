@@ -14,6 +14,9 @@ export function testRig(mappings: Partial<RigMapping>[]): RigDocument {
       { id: 'bell', name: 'Bell', input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] },
     ],
     derived: [],
+    streams: [],
+    voiceMappings: [],
+    scales: [],
     scenes: [],
     mappings: mappings.map((mapping, i) => ({
       id: `m${i}`,

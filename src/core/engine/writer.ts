@@ -9,9 +9,9 @@ import { ParameterSelection } from './parameterSelection';
 import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 
 /** A value of 7 bits that moves changes only when it is this far past the border, in steps (engine.md: 0.3). */
-const MOVING_STEPS = 0.5 + 0.3;
+export const MOVING_STEPS = 0.5 + 0.3;
 /** One that stands still, when it is this far past it (engine.md, Settled: 0.1). */
-const STILL_STEPS = 0.5 + 0.1;
+export const STILL_STEPS = 0.5 + 0.1;
 /** Bytes of a unit to begin with; a longer SysEx makes the buffer grow. */
 const UNIT_BYTES = 64;
 
@@ -141,6 +141,11 @@ export class Writer implements Pen {
   raw(output: number, bytes: ArrayLike<number>, by: number): void {
     for (let i = 0; i < bytes.length; i++) this.put(bytes[i]!);
     this.flush(output, by, KEEP);
+  }
+
+  /** What was put down for a voice leaves. */
+  sendVoice(output: number, by: number, address: number): void {
+    this.flush(output, by, address);
   }
 
   /** Whether a receiver may not have this parameter selected; a slow output may have left out what selected it. */

@@ -26,11 +26,11 @@ export function ledgerOf(rig: RigDocument): Ledger {
   for (const claim of claims) byKey.set(claim.key, [...(byKey.get(claim.key) ?? []), claim]);
   const clashes = [...byKey].flatMap(([key, sharing]) => {
     const chosen = sharing.some(({ merge }) => merge !== null && merge !== 'none');
-    const several = new Set(sharing.map(({ mapping }) => mapping)).size > 1;
+    const several = new Set(sharing.map(({ owner }) => owner)).size > 1;
     return several && !chosen ? [{ key, claims: sharing }] : [];
   });
   for (const zone of claims.filter(({ kind }) => kind === 'zone')) {
-    const others = claims.filter(({ kind, mapping, output, channel }) => kind !== 'zone' && mapping !== zone.mapping && output === zone.output && channel === zone.channel);
+    const others = claims.filter(({ kind, owner, output, channel }) => kind !== 'zone' && owner !== zone.owner && output === zone.output && channel === zone.channel);
     if (others.length > 0) clashes.push({ key: zone.key, claims: [zone, ...others] });
   }
   const parameters = new Set(claims.flatMap(({ kind, output, channel }) => (kind === 'parameter' ? [`${output} ${channel}`] : [])));
@@ -70,8 +70,11 @@ export const FREE_FIRST: readonly number[] = [...span(20, 31), ...span(102, 119)
 
 /** The controllers of a channel that no mapping uses and nothing speaks against, best first. */
 export function freeControllers(rig: RigDocument, output: string, channel: number): number[] {
+  const claims = claimsOf(rig).filter((claim) => claim.output === output && claim.channel === channel);
+  // All of such a channel belongs to its voices.
+  if (claims.some(({ kind }) => kind === 'zone')) return [];
   const used = new Set(
-    claimsOf(rig).flatMap((claim) => (claim.kind === 'controller' && claim.output === output && claim.channel === channel ? [claim.number] : [])),
+    claims.flatMap((claim) => (claim.kind === 'controller' && claim.output === output && claim.channel === channel ? [claim.number] : [])),
   );
   return FREE_FIRST.filter((number) => !used.has(number));
 }

@@ -27,7 +27,7 @@ export function combine(rig: RigDocument, kit: RigDocument, how: CombineHow): Ch
   const outputsAlone = kit.inputs.length === 0;
   const isNew = (list: RigList) => ({ id }: { id: string }) => !has(list, id);
   const unlessThere = (list: 'outputs' | 'receivers') => put(list, outputsAlone && !beside ? undefined : isNew(list));
-  const ofInputs = (list: 'inputs' | 'signals' | 'derived') => put(list, beside ? isNew(list) : undefined);
+  const ofInputs = (list: 'inputs' | 'signals' | 'derived' | 'streams') => put(list, beside ? isNew(list) : undefined);
   const back = (list: RigList) => new Set(renamed(list).map(({ id }) => id));
   const stray = beside ? [] : strayMappings(rig, new Set([...back('signals'), ...back('derived')]), back('inputs'), back('mappings'));
   return [
@@ -38,7 +38,10 @@ export function combine(rig: RigDocument, kit: RigDocument, how: CombineHow): Ch
     ...ofInputs('inputs'),
     ...ofInputs('signals'),
     ...ofInputs('derived'),
+    ...put('scales', isNew('scales')),
+    ...ofInputs('streams'),
     ...put('mappings'),
+    ...put('voiceMappings'),
     ...putNamed('scenes'),
   ];
 }
@@ -86,6 +89,14 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
       const same = here !== undefined && inputOf(rig, here) === (inputs.get(inputOf(kit, sourceOf(kit, id))) ?? 'derived');
       return same && !beside ? id : null;
     }),
+    streams: named(kit.streams, idsOf(rig.streams), (id) => {
+      const stream = kit.streams.find((candidate) => candidate.id === id)!;
+      const input = inputs.get(stream.input)!;
+      const same = rig.streams.find((candidate) => candidate.input === input && (candidate.source !== undefined && candidate.source === stream.source ? true : candidate.id === id));
+      return same?.id ?? null;
+    }),
+    voiceMappings: named(kit.voiceMappings, idsOf([...rig.voiceMappings, ...rig.mappings]), (id) => (!beside && rig.voiceMappings.some((mapping) => mapping.id === id) ? id : null)),
+    scales: named(kit.scales, idsOf(rig.scales), (id) => (rig.scales.some((scale) => scale.id === id) ? id : null)),
     outputs: named(kit.outputs, idsOf(rig.outputs), (id) => sameKind('outputs', id)),
     receivers: named(kit.receivers, idsOf(rig.receivers), (id) => (rig.receivers.some((receiver) => receiver.id === id) ? id : null)),
     scenes: named(kit.scenes, idsOf(rig.scenes), (id) => (beside ? null : id)),

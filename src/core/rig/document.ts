@@ -5,6 +5,8 @@ import type { Layout } from '../receivers/layout';
 import type { Understanding } from '../receivers/mismatch';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
+import type { Mode } from '../voices/scale';
+import type { RigScale, RigStream, RigVoiceMapping } from './voices';
 
 /**
  * The rig document: everything one performance needs, as plain data. `protocol/rig` holds the schema that checks it;
@@ -20,6 +22,9 @@ export interface RigDocument {
   signals: RigSignal[];
   derived: RigDerived[];
   mappings: RigMapping[];
+  streams: RigStream[];
+  voiceMappings: RigVoiceMapping[];
+  scales: RigScale[];
   outputs: RigOutput[];
   receivers: RigReceiver[];
   surfaces: RigSurface[];
@@ -27,7 +32,7 @@ export interface RigDocument {
 }
 
 export const RIG_FORMAT = 'pumice-rig';
-export const RIG_VERSION = 1;
+export const RIG_VERSION = 2;
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;
 export type SignalUnit = (typeof SIGNAL_UNITS)[number];
@@ -178,6 +183,8 @@ export interface RigReceiver {
   voices?: number;
   /** Where it has its voices; absent: on one channel. */
   layout?: Layout;
+  /** One voice is played alone on its first part, so that a sound can be shaped there. */
+  alone?: boolean;
   /** Notes that play nothing there, so that they can be learned for other things. */
   freeNotes?: { low: number; high: number };
   /** What it is called up with when it is set up: 0 to 127, of a bank of 14 bits. */
@@ -199,6 +206,10 @@ export interface RigScene {
   id: string;
   name: string;
   mappings: Record<string, boolean>;
+  /** Which voice mappings are on. */
+  voiceMappings?: Record<string, boolean>;
+  /** Which receivers hear one voice alone. */
+  alone?: Record<string, boolean>;
   pages: Record<string, string>;
   /** Which bank a surface turns to, by its place from 0. */
   banks?: Record<string, number>;
@@ -271,6 +282,26 @@ interface ControlBase {
 export const STRENGTHS = ['fixed', 'position', 'size'] as const;
 export type Strength = (typeof STRENGTHS)[number];
 
+/** Rows of continuous pitch under the fingers, the lowest row at the bottom. */
+export interface PitchField {
+  rows: number;
+  /** The pitch at the left end of the lowest row, semitones across a row, and semitones from a row to the next. */
+  low: number;
+  span: number;
+  interval: number;
+  /** The scale whose pitches are drawn. */
+  guides?: { root: number; mode: Mode };
+  strikeFrom: (typeof STRIKES)[number];
+  pressureFrom: (typeof PRESSURES)[number];
+  /** Whether a finger that leaves its row is on the next one. */
+  across: boolean;
+}
+
+/** How hard a voice of a pitch field begins: always the same, by the size of the touch, or by how quickly it grows or moves at first. */
+export const STRIKES = ['fixed', 'size', 'speed'] as const;
+/** What presses a voice of a pitch field: the size of the touch, its force where the device has it, or the way from where it began. */
+export const PRESSURES = ['size', 'force', 'travel'] as const;
+
 export type RigControl = ControlBase &
   (
     | { kind: 'fader' }
@@ -285,9 +316,10 @@ export type RigControl = ControlBase &
     /** Lanes side by side; a lane keeps the finger that came down on it. */
     | { kind: 'tracks'; count: number }
     | { kind: 'radio'; choices: string[] }
-    | { kind: 'pads'; columns: number; rows: number; strength: Strength }
-    /** From one note to another, all of them or those of a scale (semitones above C). */
-    | { kind: 'keys'; low: number; high: number; scale?: number[]; strength: Strength }
+    | { kind: 'pads'; columns: number; rows: number; strength: Strength; stream?: string; low?: number }
+    /** With a stream, pads and keys are voices of it (pads from the note `low` up); without one each is a gate of its own. Keys go from one note to another, all of them or those of a scale (semitones above C). */
+    | { kind: 'keys'; low: number; high: number; scale?: number[]; strength: Strength; stream?: string }
+    | ({ kind: 'pitchField'; stream: string } & PitchField)
     /** Position: the finger's place. Bend: from the middle by the way that the finger goes. */
     | { kind: 'strip'; mode: 'position' | 'bend' }
     | { kind: 'stepper'; steps: number }

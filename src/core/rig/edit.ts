@@ -1,7 +1,8 @@
 import type { RigDocument, RigMapping, RigSignal } from './document';
+import type { RigVoiceMapping } from './voices';
 
 /** The lists of a rig whose things have an id. */
-export const RIG_LISTS = ['inputs', 'signals', 'derived', 'mappings', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
+export const RIG_LISTS = ['inputs', 'signals', 'derived', 'mappings', 'streams', 'voiceMappings', 'scales', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
 export type RigList = (typeof RIG_LISTS)[number];
 
 /** Fields to be set; null takes an optional field away. */
@@ -13,6 +14,7 @@ export type Change = { [List in RigList]: { list: List; id: string; to: RigDocum
 /** A small named change of a rig. Plain data, and reversible: applying one gives the edit that takes it back. */
 export type RigEdit =
   | { kind: 'setMapping'; mapping: string; set: Fields<Omit<RigMapping, 'id'>> }
+  | { kind: 'setVoiceMapping'; voiceMapping: string; set: Fields<Omit<RigVoiceMapping, 'id'>> }
   | { kind: 'setInput'; input: string; set: Record<string, unknown> }
   | { kind: 'setSignal'; signal: string; set: Fields<Omit<RigSignal, 'id'>> }
   | { kind: 'setRig'; set: { name?: string; tempoBpm?: number } }
@@ -27,6 +29,8 @@ export function applyEdit(document: RigDocument, edit: RigEdit): EditResult {
   switch (edit.kind) {
     case 'setMapping':
       return setThing(document, 'mappings', 'mapping', edit.mapping, edit.set, (set) => ({ ...edit, set }));
+    case 'setVoiceMapping':
+      return setThing(document, 'voiceMappings', 'voiceMapping', edit.voiceMapping, edit.set, (set) => ({ ...edit, set }));
     case 'setInput':
       return setThing(document, 'inputs', 'input', edit.input, edit.set, (set) => ({ ...edit, set }));
     case 'setSignal':

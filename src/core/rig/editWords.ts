@@ -23,6 +23,8 @@ export function editInWords(edit: RigEdit, rig: RigDocument): string {
   switch (edit.kind) {
     case 'setMapping':
       return `${nameIn(rig.mappings, edit.mapping)}: ${fields(edit.set)}`;
+    case 'setVoiceMapping':
+      return `${nameIn(rig.voiceMappings, edit.voiceMapping)}: ${fields(edit.set)}`;
     case 'setInput':
       return `${nameIn(rig.inputs, edit.input)}: ${fields(edit.set)}`;
     case 'setSignal':
@@ -36,11 +38,17 @@ export function editInWords(edit: RigEdit, rig: RigDocument): string {
   }
 }
 
+/** More than one of them, where that is not the name of their list. */
+const PLURAL: Partial<Record<Change['list'], string>> = { derived: 'derived signals', streams: 'streams of voices', voiceMappings: 'voice mappings' };
+
 const SINGULAR: Record<Change['list'], string> = {
   inputs: 'input',
   signals: 'signal',
   derived: 'derived signal',
   mappings: 'mapping',
+  streams: 'stream of voices',
+  voiceMappings: 'voice mapping',
+  scales: 'scale',
   outputs: 'output',
   receivers: 'receiver',
   surfaces: 'surface',
@@ -54,7 +62,7 @@ function changesInWords(changes: readonly Change[]): string {
   return lists
     .map((list) => {
       const count = changes.filter((change) => change.list === list).length;
-      return `${count} ${count === 1 ? SINGULAR[list] : list === 'derived' ? 'derived signals' : list}`;
+      return `${count} ${count === 1 ? SINGULAR[list] : PLURAL[list] ?? list}`;
     })
     .join(', ');
 }

@@ -6,6 +6,8 @@ export function footprint(edit: RigEdit): string[] {
   switch (edit.kind) {
     case 'setMapping':
       return fields(`mappings ${edit.mapping}`, edit.set);
+    case 'setVoiceMapping':
+      return fields(`voiceMappings ${edit.voiceMapping}`, edit.set);
     case 'setInput':
       return fields(`inputs ${edit.input}`, edit.set);
     case 'setSignal':

@@ -36,6 +36,8 @@ export function editTarget(edit: RigEdit): string | null {
   switch (edit.kind) {
     case 'setMapping':
       return `mapping ${edit.mapping} ${Object.keys(edit.set).sort().join(' ')}`;
+    case 'setVoiceMapping':
+      return `voice mapping ${edit.voiceMapping} ${Object.keys(edit.set).sort().join(' ')}`;
     case 'setInput':
       return `input ${edit.input} ${Object.keys(edit.set).sort().join(' ')}`;
     case 'setSignal':

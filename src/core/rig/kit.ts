@@ -17,6 +17,8 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
   if (list === 'inputs') {
     const surface = 'surface' in thing ? rig.surfaces.find((candidate) => candidate.id === thing.surface) : undefined;
     for (const key of surface ? keysOfThing('surfaces', surface) : []) own.add(key);
+    for (const stream of rig.streams) if (stream.input === id) own.add(keysOfThing('streams', stream)[0]!);
+    for (const { id: mapping, stream } of rig.voiceMappings) if (own.has(linkKey('stream', stream))) own.add(linkKey('voiceMapping', mapping));
     for (const signal of rig.signals) if (signal.input === id) for (const key of keysOfThing('signals', signal)) own.add(key);
     growBy(own, rig);
   }
@@ -24,10 +26,11 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
   const outputs = new Set(list === 'outputs' ? [id] : []);
   const follow: Follow = (kind, target, _, page) => {
     if (kind === 'output') outputs.add(target);
-    return kind === 'output' || kind === 'receiver' || own.has(linkKey(kind, target, page)) ? target : null;
+    if (kind === 'scale') own.add(linkKey(kind, target));
+    return kind === 'output' || kind === 'scale' || kind === 'receiver' || own.has(linkKey(kind, target, page)) ? target : null;
   };
   const kept = <L extends RigList>(of: L) => rig[of].filter((one) => own.has(keysOfThing(of, one)[0]!)).flatMap((one) => relink(of, one, follow) ?? []) as RigDocument[L];
-  const kit: RigDocument = { ...rig, name: thing.name, inputs: kept('inputs'), signals: kept('signals'), derived: kept('derived'), mappings: kept('mappings'), surfaces: kept('surfaces'), scenes: [], outputs: [], receivers: [] };
+  const kit: RigDocument = { ...rig, name: thing.name, inputs: kept('inputs'), signals: kept('signals'), derived: kept('derived'), mappings: kept('mappings'), streams: kept('streams'), voiceMappings: kept('voiceMappings'), scales: kept('scales'), surfaces: kept('surfaces'), scenes: [], outputs: [], receivers: [] };
   // What sets a receiver up may leave by another output, which comes along then.
   for (let before = -1; before !== outputs.size; ) {
     before = outputs.size;

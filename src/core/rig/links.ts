@@ -27,6 +27,7 @@ const CONTROL = fields({
   shows: orNull('signal'),
   scene: orNull('scene'),
   page: orNull('page'),
+  stream: link('stream'),
   controls,
 });
 
@@ -36,11 +37,16 @@ const LINKS: Record<RigList, LinkWalk> = {
   signals: fields({ input: link('input'), pair: may(link('signal')), returns: may(fields({ released: link('signal') })) }),
   derived: fields({ formula: FORMULA }),
   mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE, shownOn: may(fields({ output: link('output') })) }),
+  streams: fields({ input: link('input') }),
+  voiceMappings: fields({ stream: link('stream'), output: link('output'), pitch: fields({ pull: may(fields({ scale: fields({ scale: link('scale') }) })) }) }),
+  scales: fields({}),
   outputs: byWord('kind', OUTPUTS),
   receivers: fields({ taught: keys('mapping') }),
   surfaces: (surface, follow, at) => fields({ pages: each(fields({ controls })) })(surface, follow, at, (surface as { id: string }).id),
   scenes: fields({
     mappings: keys('mapping'),
+    voiceMappings: keys('voiceMapping'),
+    alone: keys('receiver'),
     pages: keys('surface', link('page')),
     banks: keys('surface'),
     values: keys('signal'),
@@ -69,7 +75,7 @@ export function eachLink<L extends RigList>(list: L, thing: ThingOf<L>, tell: (k
 }
 
 /** What a thing of each list is to those that refer to it. */
-const KIND_OF = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' } as const satisfies Record<RigList, LinkKind>;
+const KIND_OF = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', streams: 'stream', voiceMappings: 'voiceMapping', scales: 'scale', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' } as const satisfies Record<RigList, LinkKind>;
 
 /** The name of what a reference means among all of a rig. */
 export function linkKey(kind: LinkKind, id: string, surface = ''): string {

@@ -1,5 +1,5 @@
 import { derivedOrder } from '../signal/order';
-import { LIMITS_OF_CONTROLS, rolesOf } from '../surface/controlKinds';
+import { flatControls, LIMITS_OF_CONTROLS, rolesOf } from '../surface/controlKinds';
 import type { RigControl, RigDocument, RigSurface } from './document';
 import { RIG_LISTS, type RigList } from './edit';
 import { kindOf } from '../messages';
@@ -19,6 +19,9 @@ const WANTED: Record<LinkKind, string> = {
   signal: 'a signal of this rig',
   inputSignal: 'a signal of an input',
   mapping: 'a mapping of this rig',
+  stream: 'a stream of this rig',
+  voiceMapping: 'a voice mapping of this rig',
+  scale: 'a scale of this rig',
   receiver: 'a receiver of this rig',
   output: 'an output of this rig',
   surface: 'a surface of this rig',
@@ -55,6 +58,7 @@ export function checkReferences(rig: RigDocument, before: RigDocument | null = n
     const goesOn = on === undefined && off !== undefined ? defaultOn(rig, mapping.signal) : 1;
     if (off !== undefined && off > goesOn) say(`mappings[${i}].gate.off`, `expected at most ${goesOn}, where this gate goes on unless "on" says otherwise, found ${off}`);
   });
+  checkVoices(rig, isNew, say);
   checkBodies(rig, isNew, say);
   rig.surfaces.forEach((surface, s) => {
     if (!isNew('surfaces', surface)) return;
@@ -88,10 +92,37 @@ function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => 
   });
   rig.outputs.forEach((output, i) => isNew('outputs', output) && output.sendsClock && must(`outputs[${i}].sendsClock`, 'a clock', 'midi', output.id));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
+  rig.voiceMappings.forEach((mapping, i) => isNew('voiceMappings', mapping) && must(`voiceMappings[${i}].output`, `the notes of "${mapping.name}"`, 'midi', mapping.output));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && mapping.shownOn && must(`mappings[${i}].shownOn.output`, 'what a controller shows', 'midi', mapping.shownOn.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru?.split && must(`inputs[${i}].thru.split.output`, 'what goes through', 'midi', input.thru.split.output));
   rig.scenes.forEach((scene, s) => isNew('scenes', scene) && scene.messages.forEach(({ output }, m) => must(`scenes[${s}].messages[${m}].output`, 'a message of a scene', 'midi', output)));
+}
+
+/** A voice mapping and a mapping go by the same numbers outside, so their ids are unlike too; members of a run go upwards. */
+function checkVoices(rig: RigDocument, isNew: (list: RigList, thing: object) => boolean, say: Say): void {
+  const mappings = new Set(rig.mappings.map(({ id }) => id));
+  rig.voiceMappings.forEach((mapping, i) => {
+    const { id, keys, strikes } = mapping;
+    if (mappings.has(id)) say(`voiceMappings[${i}].id`, `expected an id that no mapping has, found "${id}"`);
+    if (!isNew('voiceMappings', mapping)) return;
+    if (keys && keys.low > keys.high) say(`voiceMappings[${i}].keys.high`, `expected a key from ${keys.low} up, found ${keys.high}`);
+    if (strikes && strikes.low > strikes.high) say(`voiceMappings[${i}].strikes.high`, `expected a number from ${strikes.low} up, found ${strikes.high}`);
+  });
+  const played = new Map<string, string>();
+  rig.surfaces.forEach((surface, s) =>
+    surface.pages.forEach(({ controls }, p) =>
+      flatControls(controls).forEach((control) => {
+        if (!('stream' in control) || control.stream === undefined) return;
+        const stream = rig.streams.find(({ id }) => id === control.stream);
+        const input = rig.inputs.find(({ id }) => id === stream?.input);
+        const at = `surfaces[${s}].pages[${p}], control ${control.id}`;
+        if (stream && !(input?.kind === 'surface' && input.surface === surface.id)) say(at, `expected a stream of this surface, found "${stream.id}"`);
+        if (played.has(control.stream)) say(at, `expected a stream of its own, found that of ${played.get(control.stream)}`);
+        played.set(control.stream, control.id);
+      }),
+    ),
+  );
 }
 
 function checkOrder(rig: RigDocument, say: Say): void {

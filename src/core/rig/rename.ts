@@ -8,7 +8,7 @@ const LIST_OF: Record<Exclude<LinkKind, 'page'>, keyof Renaming> = {
   input: 'inputs',
   signal: 'signals',
   inputSignal: 'signals',
-  mapping: 'mappings',
+  mapping: 'mappings', stream: 'streams', voiceMapping: 'voiceMappings', scale: 'scales',
   receiver: 'receivers',
   output: 'outputs',
   surface: 'surfaces',

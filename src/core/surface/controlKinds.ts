@@ -1,5 +1,5 @@
 import { noteName } from '../midi/describe';
-import type { ControlKind, RigControl } from '../rig/document';
+import type { ControlKind, PitchField, RigControl } from '../rig/document';
 
 /** One signal of a control. */
 export interface Role {
@@ -33,6 +33,7 @@ export const CONTROL_KINDS: Readonly<Record<ControlKind, KindFacts>> = {
   radio: { name: 'Choice', about: 'one of several', width: 420, height: 72 },
   pads: { name: 'Pads', about: 'a grid that is struck', width: 420, height: 420 },
   keys: { name: 'Keys', about: 'a range of notes, or a scale', width: 640, height: 220 },
+  pitchField: { name: 'Pitch field', about: 'rows of gliding pitch, a voice for each finger', width: 720, height: 420 },
   strip: { name: 'Strip', about: 'bend or position, springs back', width: 110, height: 400 },
   tracks: { name: 'Tracks', about: 'lanes that keep their finger', width: 420, height: 400 },
   stepper: { name: 'Stepper', about: 'one step up or down', width: 220, height: 90 },
@@ -46,7 +47,7 @@ export const CONTROL_KINDS: Readonly<Record<ControlKind, KindFacts>> = {
   fold: { name: 'Fold-out', about: 'lays more controls over the page', width: 160, height: 90 },
 };
 
-export const LIMITS_OF_CONTROLS = { faders: 32, tracks: 8, choices: 16, padsAcross: 16, keys: 61, steps: 128, fingers: 10, banks: 8, paletteColours: 12 } as const;
+export const LIMITS_OF_CONTROLS = { faders: 32, tracks: 8, choices: 16, padsAcross: 16, keys: 61, rows: 12, steps: 128, fingers: 10, banks: 8, paletteColours: 12 } as const;
 
 const TOUCH: Role = { role: 'touch', kind: 'gate', suffix: 'touch', touch: true };
 const value = (more: Partial<Role> = {}): Role => ({ role: 'value', kind: 'continuous', suffix: '', ...more });
@@ -78,13 +79,14 @@ export function rolesOf(control: RigControl): Role[] {
     case 'push':
       return [gate('gate', '')];
     case 'pads':
-      return numbers(control.columns * control.rows).map((n) => gate(`pad${n}`, String(n)));
+      return control.stream !== undefined ? [] : numbers(control.columns * control.rows).map((n) => gate(`pad${n}`, String(n)));
     case 'keys':
-      return keysOf(control).map((note) => gate(`key${note}`, noteName(note), note));
+      return control.stream !== undefined ? [] : keysOf(control).map((note) => gate(`key${note}`, noteName(note), note));
     case 'toggle':
     case 'radio':
     case 'stepper':
       return [value()];
+    case 'pitchField':
     case 'label':
     case 'readout':
     case 'meter':
@@ -104,6 +106,12 @@ export function keysOf({ low, high, scale }: { low: number; high: number; scale?
   return Array.from({ length: Math.max(0, high - low + 1) }, (_, i) => low + i).filter((note) => !scale || scale.includes(note % 12));
 }
 
+/** Three rows a fourth apart, two octaves each, from the C below middle C up. */
+const PLAIN_FIELD: PitchField = { rows: 3, low: 48, span: 24, interval: 5, guides: { root: 0, mode: 'chromatic' }, strikeFrom: 'fixed', pressureFrom: 'travel', across: false };
+
+/** As the stream of a control that is to have one of its own and has none yet. */
+export const NEW_STREAM = '';
+
 /** A control of a kind as it comes from the tray, without signals yet. */
 export function plainControl(kind: ControlKind, id: string, label: string, frame: RigControl['frame']): RigControl {
   const base = { id, label, frame, signals: {} };
@@ -115,9 +123,9 @@ export function plainControl(kind: ControlKind, id: string, label: string, frame
     case 'radio':
       return { ...base, kind, choices: ['One', 'Two', 'Three', 'Four'] };
     case 'pads':
-      return { ...base, kind, columns: 4, rows: 4, strength: 'position' };
+      return { ...base, kind, columns: 4, rows: 4, strength: 'position', stream: NEW_STREAM };
     case 'keys':
-      return { ...base, kind, low: 48, high: 72, strength: 'position' };
+      return { ...base, kind, low: 48, high: 72, strength: 'position', stream: NEW_STREAM };
     case 'strip':
       return { ...base, kind, mode: 'bend' };
     case 'stepper':
@@ -130,6 +138,8 @@ export function plainControl(kind: ControlKind, id: string, label: string, frame
       return { ...base, kind, page: null };
     case 'scene':
       return { ...base, kind, scene: null };
+    case 'pitchField':
+      return { ...base, kind, stream: NEW_STREAM, ...PLAIN_FIELD };
     case 'fold':
       return { ...base, kind, opens: 'hold', panel: { x: frame.x, y: frame.y, width: 420, height: 320 }, controls: [] };
     default:
@@ -150,6 +160,16 @@ export function flatControls(controls: readonly RigControl[]): RigControl[] {
 /** Every signal of a control, in all banks. */
 export function everySignal({ signals, banks = [] }: Pick<RigControl, 'signals' | 'banks'>): string[] {
   return [signals, ...banks].flatMap((set) => Object.values(set));
+}
+
+/** The streams that a surface plays. */
+export function surfaceStreams(surface: { pages: { controls: RigControl[] }[] }): string[] {
+  return surface.pages.flatMap((page) => flatControls(page.controls)).flatMap((control) => streamOf(control) ?? []);
+}
+
+/** The stream that a control plays; null where it plays none. */
+export function streamOf(control: RigControl): string | null {
+  return ('stream' in control ? control.stream : undefined) ?? null;
 }
 
 /** The signals that a surface plays or shows. */

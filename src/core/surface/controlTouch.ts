@@ -20,7 +20,7 @@ const BY_THE_WAY: TouchBehaviour = { kind: 'relative', sensitivity: 1 };
 /** The softest stroke: a gate that is on is above 0. */
 const LEAST_STRENGTH = 0.08;
 /** The contact of a flat thumb, CSS pixels across; anything larger is as hard as it gets. */
-const LARGE_TOUCH = 70;
+export const LARGE_TOUCH = 70;
 
 /** One finger on one part of a control, with what the touch behaviour remembers of each axis. */
 export interface PartTouch {
@@ -32,6 +32,8 @@ export interface Finger {
   at: Point;
   /** Across the contact, CSS pixels; 0 where the screen does not say. */
   size: number;
+  /** How hard the device says that it is pressed, 0 to 1; 0 or absent where it does not say. */
+  force?: number;
 }
 
 /** The part under a point, null where there is none. `held` are the parts that other fingers hold. */
@@ -169,7 +171,7 @@ function places(control: RigControl, part: number, at: Point): Record<string, nu
   }
 }
 
-function strengthOf(control: RigControl, part: number, { at, size }: Finger): UnitInterval {
+export function strengthOf(control: RigControl, part: number, { at, size }: Finger): UnitInterval {
   const how: Strength = control.kind === 'pads' || control.kind === 'keys' ? control.strength : 'fixed';
   if (how === 'fixed') return 1;
   if (how === 'size') return size > 0 ? Math.max(LEAST_STRENGTH, Math.min(1, size / LARGE_TOUCH)) : 1;

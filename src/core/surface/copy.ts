@@ -1,12 +1,15 @@
 import { keepOrCountOn } from '../ledger/countOn';
 import type { RigControl, RigDocument, RigMapping, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
+import type { RigStream, RigVoiceMapping } from '../rig/voices';
 import { linkKey, linkKeys, relink, relinkControl, type Follow } from '../rig/links';
 import { freeId } from '../rig/naming';
-import { removeSignals } from '../rig/remove';
+import { remove, removeSignals } from '../rig/remove';
 import { bounds, repeatOffsets } from './arrange';
 import { fillBanks } from './banks';
-import { CONTROL_KINDS, everySignal, flatControls } from './controlKinds';
+import { freeChannel } from '../voices/freshVoiceMapping';
+import { channelsOf } from '../voices/layout';
+import { CONTROL_KINDS, everySignal, flatControls, streamOf } from './controlKinds';
 import { calledBy, controlIds, controlsAt, outputFor, putControls, type Spot } from './make';
 import type { Workbench } from './workbench';
 
@@ -15,12 +18,21 @@ export interface Clip {
   controls: RigControl[];
   signals: RigSignal[];
   mappings: RigMapping[];
+  streams: RigStream[];
+  voiceMappings: RigVoiceMapping[];
 }
 
 /** Controls of a rig with their signals and mappings. */
 export function clipOf(rig: RigDocument, controls: readonly RigControl[]): Clip {
   const ids = new Set(flatControls(controls).flatMap(everySignal));
-  return { controls: [...controls], signals: rig.signals.filter(({ id }) => ids.has(id)), mappings: rig.mappings.filter(({ signal }) => ids.has(signal)) };
+  const streams = new Set(flatControls(controls).flatMap((control) => streamOf(control) ?? []));
+  return {
+    controls: [...controls],
+    signals: rig.signals.filter(({ id }) => ids.has(id)),
+    mappings: rig.mappings.filter(({ signal }) => ids.has(signal)),
+    streams: rig.streams.filter(({ id }) => streams.has(id)),
+    voiceMappings: rig.voiceMappings.filter(({ stream }) => streams.has(stream)),
+  };
 }
 
 export interface Pasted {
@@ -42,6 +54,8 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   const groups = new Map<string, string>();
   const usedGroups = new Set(surface.pages.flatMap(({ controls }) => flatControls(controls)).flatMap(({ group }) => (group === undefined ? [] : [group])));
   const signals = new Map<string, { id: string; from: string; to: string }>();
+  const streamIds = new Set(bench.rig.streams.map((stream) => stream.id));
+  const streams = new Map<string, { id: string; from: string; to: string }>();
 
   const copied = (control: RigControl): RigControl => {
     const label = countedLabel(control.label, labels);
@@ -59,6 +73,12 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     // A surface with fewer banks takes the first ones; one with more gets the others below.
     const fitting = banks.slice(0, Math.max(0, (surface.banks?.length ?? 0) - 1));
     const copy = { ...rest, id, label, signals: set(control.signals), ...(fitting.length > 0 ? { banks: fitting.map(set) } : {}) } as RigControl;
+    const stream = streamOf(control);
+    if (stream !== null) {
+      const made = { id: freeId(`${input}.${id}`, streamIds), from: calledBy(control), to: calledBy(copy) };
+      streams.set(stream, made);
+      (copy as { stream: string }).stream = made.id;
+    }
     if (group !== undefined) copy.group = groups.get(group) ?? groups.set(group, freeId(group, usedGroups)).get(group)!;
     if (copy.kind === 'fold') return { ...copy, panel: { ...copy.panel, x: copy.panel.x + dx, y: copy.panel.y + dy }, controls: copy.controls.map(copied) };
     return forgetStrangers(bench.rig, spot.surface, copy);
@@ -75,8 +95,12 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     const copy = relink('signals', signal, (kind, id) => (kind === 'input' ? input : (signals.get(id)?.id ?? null)))!;
     return [{ ...copy, id: of.id, name: renamed(signal.name, of) }];
   });
+  const madeStreams = clip.streams.flatMap((stream): Change[] => {
+    const of = streams.get(stream.id);
+    return of ? [{ list: 'streams', id: of.id, to: { ...stream, id: of.id, input, name: renamed(stream.name, of) } }] : [];
+  });
   const now = bench.surface(spot.surface);
-  bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })), { list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), ...controls]) });
+  bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })), ...madeStreams, { list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), ...controls]) });
 
   let without = 0;
   const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
@@ -96,8 +120,25 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     if (message) bench.put({ list: 'mappings', id: copy.id, to: { ...copy, message } });
     else without++;
   }
+  for (const mapping of clip.voiceMappings) pasteVoices(bench, input, mapping, streams.get(mapping.stream));
   fillBanks(bench, bench.surface(spot.surface));
   return { ids: controls.map(({ id }) => id), without };
+}
+
+/** A voice mapping of a stream that was copied: on a channel that is free where it has one alone; a zone is shared, as hands share it. */
+function pasteVoices(bench: Workbench, input: string, mapping: RigVoiceMapping, of: { id: string; from: string; to: string } | undefined): void {
+  const { rig } = bench;
+  const output = rig.outputs.some(({ id }) => id === mapping.output) ? mapping.output : outputFor(rig, input);
+  if (!of || output === undefined) return;
+  const { layout } = mapping;
+  const [channel] = channelsOf(layout);
+  const taken = rig.voiceMappings.some((other) => other.output === output && channelsOf(other.layout).includes(channel!));
+  const id = freeId(`${of.id}.notes`, new Set([...rig.voiceMappings, ...rig.mappings].map((other) => other.id)));
+  const scales = new Set(rig.scales.map((scale) => scale.id));
+  const copy = relink('voiceMappings', mapping, (kind, target) => (kind === 'stream' ? of.id : kind === 'output' ? output : scales.has(target) ? target : null));
+  if (!copy) return;
+  const name = mapping.name.startsWith(of.from) ? `${of.to}${mapping.name.slice(of.from.length)}` : mapping.name;
+  bench.put({ list: 'voiceMappings', id, to: { ...copy, id, name, layout: 'channel' in layout && taken ? { ...layout, channel: freeChannel(rig, output) } : layout } });
 }
 
 /** Repeats controls across and down. */
@@ -122,6 +163,7 @@ export function removeControls(bench: Workbench, spot: Spot, ids: readonly strin
   const gone = controls.filter(({ id }) => ids.includes(id));
   bench.put({ list: 'surfaces', id: surface.id, to: putControls(surface, spot, controls.filter((control) => !gone.includes(control))) });
   bench.put(...removeSignals(bench.rig, flatControls(gone).flatMap(everySignal)));
+  bench.put(...remove(bench.rig, flatControls(gone).flatMap((control) => streamOf(control) ?? []).map((id) => ({ kind: 'stream', id }))));
 }
 
 /** `Fog` becomes `Fog 2`, `Lamp 3` the next of the lamps that is free; no label stays none. */
@@ -137,5 +179,5 @@ export function countedLabel(label: string, taken: ReadonlySet<string>): string 
 /** A page, a scene or a signal that is shown may be of the rig or surface it was copied from alone; its own signals are to come. */
 function forgetStrangers(rig: RigDocument, surfaceId: string, control: RigControl): RigControl {
   const there = linkKeys(rig);
-  return relinkControl(control, surfaceId, (kind, id, at, surface) => (/^(signals|banks)\b/.test(at) || there.has(linkKey(kind, id, surface)) ? id : null))!;
+  return relinkControl(control, surfaceId, (kind, id, at, surface) => (/^(signals|banks|stream)\b/.test(at) || there.has(linkKey(kind, id, surface)) ? id : null))!;
 }

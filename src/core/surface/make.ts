@@ -7,7 +7,8 @@ import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { keepInside } from './arrange';
 import { fillBanks } from './banks';
-import { CONTROL_KINDS, everySignal, flatControls, plainControl, rolesOf, type Role } from './controlKinds';
+import { freshVoiceMapping } from '../voices/freshVoiceMapping';
+import { CONTROL_KINDS, everySignal, flatControls, NEW_STREAM, plainControl, rolesOf, streamOf, type Role } from './controlKinds';
 import type { Workbench } from './workbench';
 import type { MessageSpec } from '../messages';
 import { firstTaking, outputsTaking } from '../rig/outputs';
@@ -59,6 +60,7 @@ export function makeControl(bench: Workbench, spot: Spot, kind: ControlKind, fra
   const control = withSignals(bench, surface, plain);
   const now = bench.surface(spot.surface);
   bench.put({ list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), control]) });
+  mapStream(bench, control);
   for (const role of rolesOf(control)) {
     if (message) mapTo(bench, control, role, message);
     else if (!role.touch) mapRole(bench, control, role);
@@ -67,7 +69,7 @@ export function makeControl(bench: Workbench, spot: Spot, kind: ControlKind, fra
   return id;
 }
 
-/** A control with a signal for each of its roles that has none; ones that it has no more are taken away. */
+/** A control with a signal for each of its roles that has none, and a stream where it is to have one; those that it has no more are taken away. */
 export function withSignals(bench: Workbench, surface: RigSurface, control: RigControl): RigControl {
   const input = bench.inputOf(surface);
   const wanted = rolesOf(control);
@@ -77,7 +79,25 @@ export function withSignals(bench: Workbench, surface: RigSurface, control: RigC
   for (const role of wanted) signals[role.role] = control.signals[role.role] ?? freeId([input, control.id, role.suffix].filter(Boolean).join('.'), taken);
   for (const role of wanted) if (control.signals[role.role] === undefined) made.push(signalOf(input, control, role, signals));
   if (made.length > 0) bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })));
-  return { ...control, signals };
+  return { ...withStream(bench, input, control), signals };
+}
+
+function withStream(bench: Workbench, input: string, control: RigControl): RigControl {
+  if (streamOf(control) !== NEW_STREAM) return control;
+  const id = freeId(`${input}.${control.id}`, new Set(bench.rig.streams.map((stream) => stream.id)));
+  bench.put({ list: 'streams', id, to: { id, name: calledBy(control), input } });
+  return { ...control, stream: id } as RigControl;
+}
+
+/** Gives the stream of a control that no voice mapping plays one; false where no output can take it. */
+export function mapStream(bench: Workbench, control: RigControl): boolean {
+  const { rig } = bench;
+  const stream = rig.streams.find(({ id }) => id === streamOf(control));
+  if (!stream || rig.voiceMappings.some((mapping) => mapping.stream === stream.id)) return false;
+  const output = outputFor(rig, stream.input);
+  if (output === undefined) return false;
+  bench.put(freshVoiceMapping(rig, stream, output, control.kind === 'pitchField').change);
+  return true;
 }
 
 function signalOf(input: string, control: RigControl, { role, kind, suffix, rest, period }: Role, signals: Record<string, string>): RigSignal {
@@ -140,6 +160,8 @@ export function outputFor(rig: RigDocument, input: string): string | undefined {
   const possible = new Set(outputsTaking(rig, 'midi').map(({ id }) => id));
   const counts = new Map<string, number>();
   for (const { signal, output } of rig.mappings) if (own.has(signal) && possible.has(output)) counts.set(output, (counts.get(output) ?? 0) + 1);
+  const streams = new Set(rig.streams.flatMap((stream) => (stream.input === input ? [stream.id] : [])));
+  for (const { stream, output } of rig.voiceMappings) if (streams.has(stream) && possible.has(output)) counts.set(output, (counts.get(output) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? firstTaking(rig, 'midi')?.id;
 }
 

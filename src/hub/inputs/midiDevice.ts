@@ -5,6 +5,7 @@ import type { MidiMessage } from '../../core/midi/message';
 import { MidiSources } from '../../core/midi/sources';
 import { StreamParser } from '../../core/midi/streamParser';
 import { Thru } from '../../core/midi/thru';
+import { MidiStreams } from '../../core/voices/midiStreams';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Device, DeviceWhereabouts, Intake } from './intake';
@@ -26,6 +27,7 @@ export class MidiDevice {
   private leads = false;
   private timer: NodeJS.Timeout | null = null;
   private readonly through = new Thru();
+  private readonly streams: MidiStreams;
   /** Tells its notes from those of others. */
   private readonly name: string;
 
@@ -37,6 +39,17 @@ export class MidiDevice {
   ) {
     this.device = intake.connect({ kind: 'midi', ...report }, whereabouts);
     this.name = `${whereabouts.connection} ${report.report}`;
+    this.streams = new MidiStreams({
+      voice: (stream, event) => {
+        const number = player.streams.find(stream);
+        if (number !== undefined) player.voice(number, this.timeMs, event);
+      },
+      pedal: (stream, controller, value) => {
+        const number = player.streams.find(stream);
+        if (number !== undefined) player.pedal(number, this.timeMs, controller, value);
+      },
+    });
+    this.takeStreams();
     this.sources = new MidiSources((source, timeMs, value) => {
       if (source.key === 'tempo') this.follow(value);
       this.intake.value(this.intake.source(this.device, source), timeMs, value);
@@ -58,7 +71,12 @@ export class MidiDevice {
 
   /** After the rig changed: what went through to where nothing goes through any more is ended. */
   rigChanged(): void {
-    if (this.through.leadsElsewhere(this.thru)) this.letGo();
+    this.takeStreams();
+    if (this.through.leadsElsewhere(this.thru)) this.endThru();
+  }
+
+  private takeStreams(): void {
+    this.streams.setStreams(this.player.rig?.streams.filter(({ input }) => input === this.device.input) ?? []);
   }
 
   private get input(): MidiInput | undefined {
@@ -92,6 +110,7 @@ export class MidiDevice {
     for (let times = this.player.outputs.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
       this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
       this.intake.heard(device, timeMs);
+      this.streams.message(message);
       this.sources.message(message, timeMs);
       this.passOn(message);
     }
@@ -101,8 +120,18 @@ export class MidiDevice {
     for (const { output, bytes } of this.through.pass(message, this.thru)) this.player.pass(this.name, output, bytes);
   }
 
-  /** Ends the notes that went through, and puts back what was held besides. */
+  /** Ends the voices of the device and the notes that went through, and puts back what was held besides. */
   letGo(): void {
+    this.timeMs = hubTimeMs();
+    this.streams.endAll();
+    for (const stream of this.player.rig?.streams ?? []) {
+      const number = stream.input === this.device.input ? this.player.streams.find(stream.id) : undefined;
+      if (number !== undefined) this.player.endStream(number);
+    }
+    this.endThru();
+  }
+
+  private endThru(): void {
     this.player.endThru(this.name);
     for (const { output, bytes } of this.through.letGo()) this.player.pass(this.name, output, bytes);
   }

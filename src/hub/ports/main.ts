@@ -9,8 +9,8 @@ import { OpenPort } from './openPort';
  * that may touch what is played elsewhere. It is told over one pipe what to open and what to write, and tells over another.
  */
 const LOOK_MS = 500;
-/** How long ports may take for what was written last. */
-const LEAVE_MS = 400;
+/** How long ports may take for what was written last; some libraries take a second to close one. */
+const LEAVE_MS = 1500;
 
 const out = new Socket({ fd: 4 });
 const say = (message: FromPorts) => void out.write(frameOf(message));

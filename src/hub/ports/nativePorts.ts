@@ -14,7 +14,7 @@ const AGAIN_MS = 500;
 const STUCK_REST_MS = 30_000;
 /** A port that would not open is tried again after so long. */
 const RETRY_MS = 2000;
-const CLOSE_MS = 1000;
+const CLOSE_MS = 2000;
 /** Bytes that may wait on the way to that process; with more it hangs, and is started again. */
 const MOST_WAITING = 1 << 20;
 

@@ -4,7 +4,6 @@ import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } fr
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
-import { MEMBERS_MOST } from '../../core/receivers/layout';
 import { UNDERSTANDINGS } from '../../core/receivers/mismatch';
 import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
@@ -17,6 +16,7 @@ import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
 import { surface } from './surface';
 import { upgradeRig } from './upgrade';
+import { keptScale, RUN, stream, voiceMapping, ZONE } from './voices';
 
 const fromBend = { is: 'bend', then: Joi.number().integer().min(0).max(16383).required(), otherwise: sevenBit.required() } as const;
 const shownOn = Joi.object({
@@ -31,8 +31,6 @@ const shownOn = Joi.object({
 const mappingFields = { name, on: Joi.boolean(), signal: id, shaping, message, output: id };
 const optionalFields = { merge: Joi.valid(...MERGES), gate, motion, group: name, remark: Joi.string().max(LIMITS.remarkLength), onStage: Joi.number().integer().min(1).max(1e6), shownOn };
 
-const channel = Joi.number().integer().min(1).max(16);
-
 const receiver = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -41,11 +39,8 @@ const receiver = Joi.object({
   bendThereSemitones: Joi.number().min(0).max(96),
   channels: Joi.array().items(Joi.number().integer().min(1).max(16)).unique().min(1).max(16),
   voices: Joi.number().integer().min(1).max(128),
-  layout: Joi.alternatives().conditional('.kind', {
-    is: 'zone',
-    then: Joi.object({ kind: Joi.string(), zone: Joi.valid('lower', 'upper').required(), members: Joi.number().integer().min(1).max(MEMBERS_MOST).required() }),
-    otherwise: Joi.object({ kind: Joi.valid('zone', 'run').required(), first: channel.required(), last: channel.min(Joi.ref('first')).required() }),
-  }),
+  layout: tagged('kind', { zone: ZONE, run: RUN }),
+  alone: Joi.boolean(),
   freeNotes: Joi.object({ low: sevenBit.required(), high: sevenBit.min(Joi.ref('low')).required() }),
   program: Joi.object({ number: sevenBit.required(), bank: Joi.number().integer().min(0).max(16383) }),
   taught: Joi.object().pattern(id, Joi.string().max(200)),
@@ -68,6 +63,8 @@ const scene = Joi.object({
   id: id.required(),
   name: name.required(),
   mappings: Joi.object().pattern(id, Joi.boolean()).required(),
+  voiceMappings: Joi.object().pattern(id, Joi.boolean()),
+  alone: Joi.object().pattern(id, Joi.boolean()),
   pages: Joi.object().pattern(id, id).required(),
   banks: Joi.object().pattern(id, Joi.number().integer().min(0).max(LIMITS_OF_CONTROLS.banks - 1)),
   values: Joi.object().pattern(id, finite).required(),
@@ -88,6 +85,9 @@ export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
     item: Joi.object<RigMapping>({ id: id.required(), ...mappingFields, ...optionalFields }).fork(Object.keys(mappingFields), (field) => field.required()),
     most: LIMITS.mappings,
   },
+  streams: { item: stream, most: LIMITS.streams },
+  voiceMappings: { item: voiceMapping, most: LIMITS.voiceMappings },
+  scales: { item: keptScale, most: LIMITS.scales },
   outputs: {
     item: tagged<RigOutput>('kind', Object.fromEntries(Object.entries(OUTPUTS).map(([kind, { fields }]) => [kind, { id: id.required(), name: name.required(), ...schemasOf(fields) }]))),
     most: LIMITS.outputs,

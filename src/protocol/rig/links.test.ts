@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { voiceRig } from '../../core/engine/voices/testVoices';
 import { testRig } from '../../core/engine/testRig';
 import { combine } from '../../core/rig/combine';
 import type { RigControl, RigDocument } from '../../core/rig/document';
@@ -39,7 +40,11 @@ function knot(): RigDocument {
   rig.outputs.push({ id: 'out', name: 'Out', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'hull' }, { id: 'split', name: 'Split', kind: 'standIn', receiver: 'hull', configuration: { to: 'weather' }, comesBack: 'board' });
   rig.mappings[3]!.shownOn = { output: 'split', as: 'note', channel: 1, number: 1, from: 0, to: 127 };
   rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48, taught: { m0: 'channel 1 · C4', m4: '/a' } });
-  const scene = { name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
+  rig.streams.push({ id: 'ivory', name: 'Keys', input: 'deck' }, { id: 'ribs', name: 'Field', input: 'deck' }, { id: 'notes', name: 'Notes', input: 'board', source: 'all' });
+  rig.scales.push({ id: 'tide', name: 'Tide', cents: [700, 1200] });
+  const pull = { scale: { kind: 'kept', scale: 'tide' }, referenceHz: 440, atStart: 1, held: 0, bandCents: 50, speedMs: 200, atRelease: 0 } as const;
+  rig.voiceMappings = voiceRig({ stream: 'ribs', pitch: { transpose: 0, bends: true, pull } }, { stream: 'notes', layout: { kind: 'poly', channel: 9, voices: 8, steal: 'oldest' } }).voiceMappings;
+  const scene = { name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, voiceMappings: { v0: true, v1: false }, alone: { weather: true }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
   rig.scenes.push({ ...scene, id: 's1' }, { ...scene, id: 's2', name: 'S2' });
   const frame = { x: 0, y: 0, width: 50, height: 50 };
   const plain = { label: '', frame, signals: {} };
@@ -49,11 +54,12 @@ function knot(): RigDocument {
     { ...plain, id: 'recall', kind: 'scene', scene: 's1' },
   ];
   const inFold: RigControl = { ...plain, id: 'knot', kind: 'push', signals: { gate: 'knot' }, banks: [{ gate: 'knot.2' }] };
+  const field = { kind: 'pitchField', rows: 3, low: 48, span: 24, interval: 5, strikeFrom: 'fixed', pressureFrom: 'travel', across: false } as const;
   const deck = rig.surfaces[0]!;
   deck.banks = ['A', 'B'];
   deck.pages[0]!.controls[0] = { ...deck.pages[0]!.controls[0]!, banks: [{ value: 'fog.2', touch: 'fog.touch.2' }] };
   deck.pages[0]!.controls[1] = { ...deck.pages[0]!.controls[1]!, banks: [{ gate: 'bell.2' }] };
-  deck.pages.push({ id: 'two', name: 'Two', controls: [...more, { ...plain, id: 'fold', kind: 'fold', opens: 'tap', panel: frame, controls: [...more.map((control) => ({ ...control, id: `${control.id}-in` })), inFold] }] });
+  deck.pages.push({ id: 'two', name: 'Two', controls: [...more, { ...plain, id: 'keyboard', kind: 'keys', low: 48, high: 60, strength: 'fixed', stream: 'ivory' }, { ...plain, id: 'fold', kind: 'fold', opens: 'tap', panel: frame, controls: [...more.map((control) => ({ ...control, id: `${control.id}-in` })), inFold, { ...plain, ...field, id: 'field', stream: 'ribs' }] }] });
   return rig;
 }
 
@@ -110,7 +116,7 @@ describe('the walker of references', () => {
   });
 });
 
-const KINDS: Record<string, Going['kind']> = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' };
+const KINDS: Record<string, Going['kind']> = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', streams: 'stream', voiceMappings: 'voiceMapping', scales: 'scale', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' };
 
 describe.each([1, 2, 3, 4, 5, 6])('random edits, seed %i', (seed) => {
   const random = randomFrom(seed);

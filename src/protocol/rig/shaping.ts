@@ -17,6 +17,13 @@ const points = (least: number) =>
     })
     .required();
 
+export const smoothing = tagged<Smoothing>('kind', {
+  onePole: { timeConstantMs: milliseconds.required() },
+  attackRelease: { attackMs: milliseconds.required(), releaseMs: milliseconds.required() },
+  oneEuro: { minCutoffHz: hertz, beta: Joi.number().min(0).max(1000).required(), derivativeCutoffHz: hertz },
+  slew: { perS: Joi.number().min(0.0001).max(1e6).required() },
+});
+
 /** The steps between a signal and a level. */
 export const shaping: Joi.ObjectSchema<Shaping> = Joi.object<Shaping>({
   rangeIn: Joi.object({ lo: finite.required(), hi: finite.required(), outside: Joi.valid(...OUTSIDES) }),
@@ -28,12 +35,7 @@ export const shaping: Joi.ObjectSchema<Shaping> = Joi.object<Shaping>({
     median: Joi.valid(3, 5, 7),
     jump: Joi.object({ perS: Joi.number().min(0.001).max(1e6).required(), forMs: milliseconds.required() }),
   }),
-  smoothing: tagged<Smoothing>('kind', {
-    onePole: { timeConstantMs: milliseconds.required() },
-    attackRelease: { attackMs: milliseconds.required(), releaseMs: milliseconds.required() },
-    oneEuro: { minCutoffHz: hertz, beta: Joi.number().min(0).max(1000).required(), derivativeCutoffHz: hertz },
-    slew: { perS: Joi.number().min(0.0001).max(1e6).required() },
-  }),
+  smoothing,
   curve: tagged<Curve>('kind', {
     power: { k: Joi.number().min(-4).max(4).required() },
     s: { amount: Joi.number().min(-2).max(2).required() },

@@ -1,6 +1,7 @@
 import Joi from 'joi';
-import { STRENGTHS, type RigControl } from '../../core/rig/document';
+import { PRESSURES, STRENGTHS, STRIKES, type RigControl } from '../../core/rig/document';
 import { LIMITS_OF_CONTROLS as MOST } from '../../core/surface/controlKinds';
+import { MODE_NAMES } from '../../core/voices/scale';
 import { LIMITS } from '../limits';
 import { finite, id, name, sevenBit, tagged } from './pieces';
 
@@ -45,8 +46,20 @@ const FLAT: Record<Exclude<RigControl['kind'], 'fold'>, Joi.SchemaMap> = {
   faders: { ...base, count: count(MOST.faders).required() },
   tracks: { ...base, count: count(MOST.tracks).required() },
   radio: { ...base, choices: Joi.array().items(words).min(2).max(MOST.choices).required() },
-  pads: { ...base, columns: count(MOST.padsAcross).required(), rows: count(MOST.padsAcross).required(), strength },
-  keys: { ...base, low: sevenBit.required(), high: sevenBit.required(), scale: Joi.array().items(count(11, 0)).min(1).unique(), strength },
+  pads: { ...base, columns: count(MOST.padsAcross).required(), rows: count(MOST.padsAcross).required(), strength, stream: id, low: sevenBit },
+  keys: { ...base, low: sevenBit.required(), high: sevenBit.required(), scale: Joi.array().items(count(11, 0)).min(1).unique(), strength, stream: id },
+  pitchField: {
+    ...base,
+    stream: id.required(),
+    rows: count(MOST.rows).required(),
+    low: finite.min(0).max(127).required(),
+    span: finite.min(1).max(96).required(),
+    interval: finite.min(-48).max(48).required(),
+    guides: Joi.object({ root: Joi.number().integer().min(0).max(11).required(), mode: Joi.valid(...MODE_NAMES).required() }),
+    strikeFrom: Joi.valid(...STRIKES).required(),
+    pressureFrom: Joi.valid(...PRESSURES).required(),
+    across: Joi.boolean().required(),
+  },
   strip: { ...base, mode: Joi.valid('position', 'bend').required() },
   stepper: { ...base, steps: count(MOST.steps, 2).required() },
   label: base,

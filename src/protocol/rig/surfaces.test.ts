@@ -61,7 +61,7 @@ describe('a control that is made', () => {
     // A bend in steps needs no unit.
     expect(messages(rig, 'strip')).toEqual([{ kind: 'pitchBend', channel: 3, range: [0, 16383] }]);
     expect(messages(rig, 'button')).toMatchObject([{ kind: 'note' }]);
-    expect(messages(rig, 'keys').slice(0, 2)).toMatchObject([{ kind: 'note', note: 48, velocityFrom: 'strength' }, { kind: 'note', note: 49 }]);
+    expect(rig.voiceMappings).toMatchObject([{ stream: 'foredeck.keys', layout: { kind: 'poly' }, pitch: { transpose: 0, bends: false } }]);
     expect(rig.signals.find(({ id }) => id === 'foredeck.strip')?.returns).toEqual({ to: 0.5, overMs: 120, released: 'foredeck.strip.touch' });
     expect(rig.signals.find(({ id }) => id === 'foredeck.dial')?.name).toBe('Dial');
   });
@@ -165,7 +165,7 @@ describe('copying', () => {
   });
   it('leaves behind what only the other rig has', () => {
     const bench = freshDeck();
-    const clip = { controls: [{ id: 's', kind: 'scene', scene: 'landfall', label: 'Go', frame: FRAME, signals: {} }, { id: 'm', kind: 'meter', shows: 'nowhere', label: '', frame: FRAME, signals: {} }] as ControlOf<'scene' | 'meter'>[], signals: [], mappings: [] };
+    const clip = { controls: [{ id: 's', kind: 'scene', scene: 'landfall', label: 'Go', frame: FRAME, signals: {} }, { id: 'm', kind: 'meter', shows: 'nowhere', label: '', frame: FRAME, signals: {} }] as ControlOf<'scene' | 'meter'>[], signals: [], mappings: [], streams: [], voiceMappings: [] };
     pasteClip(bench, SPOT, clip, { dx: 0, dy: 0 });
     expect(controlsAt(foredeck(checked(bench)), SPOT)).toMatchObject([{ scene: null }, { shows: null }]);
   });
@@ -275,13 +275,13 @@ it('a surface that travels alone forgets the scenes and signals that stay behind
 
 it('what is wrong with a control is said with its place', () => {
   const bench = freshDeck();
-  makeControl(bench, SPOT, 'pads', FRAME);
+  makeControl(bench, SPOT, 'tracks', FRAME);
   const rig = JSON.parse(JSON.stringify(bench.rig)) as { surfaces: { id: string; pages: { controls: { columns: number; signals: Record<string, string> }[] }[] }[] };
   const at = rig.surfaces.findIndex(({ id }) => id === 'foredeck');
-  const [pads] = rig.surfaces[at]!.pages[0]!.controls;
-  delete pads!.signals.pad3;
-  pads!.signals.lamp = pads!.signals.pad1!;
+  const [tracks] = rig.surfaces[at]!.pages[0]!.controls;
+  delete tracks!.signals.value3;
+  tracks!.signals.lamp = tracks!.signals.value1!;
   const result = checkRig(rig);
   const path = `surfaces[${at}].pages[0].controls[0].signals`;
-  expect(result.ok ? [] : result.problems.map(({ field }) => field)).toEqual([`${path}.pad3`, `${path}.lamp`]);
+  expect(result.ok ? [] : result.problems.map(({ field }) => field)).toEqual([`${path}.value3`, `${path}.lamp`]);
 });

@@ -1,10 +1,11 @@
 import { RIG_VERSION } from '../../core/rig/document';
 import type { Checked } from '../check';
+import { withVoices } from './upgrades/voices';
 
-/** Turns a document of one version into the next; `upgrades[0]` makes version 2 of version 1. None is needed so far. */
+/** Turns a document of one version into the next; `upgrades[0]` makes version 2 of version 1. */
 export type RigUpgrade = (document: Record<string, unknown>) => Record<string, unknown>;
 
-export const upgrades: readonly RigUpgrade[] = [];
+export const upgrades: readonly RigUpgrade[] = [withVoices];
 
 /**
  * Brings a document of an older version up to the present one, step by step. One of a newer version is refused; what has

@@ -20,6 +20,9 @@ export function nightFerry(): RigDocument {
     derived: [
       { id: 'mooring.strain', name: 'Strain', kind: 'continuous', unit: 'unit', range: [-4, 4], formula: { op: 'speed', of: 'mooring.stretch' } },
     ],
+    streams: [],
+    voiceMappings: [],
+    scales: [],
     scenes: scenes(),
     mappings: mappings(),
     outputs: [

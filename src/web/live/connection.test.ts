@@ -23,7 +23,7 @@ function made() {
   );
   live.start();
   const say = (message: ToPage) => socket!.onmessage!({ data: JSON.stringify(message) });
-  const welcome = (rig: string, signals: [number, string][] = []) => say({ kind: 'welcome', version: 3, hubTimeMs: 0, names: { signals, mappings: [], outputs: [] }, rig, revision: 4, stage: false });
+  const welcome = (rig: string, signals: [number, string][] = []) => say({ kind: 'welcome', version: 3, hubTimeMs: 0, names: { signals, mappings: [], streams: [], outputs: [] }, rig, revision: 4, stage: false });
   socket!.onopen!();
   return { live, say, welcome, take: () => sent.splice(0), open: () => socket!.onopen!(), cut: () => socket!.onclose!({ code: 1006 }) };
 }
@@ -33,7 +33,7 @@ it('says what it is, and is open once the hub has a rig: before that nothing tha
   expect(take()[0]).toMatchObject({ kind: 'hello', surface: 'deck' });
   welcome('');
   expect([live.status, live.send([{ signal: 'fog', value: 1 }], 0)]).toEqual(['connecting', false]);
-  say({ kind: 'names', names: { signals: [[3, 'fog']], mappings: [], outputs: [] } });
+  say({ kind: 'names', names: { signals: [[3, 'fog']], mappings: [], streams: [], outputs: [] } });
   say({ kind: 'rig', rig: 'night', revision: 1, stage: false });
   take();
   expect([live.status, live.send([{ signal: 'fog', value: 1 }], 0), take()]).toEqual(['open', true, ['frame']]);

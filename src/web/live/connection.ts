@@ -1,5 +1,6 @@
 import { encodeSamples, FRAME } from '../../protocol/frames';
 import { LIVE_VERSION, type FromPage, type ToPage } from '../../protocol/live';
+import { encodeVoices, type SaidVoice } from '../../protocol/voiceFrames';
 import { ClockOffset } from './clockOffset';
 import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
 import { HERE, LiveStore } from './store';
@@ -69,6 +70,17 @@ export class LiveConnection {
       numbered.push({ signal: number, value });
     }
     return this.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.samples, this.nowMs() - pageTimeMs));
+  }
+
+  /** Sends what happened to voices at `pageTimeMs`. False where the line is down or the hub does not know a stream: nothing went. */
+  sendVoices(voices: readonly (Omit<SaidVoice, 'stream'> & { stream: string })[], pageTimeMs: number): boolean {
+    const numbered: SaidVoice[] = [];
+    for (const voice of voices) {
+      const stream = this.store.names.streams.numberOf(voice.stream);
+      if (stream === undefined) return false;
+      numbered.push({ ...voice, stream });
+    }
+    return this.sendFrame((sequence, toHubMs) => encodeVoices(sequence, toHubMs(pageTimeMs), numbered, this.nowMs() - pageTimeMs));
   }
 
   /** Sends a binary frame. False where the line is down. */
@@ -143,9 +155,10 @@ export class LiveConnection {
   }
 
   private sendWatch(): void {
-    const { signals, levels, heard, captured, watch } = this.store;
+    const { signals, levels, voices, heard, captured, watch } = this.store;
     this.watched.want('signals', signals.watched);
     this.watched.want('mappings', levels.watched);
+    this.watched.want('voices', voices.watched);
     this.watched.want('outputs', heard.watched);
     this.watched.want('captured', captured.watched);
     this.tell({ kind: 'watch', watch });

@@ -5,7 +5,7 @@ import { HERE, LiveStore, type NamedFact } from './store';
 function made() {
   const wanted = vi.fn();
   const store = new LiveStore(wanted, () => 1000);
-  store.hear({ kind: 'names', names: { signals: [[4, 'fog'], [7, 'bell']], mappings: [[2, 'm']], outputs: [[1, 'weather']] } });
+  store.hear({ kind: 'names', names: { signals: [[4, 'fog'], [7, 'bell']], mappings: [[2, 'm']], streams: [], outputs: [[1, 'weather']] } });
   const values = (kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], of: number[]) => store.hearFrame(new DataView(encodeValues(kind, { hubTimeMs: 1, numbers, values: of })));
   return { store, wanted, values };
 }
@@ -54,7 +54,7 @@ describe('the store of the live line', () => {
   });
   it('knows when a mapping was heard by the clock of the page, and a receiver by its addresses', () => {
     const { store } = made();
-    store.hear({ kind: 'mappingStates', states: { numbers: [2, 5], heardMsAgo: [300, -1], sends: [true, false], scene: 's' } });
+    store.hear({ kind: 'mappingStates', states: { numbers: [2, 5], heardMsAgo: [300, -1], sends: [true, false], alone: [], scene: 's' } });
     expect(store.mappingStates.value.byId.get('m')).toEqual({ heardMs: 700, sends: true });
     expect(store.mappingStates.value.scene).toBe('s');
     store.hearFrame(new DataView(encodeHeard(1, [{ kind: 'note', channel: 1, number: 60, value: 100 }])));

@@ -4,6 +4,7 @@ import type { DelayReport } from '../../protocol/delays';
 import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
+import { decodeShownVoices, type ShownVoice } from '../../protocol/voiceFrames';
 import { Happenings, Slot, SlotsById } from './slots';
 
 /** A message that entered or left, by names. */
@@ -53,8 +54,8 @@ export class LiveStore {
   readonly surfaces: Slot<{ playing: Record<string, number>; devices: readonly string[] }>;
   /** What this joined device is to show instead, null for its motion page; undefined for no change. */
   readonly given: Slot<string | null | undefined>;
-  /** By id of a mapping; and the scene that was recalled last. */
-  readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; scene: string | null }>;
+  /** By id of a mapping or voice mapping; the receivers that hear one voice alone; and the scene that was recalled last. */
+  readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; alone: readonly string[]; scene: string | null }>;
   readonly activity: Slot<Activity>;
   /** The mapping that is sent alone now. */
   /** Of what is watched; see `watchDelays`. */
@@ -69,6 +70,8 @@ export class LiveStore {
 
   readonly signals: SlotsById<number>;
   readonly levels: SlotsById<number>;
+  /** What sounds of a voice mapping, by its id. */
+  readonly voices: SlotsById<readonly ShownVoice[]>;
   /** What the receiver of an output holds, by address. */
   readonly heard: SlotsById<ReadonlyMap<string, Heard>>;
 
@@ -97,13 +100,14 @@ export class LiveStore {
     this.turned = slot({});
     this.surfaces = slot({ playing: {}, devices: [] as readonly string[] });
     this.given = slot<string | null | undefined>(undefined);
-    this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, scene: null as string | null });
+    this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, alone: [] as readonly string[], scene: null as string | null });
     this.activity = slot<Activity>({ in: 0, out: 0, delayP50Ms: null, delayP99Ms: null });
     this.introducing = slot<Introducing | null>(null);
     this.inputs = slot<InputsState | null>(null);
     this.outputs = slot<OutputsState | null>(null);
     this.signals = new SlotsById(onWanted);
     this.levels = new SlotsById(onWanted);
+    this.voices = new SlotsById(onWanted);
     this.heard = new SlotsById(onWanted);
     this.facts = new Happenings(onWanted);
     this.captured = new Happenings(onWanted);
@@ -160,10 +164,10 @@ export class LiveStore {
       case 'outputs':
         return this.outputs.set(message.outputs);
       case 'mappingStates': {
-        const { numbers, heardMsAgo, sends, scene } = message.states;
+        const { numbers, heardMsAgo, sends, alone, scene } = message.states;
         const nowMs = this.nowMs();
         const state = (i: number): MappingState => ({ heardMs: (heardMsAgo[i] ?? -1) < 0 ? null : nowMs - heardMsAgo[i]!, sends: sends[i] ?? false });
-        return this.mappingStates.set({ byId: new Map(numbers.map((number, i) => [this.names.mappings.idOf(number) ?? '', state(i)])), scene });
+        return this.mappingStates.set({ byId: new Map(numbers.map((number, i) => [this.names.mappings.idOf(number) ?? '', state(i)])), alone, scene });
       }
       case 'raw':
         return this.raw.tell(message.input, message.lines, message.dropped);
@@ -186,6 +190,12 @@ export class LiveStore {
         return hearValues(view, names.signals, this.signals);
       case FRAME.levels:
         return hearValues(view, names.mappings, this.levels);
+      case FRAME.shownVoices: {
+        const frame = decodeShownVoices(view);
+        const id = frame ? names.mappings.idOf(frame.mapping) : undefined;
+        if (frame && id !== undefined) this.voices.set(id, frame.voices);
+        return;
+      }
       case FRAME.heard:
         return this.hearReceiver(view);
       case FRAME.captured:

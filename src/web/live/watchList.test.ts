@@ -9,7 +9,7 @@ function made() {
   const line = { isUp: true };
   const list = new WatchList(names, (message) => line.isUp && said.push(message as never) > 0);
   const learn = (...numbered: [number, string][]) => {
-    names.learn({ signals: numbered, mappings: [], outputs: [] });
+    names.learn({ signals: numbered, mappings: [], streams: [], outputs: [] });
     list.namesChanged();
   };
   return { names, list, learn, line, take: () => said.splice(0).map(({ what, add, remove }) => [what, add, remove]) };

@@ -1,14 +1,17 @@
 import { WATCHED, WATCH_PIECE, type FromPage, type Watched } from '../../protocol/live';
 import type { NamesBook } from '../../protocol/names';
 
+/** By which names each is known. */
+const NAMED = { signals: 'signals', captured: 'signals', mappings: 'mappings', voices: 'mappings', outputs: 'outputs' } as const satisfies Record<Watched, keyof NamesBook>;
+
 /**
  * What a page wants to see one by one, told to the hub by number and as differences, in pieces of a size that any frame holds.
  * What has no number yet is told once it has one.
  */
 export class WatchList {
-  private readonly wanted: Record<Watched, ReadonlySet<string>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set() };
+  private readonly wanted: Record<Watched, ReadonlySet<string>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set(), voices: new Set() };
   /** By number as it was told: the id that was meant. */
-  private readonly told: Record<Watched, Map<number, string>> = { signals: new Map(), mappings: new Map(), outputs: new Map(), captured: new Map() };
+  private readonly told: Record<Watched, Map<number, string>> = { signals: new Map(), mappings: new Map(), outputs: new Map(), captured: new Map(), voices: new Map() };
 
   constructor(
     private readonly names: NamesBook,
@@ -32,7 +35,7 @@ export class WatchList {
   }
 
   private bring(what: Watched): void {
-    const known = this.names[what === 'captured' ? 'signals' : what];
+    const known = this.names[NAMED[what]];
     const told = this.told[what];
     const numbers = new Map<number, string>();
     for (const id of this.wanted[what]) {

@@ -8,6 +8,7 @@ import type { Playing } from './PlayContext';
 import { PageStrip } from './PageStrip';
 import { PlayDesk } from './playDesk';
 import { Sheet } from './Sheet';
+import { VoiceDesk } from './voiceDesk';
 
 interface BoardProps {
   surface: RigSurface;
@@ -36,9 +37,12 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
     scaleNow.current = scale;
   }, [scale]);
   const desk = useMemo(() => new PlayDesk(live, () => scaleNow.current), [live]);
+  const voices = useMemo(() => new VoiceDesk(live), [live]);
   useEffect(() => {
-    if (status === 'open') desk.sayHeldAgain();
-  }, [status, desk]);
+    if (status !== 'open') return;
+    desk.sayHeldAgain();
+    voices.sayHeldAgain();
+  }, [status, desk, voices]);
   useEffect(() => {
     if (turned.page !== undefined) setPage(turned.page);
     if (turned.bank !== undefined) setBank(turned.bank);
@@ -48,8 +52,8 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
   const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
   const controls = useInBank(shown.controls, bankNow);
   const playing = useMemo<Playing>(
-    () => ({ desk, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
-    [desk, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
+    () => ({ desk, voices, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
+    [desk, voices, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
   );
   return (
     <>

@@ -3,10 +3,12 @@ import type { RigPage } from '../../core/rig/document';
 import type { Scale } from '../../core/surface/captions';
 import type { LiveConnection } from '../live/connection';
 import type { PlayDesk } from './playDesk';
+import type { VoiceDesk } from './voiceDesk';
 
 /** What the controls of a surface share. */
 export interface Playing {
   desk: PlayDesk;
+  voices: VoiceDesk;
   live: LiveConnection;
   /** Pixels of the window for one of the surface. */
   scale: number;

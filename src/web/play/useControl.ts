@@ -1,6 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { RigControl } from '../../core/rig/document';
 import { rolesOf } from '../../core/surface/controlKinds';
+import { fingerOf, tick } from './finger';
 import type { ControlPicture, PlayDesk } from './playDesk';
 
 interface ControlHandlers {
@@ -16,8 +17,6 @@ interface ControlHandlers {
 
 /** A key that presses something counts as a finger of this number. */
 const KEY_FINGER = -1;
-/** Short enough for every stroke of a roll to be felt. */
-const TICK_MS = 8;
 /** What is struck or tapped, and so answers to the space bar. */
 const STRUCK: ReadonlySet<RigControl['kind']> = new Set(['push', 'toggle', 'pads', 'keys']);
 /** The parts of these are chosen with the arrow keys before something is done to them. */
@@ -33,11 +32,7 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
   });
   useEffect(() => desk.place(control, ref.current!, (values, held) => latest.current(values, held)), [desk, control]);
 
-  const finger = (event: PointerEvent<HTMLDivElement>) => ({
-    at: desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }),
-    // A mouse says 1: it has no size.
-    size: event.width > 1 ? Math.max(event.width, event.height) : 0,
-  });
+  const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
   const lift = (event: PointerEvent<HTMLDivElement>) => desk.up(event.pointerId, event.timeStamp);
 
   return {
@@ -46,8 +41,7 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
       if (event.pointerType === 'mouse' && event.button !== 0) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       desk.down(event.pointerId, control.id, finger(event), event.timeStamp);
-      // Felt, where the device can: glass does not tell that a press was heard.
-      if (STRUCK.has(control.kind) && 'vibrate' in navigator) navigator.vibrate(TICK_MS);
+      if (STRUCK.has(control.kind)) tick();
     },
     onPointerMove: (event) => desk.move(event.pointerId, finger(event), event.timeStamp),
     onPointerUp: lift,

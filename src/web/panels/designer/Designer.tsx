@@ -11,6 +11,7 @@ import type { Spot } from '../../../core/surface/make';
 import { useLive } from '../../live/LiveProvider';
 import { Board } from '../../play/Board';
 import type { Playing } from '../../play/PlayContext';
+import { VoiceDesk } from '../../play/voiceDesk';
 import { PlayDesk } from '../../play/playDesk';
 import { useRig } from '../shell/useRig';
 import { Canvas } from './Canvas';
@@ -52,7 +53,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   const captions = useMemo(() => captionsOfBanks(rig, surface), [rig, surface]);
   const scales = useMemo(() => scalesOf(rig, surface), [rig, surface]);
   const playing = useMemo<Playing>(
-    () => ({ desk: new PlayDesk(live, () => scale), live, scale, captions: captions[0]!, scales, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
+    () => ({ desk: new PlayDesk(live, () => scale), voices: new VoiceDesk(live), live, scale, captions: captions[0]!, scales, pages: surface.pages, page: spot.page, turnTo: () => undefined, banks: surface.banks ?? [], bank: 0, turnToBank: () => undefined, recall: () => undefined }),
     [live, scale, captions, scales, surface.pages, surface.banks, spot.page],
   );
   useEffect(() => {

@@ -11,6 +11,7 @@ const DRAWINGS: Readonly<Record<ControlKind, string>> = {
   radio: 'M2 7h28v10h-28z M11 7v10 M21 7v10 M13 9h6v6h-6z',
   pads: 'M5 2h9v9h-9z M18 2h9v9h-9z M5 13h9v9h-9z M18 13h9v9h-9z',
   keys: 'M3 3h26v18h-26z M9.500 12v9 M16 12v9 M22.500 12v9 M7 3v9h5v-9 M20 3v9h5v-9',
+  pitchField: 'M3 3h26v18h-26z M3 9h26 M3 15h26 M7 19c3 -2 5 2 8 0 M14 12c3 -2 5 2 8 0 M20 6h5',
   strip: 'M12 2h8v20h-8z M8 12h16',
   tracks: 'M4 2h5v20h-5z M13 2h5v20h-5z M22 2h5v20h-5z',
   stepper: 'M3 6h26v12h-26z M6 12h5 M21 12h5 M23.500 9.500v5',

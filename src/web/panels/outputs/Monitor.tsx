@@ -125,7 +125,7 @@ interface Words {
 /** A fact as people read it. */
 function inWords(fact: NamedFact, rig: RigDocument): Words {
   if (fact.bytes) {
-    const mapping = rig.mappings.find(({ id }) => id === fact.mapping);
+    const mapping = [...rig.mappings, ...rig.voiceMappings].find(({ id }) => id === fact.mapping);
     return { what: describeBytes(fact.bytes), bytes: hexOf(fact.bytes), place: rig.outputs.find(({ id }) => id === fact.where)?.name ?? fact.where, by: mapping?.name ?? (fact.who === 'mapping' ? (fact.mapping ?? '') : BY[fact.who!]) };
   }
   const found = findSignal(rig, fact.where);
@@ -139,7 +139,7 @@ function hasAll(words: Words, wanted: string): boolean {
 }
 
 /** Who caused a message that no mapping did. */
-const BY: Record<Exclude<Who, 'mapping'>, string> = { scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there' };
+const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there' };
 
 /** Time of day to the millisecond. */
 function clockTime(hubTimeMs: number): string {

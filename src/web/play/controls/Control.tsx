@@ -4,9 +4,10 @@ import { Choice } from './Choice';
 import { Dial } from './Dial';
 import { Fader } from './Fader';
 import { FoldOut } from './FoldOut';
-import { Keys } from './Keys';
+import { Keys, VoiceKeys } from './Keys';
 import { Lanes } from './Lanes';
-import { Pads } from './Pads';
+import { Pads, VoicePads } from './Pads';
+import { PitchField } from './PitchField';
 import { Push } from './Push';
 import { Shown } from './Shown';
 import { Stepper } from './Stepper';
@@ -32,9 +33,11 @@ export const Control = memo(function Control({ control }: { control: RigControl 
     case 'radio':
       return <Choice control={control} />;
     case 'pads':
-      return <Pads control={control} />;
+      return control.stream === undefined ? <Pads control={control} /> : <VoicePads control={control} />;
     case 'keys':
-      return <Keys control={control} />;
+      return control.stream === undefined ? <Keys control={control} /> : <VoiceKeys control={control} />;
+    case 'pitchField':
+      return <PitchField control={control} />;
     case 'stepper':
       return <Stepper control={control} />;
     case 'label':

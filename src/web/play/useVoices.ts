@@ -1,0 +1,54 @@
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import type { Finger } from '../../core/surface/controlTouch';
+import type { VoiceControl } from '../../core/surface/voiceTouch';
+import { fingerOf, tick } from './finger';
+import { usePlaying } from './PlayContext';
+import type { VoicePicture } from './voiceDesk';
+
+/** A key of the computer counts as a finger of this number. */
+const KEY_FINGER = -1;
+
+/**
+ * Joins the element of a control that plays a stream to the desk of voices. With the keyboard alone the parts are chosen with
+ * the arrow keys and struck with the space bar.
+ * @param parts how many there are to choose from, and where one is struck
+ */
+export function useVoices(control: VoiceControl, picture: VoicePicture, parts: { count: number; at: (part: number) => Finger }) {
+  const { desk, voices } = usePlaying();
+  const ref: RefObject<HTMLDivElement | null> = useRef<HTMLDivElement>(null);
+  const latest = useRef(picture);
+  const chosen = useRef(0);
+  useEffect(() => {
+    latest.current = picture;
+  });
+  useEffect(() => voices.place(control, (held) => latest.current(held)), [voices, control]);
+  const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
+  const lift = (event: PointerEvent<HTMLDivElement>) => voices.up(event.pointerId, event.timeStamp);
+  return {
+    ref,
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      if (event.pointerType === 'mouse' && event.button !== 0) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      voices.down(event.pointerId, control.id, finger(event), event.timeStamp);
+      tick();
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => voices.move(event.pointerId, finger(event), event.timeStamp),
+    onPointerUp: lift,
+    onPointerCancel: lift,
+    onLostPointerCapture: lift,
+    onKeyDown: (event: KeyboardEvent<HTMLDivElement>) => {
+      const { key, timeStamp } = event;
+      const step = key === 'ArrowRight' || key === 'ArrowUp' ? 1 : key === 'ArrowLeft' || key === 'ArrowDown' ? -1 : 0;
+      if (step !== 0) {
+        chosen.current = Math.min(parts.count - 1, Math.max(0, chosen.current + step));
+        event.currentTarget.querySelectorAll('[data-part]').forEach((part, i) => part.toggleAttribute('data-chosen', i === chosen.current));
+      } else if (key === ' ' || key === 'Enter') {
+        if (!event.repeat) voices.down(KEY_FINGER, control.id, parts.at(chosen.current), timeStamp);
+      } else return;
+      event.preventDefault();
+    },
+    onKeyUp: ({ key, timeStamp }: KeyboardEvent<HTMLDivElement>) => {
+      if (key === ' ' || key === 'Enter') voices.up(KEY_FINGER, timeStamp);
+    },
+  };
+}
