@@ -1,20 +1,20 @@
 import type { RigDocument, RigMapping } from '../rig/document';
+import type { RigVoiceMapping } from '../rig/voices';
 import type { Change } from '../rig/edit';
 
-/** What the list of mappings shows, from top to bottom: headings of groups, and the mappings beneath. */
-export type BandRow = { kind: 'heading'; group: string; count: number; folded: boolean } | { kind: 'band'; mapping: RigMapping };
+/** What the list of mappings shows, from top to bottom: headings of groups, the mappings beneath, and behind them the voice mappings. */
+export type BandRow = { kind: 'heading'; group: string; count: number; folded: boolean } | { kind: 'band'; mapping: RigMapping } | { kind: 'voices'; mapping: RigVoiceMapping };
 
 /** Mappings without a group come first; each group stands where its first mapping does. Folded groups show their heading alone. */
-export function bandRows(mappings: readonly RigMapping[], folded: ReadonlySet<string>): BandRow[] {
-  const groups = new Map<string, RigMapping[]>();
+export function bandRows(mappings: readonly RigMapping[], folded: ReadonlySet<string>, voices: readonly RigVoiceMapping[] = []): BandRow[] {
+  const groups = new Map<string, BandRow[]>();
   const rows: BandRow[] = [];
-  for (const mapping of mappings) {
-    if (mapping.group === undefined) rows.push({ kind: 'band', mapping });
-    else groups.set(mapping.group, [...(groups.get(mapping.group) ?? []), mapping]);
-  }
+  const put = (group: string | undefined, row: BandRow) => (group === undefined ? rows.push(row) : groups.set(group, [...(groups.get(group) ?? []), row]));
+  for (const mapping of mappings) put(mapping.group, { kind: 'band', mapping });
+  for (const mapping of voices) put(mapping.group, { kind: 'voices', mapping });
   for (const [group, members] of groups) {
     rows.push({ kind: 'heading', group, count: members.length, folded: folded.has(group) });
-    if (!folded.has(group)) for (const mapping of members) rows.push({ kind: 'band', mapping });
+    if (!folded.has(group)) rows.push(...members);
   }
   return rows;
 }

@@ -11,7 +11,7 @@ export function chosenForStage(mappings: readonly RigMapping[]): RigMapping[] {
 }
 
 /** The number that puts one more mapping behind those that were chosen. */
-export function nextOnStage(mappings: readonly RigMapping[]): number {
+export function nextOnStage(mappings: readonly { onStage?: number }[]): number {
   return Math.max(0, ...mappings.map(({ onStage = 0 }) => onStage)) + 1;
 }
 

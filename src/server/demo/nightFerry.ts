@@ -1,6 +1,7 @@
 import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
 import type { Learned } from '../../core/instruments/instruments';
 import type { MessageSpec } from '../../core/messages';
+import type { RigVoiceMapping } from '../../core/rig/voices';
 
 /** The demo rig: the sound of a night crossing, played by a small shadow-theatre company. */
 export const NIGHT_FERRY_ID = 'night-ferry';
@@ -14,14 +15,19 @@ export function nightFerry(): RigDocument {
     inputs: [
       { id: 'wheelhouse', name: 'Wheelhouse', kind: 'surface', surface: 'wheelhouse' },
       { id: 'chart-table', name: 'Chart table', kind: 'surface', surface: 'chart-table' },
+      { id: 'hull', name: 'Hull', kind: 'surface', surface: 'hull' },
+      { id: 'hull-expressive', name: 'Hull, expressive', kind: 'midi', device: { report: 'stand-in hull', slot: 1 } },
       { id: 'mooring', name: 'Mooring', kind: 'osc' },
     ],
-    signals: [...[...wheelhouseControls(), ...chartTableControls()].flatMap(([input, control]) => signalsOf(input, control)), ...mooringSignals()],
+    signals: [...[...wheelhouseControls(), ...chartTableControls(), ...hullControls()].flatMap(([input, control]) => signalsOf(input, control)), ...mooringSignals()],
     derived: [
       { id: 'mooring.strain', name: 'Strain', kind: 'continuous', unit: 'unit', range: [-4, 4], formula: { op: 'speed', of: 'mooring.stretch' } },
     ],
-    streams: [],
-    voiceMappings: [],
+    streams: [
+      { id: 'hull.ribs', name: 'Ribs', input: 'hull' },
+      { id: 'hull-expressive.notes', name: 'Hull, fingers', input: 'hull-expressive', source: 'all' },
+    ],
+    voiceMappings: [hullVoices('hull-ribs', 'Ribs', 'hull.ribs'), hullVoices('hull-fingers', 'Hull, fingers', 'hull-expressive.notes')],
     scales: [],
     scenes: scenes(),
     mappings: mappings(),
@@ -34,7 +40,7 @@ export function nightFerry(): RigDocument {
     receivers: [
       { id: 'engine-room', name: 'Engine room', about: 'Low drones: pistons, plates, the lamp generator', bendRangeSemitones: 2, sound: { instrument: 'drone', learned: learned(1, { speed: 20, roughness: 26, hum: 27 }) } },
       { id: 'weather', name: 'Weather', about: 'Noise and wind: fog, swell, spray', bendRangeSemitones: 2, sound: { instrument: 'wind', learned: learned(3, { strength: 21, swell: 22, direction: 23, height: 24, spray: 25 }) } },
-      { id: 'hull-song', name: 'Hull song', about: 'Bowed metal with a wide bend', bendRangeSemitones: 48, sound: { instrument: 'bowed', learned: learned(2, { place: 28, pressure: 29, size: 30, depth: 102 }) } },
+      { id: 'hull-song', name: 'Hull song', about: 'Bowed metal with a wide bend', bendRangeSemitones: 48, layout: HULL_ZONE, sound: { instrument: 'bowed', learned: learned(2, { place: 28, pressure: 29, size: 30, depth: 102 }) } },
       { id: 'bell-and-rigging', name: 'Bell and rigging', about: 'Struck things: bell, horn, doors, ropes', bendRangeSemitones: 2, sound: { instrument: 'struck', learned: learned(10, { nearness: 22 }) } },
     ],
     surfaces: [
@@ -51,6 +57,13 @@ export function nightFerry(): RigDocument {
         width: 390,
         height: 844,
         pages: [{ id: 'course', name: 'Course', controls: chartTableControls().map(([, control]) => control) }],
+      },
+      {
+        id: 'hull',
+        name: 'Hull',
+        width: 1180,
+        height: 820,
+        pages: [{ id: 'ribs', name: 'Ribs', controls: hullControls().map(([, control]) => control) }],
       },
     ],
   };
@@ -113,6 +126,52 @@ function chartTableControls(): Placed[] {
     ['chart-table', { id: 'sounding', kind: 'push', label: 'Sounding', frame: at(262, 390, 112, 212), signals: { gate: 'chart-table.sounding' } }],
     ['chart-table', { id: 'log', kind: 'push', label: 'Log', frame: at(262, 616, 112, 212), signals: { gate: 'chart-table.log' } }],
   ];
+}
+
+/** Members enough for ten fingers, beside the channels that the rest of the rig uses. */
+const HULL_ZONE = { kind: 'zone', zone: 'upper', members: 10 } as const;
+
+/** The hull under the fingers: five rows a fifth apart, in D minor; it is struck in tune and bends freely afterwards. */
+function hullControls(): Placed[] {
+  return [
+    [
+      'hull',
+      {
+        id: 'ribs',
+        kind: 'pitchField',
+        label: 'Ribs',
+        frame: { x: 24, y: 24, width: 1132, height: 772 },
+        signals: {},
+        stream: 'hull.ribs',
+        rows: 5,
+        low: 38,
+        span: 19,
+        interval: 7,
+        guides: { root: 2, mode: 'minor' },
+        strikeFrom: 'fixed',
+        pressureFrom: 'size',
+        across: false,
+      },
+    ],
+  ];
+}
+
+function hullVoices(id: string, name: string, stream: string): RigVoiceMapping {
+  const pull = { scale: { kind: 'mode', root: 2, mode: 'minor' }, referenceHz: 440, atStart: 1, held: 0, bandCents: 60, speedMs: 300, atRelease: 0 } as const;
+  return {
+    id,
+    name,
+    on: true,
+    stream,
+    output: 'hull-song',
+    layout: { ...HULL_ZONE, steal: 'oldest' },
+    pitch: { transpose: 0, bends: true, ...(stream === 'hull.ribs' ? { pull } : {}) },
+    strike: { shaping: {}, range: [0, 127] },
+    release: { shaping: {}, range: [0, 127] },
+    pressure: { shaping: {}, message: { kind: 'channelPressure' }, range: [0, 127] },
+    slide: { shaping: {}, message: { kind: 'controlChange', controller: 74 }, range: [0, 127] },
+    group: 'Hull',
+  };
 }
 
 function levelSignals(input: string, id: string) {

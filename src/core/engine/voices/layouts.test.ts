@@ -1,8 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkRig } from '../../../protocol/rig';
 import { playVoices, voiceRig } from './testVoices';
-
-it('the rig of these tests is good', () => expect(checkRig(voiceRig({}, { layout: { kind: 'run', first: 3, last: 6, steal: 'refuse' } }))).toMatchObject({ ok: true }));
 
 describe('a zone (MPE 1.0, RP-053: manager on 1, members from 2 up)', () => {
   it('says bend, slide and pressure on the member before the note, and a bend of 60.5 at range 48 as 8192 + 85', () => {

@@ -3,9 +3,11 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { bandRows, moveMapping } from '../../../core/mapping/bands';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
+import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { useMappingStates } from '../../live/useLiveFacts';
 import { useEdit, useRig } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
+import { VoiceBand } from '../voices/VoiceBand';
 import { BAND_PX, MappingBand } from './MappingBand';
 
 const HEADING_PX = 40;
@@ -25,6 +27,7 @@ const byBands: KeyboardCoordinateGetter = (event, { currentCoordinates: { x, y }
 interface BandListProps {
   rig: RigDocument;
   shown: readonly RigMapping[];
+  voices: readonly RigVoiceMapping[];
   selectedId: string | null;
   marked: ReadonlySet<string>;
   onSelect: (id: string | null) => void;
@@ -32,30 +35,30 @@ interface BandListProps {
 }
 
 /** The mappings as bands under their groups; only those in view exist, however many there are. */
-export function BandList({ rig, shown, selectedId, marked, onSelect, onMark }: BandListProps) {
+export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onMark }: BandListProps) {
   const { stage } = useRig();
   const edit = useEdit();
   const states = useMappingStates();
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [carried, setCarried] = useState<string | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useMemo(() => bandRows(shown, folded), [shown, folded]);
+  const rows = useMemo(() => bandRows(shown, folded, voices), [shown, voices, folded]);
   const keyOf = (index: number) => {
     const row = rows[index]!;
-    return row.kind === 'band' ? row.mapping.id : `heading ${row.group}`;
+    return row.kind !== 'heading' ? row.mapping.id : `heading ${row.group}`;
   };
   // The compiler of React leaves components with this hook alone, which is right for a list that is measured.
   const { getVirtualItems, getTotalSize, scrollToIndex } = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: (index) => (rows[index]!.kind === 'band' ? BAND_PX : HEADING_PX),
+    estimateSize: (index) => (rows[index]!.kind !== 'heading' ? BAND_PX : HEADING_PX),
     overscan: BEYOND,
     getItemKey: keyOf,
     initialRect: { width: 900, height: 500 },
   });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor, { coordinateGetter: byBands }));
   // One that is selected from elsewhere is brought into view.
-  const selectedRow = rows.findIndex((row) => row.kind === 'band' && row.mapping.id === selectedId);
+  const selectedRow = rows.findIndex((row) => row.kind !== 'heading' && row.mapping.id === selectedId);
   useEffect(() => {
     if (selectedRow >= 0) scrollToIndex(selectedRow, { align: 'auto' });
     // Not when the rows move beneath it.
@@ -71,13 +74,15 @@ export function BandList({ rig, shown, selectedId, marked, onSelect, onMark }: B
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
       <div ref={scroller} className="band-scroll">
-        <ul className="bands" style={{ height: getTotalSize() }} aria-label={`${shown.length} mappings`}>
+        <ul className="bands" style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
           {getVirtualItems().map(({ index, key, start }) => {
             const row = rows[index]!;
             // Those that are not in view do not exist: the numbers say where among all of them this one is.
             const place = { style: { transform: `translateY(${start}px)` }, 'aria-setsize': rows.length, 'aria-posinset': index + 1 };
             return row.kind === 'heading' ? (
               <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
+            ) : row.kind === 'voices' ? (
+              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} state={states.get(row.mapping.id)} locked={stage} onSelect={onSelect} />
             ) : (
               <MappingBand
                 key={key}

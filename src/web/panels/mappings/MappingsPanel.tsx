@@ -2,8 +2,9 @@
 
 import { Button } from 'antd';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { ALL, filtered, type Filter } from '../../../core/mapping/filter';
-import type { RigMapping } from '../../../core/rig/document';
+import { ALL, filtered, filteredVoices, type Filter } from '../../../core/mapping/filter';
+import { VoicePanel } from '../voices/VoicePanel';
+import { MapNotes } from '../voices/MapNotes';
 import { isTyping } from '../../live/isTyping';
 import { useMappingStates } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
@@ -54,6 +55,7 @@ export function MappingsPanel() {
 
   const isSilent = useSilent();
   const shown = useMemo(() => filtered(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
+  const shownVoices = useMemo(() => filteredVoices(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
   const marked = useMemo(() => new Set(rig.mappings.filter(({ id }) => markedIds.has(id)).map(({ id }) => id)), [rig, markedIds]);
   const [lastMarked, setLastMarked] = useState<string | null>(null);
   const mark = (id: string, through: boolean) => {
@@ -67,21 +69,25 @@ export function MappingsPanel() {
     setLastMarked(id);
   };
   const selected = beside?.kind === 'shaping' ? rig.mappings.find(({ id }) => id === beside.id) : undefined;
+  const voices = beside?.kind === 'shaping' ? rig.voiceMappings.find(({ id }) => id === beside.id) : undefined;
+  const selectedThing = selected ?? voices;
   // One that is just being made is not there yet; gone is only what was seen.
-  const [seen, setSeen] = useState<{ rig: string; mapping: RigMapping } | null>(null);
-  if (selected && selected !== seen?.mapping) setSeen({ rig: rigId, mapping: selected });
-  const gone = beside?.kind === 'shaping' && !selected && seen?.rig === rigId && seen.mapping.id === beside.id ? seen.mapping : null;
-  const on = rig.mappings.filter((mapping) => mapping.on).length;
-  const count = rig.mappings.length;
+  const [seen, setSeen] = useState<{ rig: string; mapping: { id: string; name: string } } | null>(null);
+  if (selectedThing && selectedThing !== seen?.mapping) setSeen({ rig: rigId, mapping: selectedThing });
+  const gone = beside?.kind === 'shaping' && !selectedThing && seen?.rig === rigId && seen.mapping.id === beside.id ? seen.mapping : null;
+  const all = [...rig.mappings, ...rig.voiceMappings];
+  const on = all.filter((mapping) => mapping.on).length;
+  const count = all.length;
   return (
-    <div className="mappings" data-open={beside?.kind === 'shaping' ? selected !== undefined || gone !== null : beside !== null && !stage}>
+    <div className="mappings" data-open={beside?.kind === 'shaping' ? selectedThing !== undefined || gone !== null : beside !== null && !stage}>
       <section aria-labelledby="mappings-title">
         <div className="mappings-head">
           <h1 id="mappings-title">
             Mappings <small>{on === count ? `${on}, all on` : `${on} of ${count} on`}</small>
           </h1>
           <span className="actions">
-            <Button disabled={stage || count === 0} onClick={() => open({ kind: 'inTurn' })}>
+            <MapNotes onDone={select} />
+            <Button disabled={stage || rig.mappings.length === 0} onClick={() => open({ kind: 'inTurn' })}>
               Introduce in turn
             </Button>
             <Button disabled={stage} onClick={() => open({ kind: 'derived' })}>
@@ -93,16 +99,17 @@ export function MappingsPanel() {
           </span>
         </div>
         <SceneStrip />
-        {!stage && marked.size === 0 && <MappingFilter rig={rig} filter={filter} shown={shown.length} onChange={setFilter} />}
+        {!stage && marked.size === 0 && <MappingFilter rig={rig} filter={filter} shown={shown.length + shownVoices.length} onChange={setFilter} />}
         {!stage && marked.size > 0 && <MarkedBar rig={rig} marked={marked} onClear={() => setMarked(new Set())} />}
         {count === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
-        {count > 0 && shown.length === 0 && <p className="empty">No mapping is like that.</p>}
-        <BandList rig={rig} shown={shown} selectedId={selected?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
+        {count > 0 && shown.length + shownVoices.length === 0 && <p className="empty">No mapping is like that.</p>}
+        <BandList rig={rig} shown={shown} voices={shownVoices} selectedId={selectedThing?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
       </section>
       {beside?.kind === 'moving' && !stage && <MapByMoving recent={recent} onClose={() => open(null)} onDone={select} />}
       {beside?.kind === 'inTurn' && !stage && <IntroduceInTurn shown={shown} onClose={() => open(null)} />}
       {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
       {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
+      {voices && <VoicePanel key={voices.id} mapping={voices} rig={rig} onClose={() => select(null)} />}
       {gone && <GoneMapping name={gone.name} onClose={() => select(null)} />}
     </div>
   );

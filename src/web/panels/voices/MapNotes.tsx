@@ -1,0 +1,28 @@
+import { Button, Dropdown } from 'antd';
+import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
+import { firstTaking } from '../../../core/rig/outputs';
+import { streamGlides } from '../../../core/voices/span';
+import { useEdit, useRig } from '../shell/useRig';
+
+/** Maps a stream of voices: the keys of a surface, a pitch field, the notes of a MIDI device. */
+export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void }) {
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const output = firstTaking(rig, 'midi');
+  const map = (id: string) => {
+    const stream = rig.streams.find((candidate) => candidate.id === id);
+    if (!stream || !output) return;
+    const sibling = rig.voiceMappings.find((mapping) => mapping.stream === id);
+    const { change, id: made } = freshVoiceMapping(rig, stream, sibling?.output ?? output.id, streamGlides(rig, id));
+    edit({ kind: 'change', changes: [change] });
+    onDone(made);
+  };
+  const items = rig.streams
+    .filter(({ hidden }) => !hidden)
+    .map(({ id, name, input }) => ({ key: id, label: `${rig.inputs.find((candidate) => candidate.id === input)?.name ?? input} · ${name}`, onClick: () => map(id) }));
+  return (
+    <Dropdown trigger={['click']} disabled={stage || !output || items.length === 0} menu={{ items }}>
+      <Button>Map notes</Button>
+    </Dropdown>
+  );
+}

@@ -1,0 +1,120 @@
+import { App, Button, Select, Switch } from 'antd';
+import { useRef } from 'react';
+import type { RigDocument } from '../../../core/rig/document';
+import { freeId, freeName } from '../../../core/rig/naming';
+import { remove } from '../../../core/rig/remove';
+import { readKbm, readScl } from '../../../core/voices/scala';
+import { MODE_NAMES, type Scale } from '../../../core/voices/scale';
+import type { Pull } from '../../../core/voices/pull';
+import { FRESH_PULL } from '../../../core/voices/waysOfPlaying';
+import { Field } from '../shared/Field';
+import { FilePicker } from '../shared/FilePicker';
+import { NumberBox } from '../shared/NumberBox';
+import { useEdit } from '../shell/useRig';
+import styles from './voices.module.css';
+
+const ROOTS = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** A scale file is some lines; more than this is none. */
+const FILE_BYTES = 100_000;
+
+/** Pull towards a scale: how much at the beginning, while held and at the end, and to which pitches. */
+export function PullFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull: Pull | undefined; disabled: boolean; onChange: (pull: Pull | null) => void }) {
+  const share = (label: string, spoken: string, key: 'atStart' | 'held' | 'atRelease') => (
+    <Field label={label}>
+      <NumberBox label={spoken} whole disabled={disabled} value={Math.round(100 * pull![key])} min={0} max={100} step={5} onChange={(percent) => onChange({ ...pull!, [key]: percent / 100 })} />
+    </Field>
+  );
+  return (
+    <>
+      <Field label="Pull in tune">
+        <Switch aria-label="Pull in tune" disabled={disabled} checked={pull !== undefined} onChange={(on) => onChange(on ? FRESH_PULL : null)} />
+      </Field>
+      {pull && (
+        <>
+          <ScaleFields rig={rig} pull={pull} disabled={disabled} onChange={onChange} />
+          {share('At the start (%)', 'Pull at the start in percent', 'atStart')}
+          {share('While held (%)', 'Pull while held in percent', 'held')}
+          {pull.held > 0 && (
+            <>
+              <Field label="Within (cents)">
+                <NumberBox label="Band of the pull in cents" disabled={disabled} value={pull.bandCents} min={0} max={1200} step={5} onChange={(bandCents) => onChange({ ...pull, bandCents })} />
+              </Field>
+              <Field label="Speed (ms)">
+                <NumberBox label="Speed of the pull in ms" disabled={disabled} value={pull.speedMs} min={0} max={60_000} step={20} onChange={(speedMs) => onChange({ ...pull, speedMs })} />
+              </Field>
+            </>
+          )}
+          {share('At the release (%)', 'Pull at the release in percent', 'atRelease')}
+        </>
+      )}
+    </>
+  );
+}
+
+function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull: Pull; disabled: boolean; onChange: (pull: Pull) => void }) {
+  const edit = useEdit();
+  const { message } = App.useApp();
+  const picker = useRef<HTMLInputElement>(null);
+  const { scale } = pull;
+  const chosen = scale.kind === 'kept' ? `kept ${scale.scale}` : scale.kind === 'mode' ? scale.mode : 'steps';
+  const choose = (value: string) => {
+    const next: Scale = value.startsWith('kept ') ? { kind: 'kept', scale: value.slice(5) } : { kind: 'mode', root: scale.kind === 'kept' ? 0 : scale.root, mode: value as (typeof MODE_NAMES)[number] };
+    onChange({ ...pull, scale: next });
+  };
+  const kept = scale.kind === 'kept' ? rig.scales.find(({ id }) => id === scale.scale) : undefined;
+  /** A .scl file is kept as a scale; a .kbm file says how the one that is chosen lies on the keys. */
+  const take = async (file: File) => {
+    if (file.size > FILE_BYTES) return void message.warning(`${file.name} is too large for a scale: nothing was kept.`);
+    const text = await file.text();
+    if (/\.kbm$/i.test(file.name)) {
+      const read = readKbm(text);
+      if (!read.ok) return void message.warning(`${file.name}, ${read.message}: nothing was kept.`);
+      if (!kept) return void message.warning('Choose one of the kept scales first: a keyboard map says how it lies on the keys.');
+      return edit({ kind: 'change', changes: [{ list: 'scales', id: kept.id, to: { ...kept, keyMap: read.value } }] });
+    }
+    const read = readScl(text);
+    if (!read.ok) return void message.warning(`${file.name}, ${read.message}: nothing was kept.`);
+    const name = freeName(file.name.replace(/\.scl$/i, '').slice(0, 70) || 'Scale', rig.scales.map((one) => one.name));
+    const id = freeId(name, new Set(rig.scales.map((one) => one.id)));
+    edit({ kind: 'change', changes: [{ list: 'scales', id, to: { id, name, cents: read.value.cents } }] });
+    onChange({ ...pull, scale: { kind: 'kept', scale: id } });
+  };
+  return (
+    <>
+      <Field label="Scale">
+        <span className={styles.scale}>
+          {scale.kind !== 'kept' && (
+            <Select aria-label="Root of the scale" disabled={disabled} value={scale.root} options={ROOTS.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...pull, scale: { ...scale, root } })} />
+          )}
+          <Select
+            aria-label="Scale"
+            disabled={disabled}
+            value={chosen}
+            options={[
+              ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string })),
+              ...(scale.kind === 'steps' ? [{ value: 'steps', label: 'steps of its own' }] : []),
+              ...rig.scales.map(({ id, name }) => ({ value: `kept ${id}`, label: name })),
+            ]}
+            onChange={choose}
+          />
+        </span>
+      </Field>
+      {scale.kind !== 'kept' && (
+        <Field label="A4 (Hz)">
+          <NumberBox label="Frequency of A4 in Hz" disabled={disabled} value={pull.referenceHz} min={220} max={880} step={1} onChange={(referenceHz) => onChange({ ...pull, referenceHz })} />
+        </Field>
+      )}
+      <p className={styles.said}>
+        <Button size="small" disabled={disabled} onClick={() => picker.current?.click()}>
+          Scale from a file
+        </Button>{' '}
+        {kept && (
+          <Button size="small" danger disabled={disabled} onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'scale', id: kept.id }]) })}>
+            Delete {kept.name}
+          </Button>
+        )}
+      </p>
+      <FilePicker input={picker} label="Scale file" accept=".scl,.kbm" onFile={(file) => void take(file)} />
+    </>
+  );
+}

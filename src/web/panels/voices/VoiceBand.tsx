@@ -1,0 +1,61 @@
+import { Switch } from 'antd';
+import { memo } from 'react';
+import type { RigDocument } from '../../../core/rig/document';
+import type { RigVoiceMapping } from '../../../core/rig/voices';
+import { layoutInWords } from '../../../core/voices/layoutWords';
+import { channelsOf } from '../../../core/voices/layout';
+import { pullInWords } from '../../../core/voices/waysOfPlaying';
+import type { MappingState } from '../../live/store';
+import { heardInWords } from '../mappings/heardInWords';
+import type { BandPlace } from '../mappings/MappingBand';
+import { useEdit } from '../shell/useRig';
+import { SoundingCount } from './SoundingCount';
+import { VoicePicture } from './VoicePicture';
+import styles from './voices.module.css';
+
+interface VoiceBandProps {
+  place: BandPlace;
+  mapping: RigVoiceMapping;
+  rig: RigDocument;
+  selected: boolean;
+  state: MappingState | undefined;
+  locked: boolean;
+  onSelect: (id: string | null) => void;
+}
+
+/** One voice mapping, read from left to right as a mapping is: the stream, its voices, the layout, what sounds. */
+export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, state, locked, onSelect }: VoiceBandProps) {
+  const edit = useEdit();
+  const { id, name, on, layout } = mapping;
+  const stream = rig.streams.find((candidate) => candidate.id === mapping.stream)!;
+  const input = rig.inputs.find((candidate) => candidate.id === stream.input)!;
+  const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
+  const silenced = on && state?.sends === false;
+  const channels = channelsOf(layout);
+  return (
+    <li className="band" {...place} data-selected={selected} data-off={!on || silenced}>
+      <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
+      <span className={styles.mark} aria-hidden>
+        ≋
+      </span>
+      <div className="band-signal">
+        <strong>{name}</strong>
+        <span>
+          {input.name} · {stream.name}
+        </span>
+      </div>
+      <VoicePicture id={id} className="band-picture" />
+      <div className="band-message">
+        <strong>{channels.length === 1 ? `ch ${channels[0]} · ${layoutInWords(layout)}` : layoutInWords(layout)}</strong>
+        <span>
+          {output.name} · {pullInWords(mapping.pitch.pull)}
+        </span>
+      </div>
+      <div className="band-leaving">
+        <SoundingCount id={id} className={styles.count} />
+        <span className="heard">{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+      </div>
+      <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setVoiceMapping', voiceMapping: id, set: { on: next } })} />
+    </li>
+  );
+});

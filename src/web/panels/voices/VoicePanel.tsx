@@ -1,0 +1,147 @@
+import { Button, Dropdown, Select, Switch } from 'antd';
+import type { RigDocument, RigSignal } from '../../../core/rig/document';
+import type { Fields } from '../../../core/rig/edit';
+import { remove } from '../../../core/rig/remove';
+import type { RigVoiceMapping } from '../../../core/rig/voices';
+import { bendInWords } from '../../../core/voices/bendStep';
+import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
+import { keysInWords } from '../../../core/voices/layoutWords';
+import { notesInWords } from '../../../core/voices/midiStreams';
+import { played, wayOf, WAYS_OF_PLAYING } from '../../../core/voices/waysOfPlaying';
+import { nextOnStage } from '../../../core/mapping/onStage';
+import { spanOf } from '../../../core/voices/span';
+import { LIMITS } from '../../../protocol/limits';
+import { ShapingSteps } from '../mappings/ShapingSteps';
+import { Field, Pair } from '../shared/Field';
+import { NameField } from '../shared/NameField';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { usePanel } from '../shared/usePanel';
+import { useEdit, useRig } from '../shell/useRig';
+import { AxisFields } from './AxisFields';
+import { LayoutFields } from './LayoutFields';
+import { PullFields } from './PullFields';
+import { VoicePicture } from './VoicePicture';
+import styles from './voices.module.css';
+
+/** What the shaping of an axis takes for its signal. */
+export const AXIS_SIGNAL: RigSignal = { id: 'axis', name: 'Axis', input: '', kind: 'continuous', unit: 'unit', range: [0, 1] };
+
+interface VoicePanelProps {
+  mapping: RigVoiceMapping;
+  rig: RigDocument;
+  onClose: () => void;
+}
+
+/** Everything that can be set on one voice mapping; each change is heard at once. */
+export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
+  const { stage } = useRig();
+  const edit = useEdit();
+  const panel = usePanel<HTMLElement>(onClose);
+  const set = (change: Fields<Omit<RigVoiceMapping, 'id'>>) => edit({ kind: 'setVoiceMapping', voiceMapping: mapping.id, set: change });
+  const stream = rig.streams.find(({ id }) => id === mapping.stream)!;
+  const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)?.receiver);
+  const { pitch, keys, strikes, strike, release } = mapping;
+  const usual = () => (freshVoiceMapping(rig, stream, mapping.output, pitch.bends).change.to as RigVoiceMapping).layout;
+  const away = () => {
+    edit({ kind: 'change', changes: remove(rig, [{ kind: 'voiceMapping', id: mapping.id }]) });
+    onClose();
+  };
+  return (
+    <aside ref={panel} tabIndex={-1} className="shaping" aria-label={`Voices of ${mapping.name}`}>
+      <header>
+        <NameField className="mapping-name" label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
+          <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
+        </Dropdown>
+        <Button type="text" aria-label="Close the voice panel" onClick={onClose}>
+          Close
+        </Button>
+      </header>
+      <VoicePicture id={mapping.id} className={styles.picture} />
+      <p className={styles.said}>{stream.source === undefined ? `${stream.name}: each finger is a voice.` : `${stream.name}: ${notesInWords(stream.source)}.`}</p>
+      <fieldset disabled={stage}>
+        <legend>Way of playing</legend>
+        <Select
+          aria-label="Way of playing"
+          disabled={stage}
+          value={wayOf(mapping) ?? 'my own'}
+          options={[...WAYS_OF_PLAYING.map((way) => ({ value: way as string, label: way })), ...(wayOf(mapping) === null ? [{ value: 'my own', label: 'my own' }] : [])]}
+          onChange={(way) => way !== 'my own' && set(played(mapping, way as (typeof WAYS_OF_PLAYING)[number], usual()))}
+        />
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>Where it goes</legend>
+        <Field label="Output">
+          <Select aria-label="Output" disabled={stage} value={mapping.output} options={rig.outputs.filter(({ kind }) => kind !== 'osc').map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => set({ output })} />
+        </Field>
+        <LayoutFields layout={mapping.layout} disabled={stage} onChange={(layout) => set({ layout })} />
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>Pitch</legend>
+        <Field label="Transpose">
+          <NumberBox label="Transpose in semitones" disabled={stage} value={pitch.transpose} min={-128} max={128} onChange={(transpose) => set({ pitch: { ...pitch, transpose } })} />
+        </Field>
+        <Field label="Bends">
+          <Switch aria-label="Bends are sent" disabled={stage} checked={pitch.bends} onChange={(bends) => set({ pitch: { ...pitch, bends } })} />
+        </Field>
+        <p className={styles.said}>{pitch.bends ? bendInWords(receiver?.bendRangeSemitones ?? 0, spanOf(rig, stream.id)) : 'Without bends each note is the nearest key.'}</p>
+        <PullFields rig={rig} pull={pitch.pull} disabled={stage} onChange={(pull) => set({ pitch: pull ? { ...pitch, pull } : withoutPull(pitch) })} />
+        <Field label="Only keys">
+          <TextField label="Keys that are played" disabled={stage} maxLength={20} placeholder="all, or 36 to 59" value={keys ? `${keys.low} to ${keys.high}` : ''} parse={(text) => rangeOf(text, 127)} onChange={(next) => set({ keys: next ?? null })} />
+        </Field>
+        {keys && <p className={styles.said}>{keysInWords(keys)}</p>}
+      </fieldset>
+      <fieldset disabled={stage}>
+        <legend>Strike</legend>
+        <Field label="Velocity">
+          <Pair label="Velocity" step={1} min={0} max={127} values={strike.range} disabled={stage} onChange={(range) => set({ strike: { ...strike, range } })} />
+        </Field>
+        <Field label="Only strikes of">
+          <Pair label="Strength" step={0.01} min={0} max={1} values={[strikes?.low ?? 0, strikes?.high ?? 1]} disabled={stage} onChange={([low, high]) => set({ strikes: low <= 0 && high >= 1 ? null : { low: Math.min(low, high), high: Math.max(low, high) } })} />
+        </Field>
+        <Field label="Release velocity">
+          <Switch aria-label="Release velocities are sent" disabled={stage} checked={release !== undefined} onChange={(on) => set({ release: on ? { shaping: {}, range: [0, 127] } : null })} />
+        </Field>
+        <details className={styles.more}>
+          <summary>Shaping of the strike</summary>
+          <ShapingSteps shaping={strike.shaping} signal={AXIS_SIGNAL} disabled={stage} onChange={(shaping) => set({ strike: { ...strike, shaping } })} />
+        </details>
+      </fieldset>
+      <AxisFields name="Pressure" axis={mapping.pressure} disabled={stage} onChange={(pressure) => set({ pressure })} />
+      <AxisFields name="Slide" axis={mapping.slide} disabled={stage} onChange={(slide) => set({ slide })} />
+      <fieldset disabled={stage}>
+        <legend>In the list</legend>
+        <Field label="Stream">
+          <Select
+            aria-label="Stream"
+            disabled={stage}
+            value={mapping.stream}
+            options={rig.streams.map(({ id, name, input }) => ({ value: id, label: `${rig.inputs.find((candidate) => candidate.id === input)?.name ?? input} · ${name}` }))}
+            onChange={(next) => set({ stream: next })}
+          />
+        </Field>
+        <Field label="On Stage">
+          <Switch aria-label="Shown large on Stage" disabled={stage} checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage([...rig.mappings, ...rig.voiceMappings]) : null })} />
+        </Field>
+        <Field label="Group">
+          <TextField label="Group" disabled={stage} maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
+        </Field>
+      </fieldset>
+    </aside>
+  );
+}
+
+function withoutPull(pitch: RigVoiceMapping['pitch']): RigVoiceMapping['pitch'] {
+  const free = { ...pitch };
+  delete free.pull;
+  return free;
+}
+
+/** `36 to 59`; nothing means all. Throws a sentence for anything else. */
+function rangeOf(text: string, most: number): { low: number; high: number } | undefined {
+  if (text.trim() === '' || text.trim() === 'all') return undefined;
+  const [, low, high] = /^\s*(\d+)\s*(?:to|-|–)\s*(\d+)\s*$/.exec(text) ?? [];
+  if (low === undefined || Number(high) > most || Number(low) > Number(high)) throw new Error(`“${text}” is no range of keys from 0 to ${most}, as 36 to 59: nothing was changed.`);
+  return { low: Number(low), high: Number(high) };
+}
