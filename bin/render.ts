@@ -1,5 +1,5 @@
 // npx tsx bin/render.ts --rig rig.json --samples samples.jsonl --out take.mid: plays recorded samples through a rig, with
-// the engine that plays live, as fast as it can. `--log events.jsonl` instead replays everything that an engine was given:
+// the engine that plays live, as fast as it can; lines of voices may stand beside them. `--log events.jsonl` instead replays everything that an engine was given:
 // samples, ticks, scenes, edits, thru. `--out` may be given twice: a name that ends in .mid becomes a Standard MIDI File,
 // any other JSON lines. `--seed N` sets everything random.
 import { createReadStream, readFileSync, statSync, writeFileSync } from 'node:fs';
@@ -9,11 +9,12 @@ import Joi, { type Schema } from 'joi';
 import { hexOf } from '../src/core/midi/describe';
 import { splitMessages } from '../src/core/midi/decode';
 import { Engine } from '../src/core/engine/engine';
-import { fromLog } from '../src/core/engine/eventLog';
-import { whoOf, type Who } from '../src/core/engine/sink';
+import type { EngineEvent } from '../src/core/engine/event';
+import { fromLog, type LoggedEvent } from '../src/core/engine/eventLog';
+import { VOICE_BASE, whoOf, type Who } from '../src/core/engine/sink';
 import type { RigDocument } from '../src/core/rig/document';
 import { check } from '../src/protocol/check';
-import { loggedEventSchema } from '../src/protocol/eventLog';
+import { loggedEventSchema, voiceLineSchema } from '../src/protocol/eventLog';
 import { writeMidiFile } from '../src/protocol/midiFile';
 import { checkRig } from '../src/protocol/rig';
 
@@ -63,7 +64,7 @@ function rendering(rig: RigDocument, seed: number): { engine: Engine; rendered: 
     {
       midi(output, mapping, bytes, length) {
         const to = engine.plan.outputIds[output]!;
-        const from = engine.plan.mappings[mapping]?.rig.id ?? null;
+        const from = (mapping >= VOICE_BASE ? engine.plan.voices[mapping - VOICE_BASE] : engine.plan.mappings[mapping])?.rig.id ?? null;
         for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs: engine.messageMs, output: to, bytes: hexOf(message), who: whoOf(mapping), mapping: from });
       },
       osc: () => undefined,
@@ -98,20 +99,31 @@ async function renderSamples(rig: RigDocument, file: string, seed: number): Prom
     for (; nextTickMs <= timeMs; nextTickMs += TICK_MS) if (engine.pending) engine.take({ kind: 'tick', timeMs: nextTickMs });
   };
   for await (const { text, line } of linesOf(file)) {
-    const { signal, timeMs, value } = readLine(sampleSchema, text, file, line, 'a sample must be JSON, as {"signal": "fog", "timeMs": 12.5, "value": 0.4}');
-    const index = engine.plan.signalIndex.get(signal);
-    if (index === undefined) fail(`${file}, line ${line}: the rig has no signal "${signal}".`);
+    const event = readEvent(engine, text, file, line);
+    const { timeMs } = event;
     if (Number.isNaN(nextTickMs)) {
       engine.take({ kind: 'start', timeMs });
       nextTickMs = timeMs + TICK_MS;
     }
     ticksUntil(timeMs);
-    engine.take({ kind: 'sample', signal: index, timeMs, value });
+    engine.take(event);
   }
   const endMs = nextTickMs + TAIL_MS;
   while (engine.pending && nextTickMs < endMs) ticksUntil(nextTickMs);
   engine.take({ kind: 'release', timeMs: nextTickMs });
   return rendered;
+}
+
+/** A sample, or something of a voice, which names a stream. */
+function readEvent(engine: Engine, text: string, file: string, line: number): EngineEvent {
+  const sentence = 'a line must be JSON, as {"signal": "fog", "timeMs": 12.5, "value": 0.4} or {"stream": "hull", "voice": 3, "timeMs": 12.5, "kind": "on", "pitch": 60.2}';
+  if (text.includes('"stream"')) {
+    const voice = readLine<LoggedEvent & { stream: string }>(voiceLineSchema as Schema, text, file, line, sentence);
+    return fromLog(voice, engine.plan) ?? fail(`${file}, line ${line}: the rig has no stream "${voice.stream}".`);
+  }
+  const { signal, timeMs, value } = readLine(sampleSchema, text, file, line, sentence);
+  const index = engine.plan.signalIndex.get(signal);
+  return index === undefined ? fail(`${file}, line ${line}: the rig has no signal "${signal}".`) : { kind: 'sample', signal: index, timeMs, value };
 }
 
 /** Everything that an engine was given, again. */

@@ -9,6 +9,15 @@ const pitch = finite.min(-128).max(256);
 const bytes = Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).required();
 const value = Joi.alternatives(finite, Joi.valid(...NOT_FINITE)).required();
 
+const voices = {
+  on: { ...voice, pitch: pitch.required(), strike: unit, pressure: unit, slide: unit },
+  move: { ...voice, pitch, pressure: unit, slide: unit },
+  off: { ...voice, release: unit },
+};
+
+/** One line of a file of voices. */
+export const voiceLineSchema = tagged<LoggedEvent>('kind', voices);
+
 /** One line of a log of engine events; a rig in it is checked on its own. */
 export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   start: { timeMs },
@@ -16,9 +25,7 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   panic: { timeMs },
   release: { timeMs },
   sample: { timeMs, signal: id.required(), value },
-  on: { ...voice, pitch: pitch.required(), strike: unit, pressure: unit, slide: unit },
-  move: { ...voice, pitch, pressure: unit, slide: unit },
-  off: { ...voice, release: unit },
+  ...voices,
   pedal: { timeMs, stream: id.required(), controller: Joi.number().integer().min(64).max(69).required(), value: Joi.number().integer().min(0).max(127).required() },
   endStream: { timeMs, stream: id.required() },
   restore: { timeMs, signal: id.required(), value },

@@ -18,6 +18,7 @@ export function takeScene(rig: RigDocument, name: string, values: Readonly<Recor
     id,
     name: freeName(name, rig.scenes.map((other) => other.name)),
     mappings: Object.fromEntries(rig.mappings.map((mapping) => [mapping.id, mapping.on])),
+    ...(rig.voiceMappings.length > 0 ? { voiceMappings: Object.fromEntries(rig.voiceMappings.map((mapping) => [mapping.id, mapping.on])) } : {}),
     pages: {},
     values: controlValues(rig, values),
     messages: [],
@@ -38,8 +39,12 @@ export function controlValues(rig: RigDocument, values: Readonly<Record<string, 
 
 /** What recalling a scene would change. `on` says which mappings send now, by id; absent: as the document says. */
 export function sceneDifference(rig: RigDocument, scene: RigScene, values: Readonly<Record<string, number>>): SceneDifference {
-  const nameOf = (id: string) => rig.mappings.find((mapping) => mapping.id === id)?.name ?? id;
-  const turned = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to && rig.mappings.find((mapping) => mapping.id === id)?.on !== to ? [nameOf(id)] : []));
+  const all = [...rig.mappings, ...rig.voiceMappings];
+  const turned = (to: boolean) =>
+    Object.entries({ ...scene.mappings, ...scene.voiceMappings }).flatMap(([id, on]) => {
+      const mapping = all.find((candidate) => candidate.id === id);
+      return on === to && mapping?.on !== to ? [mapping?.name ?? id] : [];
+    });
   return {
     on: turned(true),
     off: turned(false),

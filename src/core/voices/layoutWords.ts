@@ -5,7 +5,7 @@ import type { VoiceLayout } from './layout';
 export function layoutInWords(layout: VoiceLayout): string {
   switch (layout.kind) {
     case 'zone':
-      return `${layout.zone} MPE zone, ${layout.members} ${layout.members === 1 ? 'member' : 'members'}`;
+      return `MPE ${layout.zone} zone of ${layout.members}`;
     case 'run':
       return layout.first === layout.last ? `channel ${layout.first}, a voice` : `channels ${layout.first} to ${layout.last}, a voice each`;
     case 'poly':

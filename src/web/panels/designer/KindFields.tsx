@@ -1,8 +1,10 @@
 import { Button, Input, Select, Switch } from 'antd';
-import { STRENGTHS, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
+import { PRESSURES, STRENGTHS, STRIKES, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
 import { noteName } from '../../../core/midi/describe';
 import { findSignal } from '../../../core/rig/find';
-import { LIMITS_OF_CONTROLS as MOST } from '../../../core/surface/controlKinds';
+import { LIMITS_OF_CONTROLS as MOST, NEW_STREAM } from '../../../core/surface/controlKinds';
+import { FIRST_PAD_NOTE, padNote } from '../../../core/surface/voiceTouch';
+import { MODE_NAMES } from '../../../core/voices/scale';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
@@ -40,6 +42,12 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
       <Select aria-label="Strength" disabled={stage} value={of.strength} options={STRENGTHS.map((value) => ({ value, label: STRENGTH_WORDS[value] }))} onChange={(next) => change({ ...of, strength: next })} />
     </Field>
   );
+  /** One stream of notes, or a signal for each to be mapped on its own. */
+  const sends = (of: ControlOf<'pads' | 'keys'>, each: string) => (
+    <Field label="Plays">
+      <Select aria-label="What it plays" disabled={stage} value={of.stream === undefined ? 'own' : 'notes'} options={[{ value: 'notes', label: 'notes, one stream' }, { value: 'own', label: `${each.toLowerCase()} something of its own` }]} onChange={(what) => change(playing(of, what === 'notes'))} />
+    </Field>
+  );
   switch (control.kind) {
     case 'dial':
       return (
@@ -70,6 +78,9 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
         <>
           {number('Columns', control.columns, 1, MOST.padsAcross, (columns) => ({ ...control, columns }))}
           {number('Rows', control.rows, 1, MOST.padsAcross, (rows) => ({ ...control, rows }))}
+          {sends(control, 'Each pad')}
+          {control.stream !== undefined && number('From note', control.low ?? FIRST_PAD_NOTE, 0, 127, (low) => ({ ...control, low }))}
+          {control.stream !== undefined && <p className="hint">{`${noteName(padNote(control, control.columns * (control.rows - 1)))} at the lower left`}</p>}
           {strength(control)}
         </>
       );
@@ -82,7 +93,40 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
           <Field label="Scale">
             <Select aria-label="Scale" disabled={stage} value={scaleWords(control.scale)} options={Object.keys(SCALES).map((value) => ({ value, label: value }))} onChange={(words) => change(inScale(control, SCALES[words]))} />
           </Field>
+          {sends(control, 'Each key')}
           {strength(control)}
+        </>
+      );
+    case 'pitchField':
+      return (
+        <>
+          {number('Rows', control.rows, 1, MOST.rows, (rows) => ({ ...control, rows }))}
+          <Field label="From pitch">
+            <NumberBox label="Pitch at the left of the lowest row" disabled={stage} value={control.low} min={0} max={127} onChange={(low) => change({ ...control, low })} />
+          </Field>
+          <Field label="Across (semitones)">
+            <NumberBox label="Semitones across a row" disabled={stage} value={control.span} min={1} max={96} onChange={(span) => change({ ...control, span })} />
+          </Field>
+          <Field label="Row to row">
+            <NumberBox label="Semitones from a row to the next" disabled={stage} value={control.interval} min={-48} max={48} onChange={(interval) => change({ ...control, interval })} />
+          </Field>
+          <Field label="Guides">
+            <Select aria-label="Scale of the guides" disabled={stage} value={control.guides?.mode ?? 'none'} options={[{ value: 'none', label: 'none' }, ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string }))]} onChange={(mode) => change(withGuides(control, mode))} />
+          </Field>
+          {control.guides && (
+            <Field label="Root">
+              <Select aria-label="Root of the guides" disabled={stage} value={control.guides.root} options={ROOTS.map((label, value) => ({ value, label }))} onChange={(root) => change({ ...control, guides: { ...control.guides!, root } })} />
+            </Field>
+          )}
+          <Field label="Strike">
+            <Select aria-label="What strikes" disabled={stage} value={control.strikeFrom} options={STRIKES.map((value) => ({ value, label: STRIKE_WORDS[value] }))} onChange={(strikeFrom) => change({ ...control, strikeFrom })} />
+          </Field>
+          <Field label="Pressure">
+            <Select aria-label="What presses" disabled={stage} value={control.pressureFrom} options={PRESSURES.map((value) => ({ value, label: PRESSURE_WORDS[value] }))} onChange={(pressureFrom) => change({ ...control, pressureFrom })} />
+          </Field>
+          <Field label="Across rows">
+            <Switch aria-label="A finger may slide across rows" disabled={stage} checked={control.across} onChange={(across) => change({ ...control, across })} />
+          </Field>
         </>
       );
     case 'strip':
@@ -130,6 +174,24 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
     default:
       return null;
   }
+}
+
+const ROOTS = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+const STRIKE_WORDS: Readonly<Record<(typeof STRIKES)[number], string>> = { fixed: 'always the same', size: 'by the size of the touch', speed: 'by how quickly the touch grows' };
+const PRESSURE_WORDS: Readonly<Record<(typeof PRESSURES)[number], string>> = { size: 'by the size of the touch', force: 'by its force, where the device knows it', travel: 'by the way up or down' };
+
+function withGuides(control: ControlOf<'pitchField'>, mode: string): RigControl {
+  const plain = { ...control };
+  delete plain.guides;
+  return mode === 'none' ? plain : { ...plain, guides: { root: control.guides?.root ?? 0, mode: mode as (typeof MODE_NAMES)[number] } };
+}
+
+/** Keys or pads as one stream of notes, or with signals of their own; either is made anew. */
+function playing(control: ControlOf<'pads' | 'keys'>, notes: boolean): RigControl {
+  const plain = { ...control, signals: {} };
+  delete plain.stream;
+  delete plain.banks;
+  return notes ? { ...plain, stream: NEW_STREAM } : plain;
 }
 
 /** An endless dial needs another signal: the one that it has is given up, and a fresh one made. */

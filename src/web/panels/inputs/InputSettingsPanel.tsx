@@ -9,6 +9,7 @@ import { Aside, Field } from '../shared/Aside';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { NumberBox } from '../shared/NumberBox';
+import { StreamFields } from './StreamFields';
 import { TakeOver } from './TakeOver';
 import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
@@ -26,7 +27,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
     const count = (list: string) => changes.filter((change) => change.list === list && change.to === null).length;
     modal.confirm({
       title: `Remove ${input.name}?`,
-      content: `${count('signals')} signals, ${count('derived')} derived signals and ${count('mappings')} mappings go with it.`,
+      content: `${count('signals')} signals, ${count('derived')} derived signals and ${count('mappings') + count('voiceMappings')} mappings go with it.`,
       okText: 'Remove',
       onOk: () => {
         edit({ kind: 'change', changes });
@@ -81,6 +82,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
           <Switch disabled={stage} checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
         </Field>
       )}
+      {input.kind === 'midi' && <StreamFields input={input} />}
       {input.kind === 'midi' && <ThruFields thru={input.thru} onChange={(thru) => set({ thru })} />}
       {input.kind === 'computer' && <TakeOver input={input} onChange={(taking) => set({ taking })} />}
       <Swap input={input} />

@@ -1,4 +1,4 @@
-import { Input, InputNumber, Select } from 'antd';
+import { Input, InputNumber, Select, Switch } from 'antd';
 import type { RigOutput } from '../../../core/outputs/kinds';
 import { UNDERSTANDING_WORDS, UNDERSTANDINGS } from '../../../core/receivers/mismatch';
 import type { RigReceiver } from '../../../core/rig/document';
@@ -70,6 +70,9 @@ export function ReceiverFields({ output, disabled }: { output: RigOutput; disabl
       <LayoutFields receiver={receiver} disabled={disabled} put={put} />
       <Field label="Voices">
         <InputNumber aria-label="Voices" min={1} max={128} precision={0} placeholder="not known" disabled={disabled} value={receiver.voices ?? null} onChange={(voices) => put({ voices: voices ?? undefined })} />
+      </Field>
+      <Field label="One voice alone">
+        <Switch aria-label="One voice alone, to shape a sound" disabled={disabled} checked={receiver.alone === true} onChange={(alone) => put({ alone: alone || undefined })} />
       </Field>
       <Field label="Program">
         <TextField label="Program that it is called up with" placeholder="as it is" value={programText(receiver)} disabled={disabled} maxLength={20} parse={programFrom} onChange={(program) => put({ program })} />

@@ -40,8 +40,14 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
     edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: kept.id, to }] : remove(rig, [{ kind: 'scene', id: kept.id }]) });
     onClose();
   };
-  const switched = (to: boolean) => Object.entries(scene.mappings).flatMap(([id, on]) => (on === to ? [id] : []));
-  const setSwitched = (to: boolean, ids: readonly string[]) => set({ mappings: Object.fromEntries([...Object.entries(scene.mappings).filter(([id, on]) => on !== to && !ids.includes(id)), ...ids.map((id): [string, boolean] => [id, to])]) });
+  const switched = (to: boolean) => chosen({ ...scene.mappings, ...scene.voiceMappings }, to);
+  const setSwitched = (to: boolean, ids: readonly string[]) => {
+    const isVoices = new Set(rig.voiceMappings.map(({ id }) => id));
+    set({
+      mappings: choosing(scene.mappings, to, ids.filter((id) => !isVoices.has(id))),
+      voiceMappings: choosing(scene.voiceMappings ?? {}, to, ids.filter((id) => isVoices.has(id))),
+    });
+  };
   return (
     <Modal
       open
@@ -84,11 +90,25 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
                 placeholder="no mapping"
                 showSearch={{ optionFilterProp: 'label' }}
                 value={switched(to)}
-                options={rig.mappings.map(({ id, name }) => ({ value: id, label: name }))}
+                options={[...rig.mappings, ...rig.voiceMappings].map(({ id, name }) => ({ value: id, label: name }))}
                 onChange={(ids) => setSwitched(to, ids)}
               />
             </Field>
           ))}
+          {rig.voiceMappings.length > 0 &&
+            ([true, false] as const).map((to) => (
+              <Field key={String(to)} label={to ? 'One voice alone' : 'All voices'}>
+                <Select
+                  aria-label={to ? 'Receivers that hear one voice alone' : 'Receivers that hear all voices together'}
+                  mode="multiple"
+                  maxTagCount={2}
+                  placeholder="no receiver"
+                  value={chosen(scene.alone ?? {}, to)}
+                  options={rig.receivers.map(({ id, name }) => ({ value: id, label: name }))}
+                  onChange={(ids) => set({ alone: choosing(scene.alone ?? {}, to, ids) })}
+                />
+              </Field>
+            ))}
           {rig.surfaces.map((surface) => (
             <Field key={surface.id} label={`Page of ${surface.name}`}>
               <Select
@@ -122,6 +142,11 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
     </Modal>
   );
 }
+
+/** What is chosen one way, of things that may be chosen either way or not at all. */
+const chosen = (of: Readonly<Record<string, boolean>>, to: boolean): string[] => Object.entries(of).flatMap(([id, on]) => (on === to ? [id] : []));
+const choosing = (of: Readonly<Record<string, boolean>>, to: boolean, ids: readonly string[]): Record<string, boolean> =>
+  Object.fromEntries([...Object.entries(of).filter(([id, on]) => on !== to && !ids.includes(id)), ...ids.map((id): [string, boolean] => [id, to])]);
 
 interface HeldProps {
   rig: RigDocument;

@@ -62,13 +62,15 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
       <p className={styles.said}>{stream.source === undefined ? `${stream.name}: each finger is a voice.` : `${stream.name}: ${notesInWords(stream.source)}.`}</p>
       <fieldset disabled={stage}>
         <legend>Way of playing</legend>
-        <Select
+        <Field label="Played">
+          <Select
           aria-label="Way of playing"
           disabled={stage}
           value={wayOf(mapping) ?? 'my own'}
           options={[...WAYS_OF_PLAYING.map((way) => ({ value: way as string, label: way })), ...(wayOf(mapping) === null ? [{ value: 'my own', label: 'my own' }] : [])]}
           onChange={(way) => way !== 'my own' && set(played(mapping, way as (typeof WAYS_OF_PLAYING)[number], usual()))}
-        />
+          />
+        </Field>
       </fieldset>
       <fieldset disabled={stage}>
         <legend>Where it goes</legend>
