@@ -130,10 +130,12 @@ function readEvent(engine: Engine, text: string, file: string, line: number): En
 async function renderLog(rig: RigDocument, file: string, seed: number): Promise<Rendered[]> {
   const { engine, rendered } = rendering(rig, seed);
   for await (const { text, line } of linesOf(file)) {
-    const logged = readLine(loggedEventSchema, text, file, line, 'an event must be JSON, as {"kind": "recall", "timeMs": 12.5, "scene": "fog-bank"}');
+    let logged = readLine(loggedEventSchema, text, file, line, 'an event must be JSON, as {"kind": "recall", "timeMs": 12.5, "scene": "fog-bank"}');
     if (logged.kind === 'rig') {
       const checked = checkRig(logged.rig);
       if (!checked.ok) fail(`${file}, line ${line}: ${checked.problems[0]!.message}`);
+      // One of an earlier version is brought up to date.
+      logged = { ...logged, rig: checked.value };
     }
     const event = fromLog(logged, engine.plan);
     if (!event) fail(`${file}, line ${line}: the rig has nothing of that id.`);

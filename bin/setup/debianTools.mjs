@@ -5,6 +5,7 @@ import { run } from './run.mjs';
 const TOOLS = [
   { path: '/usr/bin/oscsend', name: 'liblo-tools', what: 'an independent OSC sender and listener' },
   { path: '/usr/bin/tshark', name: 'tshark', what: 'an independent reader of network MIDI' },
+  { path: '/usr/lib/python3/dist-packages/mido', name: 'python3-mido', what: 'an independent reader of MIDI files' },
 ];
 
 /** They are installed where that is possible; without them the tests that use them are left out, and say so. */

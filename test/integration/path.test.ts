@@ -67,7 +67,7 @@ describe('from a finger to a byte', () => {
 
 describe('bad input on the live line', () => {
   it.each<[string, (at: TestPage) => void, string, RegExp]>([
-    ['bytes that are no frame', (at) => at.socket.send(Buffer.from([9, 9])), 'kind', /samples, sources and MIDI only/],
+    ['bytes that are no frame', (at) => at.socket.send(Buffer.from([9, 9])), 'kind', /samples, sources, MIDI and voices only/],
     ['a frame cut short', (at) => at.socket.send(Buffer.from(encodeSamples(1, 0, [{ signal: 0, value: 1 }])).subarray(0, 20)), 'count', /has 24 bytes, found 20/],
     ['an unknown signal', (at) => at.socket.send(encodeSamples(1, 0, [{ signal: 60_000, value: 1 }])), 'samples[0].signal', /no control with the signal number 60000/],
     ['a signal of another surface', (at) => at.move('chart-table.tide', 1), 'samples[0].signal', /no control with the signal chart-table.tide/],

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { createSocket } from 'node:dgram';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseMidi } from 'midi-file';
@@ -128,6 +128,13 @@ describe('a rig document', () => {
   });
 });
 
+/** Reads a MIDI file with a library that knows nothing of this project, and prints its channel messages in order. */
+const READ_BY_MIDO = `
+import json, sys, mido
+messages = [message for track in mido.MidiFile(sys.argv[1]).tracks for message in track if not message.is_meta]
+print(json.dumps([message.dict() for message in messages]))
+`;
+
 describe('bin/render.ts', () => {
   const folder = mkdtempSync(join(tmpdir(), 'pumice-render-'));
   const run = (...args: string[]) => execFileSync(process.execPath, ['--import', 'tsx', 'bin/render.ts', ...args], { encoding: 'utf8', stdio: 'pipe' });
@@ -144,6 +151,32 @@ describe('bin/render.ts', () => {
     expect(messages[0]).toEqual({ timeMs: 1000, output: 'weather', bytes: 'B2 16 00', who: 'mapping', mapping: 'swell' });
     const { tracks } = parseMidi(readFileSync(mid));
     expect(tracks[1]!.filter(({ type }) => type === 'controller')).toHaveLength(messages.length);
+  });
+  it.skipIf(!existsSync('/usr/lib/python3/dist-packages/mido'))('renders the voices of the example to a file that python3-mido reads as MPE: every note after its bend, slide and pressure, in tune, and ended', () => {
+    const mid = join(folder, 'hull.mid');
+    run('--rig', 'docs/examples/hull.json', '--samples', 'docs/examples/hull.jsonl', '--out', mid);
+    const begun = readFileSync('docs/examples/hull.jsonl', 'utf8').trim().split('\n').map((line) => JSON.parse(line) as { kind: string; pitch: number }).filter(({ kind }) => kind === 'on');
+    const heard = JSON.parse(execFileSync('/usr/bin/python3', ['-c', READ_BY_MIDO, mid], { encoding: 'utf8' })) as { channel: number; type: string; note?: number; pitch?: number; control?: number }[];
+    const said = new Map<number, { type: string; pitch?: number; control?: number }[]>();
+    const sounding = new Set<string>();
+    const pitches: number[] = [];
+    for (const message of heard) {
+      const { channel, type, note } = message;
+      // The lower zone: its manager is channel 0 as the reader counts, and no note is there.
+      expect(channel).toBeGreaterThan(0);
+      const before = said.get(channel) ?? [];
+      if (type === 'note_on') {
+        expect(before.slice(-3).map((one) => one.type)).toEqual(['pitchwheel', 'control_change', 'aftertouch']);
+        expect(before.at(-2)!.control).toBe(74);
+        sounding.add(`${channel} ${note!}`);
+        // The reader counts bends from -8192 to 8191; the range of the example is 48 semitones.
+        pitches.push(note! + (48 * before.at(-3)!.pitch!) / 8192);
+      } else if (type === 'note_off') expect(sounding.delete(`${channel} ${note!}`)).toBe(true);
+      said.set(channel, [...before.slice(-2), message]);
+    }
+    expect([...sounding]).toEqual([]);
+    expect(pitches).toHaveLength(begun.length);
+    pitches.forEach((pitch, i) => expect(Math.abs(pitch - begun[i]!.pitch)).toBeLessThan(0.003));
   });
   it('replays a log of everything that an engine was given: samples, ticks, scenes, edits, thru', () => {
     const rig = JSON.parse(readFileSync('docs/examples/small-rig.json', 'utf8')) as RigDocument;
@@ -171,8 +204,10 @@ describe('bin/render.ts', () => {
     expect(() => run('--rig', 'docs/examples/small-rig.json', '--log', log, '--out', out)).toThrow('line 1: scene is required');
   });
   it.each([
-    ['{"signal": "swell"', 'line 2: a sample must be JSON'],
+    ['{"signal": "swell"', 'line 2: a line must be JSON'],
     ['{"signal": "swell", "timeMs": 5}', 'line 2: value is required'],
+    ['{"stream": "hull", "voice": 1, "timeMs": 5, "kind": "on"}', 'line 2: pitch is required'],
+    ['{"stream": "hull", "voice": 1, "timeMs": 5, "kind": "off"}', 'line 2: the rig has no stream "hull"'],
     ['{"signal": "anchor", "timeMs": 5, "value": 1}', 'line 2: the rig has no signal "anchor"'],
   ])('says which line is wrong and why: %s', (line, sentence) => {
     writeFileSync(samples, `{"signal": "swell", "timeMs": 1, "value": 1}\n${line}\n`);
