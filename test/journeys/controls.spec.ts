@@ -54,8 +54,8 @@ test('faders side by side are swept with one finger; tracks keep the finger that
   await tablet.close();
 });
 
-test('pads are struck by place, several at once; keys are slid over; both end when the finger lifts', async ({ pumice, browser, monitor }) => {
-  const tablet = await deck(pumice, browser, { kind: 'pads', frame: at(0, 0, 400, 400) }, { kind: 'keys', frame: at(0, 400, 700, 200), set: { low: 60, high: 71 } });
+test('pads and keys of gates: struck by place, several at once; keys are slid over; both end when the finger lifts', async ({ pumice, browser, monitor }) => {
+  const tablet = await deck(pumice, browser, { kind: 'pads', frame: at(0, 0, 400, 400), set: { stream: undefined } }, { kind: 'keys', frame: at(0, 400, 700, 200), set: { low: 60, high: 71, stream: undefined } });
   await tablet.fingers('touchStart', { id: 1, x: 50, y: 90 }, { id: 2, x: 350, y: 325 });
   await arrives(monitor, 'pads.1', 0.9);
   await arrives(monitor, 'pads.16', 0.25);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
+import { voiceRig } from '../engine/voices/testVoices';
 import type { RigDocument, RigReceiver } from '../rig/document';
 import type { RigOutput } from '../outputs/kinds';
 import { mismatches } from './mismatch';
@@ -56,4 +57,23 @@ describe('what does not fit over there', () => {
     expect(rig([1], [2])).toEqual([]);
     expect(rig([1], [1], 2)).toEqual([]);
   });
+});
+
+describe('voices', () => {
+  const said = (change: Partial<RigReceiver>, mapping: Parameters<typeof voiceRig>[0] = {}) => {
+    const rig = voiceRig(mapping);
+    Object.assign(rig.receivers[0]!, change);
+    return mismatches(rig).map(({ text }) => text);
+  };
+  it.each([
+    [{ layout: { kind: 'zone', zone: 'lower', members: 15 } }, {}, []],
+    [{ layout: { kind: 'zone', zone: 'upper', members: 7 } }, {}, ['voices go to MPE lower zone of 15 here, and there they are MPE, upper zone with 7 channels: Voices 0']],
+    [{ voices: 8 }, {}, ['15 voices here and 8 there: the others are not heard: Voices 0']],
+    [{ bendThereSemitones: 2 }, {}, ['bend range is 48 here and 2 there: a semitone will sound as 4.2 cents']],
+    [{ bendThereSemitones: 2 }, { pitch: { transpose: 0, bends: false } }, []],
+    [{ lacks: ['pressure'] }, {}, ['pressure is not understood there: Voices 0']],
+    [{ hardWired: [{ controller: 74, does: 'brightness' }] }, {}, ['controller 74 is brightness there, hard-wired: Voices 0']],
+    [{ channels: [1, 2, 3] }, { layout: { kind: 'run', first: 3, last: 5, steal: 'oldest' } }, ['channel 4 is not listened to there: Voices 0', 'channel 5 is not listened to there: Voices 0']],
+    [{ layout: { kind: 'run', first: 1, last: 4 } }, { layout: { kind: 'mono', channel: 1, priority: 'last', legato: false, glideMs: 0 } }, []],
+  ] as const)('for a receiver with %j', (receiver, mapping, sentences) => expect(said(receiver as Partial<RigReceiver>, mapping as Parameters<typeof voiceRig>[0])).toEqual(sentences));
 });

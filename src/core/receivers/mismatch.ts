@@ -1,8 +1,11 @@
-import { claimsOfMapping } from '../ledger/claims';
+import { claimsOfMapping, claimsOfVoices, type Claim } from '../ledger/claims';
 import type { Held } from '../messages/kind';
 import { outputKind, type RigOutput } from '../outputs/kinds';
 import type { RigDocument, RigMapping, RigReceiver } from '../rig/document';
-import { layoutChannels } from './layout';
+import type { RigVoiceMapping } from '../rig/voices';
+import { channelsOf, isSpread, placesOf } from '../voices/layout';
+import { layoutInWords as voicesInWords } from '../voices/layoutWords';
+import { layoutChannels, layoutInWords } from './layout';
 
 export const UNDERSTANDINGS = ['notes', 'controllers', 'parameters', 'bend', 'pressure', 'polyPressure', 'programs'] as const;
 /** A kind of message that a receiver may not understand. */
@@ -35,36 +38,51 @@ function ofOutput(rig: RigDocument, output: RigOutput): Mismatch[] {
   const receiver = rig.receivers.find(({ id }) => id === output.receiver);
   if (!receiver || outputKind(output.kind).takes !== 'midi') return [];
   const mappings = rig.mappings.filter((mapping) => mapping.on && mapping.output === output.id);
-  return [bendRange(receiver, mappings), ...unheard(receiver, mappings), ...notUnderstood(receiver, mappings), ...hardWired(receiver, mappings), ...tooMany(receiver, mappings)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
+  const voices = rig.voiceMappings.filter((mapping) => mapping.on && mapping.output === output.id);
+  const sent: Sent[] = [...mappings.map((mapping) => ({ name: mapping.name, claims: claimsOfMapping(mapping) })), ...voices.map((mapping) => ({ name: mapping.name, claims: claimsSaid(mapping) }))];
+  return [bendRange(receiver, mappings, voices), ...unheard(receiver, sent), ...notUnderstood(receiver, sent), ...hardWired(receiver, sent), ...tooMany(receiver, mappings), ...otherVoices(receiver, voices)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
+}
+
+/** What a mapping or voice mapping lays hold on, and its name. */
+interface Sent {
+  name: string;
+  claims: Pick<Claim, 'kind' | 'number' | 'channel'>[];
+}
+
+/** The messages that voices leave as, on each of their channels. */
+function claimsSaid(mapping: RigVoiceMapping): Sent['claims'] {
+  if (!isSpread(mapping.layout)) return claimsOfVoices(mapping);
+  return channelsOf(mapping.layout).flatMap((channel) => claimsOfVoices({ ...mapping, layout: { kind: 'poly', channel, voices: 1, steal: 'oldest' } }));
 }
 
 /** A bend of one semitone sounds as 100 cents times the range there over the range here. */
-function bendRange({ bendRangeSemitones: here, bendThereSemitones: there }: RigReceiver, mappings: readonly RigMapping[]): string | null {
-  if (there === undefined || there === here || !mappings.some(({ message }) => message.kind === 'pitchBend' && message.unit === 'semitones')) return null;
+function bendRange({ bendRangeSemitones: here, bendThereSemitones: there }: RigReceiver, mappings: readonly RigMapping[], voices: readonly RigVoiceMapping[]): string | null {
+  const bends = mappings.some(({ message }) => message.kind === 'pitchBend' && message.unit === 'semitones') || voices.some(({ pitch }) => pitch.bends);
+  if (there === undefined || there === here || !bends) return null;
   const cents = here === 0 ? null : (100 * there) / here;
   return `bend range is ${here} here and ${there} there: ${cents === null ? 'nothing bends' : `a semitone will sound as ${cents < 10 ? Number(cents.toFixed(1)) : Math.round(cents)} cents`}`;
 }
 
 /** By channel: what is sent where the receiver does not listen. */
-function unheard({ channels }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+function unheard({ channels }: RigReceiver, sent: readonly Sent[]): string[] {
   if (!channels) return [];
   const byChannel = new Map<number, string[]>();
-  for (const mapping of mappings) {
-    for (const channel of new Set(claimsOfMapping(mapping).map((claim) => claim.channel))) if (channel > 0 && !channels.includes(channel)) byChannel.set(channel, [...(byChannel.get(channel) ?? []), mapping.name]);
+  for (const { name, claims } of sent) {
+    for (const channel of new Set(claims.map((claim) => claim.channel))) if (channel > 0 && !channels.includes(channel)) byChannel.set(channel, [...(byChannel.get(channel) ?? []), name]);
   }
   return [...byChannel].sort(([a], [b]) => a - b).map(([channel, names]) => `channel ${channel} is not listened to there: ${listed(names)}`);
 }
 
-function notUnderstood({ lacks = [] }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+function notUnderstood({ lacks = [] }: RigReceiver, sent: readonly Sent[]): string[] {
   return lacks.flatMap((lack) => {
-    const names = mappings.filter((mapping) => claimsOfMapping(mapping).some(({ kind }) => OF_HELD[kind] === lack)).map(({ name }) => name);
+    const names = sent.filter(({ claims }) => claims.some(({ kind }) => OF_HELD[kind] === lack)).map(({ name }) => name);
     return names.length === 0 ? [] : [`${UNDERSTANDING_WORDS[lack]} ${lack === 'notes' || lack === 'controllers' || lack === 'parameters' || lack === 'programs' ? 'are' : 'is'} not understood there: ${listed(names)}`];
   });
 }
 
-function hardWired({ hardWired: wired = [] }: RigReceiver, mappings: readonly RigMapping[]): string[] {
+function hardWired({ hardWired: wired = [] }: RigReceiver, sent: readonly Sent[]): string[] {
   return wired.flatMap(({ controller, does }) => {
-    const names = mappings.filter((mapping) => claimsOfMapping(mapping).some(({ kind, number }) => kind === 'controller' && number === controller)).map(({ name }) => name);
+    const names = sent.filter(({ claims }) => claims.some(({ kind, number }) => kind === 'controller' && number === controller)).map(({ name }) => name);
     return names.length === 0 ? [] : [`controller ${controller} is ${does} there, hard-wired: ${listed(names)}`];
   });
 }
@@ -73,6 +91,18 @@ function hardWired({ hardWired: wired = [] }: RigReceiver, mappings: readonly Ri
 function tooMany({ voices }: RigReceiver, mappings: readonly RigMapping[]): string[] {
   if (voices === undefined) return [];
   return mappings.flatMap(({ name, message }) => (message.kind === 'note' && (message.chord?.length ?? 1) > voices ? [`a chord of ${message.chord!.length} notes for ${voices} ${voices === 1 ? 'voice' : 'voices'} there: ${name}`] : []));
+}
+
+/** Voices that go elsewhere than the receiver has its own, or are more than sound there. */
+function otherVoices({ layout: there, voices: most }: RigReceiver, voices: readonly RigVoiceMapping[]): string[] {
+  return voices.flatMap(({ name, layout }) => {
+    const elsewhere = there !== undefined && JSON.stringify(channelsOf(layout)) !== JSON.stringify(layoutChannels(there)) && !(layout.kind === 'mono' && layoutChannels(there).includes(layout.channel));
+    const many = placesOf(layout).length;
+    return [
+      ...(elsewhere ? [`voices go to ${voicesInWords(layout)} here, and there they are ${layoutInWords({ layout: there })}: ${name}`] : []),
+      ...(most !== undefined && many > most ? [`${many} voices here and ${most} there: the others are not heard: ${name}`] : []),
+    ];
+  });
 }
 
 /** Two receivers that listen to one channel of one port both play what is meant for one of them. */

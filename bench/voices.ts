@@ -1,0 +1,182 @@
+import { fork } from 'node:child_process';
+import { WebSocket } from 'ws';
+import { Engine } from '../src/core/engine/engine';
+import { voiceRig } from '../src/core/engine/voices/testVoices';
+import { voiceEvent } from '../src/core/voices/event';
+import { decodeFacts, FRAME } from '../src/protocol/frames';
+import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { NamesBook } from '../src/protocol/names';
+import { encodeVoices } from '../src/protocol/voiceFrames';
+import { giveCompilerRoom } from '../src/hub/compilerRoom';
+import { ClockOffset } from '../src/web/live/clockOffset';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { atRate, nowMs, sleep } from './pace';
+import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
+
+/**
+ * One move of one axis of one voice through shaping to bytes, beside a loop that writes three bytes; and 16 voices of three axes
+ * each at 250 Hz from a page's send to their bytes, while pages are loaded and the database is written, beside a bare `ws` echo of the
+ * same frames in the same run.
+ */
+const MOVES = 2_000_000;
+const WARM_UP = 3_000_000;
+const TURNS = 9;
+const VOICES = 16;
+const RATE_HZ = 250;
+const LIVE_MS = 8000;
+
+giveCompilerRoom();
+const gc = globalThis.gc!;
+const figures: Figure[] = [];
+
+/** The quickest of several turns, in ns a move. */
+function quickest(work: (n: number) => void): number {
+  work(WARM_UP);
+  let best = Infinity;
+  for (let turn = 0; turn < TURNS; turn++) {
+    const start = process.hrtime.bigint();
+    work(MOVES);
+    best = Math.min(best, Number(process.hrtime.bigint() - start));
+  }
+  return best / MOVES;
+}
+
+function allocated(work: (n: number) => void): number {
+  const bytes = (n: number) => {
+    gc();
+    const before = process.memoryUsage().heapUsed;
+    work(n);
+    return process.memoryUsage().heapUsed - before;
+  };
+  return Math.max(0, bytes(3 * MOVES) - bytes(MOVES)) / (2 * MOVES);
+}
+
+function floorNs(): number {
+  const out = new Uint8Array(3);
+  let sink = 0;
+  const ns = quickest((n) => {
+    for (let i = 0; i < n; i++) {
+      out[0] = 0xe1;
+      out[1] = i & 127;
+      out[2] = (i >> 7) & 127;
+      sink += out[1]!;
+    }
+  });
+  return sink < 0 ? NaN : ns;
+}
+
+function engineMoves(axis: 'pitch' | 'pressure' | 'slide'): (n: number) => void {
+  const shaping = { smoothing: { kind: 'oneEuro', minCutoffHz: 1, beta: 2, derivativeCutoffHz: 1 }, curve: { kind: 's', amount: 0.5 } } as const;
+  const rig = voiceRig({ pressure: { shaping, message: { kind: 'channelPressure' }, range: [0, 127] }, pitch: { transpose: 0, bends: true, pull: { scale: { kind: 'mode', root: 0, mode: 'major' }, referenceHz: 440, atStart: 1, held: 0.5, bandCents: 60, speedMs: 300, atRelease: 0 } } });
+  const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
+  engine.take({ ...voiceEvent('on'), timeMs: 0, pitch: 60, pressure: 0.5 });
+  const event = { ...voiceEvent('move'), timeMs: 0 };
+  // A restless finger, made beforehand so that it costs nothing.
+  const hand = Float64Array.from({ length: 4096 }, (_, i) => (axis === 'pitch' ? 60 + 2 * Math.sin(i / 37) : 0.5 + 0.4 * Math.sin(i / 37)));
+  let at = 0;
+  return (n) => {
+    for (let i = 0; i < n; i++) {
+      event.timeMs = at += 4;
+      event[axis] = hand[i & 4095]!;
+      engine.take(event);
+    }
+  };
+}
+
+const floor = floorNs();
+for (const axis of ['pitch', 'pressure', 'slide'] as const) {
+  const words = { pitch: 'pitch with pull', pressure: 'pressure with One Euro and S', slide: 'slide, plain' }[axis];
+  figures.push(figure(`one move: ${words}`, quickest(engineMoves(axis)) / 1000, 'us', floor / 1000, aimAt(0.3), 'lower'));
+  figures.push(figure(`one move: ${words}, allocated`, allocated(engineMoves(axis)), 'bytes', null, aimAt(0), 'lower'));
+}
+
+function open(url: string): Promise<WebSocket> {
+  const socket = new WebSocket(url, { perMessageDeflate: false });
+  socket.binaryType = 'arraybuffer';
+  return new Promise((resolve, reject) => socket.once('open', () => resolve(socket)).once('error', reject));
+}
+
+/** Moves of all voices at an even rate; each frame is one voice with its three axes. */
+async function play(send: (frame: ArrayBuffer, voice: number) => void, stream: number, toHub: (pageMs: number) => number): Promise<number> {
+  let sent = 0;
+  for (let voice = 0; voice < VOICES; voice++) send(encodeVoices(0, toHub(nowMs()), [{ ...voiceEvent('on'), stream, voice, pitch: 40 + 2 * voice, strike: 0.7, pressure: 0.4, slide: 0.5 }]), voice);
+  await atRate(RATE_HZ, LIVE_MS, (i) => {
+    for (let voice = 0; voice < VOICES; voice++) {
+      // Every move is another bend than the one before.
+      const sway = ((i + voice) % 200) / 100;
+      send(encodeVoices(i, toHub(nowMs()), [{ ...voiceEvent('move'), stream, voice, pitch: 40 + 2 * voice + (sway < 1 ? sway : 2 - sway) + (i % 2) * 0.02, pressure: 0.4 + 0.3 * Math.sin(i / 40), slide: 0.5 + 0.3 * Math.cos(i / 50) }]), voice);
+      sent++;
+    }
+  });
+  await sleep(500);
+  return sent;
+}
+
+const pumice = await Pumice.fresh();
+await pumice.run();
+await waitFor('the hub', async () => (await pumice.health()).ok);
+const rig = await (await fetch(`${pumice.url}/api/rig`)).json() as { id: string; document: { voiceMappings: { id: string }[]; receivers: { id: string }[] } };
+const edit = (body: object) => fetch(`${pumice.url}/api/rigs/${rig.id}/edits`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ edit: body }) });
+// Sixteen voices need sixteen channels: a run of them.
+await edit({ kind: 'setVoiceMapping', voiceMapping: 'hull-ribs', set: { layout: { kind: 'run', first: 1, last: 16, steal: 'oldest' } } });
+await waitFor('the run', async () => JSON.stringify(((await (await fetch(`${pumice.url}/api/rig`)).json()) as object)).includes('"run"'));
+
+const load = fork('bench/load.ts', [pumice.url], { execArgv: ['--import', 'tsx'] });
+const echo = fork('bench/echo.ts', [], { execArgv: ['--import', 'tsx'] });
+const echoPort = await new Promise<number>((resolve) => echo.once('message', (port) => resolve(port as number)));
+await sleep(2000);
+
+const names = new NamesBook();
+const offset = new ClockOffset();
+const page = await open(`ws://127.0.0.1:${pumice.hubPort}/live`);
+page.on('message', (data, isBinary) => {
+  if (isBinary) return;
+  const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+  if ('names' in message) names.learn(message.names);
+  if (message.kind === 'pong') offset.add(message.pageTimeMs, nowMs(), message.hubTimeMs);
+});
+page.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface: 'hull' }));
+await waitFor('the stream', () => names.streams.numberOf('hull.ribs') !== undefined);
+for (let i = 0; i < 30; i++) {
+  page.send(JSON.stringify({ kind: 'ping', pageTimeMs: nowMs() }));
+  await sleep(10);
+}
+let bends = 0;
+const delays: number[] = [];
+const monitor = await open(`ws://127.0.0.1:${pumice.hubPort}/live`);
+monitor.on('message', (data, isBinary) => {
+  if (!isBinary || new DataView(data as ArrayBuffer).getUint8(0) !== FRAME.facts) return;
+  for (const fact of decodeFacts(new DataView(data as ArrayBuffer))!.facts) {
+    if (fact.direction !== 'out' || fact.who !== 'voice' || (fact.bytes[0]! & 0xf0) !== 0xe0) continue;
+    bends++;
+    if (fact.delayMs !== null) delays.push(fact.delayMs);
+  }
+});
+monitor.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION }));
+monitor.send(JSON.stringify({ kind: 'watch', watch: { monitor: true } }));
+await sleep(500);
+
+const sent = await play((frame) => page.send(frame), names.streams.numberOf('hull.ribs')!, (pageMs) => offset.toHub(pageMs));
+
+const there = await open(`ws://127.0.0.1:${echoPort}`);
+const echoes: number[] = [];
+const on: number[] = [];
+there.on('message', () => void echoes.push(nowMs() - on.shift()!));
+await play(
+  (frame) => {
+    on.push(nowMs());
+    there.send(frame);
+  },
+  0,
+  (pageMs) => pageMs,
+);
+
+figures.push(figure('16 voices x 3 axes x 250 Hz under page load: finger to byte, p50', percentile(delays, 0.5), 'ms', percentile(echoes, 0.5), null, 'lower'));
+figures.push(figure('16 voices x 3 axes x 250 Hz under page load: finger to byte, p99', percentile(delays, 0.99), 'ms', percentile(echoes, 0.99), aimAtRatio(2), 'lower'));
+figures.push(figure('16 voices x 3 axes x 250 Hz under page load: moves whose bend did not leave', sent + VOICES - bends, '', null, aimAt(0), 'lower'));
+for (const socket of [page, monitor, there]) socket.close();
+load.kill();
+echo.kill();
+await pumice.stop();
+report('voices', figures);
+process.exit(0);
