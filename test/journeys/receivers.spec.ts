@@ -10,18 +10,18 @@ test('a receiver is set up: what can be sent is sent, the rest is ticked off and
   await page.getByRole('button', { name: 'Settings of Hull song' }).click();
   const panel = page.getByRole('complementary', { name: 'Hull song' });
   await panel.getByRole('combobox', { name: 'Where its voices are' }).click();
-  await page.getByText('MPE, upper zone', { exact: true }).click();
+  await page.getByText('MPE, lower zone', { exact: true }).click();
   await panel.getByRole('spinbutton', { name: 'Member channels' }).fill('2');
   await page.keyboard.press('Enter');
   await panel.getByRole('spinbutton', { name: 'Voices' }).fill('2');
   await page.keyboard.press('Enter');
   const setUp = panel.getByRole('region', { name: 'Set it up' });
-  await expect(setUp).toContainText('Sends MPE, upper zone with 2 channels, bend range');
+  await expect(setUp).toContainText('Sends MPE, lower zone with 2 channels, bend range');
   await setUp.getByRole('button', { name: 'Send the set-up' }).click();
-  await expect(setUp.getByRole('status')).toContainText('Sent: MPE, upper zone with 2 channels');
+  await expect(setUp.getByRole('status')).toContainText('Sent: MPE, lower zone with 2 channels');
   // The messages of a group are shown one by one: the last one of the configuration, and the range of the last member.
-  await waitFor('the configuration', () => monitor.sent.includes('hull-song BF 06 02'));
-  await waitFor('its members', () => monitor.sent.some((line) => line.startsWith('hull-song BD 06 ')));
+  await waitFor('the configuration', () => monitor.sent.includes('hull-song B0 06 02'));
+  await waitFor('its members', () => monitor.sent.some((line) => line.startsWith('hull-song B2 06 ')));
   await setUp.getByRole('checkbox', { name: '2 voices' }).check();
   await waitFor('it to be kept', async () => (await rigOf(pumice)).receivers.some(({ setByHand }) => setByHand?.includes('voices 2')));
   await openBench(page, `${pumice.url}/outputs`);

@@ -19,12 +19,13 @@ export function changeControl(bench: Workbench, spot: Spot, to: RigControl): voi
   const whole: RigControl = kept ? { ...control, banks: kept } : control;
   const surface = bench.surface(spot.surface);
   bench.put({ list: 'surfaces', id: surface.id, to: putControls(surface, spot, controlsAt(surface, spot).map((other) => (other.id === to.id ? whole : other))) });
+  // What it sent as voices is free for what takes its place.
+  const stream = streamOf(before);
+  if (stream !== null && stream !== streamOf(whole)) bench.put(...remove(bench.rig, [{ kind: 'stream', id: stream }]));
   mapStream(bench, whole);
   for (const role of rolesOf(whole)) if (!role.touch && before.signals[role.role] !== whole.signals[role.role]) mapRole(bench, whole, role);
   const gone = everySignal(before).filter((signal) => !everySignal(whole).includes(signal));
   if (gone.length > 0) bench.put(...removeSignals(bench.rig, gone));
-  const stream = streamOf(before);
-  if (stream !== null && stream !== streamOf(whole)) bench.put(...remove(bench.rig, [{ kind: 'stream', id: stream }]));
   fillBanks(bench, bench.surface(spot.surface));
   if (before.label !== to.label) renameAfter(bench, everySignal(whole), streamOf(whole), calledBy(before), calledBy(whole));
 }

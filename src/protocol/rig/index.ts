@@ -209,6 +209,7 @@ export const editSchema = tagged('kind', {
       .required(),
   },
   // What these make of the rig is checked as a whole once they are applied.
+  setVoiceMapping: { voiceMapping: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
   setInput: { input: id.required(), set: Joi.object({ id: Joi.forbidden(), kind: Joi.forbidden() }).unknown().min(1).required() },
   setSignal: { signal: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
   change: {

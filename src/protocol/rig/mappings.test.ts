@@ -6,7 +6,9 @@ import { duplicateMapping } from '../../core/rig/duplicate';
 import { remove } from '../../core/rig/remove';
 import { applyEdit, type Change } from '../../core/rig/edit';
 import { sceneDifference, takeScene } from '../../core/rig/scene';
-import { checkEdited, checkRig } from './index';
+import type { RigEdit } from '../../core/rig/edit';
+import { check } from '../check';
+import { checkEdited, checkRig, editSchema } from './index';
 
 const after = (rig: RigDocument, changes: Change[]): RigDocument => {
   const applied = applyEdit(rig, { kind: 'change', changes });
@@ -82,3 +84,12 @@ it.each([
   const checked = checkRig(rig);
   expect(checked.ok ? null : checked.problems[0]).toMatchObject({ field: 'scenes[0].messages[0].bytes', message: `scenes[0].messages[0].bytes must be one whole MIDI message, found ${found}` });
 });
+
+it.each<RigEdit>([
+  { kind: 'setMapping', mapping: 'm', set: { on: false } },
+  { kind: 'setVoiceMapping', voiceMapping: 'v', set: { on: false, group: null } },
+  { kind: 'setInput', input: 'deck', set: { name: 'Deck' } },
+  { kind: 'setSignal', signal: 'fog', set: { name: 'Fog' } },
+  { kind: 'setRig', set: { tempoBpm: 90 } },
+  { kind: 'change', changes: [{ list: 'scales', id: 'tide', to: { id: 'tide', name: 'Tide', cents: [1200] } }] },
+])('every kind of edit may come from a page: $kind', (edit) => expect(check(editSchema, edit)).toEqual({ ok: true, value: edit }));
