@@ -70,6 +70,24 @@ await bench.getByRole('button', { name: 'Shape Swell height' }).click();
 await play(150);
 await bench.screenshot({ path: `${FOLDER}/mappings.png` });
 
+const hull = await Tablet.open(browser, `${pumice.url}/play/hull`);
+await bench.goto(`${pumice.url}/mappings#hull-ribs`);
+await bench.getByRole('complementary', { name: 'Voices of Ribs' }).waitFor();
+const ribs = (i: number) => [
+  { id: 1, x: 310 + 36 * Math.sin(i / 5), y: 700, radiusX: 18 + i / 8, radiusY: 18 },
+  { id: 2, x: 640 - i * 1.6, y: 400, radiusX: 34, radiusY: 34 },
+  { id: 3, x: 880 + 20 * Math.sin(i / 4), y: 215, radiusX: 26 + 10 * Math.sin(i / 30), radiusY: 20 },
+];
+await hull.fingers('touchStart', ...ribs(0));
+for (let i = 1; i < 190; i++) {
+  await hull.fingers('touchMove', ...ribs(i));
+  await hull.page.waitForTimeout(12);
+}
+await hull.page.screenshot({ path: `${FOLDER}/play-hull.png` });
+await bench.screenshot({ path: `${FOLDER}/voices.png` });
+await hull.fingers('touchEnd');
+await hull.close();
+
 await bench.goto(`${pumice.url}/inputs`);
 for (const name of ['Mooring', 'Deck hand', 'Gangway']) await bench.getByRole('article', { name: `Stand-in ${name}` }).getByRole('button', { name: 'Start' }).click();
 await bench.waitForTimeout(5000);

@@ -1,3 +1,5 @@
+import { Introduction } from './introduction';
+import { VOICE_BASE } from '../core/engine/sink';
 import { expect, it, vi } from 'vitest';
 import { testRig } from '../core/engine/testRig';
 import { hexOf } from '../core/midi/describe';
@@ -49,4 +51,10 @@ it('one of several ends on Stage', () => {
   player.introduce('m0', 'sweep', { at: 1, of: 1, words: 'Mapping 0' });
   player.load(rig, 1, true, {});
   expect(player.introduction).toBeNull();
+});
+
+it('holds voices back as it holds back mappings, and says none of them again as if it were one', () => {
+  const introduction = new Introduction(0, 'fog', 'sweep', 0);
+  expect([introduction.holdsBack(VOICE_BASE), introduction.holdsBack(VOICE_BASE + 3), introduction.holdsBack(2), introduction.holdsBack(0)]).toEqual([true, true, true, false]);
+  expect([...introduction.withheld]).toEqual([2]);
 });

@@ -1,4 +1,4 @@
-import { BY_SCENE, BY_THRU } from '../core/engine/sink';
+import { BY_SCENE, BY_THRU, VOICE_BASE } from '../core/engine/sink';
 import type { InTurn, IntroduceHow } from '../protocol/live';
 
 /** One alone always ends, at the latest after this; one of several ends with the page that introduces them. */
@@ -29,7 +29,7 @@ export class Introduction {
   /** Whether a message is silent meanwhile; a mapping is remembered for the end of it. Panic and clock go on. */
   holdsBack(by: number): boolean {
     if (by === this.mapping || (by < 0 && by !== BY_SCENE && by !== BY_THRU)) return false;
-    if (by >= 0) this.withheld.add(by);
+    if (by >= 0 && by < VOICE_BASE) this.withheld.add(by);
     return true;
   }
 

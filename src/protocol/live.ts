@@ -121,6 +121,8 @@ export interface DeviceState {
   state: 'live' | 'silent' | 'gone';
   /** Where it is: a socket, a page, a stand-in. */
   where: string;
+  /** What a person should know of it; null for nothing. */
+  remark: string | null;
   rateHz: number;
   /** Null before the first message. */
   lastHeardMsAgo: number | null;

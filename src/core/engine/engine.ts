@@ -22,7 +22,7 @@ import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, VOICE_BASE, type Messa
 import { SLOT, SLOTS } from './slots';
 import { carryVoicesOn } from './voices/axes';
 import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
-import { endStream, forgetVoices, takePedal, takeVoice } from './voices/play';
+import { endStream, forgetSaid, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { Writer } from './writer';
 
 /**
@@ -236,6 +236,8 @@ export class Engine {
       sayPresent(r, m, false);
       mergeAgain(r, m);
     }
+    // What voices said meanwhile may not have left.
+    forgetSaid(r);
     return true;
   }
 

@@ -10,7 +10,7 @@ import { saysTheSame } from './scenes';
 import { mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
-import { endLives, liftLostPedals } from './voices/play';
+import { endLives, liftLostPedals, sayAxesAgain } from './voices/play';
 
 /**
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
@@ -20,7 +20,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
-  const { voices, ends } = carryVoices(old.voices, oldPlan, plan);
+  const { voices, ends, anew: otherAxes } = carryVoices(old.voices, oldPlan, plan);
   endLives(r, ends);
   liftLostPedals(r, plan);
   const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
@@ -33,6 +33,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   if (sameKeys) r.notes = notes;
   else for (const note of sounding) r.notes.adopt(note);
   for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
+  sayAxesAgain(r, otherAxes);
   // What was due is found again by the next tick.
   r.due[0] = r.nowMs;
   settleConstants(r);

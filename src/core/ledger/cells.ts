@@ -14,6 +14,8 @@ export interface ChannelCells {
   pressure: CellState | null;
   program: CellState | null;
   parameters: number;
+  /** The voice mappings that have all of it. */
+  voices: string[];
 }
 
 /** The sixteen channels of an output by message kind. */
@@ -27,6 +29,8 @@ export function ledgerCells(rig: RigDocument, output: string): ChannelCells[] {
     const channel = i + 1;
     const mine = claims.filter((claim) => claim.output === output && claim.channel === channel);
     const controllers = Array.from({ length: 128 }, (_, number): CellState => (reservedController(number) ? 'refused' : best.has(number) ? 'best' : 'free'));
+    const zones = mine.filter(({ kind }) => kind === 'zone');
+    for (const { key } of zones) controllers.forEach((state, number) => state !== 'refused' && (controllers[number] = stateOf(key)));
     for (const { kind, number, key } of mine) if (kind === 'controller' && number !== null) controllers[number] = stateOf(key);
     const only = (kind: string) => {
       const claim = mine.find((candidate) => candidate.kind === kind);
@@ -40,6 +44,7 @@ export function ledgerCells(rig: RigDocument, output: string): ChannelCells[] {
       pressure: only('pressure'),
       program: only('program'),
       parameters: mine.filter(({ kind }) => kind === 'parameter').length,
+      voices: zones.flatMap(({ mapping }) => rig.voiceMappings.find(({ id }) => id === mapping)?.name ?? []),
     };
   });
 }

@@ -1,17 +1,21 @@
-import type { RigMapping } from '../rig/document';
-
 /** What moved so long ago is still shown where nothing was chosen. */
 const LATELY_MS = 60_000;
 /** More would be too small to be read from afar. */
 export const MOST_ON_STAGE = 12;
 
-/** The mappings that a performer chose to see on Stage, in the order chosen. */
-export function chosenForStage(mappings: readonly RigMapping[]): RigMapping[] {
+/** A mapping or voice mapping, as far as Stage chooses by it. */
+interface Shown {
+  id: string;
+  onStage?: number;
+}
+
+/** What a performer chose to see on Stage, in the order chosen. */
+export function chosenForStage<T extends Shown>(mappings: readonly T[]): T[] {
   return mappings.filter(({ onStage }) => onStage !== undefined).sort((a, b) => a.onStage! - b.onStage!);
 }
 
 /** The number that puts one more mapping behind those that were chosen. */
-export function nextOnStage(mappings: readonly { onStage?: number }[]): number {
+export function nextOnStage(mappings: readonly Pick<Shown, 'onStage'>[]): number {
   return Math.max(0, ...mappings.map(({ onStage = 0 }) => onStage)) + 1;
 }
 
@@ -20,7 +24,7 @@ export function nextOnStage(mappings: readonly { onStage?: number }[]): number {
  * too many those that moved last.
  * @param heardMs when a mapping moved last, null for never
  */
-export function shownOnStage(mappings: readonly RigMapping[], heardMs: (id: string) => number | null, nowMs: number): RigMapping[] {
+export function shownOnStage<T extends Shown>(mappings: readonly T[], heardMs: (id: string) => number | null, nowMs: number): T[] {
   const chosen = chosenForStage(mappings);
   if (chosen.length > 0) return chosen.slice(0, MOST_ON_STAGE);
   const agoMs = (id: string) => nowMs - (heardMs(id) ?? -Infinity);

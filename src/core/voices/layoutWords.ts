@@ -15,6 +15,13 @@ export function layoutInWords(layout: VoiceLayout): string {
   }
 }
 
+/** As a band has room for it, with its channel. */
+export function layoutInShort(layout: VoiceLayout): string {
+  if (layout.kind === 'zone') return `MPE ${layout.zone} · ${layout.members}`;
+  if (layout.kind === 'run') return `channels ${layout.first} to ${layout.last}`;
+  return `channel ${layout.channel} · ${layoutInWords(layout)}`;
+}
+
 export function keysInWords({ low, high }: { low: number; high: number }): string {
   return `${noteName(low)} to ${noteName(high)}`;
 }

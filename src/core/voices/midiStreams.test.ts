@@ -143,3 +143,12 @@ it('voices that leave by a zone and come in again are the same voices', () => {
   expect(compared).toBeGreaterThan(1000);
 });
 
+
+it('what members of a zone say of their notes is of voices alone; the manager, pedals and a plain device are not', () => {
+  const { streams, hear } = device('all');
+  const of = (...bytes: number[]) => streams.isOfVoices(decode(Uint8Array.from(bytes))!);
+  expect([of(0xe1, 0, 64), of(0x91, 60, 1)]).toEqual([false, false]);
+  hear(...rpn(1, 6, 4));
+  expect([of(0xe1, 0, 64), of(0x91, 60, 1), of(0xd4, 9), of(0xb2, 74, 9)]).toEqual([true, true, true, true]);
+  expect([of(0xe0, 0, 64), of(0xb0, 64, 127), of(0xb2, 7, 9), of(0xe5, 0, 64), of(0xf8)]).toEqual([false, false, false, false, false]);
+});

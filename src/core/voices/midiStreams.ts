@@ -122,6 +122,14 @@ export class MidiStreams {
     }
   }
 
+  /** Whether a message is only of voices: what members of a zone say of their notes is no signal of its own. */
+  isOfVoices(message: MidiMessage): boolean {
+    if (!('channel' in message)) return false;
+    const zone = this.zoneOf(message.channel);
+    if (zone === null || message.channel === managerChannel(zone)) return false;
+    return message.kind !== 'programChange' && (message.kind !== 'controlChange' || message.controller === SLIDE);
+  }
+
   /** The device went, or nothing of it counts any more. */
   endAll(): void {
     for (const { channel, note } of [...this.sounding]) this.end(channel, note, NaN);

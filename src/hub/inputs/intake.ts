@@ -63,6 +63,8 @@ export class Device implements Beat {
   gone = false;
   /** The input of the rig that stands for it. */
   input: string | null = null;
+  /** What a person should know of it; null for nothing. */
+  remark: string | null = null;
   /** The one that took over its place, as long as this one keeps silent. */
   successor: Device | null = null;
 
@@ -229,12 +231,13 @@ export class Intake {
         }
         return [{ id: this.player.signals.idOf(signal)!, rateHz: rounded(rateHz), lastHeardMsAgo: ago(lastMs) }];
       });
-      const { report, whereabouts, rateHz, count, lastMs, gone, input } = device;
+      const { report, whereabouts, rateHz, count, lastMs, gone, input, remark } = device;
       return {
         ...report,
         input,
         state: gone ? 'gone' : nowMs - lastMs > SILENT_MS ? 'silent' : 'live',
         where: whereabouts.where,
+        remark,
         rateHz: rounded(rateHz),
         lastHeardMsAgo: ago(lastMs),
         count,

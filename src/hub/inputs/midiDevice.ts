@@ -28,6 +28,9 @@ export class MidiDevice {
   private timer: NodeJS.Timeout | null = null;
   private readonly through = new Thru();
   private readonly streams: MidiStreams;
+  /** Whether the message that is heard is of voices alone, and what of the device the rig knows as signals. */
+  private ofVoices = false;
+  private mapped: ReadonlySet<string> = new Set();
   /** Tells its notes from those of others. */
   private readonly name: string;
 
@@ -52,6 +55,8 @@ export class MidiDevice {
     this.takeStreams();
     this.sources = new MidiSources((source, timeMs, value) => {
       if (source.key === 'tempo') this.follow(value);
+      // Sixteen channels of bends and pressures would fill the rig with signals that nobody maps.
+      if (this.ofVoices && !this.mapped.has(source.key)) return;
       this.intake.value(this.intake.source(this.device, source), timeMs, value);
     });
   }
@@ -76,7 +81,10 @@ export class MidiDevice {
   }
 
   private takeStreams(): void {
-    this.streams.setStreams(this.player.rig?.streams.filter(({ input }) => input === this.device.input) ?? []);
+    const { rig } = this.player;
+    const { input } = this.device;
+    this.streams.setStreams(rig?.streams.filter((stream) => stream.input === input) ?? []);
+    this.mapped = new Set(rig?.signals.flatMap((signal) => (signal.input === input ? (signal.source ?? []) : [])));
   }
 
   private get input(): MidiInput | undefined {
@@ -111,7 +119,10 @@ export class MidiDevice {
       this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
       this.intake.heard(device, timeMs);
       this.streams.message(message);
+      device.remark = this.streams.assumed ? 'taken for MPE, which it did not say' : null;
+      this.ofVoices = this.streams.isOfVoices(message);
       this.sources.message(message, timeMs);
+      this.ofVoices = false;
       this.passOn(message);
     }
   }

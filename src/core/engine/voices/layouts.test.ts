@@ -204,3 +204,35 @@ describe('bad input', () => {
     expect(play.take().filter((bytes) => bytes.startsWith('E'))).toEqual(['E1 00 40']);
   });
 });
+
+describe('an edit while voices sound', () => {
+  it('says nothing again where it is about something else, and what became of an axis where it is not', () => {
+    const rig = voiceRig({});
+    const play = playVoices(rig);
+    play.on(0, 0, 60.3, { pressure: 0.5 });
+    play.on(0, 1, 64, { pressure: 0.25 });
+    play.take();
+    play.engine.take({ kind: 'rig', timeMs: 1, rig: { ...rig, tempoBpm: 90, scenes: [{ id: 's', name: 'S', mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0 }] } });
+    for (let timeMs = 4; timeMs < 400; timeMs += 4) play.engine.take({ kind: 'tick', timeMs });
+    expect(play.take()).toEqual([]);
+    const [voices] = rig.voiceMappings;
+    play.engine.take({ kind: 'rig', timeMs: 401, rig: { ...rig, voiceMappings: [{ ...voices!, pressure: { shaping: {}, message: { kind: 'controlChange', controller: 11 }, range: [0, 127] } }] } });
+    for (let timeMs = 404; timeMs < 800; timeMs += 4) play.engine.take({ kind: 'tick', timeMs });
+    expect(play.take().sort()).toEqual(['B1 0B 40', 'B2 0B 20']);
+    play.off(801, 0);
+    play.off(801, 1);
+    expect(play.take()).toEqual(['81 3C 40', '82 40 40']);
+  });
+  it('that sends them elsewhere ends them there', () => {
+    const rig = voiceRig({});
+    const play = playVoices(rig);
+    play.on(0, 0, 60);
+    play.take();
+    const [voices] = rig.voiceMappings;
+    play.engine.take({ kind: 'rig', timeMs: 1, rig: { ...rig, voiceMappings: [{ ...voices!, layout: { kind: 'run', first: 4, last: 9, steal: 'oldest' } }] } });
+    expect(play.take()).toEqual(['81 3C 40']);
+    play.move(2, 0, { pitch: 61 });
+    play.off(3, 0);
+    expect(play.take()).toEqual([]);
+  });
+});

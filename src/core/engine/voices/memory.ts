@@ -124,12 +124,13 @@ export function ownerOf({ met }: VoiceMemory, plan: Plan, v: number): NoteOwner 
 
 /**
  * What of the voices still holds for another plan. Voices of a voice mapping that plays elsewhere or otherwise now do not go on:
- * `ends` are their lives in the old memory.
+ * `ends` are their lives in the old memory. `anew` are lives in the new one of which an axis is shaped or sent otherwise now.
  */
-export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voices: VoiceMemory; ends: number[] } {
+export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voices: VoiceMemory; ends: number[]; anew: { life: number; axis: number }[] } {
   const voices = freshVoices(plan, old.met);
   voices.count = old.count;
   const ends: number[] = [];
+  const anew: { life: number; axis: number }[] = [];
   const newVoice = placesBy(plan.voices, ({ rig }) => rig.id);
   const newPool = placesBy(plan.pools, ({ key }) => key);
   plan.outputIds.forEach((id, o) => {
@@ -159,9 +160,12 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
       voices.place[life] = old.place[from]!;
       voices.note[life] = old.note[from]!;
       voices.at.set(old.at.subarray(lifeAt(from), lifeAt(from + 1)), lifeAt(life));
-      // A shaping in other terms begins anew from what is said next.
+      // A shaping in other terms begins anew from what was said last.
       for (let axis = 0; axis < AXES; axis++) {
-        if (before.rig !== after.rig && axisOf(before, axis) !== axisOf(after, axis)) continue;
+        if (before.rig !== after.rig && axisOf(before, axis) !== axisOf(after, axis)) {
+          anew.push({ life, axis });
+          continue;
+        }
         voices.axes.set(old.axes.subarray(axisAt(from, axis), axisAt(from, axis + 1)), axisAt(life, axis));
         voices.times.carry(life * AXES + axis, old.times, from * AXES + axis);
       }
@@ -175,9 +179,19 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     if (!pool) return;
     before.busy.forEach((life, place) => (pool.busy[place] = kept.get(life) ?? NONE));
     pool.freed.set(before.freed);
+    pool.sent.set(before.sent);
+    before.by.forEach((by, at) => (pool.by[at] = stillSays(oldPlan, plan, by, newVoice, at % AXES)));
     for (const [controller, value] of before.pedals) pool.pedals.set(controller, value);
   });
-  return { voices, ends };
+  return { voices, ends, anew };
+}
+
+/** The voice mapping of the new plan that sent what a channel holds; NONE where it would send something else there now. */
+function stillSays(oldPlan: Plan, plan: Plan, by: number, newVoice: (id: string, expected: number) => number, axis: number): number {
+  const before = oldPlan.voices[by];
+  const now = before ? newVoice(before.rig.id, by) : NONE;
+  const after = plan.voices[now];
+  return before && after && JSON.stringify(before.axes[axis]?.message) === JSON.stringify(after.axes[axis]?.message) ? now : NONE;
 }
 
 function axisOf({ rig }: Plan['voices'][number], axis: number): string {

@@ -212,6 +212,19 @@ export function endLives(r: Running, lives: readonly number[]): void {
   for (const life of lives) silence(r, life, NaN);
 }
 
+/** Says what axes of voices that sound stand at, which an edit shapes or sends otherwise. */
+export function sayAxesAgain(r: Running, axes: readonly { life: number; axis: number }[]): void {
+  for (const { life, axis } of axes) {
+    if (r.memory.voices.life[life] !== LIFE.sounding) continue;
+    const planned = r.plan.voices[voiceMappingOf(life)]!;
+    if (axis !== AXIS.pitch) stepAxis(r, life, planned, axis, 'moving');
+    else {
+      stepPitch(r, life, planned, false);
+      writeBend(r, life, planned, 'moving');
+    }
+  }
+}
+
 /** Lets go of pedals on channels that another plan does not know. */
 export function liftLostPedals(r: Running, plan: Plan): void {
   const stay = new Set(plan.pools.map(({ key }) => key));
@@ -283,6 +296,11 @@ export function switchVoices(r: Running, v: number, on: boolean): void {
   }
   voices.on[v] = Number(on);
   r.movedVoices.add(v);
+}
+
+/** As if nothing had been said on any channel: what voices say next leaves, whatever it is. */
+export function forgetSaid({ memory: { voices } }: Running): void {
+  for (const { sent } of voices.pools) sent.fill(UNKNOWN);
 }
 
 /** Everything was silenced from outside: what is held says nothing until it begins again, and nothing is known of any channel. */

@@ -13,7 +13,7 @@ export function stateInWords(device: DeviceState | undefined): string {
   if (!device) return 'not here';
   switch (device.state) {
     case 'live':
-      return `live, ${device.rateHz.toFixed(device.rateHz < 10 ? 1 : 0)} messages/s`;
+      return `live, ${device.rateHz.toFixed(device.rateHz < 10 ? 1 : 0)} messages/s${device.remark === null ? '' : ` · ${device.remark}`}`;
     case 'silent':
       return device.lastHeardMsAgo === null ? 'here, nothing heard yet' : `silent, last heard ${agoInWords(device.lastHeardMsAgo)}`;
     case 'gone':

@@ -23,6 +23,7 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
   const { channel, controllers } = cells;
   const used = controllers.flatMap((state, number) => (state === 'used' || state === 'clash' || state === 'warned' ? [number] : []));
   const others = [
+    cells.voices.length > 0 && `voices: ${cells.voices.join(', ')}`,
     cells.notes > 0 && `${cells.notes} ${cells.notes === 1 ? 'note' : 'notes'}`,
     cells.bend && 'bend',
     cells.pressure && 'pressure',
@@ -75,6 +76,6 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
 }
 
 function usersOf(rig: RigDocument, output: string, channel: number, controller: number): { id: string; name: string }[] {
-  const ids = new Set(claimsOf(rig).flatMap((claim) => (claim.kind === 'controller' && claim.output === output && claim.channel === channel && claim.number === controller ? [claim.mapping] : [])));
-  return rig.mappings.filter(({ id }) => ids.has(id));
+  const ids = new Set(claimsOf(rig).flatMap((claim) => (claim.output === output && claim.channel === channel && (claim.kind === 'zone' || (claim.kind === 'controller' && claim.number === controller)) ? [claim.mapping] : [])));
+  return [...rig.mappings, ...rig.voiceMappings].filter(({ id }) => ids.has(id));
 }

@@ -108,7 +108,7 @@ function Row({ fact, rig }: { fact: NamedFact; rig: RigDocument }) {
       <td>{what}</td>
       <td>{bytes}</td>
       <td>{place}</td>
-      <td>{fact.who === null || fact.who === 'mapping' ? by : <em>{by}</em>}</td>
+      <td>{fact.who === null || fact.who === 'mapping' || fact.who === 'voice' ? by : <em>{by}</em>}</td>
       <td className={styles.late}>{fact.delayMs === null ? '' : `${fact.delayMs.toFixed(1)} ms`}</td>
     </tr>
   );

@@ -3,6 +3,8 @@
 import { useEffect, useState } from 'react';
 import { shownOnStage } from '../../../core/mapping/onStage';
 import type { RigMapping } from '../../../core/rig/document';
+import type { RigVoiceMapping } from '../../../core/rig/voices';
+import { layoutInShort } from '../../../core/voices/layoutWords';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useOutputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../shared/LeavingMeter';
@@ -10,7 +12,10 @@ import { KEYED, useRecall } from '../scenes/useRecall';
 import { DelayNumbers } from '../shell/TopBar';
 import { usePanic } from '../shell/usePanic';
 import { missingOutputs } from '../shared/missingOutputs';
+import { SoundingCount } from '../voices/SoundingCount';
+import { VoicePicture } from '../voices/VoicePicture';
 import { missingInputs } from './missingInputs';
+import styles from './stage.module.css';
 import { useRig } from '../shell/useRig';
 import { addressInWords } from '../../../core/messages';
 
@@ -32,13 +37,14 @@ export function StagePanel() {
 export function Leaving() {
   const { document: rig } = useRig();
   const states = useMappingStates();
-  const shown = shownOnStage(rig.mappings, (id) => states.get(id)?.heardMs ?? null, useEverySecond());
+  const shown = shownOnStage<RigMapping | RigVoiceMapping>([...rig.mappings, ...rig.voiceMappings], (id) => states.get(id)?.heardMs ?? null, useEverySecond());
   return (
     <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
       <ul data-many={shown.length > 6}>
-        {shown.map((mapping) => (
-          <Meter key={mapping.id} mapping={mapping} sends={states.get(mapping.id)?.sends ?? mapping.on} />
-        ))}
+        {shown.map((mapping) => {
+          const sends = states.get(mapping.id)?.sends ?? mapping.on;
+          return 'stream' in mapping ? <Voices key={mapping.id} mapping={mapping} sends={sends} /> : <Meter key={mapping.id} mapping={mapping} sends={sends} />;
+        })}
       </ul>
       {shown.length === 0 && <p className="empty">Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
     </section>
@@ -79,6 +85,17 @@ function Meter({ mapping, sends }: { mapping: RigMapping; sends: boolean }) {
       <strong>{mapping.name}</strong>
       <span className="address">{sends ? addressInWords(mapping.message) : 'off'}</span>
       <LeavingMeter mapping={mapping} />
+    </li>
+  );
+}
+
+function Voices({ mapping, sends }: { mapping: RigVoiceMapping; sends: boolean }) {
+  return (
+    <li data-off={!sends}>
+      <strong>{mapping.name}</strong>
+      <span className="address">{sends ? layoutInShort(mapping.layout) : 'off'}</span>
+      <VoicePicture id={mapping.id} className={styles.voices} />
+      <SoundingCount id={mapping.id} className={styles.count} />
     </li>
   );
 }

@@ -2,8 +2,7 @@ import { Switch } from 'antd';
 import { memo } from 'react';
 import type { RigDocument } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
-import { layoutInWords } from '../../../core/voices/layoutWords';
-import { channelsOf } from '../../../core/voices/layout';
+import { layoutInShort } from '../../../core/voices/layoutWords';
 import { pullInWords } from '../../../core/voices/waysOfPlaying';
 import type { MappingState } from '../../live/store';
 import { heardInWords } from '../mappings/heardInWords';
@@ -31,7 +30,6 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
   const input = rig.inputs.find((candidate) => candidate.id === stream.input)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
-  const channels = channelsOf(layout);
   return (
     <li className="band" {...place} data-selected={selected} data-off={!on || silenced}>
       <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
@@ -46,7 +44,7 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
       </div>
       <VoicePicture id={id} className="band-picture" />
       <div className="band-message">
-        <strong>{channels.length === 1 ? `ch ${channels[0]} · ${layoutInWords(layout)}` : layoutInWords(layout)}</strong>
+        <strong>{layoutInShort(layout)}</strong>
         <span>
           {output.name} · {pullInWords(mapping.pitch.pull)}
         </span>
