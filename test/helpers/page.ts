@@ -1,5 +1,7 @@
 import { WebSocket } from 'ws';
 import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, FRAME } from '../../src/protocol/frames';
+import { voiceEvent, type VoiceField } from '../../src/core/voices/event';
+import { encodeVoices } from '../../src/protocol/voiceFrames';
 import type { DeviceReport, SourceReport } from '../../src/core/inputs/device';
 import { LIVE_VERSION, type FromPage, type InputsState, type ToPage, type Watch, type Watched } from '../../src/protocol/live';
 import { NamesBook } from '../../src/protocol/names';
@@ -65,6 +67,11 @@ export class TestPage {
 
   move(signal: string, value: number, hubTimeMs = 0): void {
     this.socket.send(encodeSamples(this.sequence++, hubTimeMs, [{ signal: this.numberOf(signal), value }]));
+  }
+
+  /** Something of a voice; what is not said of it is left out. */
+  voice(stream: string, kind: 'on' | 'move' | 'off', voice: number, said: Partial<Record<VoiceField, number>> = {}): void {
+    this.socket.send(encodeVoices(this.sequence++, 0, [{ ...voiceEvent(kind), stream: this.names.streams.numberOf(stream) ?? -1, voice, ...said }]));
   }
 
   numberOf(signal: string): number {

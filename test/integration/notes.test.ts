@@ -37,6 +37,74 @@ async function keyboard(name: string, output: string): Promise<{ player: TestPag
   return { player, midi, input };
 }
 
+describe('a voice that begins', () => {
+  const RIBS = 'hull.ribs';
+  /** A page of the hull with a voice that sounds; gives the bytes of its note without what tells on from off. */
+  async function singing(pitch = 62): Promise<{ hull: TestPage; note: string; before: number }> {
+    const hull = await TestPage.open(pumice.hubPort, 'hull');
+    const before = monitor.sent.length;
+    hull.voice(RIBS, 'on', 1, { pitch, strike: 0.5, pressure: 0.2, slide: 0.5 });
+    const on = await waitFor('the voice', () => monitor.sent.slice(before).find((sent) => sent.startsWith('hull-song 9')));
+    return { hull, note: on.slice('hull-song 9'.length, 'hull-song 9x yy'.length), before };
+  }
+  const ends = (note: string, before: number) => waitFor('its end', () => monitor.sent.slice(before).some((sent) => sent.startsWith(`hull-song 8${note}`)));
+
+  it('on a page ends when the page goes away', async () => {
+    const { hull, note, before } = await singing();
+    hull.close();
+    await ends(note, before);
+  });
+
+  it('ends with Panic, and says nothing afterwards until it begins again', async () => {
+    const { hull, note, before } = await singing();
+    hull.tell({ kind: 'panic' });
+    await ends(note, before);
+    await waitFor('the answer', () => hull.messages.some((message) => message.kind === 'panicked'));
+    const after = monitor.sent.length;
+    hull.voice(RIBS, 'move', 1, { pitch: 65, pressure: 1 });
+    hull.voice(RIBS, 'off', 1);
+    hull.voice(RIBS, 'on', 1, { pitch: 50 });
+    await waitFor('the next', () => monitor.sent.slice(after).some((sent) => sent.startsWith('hull-song 9')));
+    expect(monitor.sent.slice(after).filter((sent) => /^hull-song [89]/.test(sent))).toHaveLength(1);
+    hull.close();
+  });
+
+  it('ends when its voice mapping is switched off, sent elsewhere or removed, and when its control is', async () => {
+    const was = (await rig()).voiceMappings.find(({ stream }) => stream === RIBS)!;
+    const changes: object[] = [
+      { kind: 'setVoiceMapping', voiceMapping: was.id, set: { on: false } },
+      { kind: 'setVoiceMapping', voiceMapping: was.id, set: { layout: { kind: 'run', first: 7, last: 9, steal: 'oldest' } } },
+      { kind: 'change', changes: [{ list: 'voiceMappings', id: was.id, to: null }] },
+    ];
+    for (const change of changes) {
+      const { hull, note, before } = await singing();
+      await edit(change);
+      await ends(note, before);
+      hull.close();
+      await edit({ kind: 'change', changes: [{ list: 'voiceMappings', id: was.id, to: was }] });
+    }
+    const surface = (await rig()).surfaces.find(({ id }) => id === 'hull')!;
+    const { hull, note, before } = await singing();
+    await edit({ kind: 'change', changes: [{ list: 'surfaces', id: 'hull', to: { ...surface, pages: [{ ...surface.pages[0]!, controls: [] }] } }] });
+    await ends(note, before);
+    const refused = hull.messages.length;
+    hull.voice(RIBS, 'on', 2, { pitch: 60 });
+    await waitFor('the refusal', () => hull.messages.slice(refused).some((message) => message.kind === 'problem' && message.problem.message === 'This page has no control with the stream hull.ribs.'));
+    hull.close();
+    await edit({ kind: 'change', changes: [{ list: 'surfaces', id: 'hull', to: surface }] });
+  });
+
+  it('sixty fingers are as many as there are members, and none is left when they lift', async () => {
+    const hull = await TestPage.open(pumice.hubPort, 'hull');
+    const before = monitor.sent.length;
+    for (let voice = 0; voice < 60; voice++) hull.voice(RIBS, 'on', voice, { pitch: 40 + voice });
+    for (let voice = 0; voice < 60; voice++) hull.voice(RIBS, 'off', voice);
+    const count = (kind: string) => monitor.sent.slice(before).filter((sent) => sent.startsWith(`hull-song ${kind}`)).length;
+    await waitFor('all to end', () => count('9') >= 10 && count('9') === count('8'));
+    hull.close();
+  });
+});
+
 describe('a note that begins', () => {
   it('by a gate ends when the finger lifts, although the signal is held back meanwhile', async () => {
     const before = monitor.sent.length;

@@ -127,6 +127,8 @@ export function ownerOf({ met }: VoiceMemory, plan: Plan, v: number): NoteOwner 
  * `ends` are their lives in the old memory. `anew` are lives in the new one of which an axis is shaped or sent otherwise now.
  */
 export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voices: VoiceMemory; ends: number[]; anew: { life: number; axis: number }[] } {
+  // Most edits are about something else: then everything stays where it is.
+  if (sameLaidOut(oldPlan, plan)) return { voices: old, ends: [], anew: [] };
   const voices = freshVoices(plan, old.met);
   voices.count = old.count;
   const ends: number[] = [];
@@ -184,6 +186,14 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     for (const [controller, value] of before.pedals) pool.pedals.set(controller, value);
   });
   return { voices, ends, anew };
+}
+
+/** Whether two plans have the same voices in the same places. */
+function sameLaidOut(oldPlan: Plan, plan: Plan): boolean {
+  const sameMappings = oldPlan.voices.length === plan.voices.length && plan.voices.every(({ rig, output }, v) => rig === oldPlan.voices[v]!.rig && output === oldPlan.voices[v]!.output);
+  const samePools = oldPlan.pools.length === plan.pools.length && plan.pools.every(({ key }, p) => key === oldPlan.pools[p]!.key);
+  const sameAlone = oldPlan.outputIds.length === plan.outputIds.length && plan.outputIds.every((id, o) => id === oldPlan.outputIds[o] && plan.aloneOutput[o] === oldPlan.aloneOutput[o]);
+  return sameMappings && samePools && sameAlone;
 }
 
 /** The voice mapping of the new plan that sent what a channel holds; NONE where it would send something else there now. */

@@ -100,15 +100,18 @@ function strikeLife(r: Running, life: number, planned: PlannedVoiceMapping, plac
   if (!spread) for (const other of busy) if (other !== NONE && other !== life && voices.note[other] === note) silence(r, other, NaN);
   busy[place] = life;
   writeBend(r, life, planned, 'first');
-  stepAxis(r, life, planned, AXIS.slide, 'first');
-  if (planned.axes[AXIS.pressure]?.message.kind !== 'polyPressure') stepAxis(r, life, planned, AXIS.pressure, 'first');
+  sayFirst(r, life, planned, false);
   const { strike } = planned;
   const velocity = clamp(Math.round(rangeOut(shapedOnce(strike, voices.at[here + AT.strike]!, plan.curves), strike.outLo, strike.outHi)), 1, MOST);
   const v = voiceMappingOf(life);
   notes.strike(planned.output, ownerOf(voices, plan, v), channels[place]!, note, velocity, RELEASE_VELOCITY);
-  // The pressure of a key is said of one that sounds.
-  if (planned.axes[AXIS.pressure]?.message.kind === 'polyPressure') stepAxis(r, life, planned, AXIS.pressure, 'first');
+  sayFirst(r, life, planned, true);
   r.movedVoices.add(v);
+}
+
+/** What belongs to a channel is said before its note, what belongs to a key of one that sounds. */
+function sayFirst(r: Running, life: number, planned: PlannedVoiceMapping, ofKey: boolean): void {
+  for (const axis of [AXIS.slide, AXIS.pressure]) if ((planned.axes[axis]?.message.kind === 'polyPressure') === ofKey) stepAxis(r, life, planned, axis, 'first');
 }
 
 function move(r: Running, life: number, planned: PlannedVoiceMapping, { pitch, pressure, slide }: VoiceEvent): void {

@@ -1,4 +1,4 @@
-import { useRef, useEffect } from 'react';
+import { useRef } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import type { ControlOf } from '../../../core/rig/document';
 import type { VoicePlace } from '../../../core/surface/voiceTouch';
@@ -36,7 +36,6 @@ export function PitchField({ control }: { control: ControlOf<'pitchField'> }) {
     return { at: { x: frame.x + (frame.width * (guides[part]?.share ?? 50)) / 100, y: frame.y + frame.height - rowHeight / 2 }, size: 0 };
   };
   const { ref, ...handlers } = useVoices(control, draw, { count: guidesOf(control, 0).length, at });
-  useEffect(() => draw(new Map()));
   return (
     <Shell ref={ref} {...handlers} control={control} look={`pitch-field ${styles.field}`} role="group" tabIndex={0}>
       <div ref={field} className={styles.rows}>
