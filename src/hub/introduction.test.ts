@@ -1,3 +1,5 @@
+import { voiceRig } from '../core/engine/voices/testVoices';
+import { voiceEvent } from '../core/voices/event';
 import { Introduction } from './introduction';
 import { VOICE_BASE } from '../core/engine/sink';
 import { expect, it, vi } from 'vitest';
@@ -57,4 +59,29 @@ it('holds voices back as it holds back mappings, and says none of them again as 
   const introduction = new Introduction(0, 'fog', 'sweep', 0);
   expect([introduction.holdsBack(VOICE_BASE), introduction.holdsBack(VOICE_BASE + 3), introduction.holdsBack(2), introduction.holdsBack(0)]).toEqual([true, true, true, false]);
   expect([...introduction.withheld]).toEqual([2]);
+});
+
+it('a voice mapping that is introduced is heard alone, follows the hand, and leaves nothing behind', () => {
+  const rig = voiceRig({}, { stream: 'keel', layout: { kind: 'poly', channel: 1, voices: 4, steal: 'oldest' } });
+  rig.voiceMappings[0]!.layout = { kind: 'run', first: 3, last: 6, steal: 'oldest' };
+  rig.streams.push({ id: 'keel', name: 'Keel', input: 'hull', source: 'channel 2' });
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  player.load(rig, 1, false, {});
+  const sent: string[] = [];
+  const send = player.outputs.midi.bind(player.outputs);
+  player.outputs.midi = (output, by, bytes, length, address) => {
+    sent.push(hexOf(bytes.slice(0, length)));
+    send(output, by, bytes, length, address);
+  };
+  const play = (stream: string, kind: 'on' | 'off') => player.voice(player.streams.find(stream)!, clock.nowMs, { ...voiceEvent(kind), voice: 1, pitch: 60 });
+  expect(player.introduce('v1', 'sweep')).toBe(true);
+  expect(player.introduction!.how).toBe('follow');
+  for (const stream of ['hull', 'keel']) play(stream, 'on');
+  expect(sent.filter((bytes) => bytes.startsWith('9'))).toEqual(['90 3C 64']);
+  clock.nowMs += 100;
+  player.tick();
+  player.load({ ...rig, tempoBpm: 90 }, 2, false, {});
+  expect(player.introduction).toBeNull();
+  for (const stream of ['hull', 'keel']) play(stream, 'off');
+  expect(sent.filter((bytes) => bytes.startsWith('80'))).toEqual(['80 3C 40']);
 });

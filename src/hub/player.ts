@@ -280,10 +280,13 @@ export class Player implements LiveState, MessageSink {
    * Stage.
    */
   introduce(mappingId: string, how: IntroduceHow, inTurn: InTurn | null = null): boolean {
-    const m = this.engine?.plan.mappings.findIndex(({ rig }) => rig.id === mappingId) ?? -1;
+    const { mappings = [], voices = [] } = this.engine?.plan ?? {};
+    const v = voices.findIndex(({ rig }) => rig.id === mappingId);
+    // Voices are played by whoever introduces them: they have no level to sweep.
+    const m = v >= 0 && !inTurn ? VOICE_BASE + v : mappings.findIndex(({ rig }) => rig.id === mappingId);
     if (m < 0 || this.stage) return false;
     this.endIntroduction();
-    this.introduction = new Introduction(m, mappingId, how, hubTimeMs(), inTurn);
+    this.introduction = new Introduction(m, mappingId, v >= 0 ? 'follow' : how, hubTimeMs(), inTurn);
     this.tellPending();
     return true;
   }

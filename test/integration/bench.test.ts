@@ -105,7 +105,7 @@ describe('rigs over HTTP', () => {
     document.name = 'Night Ferry 2';
     document.mappings[1]!.message = document.mappings[0]!.message;
     const { answer } = await pumice.post('/api/rigs/check', document);
-    expect(answer).toMatchObject({ name: 'Night Ferry 2', counts: { mappings: document.mappings.length } });
+    expect(answer).toMatchObject({ name: 'Night Ferry 2', counts: { mappings: document.mappings.length + document.voiceMappings.length } });
     expect((answer as unknown as { clashes: string[] }).clashes.length).toBeGreaterThan(0);
     expect(await get<unknown[]>('/api/rigs')).toHaveLength(1);
     const taken = (await pumice.post('/api/rigs', document)).answer as unknown as { id: string };

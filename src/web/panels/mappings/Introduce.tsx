@@ -3,12 +3,19 @@ import { useLive } from '../../live/LiveProvider';
 import { useIntroducing } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 
-/** Sends this mapping alone, so that a receiver learns it without hearing its neighbours. */
-export function Introduce({ mapping }: { mapping: string }) {
+/** Sends this mapping or voice mapping alone, so that a receiver learns it without hearing its neighbours; voices are played by hand. */
+export function Introduce({ mapping, voices = false }: { mapping: string; voices?: boolean }) {
   const live = useLive();
   const { stage } = useRig();
   const introducing = useIntroducing();
   if (introducing === mapping) return <Button onClick={() => live.tell({ kind: 'introduce', mapping: null })}>End</Button>;
+  if (voices) {
+    return (
+      <Button disabled={stage} onClick={() => live.tell({ kind: 'introduce', mapping, how: 'follow' })}>
+        Introduce
+      </Button>
+    );
+  }
   return (
     <Dropdown
       trigger={['click']}

@@ -17,7 +17,7 @@ export function IntroduceBanner() {
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
   }, [live, introducing, end]);
-  const name = rig.mappings.find(({ id }) => id === introducing)?.name ?? introducing;
+  const name = [...rig.mappings, ...rig.voiceMappings].find(({ id }) => id === introducing)?.name ?? introducing;
   return (
     <div role="status" className={styles.banner}>
       {introducing !== null && (

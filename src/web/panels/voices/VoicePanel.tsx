@@ -11,6 +11,7 @@ import { played, wayOf, WAYS_OF_PLAYING } from '../../../core/voices/waysOfPlayi
 import { nextOnStage } from '../../../core/mapping/onStage';
 import { spanOf } from '../../../core/voices/span';
 import { LIMITS } from '../../../protocol/limits';
+import { Introduce } from '../mappings/Introduce';
 import { ShapingSteps } from '../mappings/ShapingSteps';
 import { Field, Pair } from '../shared/Field';
 import { NameField } from '../shared/NameField';
@@ -51,6 +52,7 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
     <aside ref={panel} tabIndex={-1} className="shaping" aria-label={`Voices of ${mapping.name}`}>
       <header>
         <NameField className="mapping-name" label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <Introduce mapping={mapping.id} voices />
         <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
         </Dropdown>
