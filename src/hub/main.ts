@@ -1,6 +1,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { pino } from 'pino';
+import { outliveReader } from '../net/noReader';
 import { WebSocketServer } from 'ws';
 import { readAuthority } from '../net/certificate';
 import { Doors, isSecure, type Door } from '../net/doors';
@@ -35,6 +36,7 @@ const ALIVE_MS = 1000;
 const LAST_FRAME_MS = 40;
 
 giveCompilerRoom();
+outliveReader();
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
 const linkToken = process.env.PUMICE_LINK_TOKEN;

@@ -7,6 +7,7 @@ import type { MadeEdit } from '../protocol/madeEdit';
 import { isOwnHost, namesAt } from '../protocol/origin';
 import { readAuthority } from '../net/certificate';
 import { Doors, isSecure, type Door } from '../net/doors';
+import { outliveReader } from '../net/noReader';
 import type { RigDocument } from '../core/rig/document';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
@@ -27,6 +28,7 @@ import { LibraryRepository } from './storage/libraryRepository';
 import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
 
+outliveReader();
 const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
 const tell = (message: FromChild) => process.connected && process.send?.(message);
