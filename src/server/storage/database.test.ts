@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { QueryTypes } from 'sequelize';
 import { describe, expect, it } from 'vitest';
+import { checkRig } from '../../protocol/rig';
 import { openDatabase } from './database';
 import { migrations, type Migration } from './migrations';
 
@@ -46,6 +47,26 @@ describe('openDatabase', () => {
       ['kit', { kind: 'kit', kit: { name: 'Deck' } }],
       ['shaping', { kind: 'shaping', shaping: { steps: 3 } }],
     ]);
+    await after.close();
+  });
+  it('brings rigs and kits to version 2; where that made streams the steps that led there go, elsewhere they stay', async () => {
+    const at = folder();
+    const before = await openDatabase(at, { steps: migrations.slice(0, 7) });
+    const rig = (name: string, kind: string) => ({ format: 'pumice-rig', version: 1, name, tempoBpm: 120, inputs: [{ id: 'board', name: 'Board', kind, ...(kind === 'midi' ? { device: { report: 'Board', slot: 1 } } : {}) }], signals: [], derived: [], mappings: [], outputs: [], receivers: [], surfaces: [], scenes: [] });
+    for (const [id, kind] of [['plain', 'osc'], ['keys', 'midi']] as const) {
+      await before.query('INSERT INTO rigs (id, name, document, revision, savedAtMs) VALUES (?, ?, ?, 1, 1)', { replacements: [id, id, JSON.stringify(rig(id, kind))] });
+      await before.query("INSERT INTO revisions (rigId, number, madeAtMs, edit, inverse) VALUES (?, 1, 1, '{}', '{}')", { replacements: [id] });
+    }
+    await before.query("INSERT INTO library VALUES ('kit', 'kit', 'kit', 1, ?)", { replacements: [JSON.stringify({ kind: 'kit', kit: rig('kit', 'midi') })] });
+    await before.close();
+    const after = await openDatabase(at);
+    const rows = await after.query<{ id: string; document: string }>('SELECT id, document FROM rigs ORDER BY id', { type: QueryTypes.SELECT });
+    const documents = rows.map(({ document }) => JSON.parse(document) as unknown);
+    expect(documents).toMatchObject([{ version: 2, streams: [{ id: 'board.notes', input: 'board' }] }, { version: 2, streams: [] }]);
+    for (const document of documents) expect(checkRig(document)).toMatchObject({ ok: true });
+    expect(await after.query('SELECT rigId FROM revisions', { type: QueryTypes.SELECT })).toEqual([{ rigId: 'plain' }]);
+    const [kit] = await after.query<{ content: string }>('SELECT content FROM library', { type: QueryTypes.SELECT });
+    expect(JSON.parse(kit!.content)).toMatchObject({ kind: 'kit', kit: { version: 2, streams: [{ id: 'board.notes' }] } });
     await after.close();
   });
   it('keeps that copy where the migration fails', async () => {
