@@ -51,7 +51,15 @@ export function Monitor({ views }: { views: ReactNode }) {
         {views}
         <span className={styles.count}>{count.toLocaleString('en')}</span>
         <Input className={styles.find} aria-label="Find messages" placeholder="Find: CC 21, note, Fog, B2 15" allowClear value={wanted} onChange={({ target }) => setWanted(target.value)} />
-        <Select className={styles.place} aria-label="From or to" value={place} options={[{ value: ALL, label: 'everywhere' }, ...places.map((value) => ({ value, label: value }))]} onChange={setPlace} />
+        <Select
+          className={styles.place}
+          aria-label="From or to"
+          // Long enough for all places of a usual rig at once.
+          listHeight={560}
+          value={place}
+          options={[{ value: ALL, label: 'everywhere' }, ...places.map((value) => ({ value, label: value }))]}
+          onChange={setPlace}
+        />
         <Segmented
           aria-label="Which messages"
           value={shown}
