@@ -10,7 +10,7 @@ import { saysTheSame } from './scenes';
 import { mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
-import { endLives, liftLostPedals, sayAxesAgain } from './voices/play';
+import { endLives, liftPedals, sayAxesAgain } from './voices/play';
 
 /**
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
@@ -20,9 +20,9 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
-  const { voices, ends, anew: otherAxes } = carryVoices(old.voices, oldPlan, plan);
+  const { voices, ends, leaves, anew: otherAxes } = carryVoices(old.voices, oldPlan, plan);
   endLives(r, ends);
-  liftLostPedals(r, plan);
+  for (const v of leaves) liftPedals(r, v);
   const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
   const sameKeys = endNotesOf(r, carried, places, plan);
   const sounding: SoundingNote[] = [];

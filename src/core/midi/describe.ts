@@ -1,7 +1,8 @@
 import { decode } from './decode';
 import type { MidiMessage } from './message';
 
-const NOTE_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'] as const;
+/** By semitones above C. */
+export const NOTE_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'] as const;
 
 /** The name of a note number with its octave; 60 is C4. */
 export function noteName(note: number): string {

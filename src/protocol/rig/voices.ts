@@ -4,11 +4,10 @@ import { POLY_MOST, PRIORITIES, STEALS, type VoiceLayout } from '../../core/voic
 import { MEMBERS_MOST } from '../../core/receivers/layout';
 import { MODE_NAMES, type Scale } from '../../core/voices/scale';
 import { LIMITS } from '../limits';
-import { finite, id, milliseconds, name, sevenBit, tagged } from './pieces';
+import { finite, id, milliseconds, name, sevenBit, tagged, unit } from './pieces';
 import { shaping, smoothing } from './shaping';
 
 export const channel = Joi.number().integer().min(1).max(16);
-const unit = finite.min(0).max(1);
 const steal = Joi.valid(...STEALS).required();
 
 /** Zone and run as receivers have them too. */

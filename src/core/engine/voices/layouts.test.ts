@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { RigDocument } from '../../rig/document';
 import { playVoices, voiceRig } from './testVoices';
 
 describe('a zone (MPE 1.0, RP-053: manager on 1, members from 2 up)', () => {
@@ -73,6 +74,33 @@ describe('a run of channels', () => {
     expect(play.take()).toEqual(['B4 40 7F', 'B5 40 7F', 'B6 40 7F']);
     play.engine.take({ kind: 'endStream', timeMs: 1, stream: 0 });
     expect(play.take()).toEqual(['B4 40 00', 'B5 40 00', 'B6 40 00']);
+  });
+});
+
+describe('a pedal that is down when its voice mapping leaves its channels by an edit', () => {
+  const layout = { kind: 'poly', channel: 4, voices: 8, steal: 'oldest' } as const;
+  const other = { layout, on: false };
+  it.each<[string, (rig: RigDocument) => RigDocument]>([
+    ['is switched off', (rig) => ({ ...rig, voiceMappings: rig.voiceMappings.map((mapping) => ({ ...mapping, on: false })) })],
+    ['goes, while another keeps the channel', (rig) => ({ ...rig, voiceMappings: rig.voiceMappings.slice(1) })],
+    ['is played by another stream', (rig) => ({ ...rig, voiceMappings: rig.voiceMappings.map((mapping) => ({ ...mapping, stream: 'other' })) })],
+  ])('comes up: it %s', (_, edit) => {
+    const rig = voiceRig({ layout }, other);
+    rig.streams.push({ id: 'other', name: 'Other', input: 'hull', source: 'lowerZone' });
+    const play = playVoices(rig);
+    play.engine.take({ kind: 'pedal', timeMs: 0, stream: 0, controller: 64, value: 127 });
+    expect(play.take()).toEqual(['B3 40 7F']);
+    play.engine.take({ kind: 'rig', timeMs: 1, rig: edit(rig) });
+    expect(play.take()).toEqual(['B3 40 00']);
+  });
+
+  it('can go down again at once', () => {
+    const rig = voiceRig({ layout }, { layout });
+    const play = playVoices(rig);
+    play.engine.take({ kind: 'pedal', timeMs: 0, stream: 0, controller: 64, value: 127 });
+    play.engine.take({ kind: 'rig', timeMs: 1, rig: { ...rig, voiceMappings: rig.voiceMappings.slice(1) } });
+    play.engine.take({ kind: 'pedal', timeMs: 2, stream: 0, controller: 64, value: 127 });
+    expect(play.take()).toEqual(['B3 40 7F', 'B3 40 00', 'B3 40 7F']);
   });
 });
 

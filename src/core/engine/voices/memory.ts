@@ -124,14 +124,15 @@ export function ownerOf({ met }: VoiceMemory, plan: Plan, v: number): NoteOwner 
 
 /**
  * What of the voices still holds for another plan. Voices of a voice mapping that plays elsewhere or otherwise now do not go on:
- * `ends` are their lives in the old memory. `anew` are lives in the new one of which an axis is shaped or sent otherwise now.
+ * `ends` are their lives in the old memory, and `leaves` such voice mappings themselves, by number in the old plan. `anew` are lives in the new one of which an axis is shaped or sent otherwise now.
  */
-export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voices: VoiceMemory; ends: number[]; anew: { life: number; axis: number }[] } {
+export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voices: VoiceMemory; ends: number[]; leaves: number[]; anew: { life: number; axis: number }[] } {
   // Most edits are about something else: then everything stays where it is.
-  if (sameLaidOut(oldPlan, plan)) return { voices: old, ends: [], anew: [] };
+  if (sameLaidOut(oldPlan, plan)) return { voices: old, ends: [], leaves: [], anew: [] };
   const voices = freshVoices(plan, old.met);
   voices.count = old.count;
   const ends: number[] = [];
+  const leaves: number[] = [];
   const anew: { life: number; axis: number }[] = [];
   const newVoice = placesBy(plan.voices, ({ rig }) => rig.id);
   const newPool = placesBy(plan.pools, ({ key }) => key);
@@ -146,6 +147,7 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     const after = plan.voices[v];
     if (after && before.rig.on === after.rig.on) voices.on[v] = old.on[was]!;
     const goesOn = after !== undefined && sameVoices(before, after) && voices.on[v]! > 0 && voices.alone[after.output] === old.alone[before.output];
+    if (old.on[was]! > 0 && !goesOn) leaves.push(was);
     for (let i = 0; i < LIVES; i++) {
       const from = was * LIVES + i;
       if (old.life[from] === LIFE.free) continue;
@@ -183,9 +185,10 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     pool.freed.set(before.freed);
     pool.sent.set(before.sent);
     before.by.forEach((by, at) => (pool.by[at] = stillSays(oldPlan, plan, by, newVoice, at % AXES)));
-    for (const [controller, value] of before.pedals) pool.pedals.set(controller, value);
+    // The same map, so that what leaves now is known to be lifted.
+    pool.pedals = before.pedals;
   });
-  return { voices, ends, anew };
+  return { voices, ends, leaves, anew };
 }
 
 /** Whether two plans have the same voices in the same places. */

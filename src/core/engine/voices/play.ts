@@ -5,7 +5,6 @@ import { pullAtRelease } from '../../voices/pull';
 import { nearestPitch } from '../../voices/scale';
 import { RELEASE_VELOCITY } from '../noteBook';
 import { NONE } from '../planMapping';
-import type { Plan } from '../plan';
 import type { Running } from '../running';
 import { rangeOut } from '../../shaping/rangeOut';
 import { KEEP, VOICE_BASE } from '../sink';
@@ -228,14 +227,6 @@ export function sayAxesAgain(r: Running, axes: readonly { life: number; axis: nu
   }
 }
 
-/** Lets go of pedals on channels that another plan does not know. */
-export function liftLostPedals(r: Running, plan: Plan): void {
-  const stay = new Set(plan.pools.map(({ key }) => key));
-  r.plan.voices.forEach(({ together, alone }, v) => {
-    for (const { pool } of [together, alone]) if (!stay.has(r.plan.pools[pool]!.key)) liftPedalsOf(r, v, pool);
-  });
-}
-
 /** A stream went: its voices end, and its pedals are let go of. */
 export function endStream(r: Running, stream: number): boolean {
   const plays = r.plan.plays[stream];
@@ -255,11 +246,9 @@ export function takePedal(r: Running, stream: number, controller: number, value:
 
 export function liftPedals(r: Running, v: number): void {
   const planned = r.plan.voices[v]!;
-  for (const { pool } of [planned.together, planned.alone]) liftPedalsOf(r, v, pool);
-}
-
-function liftPedalsOf(r: Running, v: number, pool: number): void {
-  for (const [controller, value] of r.memory.voices.pools[pool]!.pedals) if (value > 0) sendPedal(r, v, pool, controller, 0);
+  for (const { pool } of [planned.together, planned.alone]) {
+    for (const [controller, value] of r.memory.voices.pools[pool]!.pedals) if (value > 0) sendPedal(r, v, pool, controller, 0);
+  }
 }
 
 function pedal(r: Running, v: number, controller: number, value: number): void {

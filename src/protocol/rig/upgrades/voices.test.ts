@@ -12,8 +12,8 @@ function old(change: (mapping: Record<string, unknown>, i: number) => object = (
     version: 1,
     name: 'Old',
     tempoBpm: 120,
-    inputs: [{ id: 'deck', name: 'Deck', kind: 'surface', surface: 'deck' }, { id: 'board', name: 'Board', kind: 'midi', device: { report: 'Board', slot: 1 } }],
-    signals: keys.map((key) => ({ id: `k${key}`, name: `Keys ${key}`, input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] })),
+    inputs: [{ id: 'bridge', name: 'Bridge', kind: 'surface', surface: 'bridge' }, { id: 'board', name: 'Board', kind: 'midi', device: { report: 'Board', slot: 1 } }],
+    signals: keys.map((key) => ({ id: `k${key}`, name: `Keys ${key}`, input: 'bridge', kind: 'gate', unit: 'unit', range: [0, 1] })),
     derived: [],
     mappings: keys.map((key, i) => {
       const mapping = { id: `m${key}`, name: `Keys ${key}`, on: true, signal: `k${key}`, shaping: {}, output: 'weather', message: { kind: 'note', channel: 5, note: key - 12, velocity: 110, velocityFrom: 'strength' } };
@@ -21,7 +21,7 @@ function old(change: (mapping: Record<string, unknown>, i: number) => object = (
     }),
     outputs: [{ id: 'weather', name: 'Weather', kind: 'standIn', receiver: 'weather' }],
     receivers: [{ id: 'weather', name: 'Weather', about: '', bendRangeSemitones: 2, taught: { m60: 'channel 5 · C3' } }],
-    surfaces: [{ id: 'deck', name: 'Deck', width: 400, height: 400, pages: [{ id: 'one', name: 'One', controls: [{ id: 'keys', kind: 'keys', label: 'Keys', frame: { x: 0, y: 0, width: 300, height: 100 }, low: 60, high: 62, strength: 'position', signals: { key60: 'k60', key61: 'k61', key62: 'k62' } }] }] }],
+    surfaces: [{ id: 'bridge', name: 'Bridge', width: 400, height: 400, pages: [{ id: 'one', name: 'One', controls: [{ id: 'keys', kind: 'keys', label: 'Keys', frame: { x: 0, y: 0, width: 300, height: 100 }, low: 60, high: 62, strength: 'position', signals: { key60: 'k60', key61: 'k61', key62: 'k62' } }] }] }],
     scenes: [{ id: 's', name: 'S', mappings: { m60: false, m61: false, m62: false }, pages: {}, values: { k60: 0 }, messages: [], glideMs: 0 }],
     ...more,
   };
@@ -36,11 +36,11 @@ function upgraded(document: unknown): RigDocument {
 describe('keys of version 1', () => {
   it('whose mappings agree become one stream with one voice mapping, scenes with them', () => {
     const rig = upgraded(old());
-    expect(rig.surfaces[0]!.pages[0]!.controls).toMatchObject([{ kind: 'keys', signals: {}, stream: 'deck.keys' }]);
+    expect(rig.surfaces[0]!.pages[0]!.controls).toMatchObject([{ kind: 'keys', signals: {}, stream: 'bridge.keys' }]);
     expect([rig.signals, rig.mappings, rig.receivers[0]!.taught]).toEqual([[], [], {}]);
-    expect(rig.streams).toEqual([{ id: 'board.notes', name: 'Board, notes', input: 'board', source: 'all' }, { id: 'deck.keys', name: 'Keys', input: 'deck' }]);
-    expect(rig.voiceMappings).toEqual([{ id: 'deck.keys-notes', name: 'Keys', on: true, stream: 'deck.keys', output: 'weather', layout: { kind: 'poly', channel: 5, voices: 32, steal: 'oldest' }, pitch: { transpose: -12, bends: false }, strike: { shaping: {}, range: [0, 110] } }]);
-    expect(rig.scenes[0]).toMatchObject({ mappings: {}, voiceMappings: { 'deck.keys-notes': false }, values: {} });
+    expect(rig.streams).toEqual([{ id: 'board.notes', name: 'Board, notes', input: 'board', source: 'all' }, { id: 'bridge.keys', name: 'Keys', input: 'bridge' }]);
+    expect(rig.voiceMappings).toEqual([{ id: 'bridge.keys-notes', name: 'Keys', on: true, stream: 'bridge.keys', output: 'weather', layout: { kind: 'poly', channel: 5, voices: 32, steal: 'oldest' }, pitch: { transpose: -12, bends: false }, strike: { shaping: {}, range: [0, 110] } }]);
+    expect(rig.scenes[0]).toMatchObject({ mappings: {}, voiceMappings: { 'bridge.keys-notes': false }, values: {} });
   });
 
   it('sound the same bytes as before', () => {
@@ -56,7 +56,7 @@ describe('keys of version 1', () => {
     expect(before.mappings).toHaveLength(3);
     const gates = bytesOf(before, (engine, key, strength, timeMs) => void engine.take({ kind: 'sample', signal: engine.plan.signalIndex.get(`k${key}`)!, value: strength, timeMs }));
     const voices = bytesOf(upgraded(old()), (engine, key, strength, timeMs) => {
-      const stream = engine.plan.streamIndex.get('deck.keys')!;
+      const stream = engine.plan.streamIndex.get('bridge.keys')!;
       engine.take(strength > 0 ? { ...voiceEvent('on'), stream, voice: key, pitch: key, strike: strength, timeMs } : { ...voiceEvent('off'), stream, voice: key, timeMs });
     });
     expect(voices).toEqual(gates);
@@ -83,7 +83,7 @@ describe('keys of version 1', () => {
     expect(upgraded(old(() => ({}), { scenes })).voiceMappings).toEqual([]);
   });
 
-  it.each([[{ signals: 7 }], [{ surfaces: [null] }], [{ mappings: [{ id: 'm60', signal: 'k60' }] }], [{ surfaces: [{ id: 'deck', pages: 3 }] }], [{ scenes: [{}] }]])('a document that was broken before is still refused with its problem: %j', (broken) => {
+  it.each([[{ signals: 7 }], [{ surfaces: [null] }], [{ mappings: [{ id: 'm60', signal: 'k60' }] }], [{ surfaces: [{ id: 'bridge', pages: 3 }] }], [{ scenes: [{}] }]])('a document that was broken before is still refused with its problem: %j', (broken) => {
     const checked = checkRig({ ...old(), ...broken });
     expect(checked.ok ? [] : checked.problems.map(({ code }) => code)).toContain('invalid');
   });

@@ -1,6 +1,6 @@
 import { Button, Input, Select, Switch } from 'antd';
 import { PRESSURES, STRENGTHS, STRIKES, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
-import { noteName } from '../../../core/midi/describe';
+import { NOTE_NAMES, noteName } from '../../../core/midi/describe';
 import { findSignal } from '../../../core/rig/find';
 import { LIMITS_OF_CONTROLS as MOST, NEW_STREAM } from '../../../core/surface/controlKinds';
 import { FIRST_PAD_NOTE, padNote } from '../../../core/surface/voiceTouch';
@@ -115,7 +115,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
           </Field>
           {control.guides && (
             <Field label="Root">
-              <Select aria-label="Root of the guides" disabled={stage} value={control.guides.root} options={ROOTS.map((label, value) => ({ value, label }))} onChange={(root) => change({ ...control, guides: { ...control.guides!, root } })} />
+              <Select aria-label="Root of the guides" disabled={stage} value={control.guides.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => change({ ...control, guides: { ...control.guides!, root } })} />
             </Field>
           )}
           <Field label="Strike">
@@ -175,8 +175,6 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
       return null;
   }
 }
-
-const ROOTS = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 const STRIKE_WORDS: Readonly<Record<(typeof STRIKES)[number], string>> = { fixed: 'always the same', size: 'by the size of the touch', speed: 'by how quickly the touch grows' };
 const PRESSURE_WORDS: Readonly<Record<(typeof PRESSURES)[number], string>> = { size: 'by the size of the touch', force: 'by its force, where the device knows it', travel: 'by the way up or down' };
 

@@ -4,7 +4,7 @@ import { AXIS_MESSAGE_KINDS, AXIS_MESSAGES, kindOfAxis } from '../../../core/voi
 import { ShapingSteps } from '../mappings/ShapingSteps';
 import { Field, Pair } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
-import { AXIS_SIGNAL } from './VoicePanel';
+import { AXIS_SIGNAL } from './axisSignal';
 import styles from './voices.module.css';
 
 interface AxisFieldsProps {

@@ -1,5 +1,6 @@
 import { App, Button, Select, Switch } from 'antd';
 import { useRef } from 'react';
+import { NOTE_NAMES } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { remove } from '../../../core/rig/remove';
@@ -13,7 +14,6 @@ import { NumberBox } from '../shared/NumberBox';
 import { useEdit } from '../shell/useRig';
 import styles from './voices.module.css';
 
-const ROOTS = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 /** A scale file is some lines; more than this is none. */
 const FILE_BYTES = 100_000;
 
@@ -84,7 +84,7 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
       <Field label="Scale">
         <span className={styles.scale}>
           {scale.kind !== 'kept' && (
-            <Select aria-label="Root of the scale" disabled={disabled} value={scale.root} options={ROOTS.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...pull, scale: { ...scale, root } })} />
+            <Select aria-label="Root of the scale" disabled={disabled} value={scale.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...pull, scale: { ...scale, root } })} />
           )}
           <Select
             aria-label="Scale"

@@ -1,5 +1,5 @@
 import { Button, Dropdown, Select, Switch } from 'antd';
-import type { RigDocument, RigSignal } from '../../../core/rig/document';
+import type { RigDocument } from '../../../core/rig/document';
 import type { Fields } from '../../../core/rig/edit';
 import { remove } from '../../../core/rig/remove';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
@@ -19,14 +19,12 @@ import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { usePanel } from '../shared/usePanel';
 import { useEdit, useRig } from '../shell/useRig';
+import { AXIS_SIGNAL } from './axisSignal';
 import { AxisFields } from './AxisFields';
 import { LayoutFields } from './LayoutFields';
 import { PullFields } from './PullFields';
 import { VoicePicture } from './VoicePicture';
 import styles from './voices.module.css';
-
-/** What the shaping of an axis takes for its signal. */
-export const AXIS_SIGNAL: RigSignal = { id: 'axis', name: 'Axis', input: '', kind: 'continuous', unit: 'unit', range: [0, 1] };
 
 interface VoicePanelProps {
   mapping: RigVoiceMapping;
