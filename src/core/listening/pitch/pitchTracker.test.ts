@@ -1,0 +1,67 @@
+import { PitchDetector } from 'pitchy';
+import { describe, expect, it } from 'vitest';
+import { seededNoise } from '../../standIn/noise';
+import { HOP, HOP_MS, SAMPLE_RATE_HZ } from '../audio';
+import { centsApart, hops, sing } from '../testSinging';
+import { PitchTracker } from './pitchTracker';
+
+/** By hop, once the window is full: what was found. */
+function track(samples: Float32Array, skipMs = 60): { hz: number; clarity: number; timeMs: number }[] {
+  const tracker = new PitchTracker();
+  const found: { hz: number; clarity: number; timeMs: number }[] = [];
+  let timeMs = 0;
+  hops(samples, (block) => {
+    tracker.push(block);
+    timeMs += HOP_MS;
+    if (timeMs > skipMs) found.push({ hz: tracker.hz, clarity: tracker.clarity, timeMs });
+  });
+  return found;
+}
+const middle = (numbers: number[]) => numbers.sort((a, b) => a - b)[numbers.length >> 1]!;
+
+describe('pitch', () => {
+  // ISO 16: 440 Hz is A4. Twelve equal steps an octave: C3 130.813 Hz, E2 82.407 Hz.
+  it.each([
+    ['men', 'heed', 82.407], ['men', 'hod', 130.813], ['men', 'whod', 220], ['men', 'hawed', 440], ['women', 'hod', 220], ['women', 'heed', 300], ['women', 'hod', 440], ['women', 'whod', 700], ['women', 'head', 1000],
+  ] as const)('of %s who sing %s at %d Hz is within a cent, never an octave off', (tract, vowel, hz) => {
+    const found = track(sing(0.5, () => ({ hz, vowel }), { tract }));
+    expect(found.filter((hop) => hop.hz === 0)).toEqual([]);
+    expect(middle(found.map((hop) => Math.abs(centsApart(hop.hz, hz))))).toBeLessThan(1);
+    expect(Math.max(...found.map((hop) => Math.abs(centsApart(hop.hz, hz))))).toBeLessThan(50);
+  });
+
+  it('of a breathy tone is nearly as near as that of another package, which looks at more than four times as many samples', () => {
+    const hz = 196;
+    const samples = sing(0.5, () => ({ hz, vowel: 'hod', breath: 0.3 }), { room: 0.003 });
+    const peer = PitchDetector.forFloat32Array(2048);
+    const its: number[] = [];
+    for (let at = 4096; at < samples.length; at += HOP) its.push(Math.abs(centsApart(peer.findPitch(samples.slice(at - 2048, at), SAMPLE_RATE_HZ)[0], hz)));
+    expect(middle(track(samples).map((hop) => Math.abs(centsApart(hop.hz, hz))))).toBeLessThanOrEqual(middle(its) + 0.75);
+  });
+
+  it.each([['low', 110, 146.8, 26], ['low, down', 130.8, 98, 28], ['high', 440, 659.3, 21]])('of a step is settled soon after it, %s', (_, from, to, withinMs) => {
+    const found = track(sing(0.4, (timeS) => ({ hz: timeS < 0.2 ? from : to })));
+    const late = found.filter(({ hz, timeMs }) => timeMs > 200 && Math.abs(centsApart(hz, to)) > 25).map(({ timeMs }) => timeMs);
+    expect(Math.max(...late) + HOP_MS - 200).toBeLessThanOrEqual(withinMs);
+  });
+
+  it('of noise is none, of breath too, and of silence', () => {
+    const noise = seededNoise(3);
+    const voiced = (samples: Float32Array) => track(samples).filter(({ hz }) => hz > 0).length;
+    expect(voiced(new Float32Array(SAMPLE_RATE_HZ).map(() => 0.1 * noise()))).toBe(0);
+    let held = 0;
+    expect(voiced(new Float32Array(SAMPLE_RATE_HZ).map(() => (held = 0.9 * held + 0.05 * noise())))).toBe(0);
+    expect(voiced(sing(1, () => ({ hz: 200, voice: 0, breath: 1 })))).toBe(0);
+    expect(voiced(new Float32Array(SAMPLE_RATE_HZ))).toBe(0);
+    // What is no number does not last.
+    expect(track(sing(0.5, () => ({ hz: 220 }), {}).map((sample, i) => (i === 6000 ? NaN : sample)), 260).every(({ hz }) => Math.abs(hz - 220) < 2)).toBe(true);
+  });
+
+  it('keeps vibrato', () => {
+    const found = track(sing(1, (timeS) => ({ hz: 220 * 2 ** ((0.5 * Math.sin(2 * Math.PI * 5.5 * timeS)) / 12) })));
+    const cents = found.map(({ hz }) => centsApart(hz, 220));
+    expect(Math.max(...cents)).toBeGreaterThan(45);
+    expect(Math.min(...cents)).toBeLessThan(-45);
+    expect(Math.max(...cents)).toBeLessThan(53);
+  });
+});

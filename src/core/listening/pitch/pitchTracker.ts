@@ -1,0 +1,144 @@
+import { HOP, Newest, SAMPLE_RATE_HZ } from '../audio';
+import { DECIMATION, decimate, lowPass } from '../spectrum/decimator';
+import { sumEnergies, vertex } from './nsdf';
+
+export const LEAST_HZ = 75;
+export const MOST_HZ = 1100;
+/** As alike as this, and what sounds has a pitch. */
+export const VOICED = 0.9;
+/** A pitch that goes on as it was need not be as clear: breath comes and goes. */
+const STILL_VOICED = 0.8;
+
+const WINDOW = 448;
+const LONGEST = Math.ceil(SAMPLE_RATE_HZ / LEAST_HZ);
+/** It leaves few partials of high tones, so that their peaks are broad enough for lags this coarse. */
+const BROAD = lowPass(0.4);
+const COARSE_SHORTEST = Math.floor(SAMPLE_RATE_HZ / MOST_HZ / DECIMATION);
+const COARSE_LONGEST = Math.ceil(LONGEST / DECIMATION);
+/** Every peak this near to the best is looked at more closely, so far around it. */
+const NEAR = 0.8;
+const AROUND = 4;
+const CANDIDATES = 32;
+/** An octave deeper must be so much more alike: an open vowel repeats after two periods nearly as well as after one. */
+const OCTAVE_COST = 0.03;
+const COST_FROM = 40;
+
+/** A short period is measured over several, together at most this long. */
+const SEVERAL = 240;
+const SEVERAL_ALIKE = 0.98;
+/** What goes on as it was is worth a little more, so that noise does not throw it into another octave; less than half an octave costs. */
+const GOING_ON = 0.006;
+const GOING_ON_SHARE = 0.035;
+
+const worthOf = (clarity: number, lag: number) => clarity - OCTAVE_COST * Math.log2(lag / COST_FROM);
+
+/**
+ * What is sung, hop by hop: `hz` (0 where nothing has a pitch) and `clarity`, how alike the newest moment is to itself a period ago.
+ * A coarse search on a decimated copy finds periods; each is measured at the full rate. Allocates nothing.
+ */
+export class PitchTracker {
+  hz = 0;
+  clarity = 0;
+  private readonly newest = new Newest(2 * LONGEST + 2 * AROUND + 2);
+  private readonly coarse = new Newest(2 * COARSE_LONGEST + 4);
+  private readonly fresh = new Float32Array(HOP / DECIMATION);
+  private readonly alike = new Float32Array(COARSE_LONGEST + 2);
+  /** By sample from the newest back: the energy of all newer ones. */
+  private readonly energy = new Float64Array(2 * COARSE_LONGEST + 4);
+  private readonly energies = new Float64Array(2 * LONGEST + 2 * AROUND + 3);
+  private readonly around = new Float64Array(2 * AROUND + 3);
+  private readonly candidates = new Int32Array(CANDIDATES);
+
+  /** Takes in HOP samples. */
+  push(block: Float32Array): void {
+    this.newest.push(block);
+    decimate(this.newest.samples, BROAD, this.fresh);
+    this.coarse.push(this.fresh);
+    this.search();
+  }
+
+  private search(): void {
+    const { alike, candidates } = this;
+    const lastLag = this.hz > 0 ? SAMPLE_RATE_HZ / this.hz : 0;
+    let best = this.coarseAlike();
+    this.hz = 0;
+    this.clarity = Math.max(0, best);
+    if (best < STILL_VOICED * NEAR) return;
+    sumEnergies(this.newest.samples, this.energies);
+    best *= NEAR;
+    let count = 0;
+    for (let lag = COARSE_SHORTEST; lag <= COARSE_LONGEST && count < CANDIDATES; lag++) {
+      if (alike[lag]! >= best && alike[lag]! >= alike[lag - 1]! && alike[lag]! > alike[lag + 1]!) candidates[count++] = lag;
+    }
+    let worth = -Infinity;
+    for (let c = 0; c < count; c++) {
+      const near = candidates[c]! * DECIMATION;
+      // Not even a perfect likeness would be worth more.
+      if (worthOf(1, near - AROUND) + GOING_ON <= worth) break;
+      const { lag, clarity } = this.measure(near);
+      const goesOn = Math.abs(lag - lastLag) < GOING_ON_SHARE * lag ? GOING_ON : 0;
+      const its = worthOf(clarity, lag) + goesOn;
+      if (its <= worth) continue;
+      worth = its;
+      this.hz = SAMPLE_RATE_HZ / lag;
+      this.clarity = clarity;
+    }
+    const wanted = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz ? STILL_VOICED : VOICED;
+    if (count === 0 || this.clarity < wanted || this.hz < LEAST_HZ || this.hz > MOST_HZ) this.hz = 0;
+    else this.refine();
+  }
+
+  /** Over several periods, where they are just as alike: then noise weighs less. */
+  private refine(): void {
+    const period = SAMPLE_RATE_HZ / this.hz;
+    const several = Math.floor(SEVERAL / period);
+    if (several < 2) return;
+    const { lag, clarity } = this.measure(Math.round(several * period));
+    if (clarity >= SEVERAL_ALIKE * this.clarity && Math.abs(lag / several - period) < 0.5) this.hz = SAMPLE_RATE_HZ * (several / lag);
+  }
+
+  /** How alike the decimated copy is at every lag; gives the best. */
+  private coarseAlike(): number {
+    const { alike, energy, coarse: { samples } } = this;
+    const end = samples.length;
+    sumEnergies(samples, energy);
+    let best = 0;
+    for (let lag = COARSE_SHORTEST - 1; lag <= COARSE_LONGEST + 1; lag++) {
+      const window = Math.max(WINDOW / DECIMATION, Math.min(lag, COARSE_LONGEST));
+      let product = 0;
+      for (let i = end - window; i < end; i++) product += samples[i]! * samples[i - lag]!;
+      const both = energy[window]! + energy[window + lag]! - energy[lag]!;
+      alike[lag] = both > 1e-12 ? (2 * product) / both : 0;
+      if (lag >= COARSE_SHORTEST && lag <= COARSE_LONGEST && alike[lag]! > best) best = alike[lag]!;
+    }
+    return best;
+  }
+
+  private readonly measured = { lag: 0, clarity: 0 };
+
+  /** The period near a lag, at the full rate. The object given back is used again. */
+  private measure(near: number): { lag: number; clarity: number } {
+    const { around, measured } = this;
+    const from = Math.max(1, near - AROUND - 1);
+    let peak = 1;
+    for (let i = 0; i < around.length; i++) {
+      around[i] = this.alikeAt(from + i);
+      if (i > 0 && i < around.length - 1 && around[i]! > around[peak]!) peak = i;
+    }
+    const off = vertex(around[peak - 1]!, around[peak]!, around[peak + 1]!);
+    measured.lag = from + peak + off;
+    measured.clarity = around[peak]! - 0.25 * (around[peak - 1]! - around[peak + 1]!) * off;
+    return measured;
+  }
+
+  /** The normalised square difference at a lag, its energies taken from the sums. */
+  private alikeAt(lag: number): number {
+    const { energies, newest: { samples } } = this;
+    const end = samples.length;
+    const window = Math.max(WINDOW, Math.min(lag, LONGEST));
+    let product = 0;
+    for (let i = end - window; i < end; i++) product += samples[i]! * samples[i - lag]!;
+    const both = energies[window]! + energies[window + lag]! - energies[lag]!;
+    return both > 1e-12 ? (2 * product) / both : 0;
+  }
+}
