@@ -12,7 +12,7 @@ function playing(...mappings: Partial<RigMapping>[]) {
   const sent: string[] = [];
   const engine = new Engine(testRig(mappings), {
     midi: (_output, _mapping, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))),
-    osc: (_output, _mapping, value) => void sent.push(`osc ${value}`),
+    osc: (_output, _mapping, _path, [argument]) => void sent.push(`osc ${argument!.value}`),
   });
   const heard = () => sent.splice(0);
   return { engine, heard, load: (timeMs: number, ...next: Partial<RigMapping>[]) => engine.take({ kind: 'rig', rig: testRig(next), timeMs }) };

@@ -22,6 +22,7 @@ import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, VOICE_BASE, type Messa
 import { SLOT, SLOTS } from './slots';
 import { carryVoicesOn } from './voices/axes';
 import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
+import { endOscVoices } from './voices/sayOsc';
 import { endStream, forgetSaid, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { Writer } from './writer';
 
@@ -113,6 +114,7 @@ export class Engine {
         return this.tick();
       case 'start':
         settleConstants(r);
+        endOscVoices(r);
         return true;
       case 'rig':
         return this.load(event.rig);

@@ -1,3 +1,5 @@
+import type { OscSent } from '../messages/osc';
+
 /**
  * Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. `return`: an output
  * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen. `shown`: a level is
@@ -39,8 +41,8 @@ export { KEEP } from '../midi/keep';
  */
 export interface MessageSink {
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void;
-  /** An OSC message of a mapping, `value` in the unit of its range. */
-  osc(output: number, mapping: number, value: number, address: number): void;
+  /** An OSC message. @param voice whether it begins a voice or ends it, so that whoever keeps the book of what sounds knows */
+  osc(output: number, mapping: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void;
   /** A scene was recalled, by whatever. */
   recalled?(scene: string): void;
 }

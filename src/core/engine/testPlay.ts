@@ -14,7 +14,7 @@ export function play(rig: RigDocument, seed?: number) {
       midi(output, mapping, bytes, length, address) {
         for (const message of splitMessages(bytes.slice(0, length))) sent.push({ timeMs: engine.messageMs, output, mapping, bytes: message, address });
       },
-      osc: (_output, _mapping, value) => void osc.push(value),
+      osc: (_output, _mapping, _path, [argument]) => void osc.push(Number(argument!.value)),
     },
     seed,
   );

@@ -1,5 +1,6 @@
 import { STATUS } from '../midi/message';
 import { kindOf, type MessageSpec } from '../messages';
+import { fillArguments, type OscSent } from '../messages/osc';
 import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
 import type { Plan } from './plan';
@@ -49,7 +50,7 @@ export class Writer implements Pen {
     if (mapping.isOsc) {
       if (exact === sent) return false;
       this.sent[address] = exact;
-      this.sink.osc(output, m, exact, address);
+      if (rig.message.kind === 'osc') this.sink.osc(output, m, rig.message.address, fillArguments(rig.message.arguments, exact), address);
       return false;
     }
     const limited = exact < mapping.least ? mapping.least : exact > mapping.most ? mapping.most : exact;
@@ -143,9 +144,25 @@ export class Writer implements Pen {
     this.flush(output, by, KEEP);
   }
 
+  /** Nearly all that leaves of voices: one message of two or three bytes, written without looking at it again. @param data2 less than 0 for none */
+  voice(output: number, by: number, status: number, data1: number, data2: number, address: number): void {
+    const { bytes } = this;
+    bytes[0] = status;
+    bytes[1] = data1;
+    if (data2 >= 0) bytes[2] = data2;
+    this.used[output]! |= 1 << (status & 0x0f);
+    if ((status & 0xf0) === STATUS.controlChange && isSelector(data1)) this.selected.heard(output, status & 0x0f, data1, data2);
+    this.sink.midi(output, by, bytes, data2 >= 0 ? 3 : 2, address);
+  }
+
   /** What was put down for a voice leaves. */
   sendVoice(output: number, by: number, address: number): void {
     this.flush(output, by, address);
+  }
+
+  /** A message of voices as OSC. */
+  osc(output: number, by: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void {
+    this.sink.osc(output, by, path, args, address, voice);
   }
 
   /** Whether a receiver may not have this parameter selected; a slow output may have left out what selected it. */

@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { applyEdit } from '../rig/edit';
 import { newRig } from '../rig/starters';
+import { microphoneSources } from '../listening/microphoneSources';
 import type { Found } from './device';
 import { takeUp } from './found';
 
@@ -17,4 +18,18 @@ it('the keyboard that a split rig waits for is the first that is plugged in; the
   expect(first.inputs).toEqual([{ ...rig.inputs[0], device: { report: 'Keys of the mate', slot: 1 } }]);
   expect(plug(first, 'Pads of the cook').inputs.map(({ name }) => name)).toEqual(['Keyboard', 'Pads of the cook']);
   expect(takeUp(first, [keyboard('Keys of the mate')])).toEqual([]);
+});
+
+it('a microphone is taken up with its streams and all that it says, once', () => {
+  const rig = newRig('Watch', 'empty');
+  const heard: Found = { device: { kind: 'microphone', report: 'deck', slot: 1, name: 'Foghorn' }, sources: microphoneSources(['a'], ['k']) };
+  const edited = applyEdit(rig, { kind: 'change', changes: takeUp(rig, [heard]) });
+  if (!edited.ok) throw new Error(edited.message);
+  const { document } = edited;
+  expect(document.streams).toEqual([
+    { id: 'foghorn.sung', name: 'Foghorn, sung', input: 'foghorn', source: 'sung' },
+    { id: 'foghorn.mouth-sounds', name: 'Foghorn, mouth sounds', input: 'foghorn', source: 'mouth' },
+  ]);
+  expect(document.signals.map(({ source, kind }) => [source, kind])).toEqual([['level', 'continuous'], ['open', 'continuous'], ['front', 'continuous'], ['vowel a', 'continuous'], ['sound k', 'gate']]);
+  expect(takeUp(document, [heard])).toEqual([]);
 });

@@ -4,7 +4,7 @@ import type { RigDocument, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
 import type { RigInput } from './kinds';
 import { inputKind } from './kinds';
-import { notesStream } from '../voices/notesStream';
+import { streamsOfInput } from '../voices/streamsOfInput';
 import { freeId, freeName } from '../rig/naming';
 
 /** So many signals of one input are taken up by themselves; a flood of addresses stops there. */
@@ -37,7 +37,7 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
       changes.push({ list: 'inputs', id: input.id, to: input });
     }
     const { id } = input;
-    if (input.kind === 'midi' && (fresh || waits >= 0)) changes.push(...notesStream(rig, input));
+    if (fresh || waits >= 0) changes.push(...streamsOfInput(rig, input));
     const own = signals.filter((signal) => signal.input === id);
     const made: RigSignal[] = [];
     for (const source of sources) {

@@ -40,6 +40,7 @@ const FINE = 32;
 export function claimsOfVoices({ id, output, layout, keys = { low: 0, high: KEYS - 1 }, pitch, pressure, slide }: RigVoiceMapping): Claim[] {
   const owner = `${output} ${layoutKey(layout)}`;
   const claim = (channel: number, kind: Claim['kind'], number: number | null): Claim => ({ mapping: id, owner, output, channel, kind, number, key: kind === 'zone' ? `${output} ${channel} zone` : `${output} ${channel} ${kind} ${number ?? ''}`, merge: null });
+  if (layout.kind === 'osc') return [{ mapping: id, owner, output, channel: 0, kind: 'other', number: null, key: `${output} osc voices ${layout.address}`, merge: null }];
   const channels = channelsOf(layout);
   if (isSpread(layout)) return channels.map((channel) => claim(channel, 'zone', null));
   const [channel] = channels as [number];
@@ -54,6 +55,10 @@ export function claimsOfVoices({ id, output, layout, keys = { low: 0, high: KEYS
         return struck.map((key) => claim(channel, 'polyPressure', key));
       case 'controlChange':
         return [claim(channel, 'controller', axis.message.controller)];
+      // Of the keys, which it has already; and OSC, which no channel has.
+      case 'keyController':
+      case 'osc':
+        return [];
       case 'controlChange14':
         return [claim(channel, 'controller', axis.message.controller), claim(channel, 'controller', axis.message.controller + FINE)];
     }

@@ -3,6 +3,7 @@ import type { RigDocument } from '../rig/document';
 import { applyEdit, type Change } from '../rig/edit';
 import { bandRows, changeMappings, inGroup, moveMapping, onChannel } from './bands';
 import { testRig } from '../engine/testRig';
+import { voiceRig } from '../engine/voices/testVoices';
 
 const rig = testRig([{ name: 'A' }, { name: 'B', group: 'Ropes' }, { name: 'C' }, { name: 'D', group: 'Lamps' }, { name: 'E', group: 'Ropes' }]);
 const after = (changes: Change[], of: RigDocument = rig) => {
@@ -23,6 +24,18 @@ it('moves a mapping to the place and into the group of another, and undo takes i
   expect(moveMapping(rig, 'm0', 'm0')).toEqual([]);
   const moved = applyEdit(rig, { kind: 'change', changes: moveMapping(rig, 'm4', 'm0') });
   if (moved.ok) expect(applyEdit(moved.document, moved.inverse)).toMatchObject({ document: rig });
+});
+it('voice mappings stand behind the mappings of a group: among themselves they move, and elsewhere they change their group', () => {
+  const mixed = { ...voiceRig({ name: 'V' }, { name: 'W', group: 'Ropes' }), mappings: rig.mappings };
+  const voices = (changes: Change[]) => after(changes, mixed).voiceMappings.map(({ name, group }) => (group === undefined ? name : `${name} in ${group}`));
+  expect(voices(moveMapping(mixed, 'v1', 'v0'))).toEqual(['W', 'V']);
+  expect(voices(moveMapping(mixed, 'v0', 'm3'))).toEqual(['V in Lamps', 'W in Ropes']);
+  expect(names(after(moveMapping(mixed, 'm0', 'v1'), mixed))).toEqual(['A in Ropes', 'B in Ropes', 'C', 'D in Lamps', 'E in Ropes']);
+  expect(moveMapping(mixed, 'v1', 'm1')).toEqual([]);
+  const marked = new Set(['m0', 'v0', 'v1']);
+  expect(voices(changeMappings(mixed, marked, (mapping) => inGroup(mapping, 'Deck')))).toEqual(['V in Deck', 'W in Deck']);
+  // A zone has more channels than one.
+  expect(changeMappings(mixed, new Set(['v0']), (mapping) => onChannel(mapping, 7))).toEqual([]);
 });
 it('changes many together, those alone that differ', () => {
   const marked = new Set(['m0', 'm1', 'm3']);

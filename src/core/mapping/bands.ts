@@ -1,6 +1,7 @@
 import type { RigDocument, RigMapping } from '../rig/document';
 import type { RigVoiceMapping } from '../rig/voices';
 import type { Change } from '../rig/edit';
+import { findEither, isVoices, type EitherMapping } from './either';
 
 /** What the list of mappings shows, from top to bottom: headings of groups, the mappings beneath, and behind them the voice mappings. */
 export type BandRow = { kind: 'heading'; group: string; count: number; folded: boolean } | { kind: 'band'; mapping: RigMapping } | { kind: 'voices'; mapping: RigVoiceMapping };
@@ -21,35 +22,38 @@ export function bandRows(mappings: readonly RigMapping[], folded: ReadonlySet<st
 
 /**
  * What to change so that a mapping stands where another one does now, and belongs to the group of that one. Nothing where
- * it is there already.
+ * it is there already. Voice mappings stand behind the mappings of a group, so that between the two kinds only the group changes.
  */
 export function moveMapping(rig: RigDocument, id: string, onto: string): Change[] {
-  const to = rig.mappings.findIndex((mapping) => mapping.id === onto);
-  const moved = rig.mappings.find((mapping) => mapping.id === id);
-  if (!moved || to < 0 || id === onto) return [];
-  const { group } = rig.mappings[to]!;
-  const others = { ...moved };
-  delete others.group;
-  return [{ list: 'mappings', id, to: group === undefined ? others : { ...others, group }, at: to }];
+  const moved = findEither(rig, id);
+  const target = findEither(rig, onto);
+  if (!moved || !target || id === onto) return [];
+  const to = inGroup(moved, target.group ?? null);
+  if (isVoices(moved) !== isVoices(target)) return moved.group === target.group ? [] : [changeOf(to)];
+  const list: readonly EitherMapping[] = isVoices(target) ? rig.voiceMappings : rig.mappings;
+  return [{ ...changeOf(to), at: list.indexOf(target) }];
 }
 
 /** One change for each of many mappings. */
-export function changeMappings(rig: RigDocument, ids: ReadonlySet<string>, change: (mapping: RigMapping) => RigMapping): Change[] {
-  return rig.mappings.flatMap((mapping): Change[] => {
+export function changeMappings(rig: RigDocument, ids: ReadonlySet<string>, change: (mapping: EitherMapping) => EitherMapping): Change[] {
+  return [...rig.mappings, ...rig.voiceMappings].flatMap((mapping): Change[] => {
     if (!ids.has(mapping.id)) return [];
     const to = change(mapping);
-    return to === mapping ? [] : [{ list: 'mappings', id: mapping.id, to }];
+    return to === mapping ? [] : [changeOf(to)];
   });
 }
 
+const changeOf = (to: EitherMapping): Change => (isVoices(to) ? { list: 'voiceMappings', id: to.id, to } : { list: 'mappings', id: to.id, to });
+
 /** The mapping in a group, or with null in none. */
-export function inGroup(mapping: RigMapping, group: string | null): RigMapping {
+export function inGroup<M extends EitherMapping>(mapping: M, group: string | null): M {
   const to = { ...mapping };
   delete to.group;
   return group === null ? to : { ...to, group };
 }
 
-/** The mapping on another channel; as it is where its message has none. */
-export function onChannel(mapping: RigMapping, channel: number): RigMapping {
+/** The mapping on another channel; as it is where its message or layout has not just one. */
+export function onChannel(mapping: EitherMapping, channel: number): EitherMapping {
+  if (isVoices(mapping)) return 'channel' in mapping.layout ? { ...mapping, layout: { ...mapping.layout, channel } } : mapping;
   return 'channel' in mapping.message ? { ...mapping, message: { ...mapping.message, channel } } : mapping;
 }

@@ -5,6 +5,12 @@ import { finite, list, pair, whole, type Shape } from './shapes';
 /** `value` stands for the value of the message; other arguments are sent as they are. */
 export type OscArgument = { type: 'f' | 'i'; value: number | 'value' } | { type: 's'; value: string };
 
+/** An argument as it leaves. */
+export interface OscSent {
+  type: 'i' | 'f' | 's';
+  value: number | string;
+}
+
 /** An OSC message (OSC 1.0). */
 export interface Osc {
   kind: 'osc';
@@ -13,13 +19,27 @@ export interface Osc {
   range: Range;
 }
 
+/** The arguments of a message with its value in the places for it. */
+export function fillArguments(args: readonly OscArgument[], value: number): OscSent[] {
+  return args.map(({ type, value: fixed }) => {
+    const filled = fixed === 'value' && type !== 's' ? value : fixed;
+    return { type, value: type === 'i' && typeof filled === 'number' ? Math.round(filled) : filled };
+  });
+}
+
+/** A part of an address stands between slashes; the whole begins with one (OSC 1.0, address patterns). */
+export const OSC_ADDRESS = { expression: /^\/[^\s#*,?[\]{}]+$/, words: 'an OSC address: a slash, then no spaces and none of # * , ? [ ] { }' };
+/** What stands behind another address and a slash. */
+export const OSC_PART = { expression: /^[^\s#*,?[\]{}/][^\s#*,?[\]{}]*$/, words: 'a part of an OSC address: no spaces and none of # * , ? [ ] { }' };
+export const OSC_ADDRESS_MOST = 200;
+
 const valueOr = (other: Shape): Shape => ({ is: 'wordOr', of: ['value'], other });
 
 export const osc: MessageKind<Osc> = {
   name: 'OSC message',
   body: 'osc',
   fields: {
-    address: { is: 'text', most: 200, pattern: { expression: /^\/[^\s#*,?[\]{}]+$/, words: 'an OSC address: a slash, then no spaces and none of # * , ? [ ] { }' } },
+    address: { is: 'text', most: OSC_ADDRESS_MOST, pattern: OSC_ADDRESS },
     arguments: list(
       {
         is: 'tagged',

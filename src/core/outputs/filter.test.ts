@@ -20,5 +20,5 @@ describe('the filter of an output', () => {
 it('what sets a receiver up is told from what plays it', () => {
   const setUp = ['F0 7E F7', 'C0 05', 'B0 00 01', 'B0 20 01', 'B0 65 00 B0 64 00 B0 06 02', 'B0 63 00', 'B0 26 00'];
   expect(setUp.filter((hex) => isConfiguration(bytes(hex)))).toEqual(setUp);
-  expect(['90 3C 40', 'B0 01 40', 'B0 40 7F', 'E0 00 40', 'F8'].filter((hex) => isConfiguration(bytes(hex)))).toEqual([]);
+  expect(['90 3C 40', 'B0 01 40', 'B0 40 7F', 'E0 00 40', 'F8', 'F0 7F 7F 0A 01 02 3C 07 40 F7'].filter((hex) => isConfiguration(bytes(hex)))).toEqual([]);
 });

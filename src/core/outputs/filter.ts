@@ -46,10 +46,13 @@ function filterKind(status: number): FilterKind | null {
 /** Bank select, data entry, its steps, and the numbers of parameters, registered or not (MIDI 1.0, table III). */
 const CONFIGURING: readonly number[] = [0, 6, 32, 38, 96, 97, 98, 99, 100, 101];
 
+/** Key-Based Instrument Control (MIDI 1.0 CA-023, from memory of it): F0 7F device 0A 01. It is played, as controllers of a channel are. */
+const isKeyControl = (bytes: Uint8Array): boolean => bytes[1] === 0x7f && bytes[3] === 0x0a && bytes[4] === 0x01;
+
 /** Whether messages that belong together set a receiver up rather than play it. */
 export function isConfiguration(bytes: Uint8Array): boolean {
   const status = bytes[0]!;
-  if (status === STATUS.sysEx) return true;
+  if (status === STATUS.sysEx) return !isKeyControl(bytes);
   if (status >= 0xf0) return false;
   const kind = status & 0xf0;
   return kind === STATUS.programChange || (kind === STATUS.controlChange && CONFIGURING.includes(bytes[1]!));

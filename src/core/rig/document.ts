@@ -191,8 +191,9 @@ export interface RigReceiver {
   program?: { number: number; bank?: number };
   /** What of the checklist was done over there; see `receivers/setUp`. */
   setByHand?: string[];
-  /** The mappings that it has learned, by id, each with its address then. */
+  /** The mappings and voice mappings that it has learned, by id, each with its address then. */
   taught?: Record<string, string>;
+  taughtVoices?: Record<string, string>;
   /** What it does not understand. */
   lacks?: Understanding[];
   /** Controllers that do something of their own there, whatever is learned. */

@@ -41,7 +41,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   voiceMappings: fields({ stream: link('stream'), output: link('output'), pitch: fields({ pull: may(fields({ scale: fields({ scale: link('scale') }) })) }) }),
   scales: fields({}),
   outputs: byWord('kind', OUTPUTS),
-  receivers: fields({ taught: keys('mapping') }),
+  receivers: fields({ taught: keys('mapping'), taughtVoices: keys('voiceMapping') }),
   surfaces: (surface, follow, at) => fields({ pages: each(fields({ controls })) })(surface, follow, at, (surface as { id: string }).id),
   scenes: fields({
     mappings: keys('mapping'),

@@ -4,6 +4,8 @@ import type { RigControl, RigDocument, RigSurface } from './document';
 import { RIG_LISTS, type RigList } from './edit';
 import { kindOf } from '../messages';
 import { takes } from './outputs';
+import { kindOfAxis } from '../voices/axisMessages';
+import { bodyOf } from '../voices/layout';
 import { eachLink, keepsAll, linkKey, linkKeys, type LinkKind } from './links';
 
 export interface DanglingReference {
@@ -92,7 +94,7 @@ function checkBodies(rig: RigDocument, isNew: (list: RigList, thing: object) => 
   });
   rig.outputs.forEach((output, i) => isNew('outputs', output) && output.sendsClock && must(`outputs[${i}].sendsClock`, 'a clock', 'midi', output.id));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && must(`mappings[${i}].output`, `the message of "${mapping.name}"`, kindOf(mapping.message).body, mapping.output));
-  rig.voiceMappings.forEach((mapping, i) => isNew('voiceMappings', mapping) && must(`voiceMappings[${i}].output`, `the notes of "${mapping.name}"`, 'midi', mapping.output));
+  rig.voiceMappings.forEach((mapping, i) => isNew('voiceMappings', mapping) && must(`voiceMappings[${i}].output`, `the layout of "${mapping.name}"`, bodyOf(mapping.layout), mapping.output));
   rig.mappings.forEach((mapping, i) => isNew('mappings', mapping) && mapping.shownOn && must(`mappings[${i}].shownOn.output`, 'what a controller shows', 'midi', mapping.shownOn.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru && must(`inputs[${i}].thru.output`, 'what goes through', 'midi', input.thru.output));
   rig.inputs.forEach((input, i) => isNew('inputs', input) && input.kind === 'midi' && input.thru?.split && must(`inputs[${i}].thru.split.output`, 'what goes through', 'midi', input.thru.split.output));
@@ -107,6 +109,10 @@ function checkVoices(rig: RigDocument, isNew: (list: RigList, thing: object) => 
     if (mappings.has(id)) say(`voiceMappings[${i}].id`, `expected an id that no mapping has, found "${id}"`);
     if (!isNew('voiceMappings', mapping)) return;
     if (keys && keys.low > keys.high) say(`voiceMappings[${i}].keys.high`, `expected a key from ${keys.low} up, found ${keys.high}`);
+    for (const name of ['pressure', 'slide'] as const) {
+      const axis = mapping[name];
+      if (axis && kindOfAxis(axis.message).body !== bodyOf(mapping.layout)) say(`voiceMappings[${i}].${name}.message`, `expected ${bodyOf(mapping.layout) === 'osc' ? 'OSC' : 'MIDI'}, as the layout is, found ${kindOfAxis(axis.message).name.toLowerCase()}`);
+    }
     if (strikes && strikes.low > strikes.high) say(`voiceMappings[${i}].strikes.high`, `expected a number from ${strikes.low} up, found ${strikes.high}`);
   });
   const played = new Map<string, string>();

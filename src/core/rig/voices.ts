@@ -18,9 +18,13 @@ export type AxisMessage =
   | { kind: 'controlChange'; controller: number }
   | { kind: 'controlChange14'; controller: number }
   | { kind: 'channelPressure' }
-  | { kind: 'polyPressure' };
+  | { kind: 'polyPressure' }
+  /** Of the key of the voice (Key-Based Instrument Control, CA-023), for receivers that know it and not MPE. */
+  | { kind: 'keyController'; controller: number }
+  /** Where the layout is OSC: the last part of the address, behind that of the layout. */
+  | { kind: 'osc'; part: string };
 
-/** `range` in the numbers of the wire. */
+/** `range` in the numbers of the wire; of OSC any numbers. */
 export interface VoiceAxis {
   shaping: Shaping;
   message: AxisMessage;

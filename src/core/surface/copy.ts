@@ -9,6 +9,7 @@ import { bounds, repeatOffsets } from './arrange';
 import { fillBanks } from './banks';
 import { freeChannel } from '../voices/freshVoiceMapping';
 import { channelsOf } from '../voices/layout';
+import { voicesThroughOutput } from '../voices/throughOutput';
 import { CONTROL_KINDS, everySignal, flatControls, streamOf } from './controlKinds';
 import { calledBy, controlIds, controlsAt, outputFor, putControls, type Spot } from './make';
 import type { Workbench } from './workbench';
@@ -138,7 +139,8 @@ function pasteVoices(bench: Workbench, input: string, mapping: RigVoiceMapping, 
   const copy = relink('voiceMappings', mapping, (kind, target) => (kind === 'stream' ? of.id : kind === 'output' ? output : scales.has(target) ? target : null));
   if (!copy) return;
   const name = mapping.name.startsWith(of.from) ? `${of.to}${mapping.name.slice(of.from.length)}` : mapping.name;
-  bench.put({ list: 'voiceMappings', id, to: { ...copy, id, name, layout: 'channel' in layout && taken ? { ...layout, channel: freeChannel(rig, output) } : layout } });
+  const placed = { ...copy, id, name, layout: 'channel' in layout && taken ? { ...layout, channel: freeChannel(rig, output) } : layout };
+  bench.put({ list: 'voiceMappings', id, to: voicesThroughOutput(rig, placed, output) });
 }
 
 /** Repeats controls across and down. */

@@ -1,7 +1,8 @@
 import { claimsOf } from '../ledger/claims';
 import { freeId } from '../rig/naming';
 import type { RigDocument } from '../rig/document';
-import type { RigVoiceMapping } from '../rig/voices';
+import { takes } from '../rig/outputs';
+import type { RigVoiceMapping, VoiceAxis } from '../rig/voices';
 import type { Change } from '../rig/edit';
 import type { VoiceLayout } from './layout';
 
@@ -9,17 +10,20 @@ import type { VoiceLayout } from './layout';
 const VOICES = 16;
 const CHANNELS = 16;
 const SLIDE_CONTROLLER = 74;
+/** The channel of drums (General MIDI 1). */
+const DRUMS = 10;
 
 /**
  * A voice mapping for a stream: to the zone or run of its receiver with bend, pressure and slide as MPE says them; else to a
- * channel that no notes go to, as plain notes where the stream has keys and with bends where it glides.
+ * channel that no notes go to, as plain notes where the stream has keys and with bends where it glides. By OSC everything is said.
  */
-export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: string }, output: string, glides: boolean): { change: Change; id: string } {
+export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: string; source?: string }, output: string, glides: boolean): { change: Change; id: string } {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((candidate) => candidate.id === output)?.receiver);
   const id = freeId(`${stream.id}.notes`, new Set([...rig.voiceMappings, ...rig.mappings].map((mapping) => mapping.id)));
-  const layout: VoiceLayout = receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
+  const osc = rig.outputs.some((candidate) => candidate.id === output && takes(candidate) === 'osc');
+  const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels, stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
   const lacks = (what: 'bend' | 'pressure' | 'controllers') => receiver?.lacks?.includes(what) === true;
-  const expressive = receiver?.layout !== undefined || glides;
+  const expressive = osc || receiver?.layout !== undefined || glides;
   const to: RigVoiceMapping = {
     id,
     name: stream.name,
@@ -30,14 +34,19 @@ export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: 
     pitch: { transpose: 0, bends: expressive && !lacks('bend') },
     strike: { shaping: {}, range: [0, 127] },
     release: { shaping: {}, range: [0, 127] },
-    ...(expressive && !lacks('pressure') ? { pressure: { shaping: {}, message: { kind: 'channelPressure' }, range: [0, 127] } } : {}),
-    ...(expressive && receiver?.layout && !lacks('controllers') ? { slide: { shaping: {}, message: { kind: 'controlChange', controller: SLIDE_CONTROLLER }, range: [0, 127] } } : {}),
+    ...(osc ? { pressure: oscAxis('pressure'), slide: oscAxis('slide') } : {}),
+    ...(!osc && expressive && !lacks('pressure') ? { pressure: { shaping: {}, message: { kind: 'channelPressure' }, range: [0, 127] } } : {}),
+    ...(!osc && expressive && receiver?.layout && !lacks('controllers') ? { slide: { shaping: {}, message: { kind: 'controlChange', controller: SLIDE_CONTROLLER }, range: [0, 127] } } : {}),
   };
   return { change: { list: 'voiceMappings', id, to }, id };
 }
 
+const oscAxis = (part: string): VoiceAxis => ({ shaping: {}, message: { kind: 'osc', part }, range: [0, 1] });
+
 /** The first channel of an output, of those that are listened to, that no notes go to and no zone has; else the first. */
-export function freeChannel(rig: RigDocument, output: string, listened: readonly number[] = Array.from({ length: CHANNELS }, (_, i) => i + 1)): number {
+export function freeChannel(rig: RigDocument, output: string, listened: readonly number[] = Array.from({ length: CHANNELS }, (_, i) => i + 1), wished: number | null = null): number {
+  // What drums goes where drums are wont to be, whoever else is there.
+  if (wished !== null && listened.includes(wished)) return wished;
   const used = new Set(claimsOf(rig).flatMap((claim) => ((claim.kind === 'note' || claim.kind === 'zone') && claim.output === output ? [claim.channel] : [])));
   return listened.find((channel) => !used.has(channel)) ?? listened[0] ?? 1;
 }

@@ -8,6 +8,8 @@ export function layoutInWords(layout: VoiceLayout): string {
       return `MPE ${layout.zone} zone of ${layout.members}`;
     case 'run':
       return layout.first === layout.last ? `channel ${layout.first}, a voice` : `channels ${layout.first} to ${layout.last}, a voice each`;
+    case 'osc':
+      return `${layout.address}, ${layout.voices} ${layout.voices === 1 ? 'voice' : 'voices'}`;
     case 'poly':
       return 'notes';
     case 'mono':
@@ -19,6 +21,7 @@ export function layoutInWords(layout: VoiceLayout): string {
 export function layoutInShort(layout: VoiceLayout): string {
   if (layout.kind === 'zone') return `MPE ${layout.zone} · ${layout.members}`;
   if (layout.kind === 'run') return `channels ${layout.first} to ${layout.last}`;
+  if (layout.kind === 'osc') return layoutInWords(layout);
   return `channel ${layout.channel} · ${layoutInWords(layout)}`;
 }
 

@@ -15,6 +15,8 @@ export interface ScaleFile {
 
 const NOTES_MOST = 1024;
 const CENTS_PER_OCTAVE = 1200;
+/** Ten octaves. */
+const CENTS_MOST = 12_000;
 const KEYS_MOST = 127;
 
 interface Line {
@@ -51,6 +53,20 @@ export function readScl(text: string): Read<ScaleFile> {
   const period = cents.at(-1)!;
   if (!(period > 0)) return wrong(lines[notes - 1]!.number, 'a last note above the first, after which the scale begins again', lines[notes - 1]!.text);
   return { ok: true, value: { description: description.text, cents } };
+}
+
+/** Steps above the root as a person writes them, the last being where the scale begins again: cents, or ratios with a slash. */
+export function readSteps(text: string): Read<number[]> {
+  const words = text.split(/[\s;]+/).filter((word) => word !== '');
+  if (words.length === 0 || words.length > NOTES_MOST) return { ok: false, message: `expected 1 to ${NOTES_MOST} steps, found ${words.length}` };
+  const cents: number[] = [];
+  for (const word of words) {
+    const value = /^-?\d+$/.test(word) ? Number(word) : centsOf(word.replace(',', '.'));
+    if (value === null || Math.abs(value) > CENTS_MOST) return { ok: false, message: `expected cents (as 702) or a ratio (as 3/2), found "${word.slice(0, 60)}"` };
+    cents.push(value);
+  }
+  if (!(cents.at(-1)! > 0)) return { ok: false, message: 'expected a last step above 0, after which the scale begins again' };
+  return { ok: true, value: cents };
 }
 
 /** Cents where there is a period, else a ratio; null for what is neither. */

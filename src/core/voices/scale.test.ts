@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readKbm, readScl } from './scala';
+import { readKbm, readScl, readSteps } from './scala';
 import { nearestPitch, pitchesOf, pitchOfHz } from './scale';
 import { PLAIN_KEY_MAP, tuningOf } from './tuning';
 
@@ -82,4 +82,16 @@ describe('pitches to be pulled to', () => {
     expect([59, 60.9, 61, 61.1, 64, 80].map((pitch) => nearestPitch(pitches, pitch))).toEqual([60, 60, 60, 62, 65, 65]);
     expect(nearestPitch(new Float64Array(0), 60)).toBeNaN();
   });
+});
+
+it('steps of one\'s own are cents or ratios, with decimal commas too', () => {
+  const cents = (text: string) => {
+    const read = readSteps(text);
+    return read.ok ? read.value.map((value) => Number(value.toFixed(3))) : read.message;
+  };
+  expect(cents('200 3/2 701,955; 1200')).toEqual([200, 701.955, 701.955, 1200]);
+  expect(cents('2/1')).toEqual([1200]);
+  expect(cents('')).toMatch(/found 0/);
+  expect(cents('100 a')).toMatch(/found "a"/);
+  expect(cents('100 -200')).toMatch(/last step above 0/);
 });

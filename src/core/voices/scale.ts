@@ -27,6 +27,9 @@ export const MODES = {
 export type Mode = keyof typeof MODES;
 export const MODE_NAMES = Object.keys(MODES) as Mode[];
 
+/** The steps of a mode in cents above its root, the last being the octave. */
+export const stepsOf = (mode: Mode): number[] => [...MODES[mode].slice(1), SEMITONES].map((step) => step * CENTS);
+
 /** A scale to be pulled to: a mode on a root (0 = C), steps in cents above a root, the last being the period, or one that is kept in the rig. */
 export type Scale = { kind: 'mode'; root: number; mode: Mode } | { kind: 'steps'; root: number; cents: number[] } | { kind: 'kept'; scale: string };
 
@@ -38,6 +41,11 @@ export function referenceShift(referenceHz: number): number {
 /** The pitch in semitones, 69 being 440 Hz, of a frequency. */
 export function pitchOfHz(hz: number): number {
   return A4.key + referenceShift(hz);
+}
+
+/** The frequency of a pitch in semitones, 69 being 440 Hz. */
+export function hzOfPitch(pitch: number): number {
+  return A4.hz * 2 ** ((pitch - A4.key) / SEMITONES);
 }
 
 /**

@@ -10,5 +10,9 @@ export function spanOf(rig: RigDocument, stream: string): number | null {
   return across ? span + Math.abs(interval) * (rows - 1) : span;
 }
 
-/** Whether the voices of a stream glide: those of a pitch field do. */
-export const streamGlides = (rig: RigDocument, stream: string): boolean => spanOf(rig, stream) !== null;
+/** Whether the voices of a stream glide: those of a pitch field do, and what is sung. */
+export function streamGlides(rig: RigDocument, stream: string): boolean {
+  if (spanOf(rig, stream) !== null) return true;
+  const { input, source } = rig.streams.find(({ id }) => id === stream) ?? {};
+  return source === 'sung' && rig.inputs.some(({ id, kind }) => id === input && kind === 'microphone');
+}

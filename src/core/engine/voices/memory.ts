@@ -35,8 +35,8 @@ export const AT = {
 } as const;
 const ATS = 12;
 
-/** Nobody has ever said anything there. */
-export const UNKNOWN = -1;
+/** Nobody has ever said anything there: less than anything that can be said. */
+export const UNKNOWN = -Infinity;
 
 /** What is known of the channels of a pool. */
 export interface PoolState {
@@ -44,7 +44,7 @@ export interface PoolState {
   busy: Int32Array;
   freed: Float64Array;
   /** By place and axis: the value that was sent last, and the voice mapping that sent it; what belongs to the one channel of several places stands at the first. */
-  sent: Int32Array;
+  sent: Float64Array;
   by: Int32Array;
   /** By pedal (controller): its value. */
   pedals: Map<number, number>;
@@ -111,7 +111,7 @@ function freshPool({ channels }: PlannedPool): PoolState {
     busy: new Int32Array(channels.length).fill(NONE),
     // Those that never sounded are given away first, in their order.
     freed: Float64Array.from(channels, (_, place) => place - channels.length),
-    sent: new Int32Array(channels.length * AXES).fill(UNKNOWN),
+    sent: new Float64Array(channels.length * AXES).fill(UNKNOWN),
     by: new Int32Array(channels.length * AXES).fill(NONE),
     pedals: new Map(),
   };

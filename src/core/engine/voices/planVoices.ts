@@ -1,4 +1,4 @@
-import { kindOfAxis } from '../../voices/axisMessages';
+import { kindOfAxis, type AxisKind } from '../../voices/axisMessages';
 import { aloneOn, isSpread, layoutKey, pedalChannels, placesOf, type VoiceLayout } from '../../voices/layout';
 import type { Pull } from '../../voices/pull';
 import { pitchesOf } from '../../voices/scale';
@@ -19,6 +19,8 @@ export const PITCH_SPAN = 128;
 export interface PlannedAxis {
   shape: PlannedMapping;
   message: VoiceAxis['message'];
+  /** What is known of that kind of message. */
+  kind: AxisKind<VoiceAxis['message']>;
 }
 
 /** Channels that voices are given, and who else is given them. */
@@ -45,6 +47,8 @@ export interface PlannedVoiceMapping {
   stream: number;
   output: number;
   bendRangeSemitones: number;
+  /** Where its voices leave as OSC, the address above them; else null. */
+  oscAddress: string | null;
   together: PlannedWay;
   alone: PlannedWay;
   keyLow: number;
@@ -94,10 +98,10 @@ export function planVoices(rig: RigDocument, { outputIndex, bendRanges, curves, 
     if (known >= 0) return { layout, pool: known };
     const last = pools.at(-1);
     const firstValue = last ? last.firstValue + last.channels.length * AXES : 0;
-    return { layout, pool: pools.push({ key, output, channels: placesOf(layout), spread: isSpread(layout), pedals: pedalChannels(layout), firstValue }) - 1 };
+    return { layout, pool: pools.push({ key, output, channels: placesOf(layout), spread: isSpread(layout) || layout.kind === 'osc', pedals: pedalChannels(layout), firstValue }) - 1 };
   };
   const shapeOf = (shaping: Shaping, [outLo, outHi]: readonly [number, number], most: number): PlannedMapping => ({ ...unitShape(shaping, curves, curvesFrom), outLo, outHi, outMid: Math.round((outLo + outHi) / 2), most });
-  const axisOf = (axis: VoiceAxis | undefined): PlannedAxis | null => axis === undefined ? null : { shape: shapeOf(axis.shaping, axis.range, kindOfAxis(axis.message).most), message: axis.message };
+  const axisOf = (axis: VoiceAxis | undefined): PlannedAxis | null => axis === undefined ? null : { shape: shapeOf(axis.shaping, axis.range, kindOfAxis(axis.message).most), message: axis.message, kind: kindOfAxis(axis.message) };
   const voices = rig.voiceMappings.map((mapping): PlannedVoiceMapping => {
     const output = outputIndex.get(mapping.output);
     const stream = streamIndex.get(mapping.stream);
@@ -110,6 +114,7 @@ export function planVoices(rig: RigDocument, { outputIndex, bendRanges, curves, 
       stream,
       output,
       bendRangeSemitones: bendRanges[output]!,
+      oscAddress: mapping.layout.kind === 'osc' ? mapping.layout.address : null,
       together: wayOf(output, mapping.layout),
       alone: wayOf(output, aloneOn(mapping.layout)),
       // Half a key belongs to the key.

@@ -1,6 +1,7 @@
 import { STATUS } from '../../midi/message';
 import { clamp } from '../../units/unitInterval';
 import type { VoiceEvent } from '../../voices/event';
+import { OSC_PARTS } from '../../voices/oscVoices';
 import { pullAtRelease } from '../../voices/pull';
 import { nearestPitch } from '../../voices/scale';
 import { RELEASE_VELOCITY } from '../noteBook';
@@ -11,7 +12,8 @@ import { KEEP, VOICE_BASE } from '../sink';
 import { freshAxes, shapedOnce, stepAxis, stepPitch } from './axes';
 import { chooseLife, choosePlace, wayOf } from './choose';
 import { AT, LIFE, LIVES, lifeAt, ownerOf, UNKNOWN } from './memory';
-import { AXES, AXIS, UNSAID, type PlannedVoiceMapping, type PlannedWay } from './planVoices';
+import { AXES, AXIS, UNSAID, type PlannedAxis, type PlannedVoiceMapping, type PlannedWay } from './planVoices';
+import { isOsc, sayOsc, sayOscOff, sayOscOn } from './sayOsc';
 import { voiceMappingOf, writeBend } from './write';
 
 const MOST = 127;
@@ -101,16 +103,22 @@ function strikeLife(r: Running, life: number, planned: PlannedVoiceMapping, plac
   writeBend(r, life, planned, 'first');
   sayFirst(r, life, planned, false);
   const { strike } = planned;
-  const velocity = clamp(Math.round(rangeOut(shapedOnce(strike, voices.at[here + AT.strike]!, plan.curves), strike.outLo, strike.outHi)), 1, MOST);
+  const velocity = rangeOut(shapedOnce(strike, voices.at[here + AT.strike]!, plan.curves), strike.outLo, strike.outHi);
   const v = voiceMappingOf(life);
-  notes.strike(planned.output, ownerOf(voices, plan, v), channels[place]!, note, velocity, RELEASE_VELOCITY);
+  if (isOsc(planned)) sayOscOn(r, v, channels[place]!, planned.rig.pitch.bends ? voices.at[here + AT.sounds]! : note, clamp(velocity / MOST, 0, 1));
+  else notes.strike(planned.output, ownerOf(voices, plan, v), channels[place]!, note, clamp(Math.round(velocity), 1, MOST), RELEASE_VELOCITY);
   sayFirst(r, life, planned, true);
   r.movedVoices.add(v);
 }
 
-/** What belongs to a channel is said before its note, what belongs to a key of one that sounds. */
-function sayFirst(r: Running, life: number, planned: PlannedVoiceMapping, ofKey: boolean): void {
-  for (const axis of [AXIS.slide, AXIS.pressure]) if ((planned.axes[axis]?.message.kind === 'polyPressure') === ofKey) stepAxis(r, life, planned, axis, 'first');
+/** What belongs to a channel or a key is said before its note, what belongs to a note once that sounds. */
+function sayFirst(r: Running, life: number, planned: PlannedVoiceMapping, ofNote: boolean): void {
+  for (const axis of [AXIS.slide, AXIS.pressure]) if (afterNote(planned.axes[axis]) === ofNote) stepAxis(r, life, planned, axis, 'first');
+}
+
+function afterNote(axis: PlannedAxis | null): boolean {
+  const of = axis?.kind.of;
+  return of === 'note' || of === 'voice';
 }
 
 function move(r: Running, life: number, planned: PlannedVoiceMapping, { pitch, pressure, slide }: VoiceEvent): void {
@@ -177,7 +185,9 @@ function silence(r: Running, life: number, release: number): void {
     state.freed[place] = ++voices.count;
   }
   const level = planned.release && !Number.isNaN(release) ? rangeOut(shapedOnce(planned.release, release, plan.curves), planned.release.outLo, planned.release.outHi) : RELEASE_VELOCITY;
-  notes.end(planned.output, ownerOf(voices, plan, v), plan.pools[pool]!.channels[place]!, voices.note[life]!, clamp(Math.round(level), 0, MOST));
+  const channel = plan.pools[pool]!.channels[place]!;
+  if (isOsc(planned)) sayOscOff(r, v, channel, clamp(level / MOST, 0, 1));
+  else notes.end(planned.output, ownerOf(voices, plan, v), channel, voices.note[life]!, clamp(Math.round(level), 0, MOST));
   r.movedVoices.add(v);
 }
 
@@ -255,11 +265,13 @@ function pedal(r: Running, v: number, controller: number, value: number): void {
   sendPedal(r, v, wayOf(r, r.plan.voices[v]!).pool, controller, value);
 }
 
-function sendPedal({ memory: { voices }, plan, writer }: Running, v: number, pool: number, controller: number, value: number): void {
+function sendPedal(r: Running, v: number, pool: number, controller: number, value: number): void {
+  const { memory: { voices }, plan, writer } = r;
   const { pedals } = voices.pools[pool]!;
   // Several voice mappings of one stream may share a pool.
   if (pedals.get(controller) === value) return;
   pedals.set(controller, value);
+  if (isOsc(plan.voices[v]!)) return sayOsc(r, v, OSC_PARTS.pedal, controller, value / MOST);
   for (const channel of plan.pools[pool]!.pedals) {
     writer.three(STATUS.controlChange | (channel - 1), controller, value);
     writer.sendVoice(plan.voices[v]!.output, VOICE_BASE + v, KEEP);
@@ -295,8 +307,15 @@ export function forgetSaid({ memory: { voices } }: Running): void {
   for (const { sent } of voices.pools) sent.fill(UNKNOWN);
 }
 
-/** Everything was silenced from outside: what is held says nothing until it begins again, and nothing is known of any channel. */
-export function forgetVoices({ memory: { voices } }: Running): void {
+/** Everything was silenced: what is held says nothing until it begins again, and nothing is known of any channel. */
+export function forgetVoices(r: Running): void {
+  const { memory: { voices }, plan } = r;
+  // What sounds as notes has been ended, and pedals of channels were let go of by whoever silenced them; neither is so of OSC.
+  plan.voices.forEach((planned, v) => {
+    if (!isOsc(planned)) return;
+    endVoices(r, v);
+    liftPedals(r, v);
+  });
   voices.life.fill(LIFE.free);
   for (const { busy, sent, pedals } of voices.pools) {
     busy.fill(NONE);

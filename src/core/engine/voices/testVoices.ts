@@ -1,5 +1,5 @@
 import type { RigDocument } from '../../rig/document';
-import type { RigVoiceMapping } from '../../rig/voices';
+import type { RigVoiceMapping, VoiceAxis } from '../../rig/voices';
 import { voiceEvent } from '../../voices/event';
 import { Engine } from '../engine';
 import { whoOf } from '../sink';
@@ -28,6 +28,16 @@ export function voiceRig(...mappings: Partial<RigVoiceMapping>[]): RigDocument {
   return rig;
 }
 
+export const OSC_LAYOUT = { kind: 'osc', address: '/hull', voices: 2, steal: 'oldest' } as const;
+export const oscAxis = (part: string): VoiceAxis => ({ shaping: {}, message: { kind: 'osc', part }, range: [0, 1] });
+
+/** The same to an OSC output, two voices below `/hull`. */
+export function oscVoiceRig(mapping: Partial<RigVoiceMapping> = {}): RigDocument {
+  const rig = voiceRig({ layout: OSC_LAYOUT, pressure: oscAxis('press'), slide: oscAxis('slide'), ...mapping });
+  rig.outputs = [{ id: 'weather', name: 'Weather', kind: 'osc', receiver: 'weather', host: '127.0.0.1', port: 9000 }];
+  return rig;
+}
+
 export interface VoicePlay {
   engine: Engine;
   /** What left, as `bytes`, since it was looked at last. */
@@ -49,7 +59,10 @@ export function playVoices(rig: RigDocument, listen: (bytes: Uint8Array) => void
       who.push(whoOf(by));
       listen(message);
     },
-    osc: () => undefined,
+    osc: (_output, by, path, args) => {
+      sent.push([path, ...args.map(({ type, value }) => `${type} ${value}`)].join(' '));
+      who.push(whoOf(by));
+    },
   });
   return {
     engine,

@@ -31,6 +31,8 @@ export interface InputKind<I extends InputBase> {
   moves?: true;
   /** Whether it can be away: what the rig plays by itself cannot, and surfaces say so for themselves. */
   canBeAway: boolean;
+  /** The streams of voices that every input of this kind has, each by what it is called within the device. */
+  streams?: readonly { source: string; name: string }[];
   /** Mappings that make a device sound at once that was never seen. */
   ready?(rig: RigDocument, input: I, signals: readonly RigSignal[], ids: Set<string>): Change[];
 }

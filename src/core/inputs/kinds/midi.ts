@@ -44,4 +44,5 @@ export const midi: InputKind<MidiInput> = {
   waits: true,
   found: (base, from) => ({ ...base, kind: 'midi', device: from }),
   canBeAway: true,
+  streams: [{ source: 'all', name: 'notes' }],
 };
