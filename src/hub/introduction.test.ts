@@ -85,3 +85,20 @@ it('a voice mapping that is introduced is heard alone, follows the hand, and lea
   for (const stream of ['hull', 'keel']) play(stream, 'off');
   expect(sent.filter((bytes) => bytes.startsWith('80'))).toEqual(['80 3C 40']);
 });
+
+it('voices have their turn among others: played, never swept, and found again after an edit', () => {
+  const rig = { ...voiceRig({}, { layout: { kind: 'mono', channel: 16, priority: 'last', legato: true, glideMs: 0 } }), mappings: testRig([{ message: cc(1) }]).mappings };
+  const sent: string[] = [];
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined, () => undefined, () => undefined, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  player.load(rig, 1, false, {});
+  expect(player.introduce('v1', 'sweep', { at: 1, of: 2, words: 'Voices 1' })).toBe(true);
+  player.load({ ...rig, voiceMappings: [rig.voiceMappings[1]!, rig.voiceMappings[0]!] }, 2, false, {});
+  sent.length = 0;
+  player.tick();
+  player.sample(player.signals.find('fog')!, (clock.nowMs += 10), 1, null);
+  player.voice(player.streams.find('hull')!, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
+  expect(sent.filter((bytes) => bytes.startsWith('9'))).toEqual(['9F 3C 64']);
+  expect(sent.every((bytes) => bytes[1] === 'F')).toBe(true);
+  player.endIntroduction();
+  expect(sent).toContain('B0 01 7F');
+});

@@ -1,13 +1,11 @@
 import type { RigDocument, RigSurface } from '../core/rig/document';
 import { surfaceSignals, surfaceStreams } from '../core/surface/controlKinds';
-import { voiceEvent } from '../core/voices/event';
 import { sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
-import { LIMITS } from '../protocol/limits';
 import type { ProblemCode } from '../protocol/problem';
-import { readVoice, voicesFault } from '../protocol/voiceFrames';
+import { HeldVoices } from './heldVoices';
 import type { Numbering } from './numbering';
 import type { Player } from './player';
-import { hubTimeMs } from './time';
+import { believable, hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
 /** Why a frame was refused. */
@@ -23,9 +21,7 @@ export class Played {
   private gates = new Set<number>();
   private readonly held = new Set<number>();
   private allowedStreams = new Set<number>();
-  /** The voices that this page holds: by stream and its own number of them, the number that the hub gave. */
-  private readonly voices = new Map<number, number>();
-  private readonly event = voiceEvent();
+  private readonly voices: HeldVoices;
 
   constructor(
     private readonly player: Player,
@@ -33,7 +29,9 @@ export class Played {
     private readonly refuse: Refuse,
     /** Whether the page is a joined device's, which is told no names. */
     private readonly isDevice: () => boolean,
-  ) {}
+  ) {
+    this.voices = new HeldVoices(player);
+  }
 
   /**
    * After the rig or the surface changed: what may be played now.
@@ -46,7 +44,7 @@ export class Played {
     this.known = { rig, surface: this.surface };
     const { plays, shows } = this.surfaceNow ? surfaceSignals(this.surfaceNow) : { plays: [], shows: [] };
     this.allowedStreams = new Set(numbersOf(streams, this.surfaceNow ? surfaceStreams(this.surfaceNow) : []));
-    for (const held of this.voices.keys()) if (!this.allowedStreams.has(streamOf(held))) this.end(held);
+    this.voices.endOthers(this.allowedStreams);
     this.allowed = new Set(numbersOf(signals, plays));
     // Its lift would be refused.
     for (const number of this.held) if (!this.allowed.has(number)) this.release(number);
@@ -58,6 +56,12 @@ export class Played {
   plays(signal: string): boolean {
     const number = this.player.signals.find(signal);
     return number !== undefined && this.allowed.has(number);
+  }
+
+  /** Whether a control of the surface of this page plays a stream. */
+  playsStream(stream: string): boolean {
+    const number = this.player.streams.find(stream);
+    return number !== undefined && this.allowedStreams.has(number);
   }
 
   get surfaceNow(): RigSurface | undefined {
@@ -88,47 +92,19 @@ export class Played {
 
   /** Takes a frame of voices: all of it, or, where any of it is wrong, nothing. */
   takeVoices(view: DataView): void {
-    const fault = voicesFault(view);
-    if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
-    const { event, player } = this;
-    const count = sampleCount(view);
-    for (let i = 0; i < count; i++) {
-      readVoice(view, i, event);
-      if (this.allowedStreams.has(event.stream)) continue;
-      const name = (this.isDevice() ? undefined : player.streams.idOf(event.stream)) ?? `number ${event.stream}`;
-      return this.refuse('unknown-signal', `voices[${i}].stream`, `This page has no control with the stream ${name}.`);
-    }
-    const timeMs = believable(sampleTimeMs(view));
-    player.outputs.arrivedMs = hubTimeMs();
-    player.outputs.onPageMs = sampleOnPageMs(view);
-    for (let i = 0; i < count; i++) {
-      readVoice(view, i, event);
-      const held = voiceKey(event.stream, event.voice);
-      if (event.kind === 'on') {
-        // One that begins again ends first, under the number that it had.
-        if (this.voices.has(held)) this.end(held);
-        if (this.voices.size >= LIMITS.voicesPerPage) continue;
-        this.voices.set(held, player.freshVoice());
-      }
-      const number = this.voices.get(held);
-      if (number === undefined) continue;
-      if (event.kind === 'off') this.voices.delete(held);
-      event.voice = number;
-      player.voice(event.stream, timeMs, event);
-    }
+    const { player } = this;
+    this.voices.take(view, this.refuse, (stream, i) => {
+      if (this.allowedStreams.has(stream)) return stream;
+      const name = (this.isDevice() ? undefined : player.streams.idOf(stream)) ?? `number ${stream}`;
+      this.refuse('unknown-signal', `voices[${i}].stream`, `This page has no control with the stream ${name}.`);
+      return null;
+    });
   }
 
   /** Releases the gates and voices that this page holds. */
   letGo(): void {
     for (const number of this.held) this.release(number);
-    for (const held of this.voices.keys()) this.end(held);
-  }
-
-  private end(held: number): void {
-    const { event } = this;
-    Object.assign(event, voiceEvent('off'), { voice: this.voices.get(held)! });
-    this.voices.delete(held);
-    this.player.voice(streamOf(held), hubTimeMs(), event);
+    this.voices.endAll();
   }
 
   private play(number: number, timeMs: number, value: number): void {
@@ -148,15 +124,6 @@ export class Played {
     this.player.pressedBy.delete(number);
     this.player.sample(number, hubTimeMs(), 0, this.watcher);
   }
-}
-
-const voiceKey = (stream: number, voice: number) => stream * 0x10000 + voice;
-const streamOf = (held: number) => Math.floor(held / 0x10000);
-
-/** A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past. */
-export function believable(saidMs: number): number {
-  const nowMs = hubTimeMs();
-  return saidMs > nowMs || saidMs < nowMs - LIMITS.sampleAgeMs ? nowMs : saidMs;
 }
 
 function numbersOf(numbering: Numbering, ids: readonly string[] = []): number[] {

@@ -4,16 +4,19 @@ import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
 import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
+import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import { VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
+import { endOf } from '../core/voices/oscVoices';
 import type { ShownVoice } from '../protocol/voiceFrames';
 import { Audience } from './audience';
 import { ComeBack } from './comeBack';
-import { Introduction } from './introduction';
-import { encodeOsc, fillArguments } from './osc/codec';
+import { Introducing } from './introducing';
+import type { Introduction } from './introduction';
+import { encodeOsc } from './osc/codec';
 import { OutputDesk } from './outputs/desk';
 import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
@@ -50,11 +53,11 @@ export class Player implements LiveState, MessageSink {
   samplesIn = 0;
   /** Told of everything that the engine is given; null while nobody keeps a log. */
   logTo: ((event: LoggedEvent) => void) | null = null;
-  introduction: Introduction | null = null;
   private engine: Engine | null = null;
   private comeBack: ComeBack | null = null;
   private readonly awayOutputs = new Set<string>();
   private readonly shownOn: ShownOnControllers;
+  private readonly introducing: Introducing;
   private heldBack: ReadonlySet<number> = new Set();
   private voices = 0;
   /** What the clock was told last. */
@@ -70,7 +73,7 @@ export class Player implements LiveState, MessageSink {
     /** Told whether ticks are needed, and when one is wanted besides those at an even rate. */
     private readonly onPending: (pending: boolean, dueMs: number) => void,
     /** Told when an introduction ends by itself. */
-    private readonly onIntroduced: () => void = () => undefined,
+    onIntroduced: () => void = () => undefined,
     /** Told when a scene was recalled, by whatever. */
     private readonly onRecalled: () => void = () => undefined,
     open: OpenOutput = opener(),
@@ -83,6 +86,18 @@ export class Player implements LiveState, MessageSink {
       onOutputs();
     });
     this.shownOn = new ShownOnControllers(this.outputs);
+    this.introducing = new Introducing(
+      {
+        plan: () => this.engine?.plan ?? null,
+        isLocked: () => this.stage,
+        happens: (event) => void this.happens(event),
+        changed: () => {
+          this.showMoved(NOBODY_SENT, null);
+          this.tellPending();
+        },
+      },
+      onIntroduced,
+    );
   }
 
   /**
@@ -90,7 +105,7 @@ export class Player implements LiveState, MessageSink {
    * mappings send them, so that receivers agree with what the surfaces show.
    */
   load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>): void {
-    const inTurn = this.setAside();
+    const inTurn = this.introducing.setAside();
     const timeMs = hubTimeMs();
     this.outputs.causedMs = 0;
     this.outputs.open(rig.outputs);
@@ -201,7 +216,7 @@ export class Player implements LiveState, MessageSink {
   tick(): void {
     if (!this.engine) return;
     this.happens({ kind: 'tick' });
-    this.tickIntroduction();
+    this.introducing.tick();
     this.showMoved(NOBODY_SENT, null);
     this.tellPending();
   }
@@ -280,63 +295,16 @@ export class Player implements LiveState, MessageSink {
    * Stage.
    */
   introduce(mappingId: string, how: IntroduceHow, inTurn: InTurn | null = null): boolean {
-    const { mappings = [], voices = [] } = this.engine?.plan ?? {};
-    const v = voices.findIndex(({ rig }) => rig.id === mappingId);
-    // Voices are played by whoever introduces them: they have no level to sweep.
-    const m = v >= 0 && !inTurn ? VOICE_BASE + v : mappings.findIndex(({ rig }) => rig.id === mappingId);
-    if (m < 0 || this.stage) return false;
-    this.endIntroduction();
-    this.introduction = new Introduction(m, mappingId, v >= 0 ? 'follow' : how, hubTimeMs(), inTurn);
-    this.tellPending();
-    return true;
+    return this.introducing.begin(mappingId, how, inTurn);
   }
 
   /** Ends an introduction; what was held back is sent at its present value. True where there was one. */
   endIntroduction(): boolean {
-    const { introduction, engine } = this;
-    if (!introduction || !engine) return false;
-    this.introduction = null;
-    const { mapping, withheld } = introduction;
-    if (engine.plan.mappings[mapping]?.gateMessage) this.happens({ kind: 'show', mapping, level: 0 });
-    this.happens({ kind: 'sayAgain', mappings: [mapping, ...withheld] });
-    this.showMoved(NOBODY_SENT, null);
-    return true;
+    return this.introducing.end();
   }
 
-  /**
-   * Before another document: an introduction ends, but one of several goes on where its mapping is still there. Gives what takes
-   * it up again.
-   */
-  private setAside(): (() => void) | null {
-    const { introduction, engine } = this;
-    if (!introduction?.inTurn || !engine) {
-      if (this.endIntroduction()) this.onIntroduced();
-      return null;
-    }
-    const idOf = (m: number) => engine.plan.mappings[m]!.rig.id;
-    const withheld = [...introduction.withheld].map(idOf);
-    this.introduction = null;
-    return () => {
-      const indexOf = (id: string) => engine.plan.mappings.findIndex(({ rig }) => rig.id === id);
-      introduction.mapping = indexOf(introduction.id);
-      introduction.withheld = new Set(withheld.map(indexOf).filter((m) => m >= 0));
-      this.introduction = introduction;
-      if (introduction.mapping >= 0 && !this.stage) return;
-      this.endIntroduction();
-      this.onIntroduced();
-    };
-  }
-
-  private tickIntroduction(): void {
-    const { introduction, engine } = this;
-    if (!introduction) return;
-    const nowMs = hubTimeMs();
-    if (introduction.isOver(nowMs)) {
-      this.endIntroduction();
-      return this.onIntroduced();
-    }
-    const { mapping } = introduction;
-    if (introduction.how === 'sweep') this.happens({ kind: 'show', mapping, level: introduction.level(nowMs, engine!.plan.mappings[mapping]!.gateMessage) });
+  get introduction(): Introduction | null {
+    return this.introducing.now;
   }
 
   midi(output: number, by: number, bytes: Uint8Array, length: number, address: number): void {
@@ -346,12 +314,15 @@ export class Player implements LiveState, MessageSink {
     this.outputs.midi(plan.outputIds[output]!, by, bytes, length, address);
   }
 
-  osc(output: number, by: number, value: number, address: number): void {
+  osc(output: number, by: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void {
     const { plan, messageMs } = this.engine!;
-    const { message } = plan.mappings[by]!.rig;
-    if (message.kind !== 'osc' || this.introduction?.holdsBack(by)) return;
+    if (this.introduction?.holdsBack(by) && voice !== 'ends') return;
     this.outputs.atMs = messageMs;
-    this.outputs.osc(plan.outputIds[output]!, by, encodeOsc(message.address, fillArguments(message.arguments, value)), address);
+    const id = plan.outputIds[output]!;
+    const packet = encodeOsc(path, args);
+    if (voice === undefined) return this.outputs.osc(id, by, packet, address);
+    const end = endOf(path, args);
+    this.outputs.oscVoice(id, by, packet, `${end.path} ${args[0]!.value}`, voice === 'begins' ? encodeOsc(end.path, end.args) : null);
   }
 
   /** The engine says that a scene was recalled. */

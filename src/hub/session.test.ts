@@ -2,7 +2,10 @@ import { pino } from 'pino';
 import { expect, it } from 'vitest';
 import type { WebSocket } from 'ws';
 import { testRig } from '../core/engine/testRig';
-import { encodeSamples } from '../protocol/frames';
+import { voiceRig } from '../core/engine/voices/testVoices';
+import { voiceEvent } from '../core/voices/event';
+import { encodeSamples, FRAME } from '../protocol/frames';
+import { encodeVoices } from '../protocol/voiceFrames';
 import { LIVE_VERSION, type FromPage, type ToPage } from '../protocol/live';
 import type { Inputs } from './inputs';
 import { Intake } from './inputs/intake';
@@ -118,6 +121,35 @@ it('a joined device says of what its own surface plays that it was learned, and 
   expect(next()).toBe(2);
 });
 
+it('a joined device says of voices that its own surface plays that they were learned, and of no others', () => {
+  const { page, rig, player } = hub();
+  const voices = voiceRig({ stream: 'keys' }, { stream: 'hull' });
+  const keys = { id: 'keys', kind: 'keys' as const, label: 'Keys', frame: { x: 0, y: 100, width: 100, height: 100 }, low: 60, high: 72, strength: 'fixed' as const, stream: 'keys', signals: {} };
+  const [deck] = rig.surfaces;
+  player.load(
+    {
+      ...rig,
+      inputs: [...rig.inputs, ...voices.inputs.filter(({ id }) => id === 'hull')],
+      streams: [...voices.streams, { id: 'keys', name: 'Keys', input: 'deck', source: 'keys' }],
+      voiceMappings: voices.voiceMappings,
+      surfaces: [{ ...deck!, pages: [{ ...deck!.pages[0]!, controls: [...deck!.pages[0]!.controls, keys] }] }],
+    },
+    2,
+    false,
+    {},
+  );
+  const [host, device] = [page(), page({ surface: 'deck' })];
+  host.hello();
+  device.hello('deck');
+  const next = (mapping: string) => {
+    host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
+    device.tell({ kind: 'introduceNext' });
+    return host.said.filter(({ kind }) => kind === 'introduceNext').length;
+  };
+  expect(next('v0')).toBe(1);
+  expect([next('v1'), device.problem()!.code]).toEqual([1, 'forbidden']);
+});
+
 it('a device that is given another surface lets go of what it held and plays the former one no more', () => {
   const { page, value } = hub();
   const { session, hello, move, said, problem } = page({ surface: 'deck' });
@@ -153,4 +185,67 @@ it('what is broken is said and does nothing; who floods is put out', () => {
   for (let i = 0; i < 20_000; i++) tell({ kind: 'ping', pageTimeMs: i });
   expect(closed).toContain(1008);
   session.close();
+});
+
+/** A page that brings a microphone, and the rig that knows it. */
+function withMicrophone(device?: { surface: string | null }) {
+  const made = hub();
+  const report = { kind: 'microphone' as const, report: device ? 'device d' : 'foghorn', name: 'Foghorn' };
+  const rig = {
+    ...made.rig,
+    inputs: [...made.rig.inputs, { id: 'foghorn', name: 'Foghorn', kind: 'microphone' as const, device: { report: report.report, slot: 1 } }],
+    streams: [{ id: 'sung', name: 'Sung', input: 'foghorn', source: 'sung' }],
+    voiceMappings: voiceRig({ stream: 'sung', layout: { kind: 'poly', channel: 5, voices: 4, steal: 'oldest' } }).voiceMappings,
+  };
+  made.player.load(rig, 2, false, {});
+  const page = made.page(device);
+  page.hello();
+  page.tell({ kind: 'device', device: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
+  const { streams } = page.said.find((message) => message.kind === 'device')!;
+  const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => page.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.deviceVoices)), true);
+  const sounding = () => made.player.soundingVoices(made.player.mappings.find('v0')!).map(({ pitch }) => pitch);
+  return { ...made, rig, ...page, streams, sing, sounding };
+}
+
+it('a microphone of a page plays its streams, a stream of another device and one that it has not told of it does not', () => {
+  const { streams, sing, sounding, problem } = withMicrophone();
+  expect(streams).toEqual([0, 1]);
+  sing(0, 'on', 7);
+  expect(sounding()).toEqual([60]);
+  sing(0, 'move', 7, 60.5);
+  expect(sounding()).toEqual([60.5]);
+  // The rig has no stream for mouth sounds: nothing is played, and nothing is wrong.
+  sing(1, 'on', 1);
+  expect([sounding(), problem()]).toEqual([[60.5], undefined]);
+  sing(2, 'on', 1);
+  expect(problem()).toMatchObject({ code: 'unknown-signal', field: 'voices[0].stream' });
+  sing(0, 'off', 7);
+  expect(sounding()).toEqual([]);
+});
+
+it.each([
+  ['the page', ({ session }: ReturnType<typeof withMicrophone>) => session.close()],
+  ['the device', ({ tell }: ReturnType<typeof withMicrophone>) => tell({ kind: 'deviceGone', device: 'microphone' })],
+  [
+    'the stream',
+    ({ session, player, rig }: ReturnType<typeof withMicrophone>) => {
+      player.load({ ...rig, streams: [], voiceMappings: [] }, 3, false, {});
+      session.rigChanged();
+    },
+  ],
+])('what a microphone sings ends with %s', (_, goes) => {
+  const made = withMicrophone();
+  made.sing(0, 'on', 1);
+  made.sing(0, 'on', 2, 64);
+  // One that begins again ends first, and sounds.
+  made.sing(0, 'on', 1, 62);
+  expect(made.sounding().sort()).toEqual([62, 64]);
+  goes(made);
+  expect(made.player.mappings.find('v0') === undefined ? [] : made.sounding()).toEqual([]);
+});
+
+it('a joined device brings a microphone as its own', () => {
+  const { streams, sing, sounding } = withMicrophone({ surface: null });
+  sing(streams[0]!, 'on', 1);
+  expect(sounding()).toEqual([60]);
 });

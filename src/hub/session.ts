@@ -17,10 +17,10 @@ import { obey } from './obey';
 import type { Lender } from './outputs/lentPorts';
 import { canMakePorts } from './outputs/outputs';
 import { PageWatch } from './pageWatch';
-import { believable, Played } from './played';
+import { Played } from './played';
 import type { Player } from './player';
 import { Rate } from './rate';
-import { hubTimeMs } from './time';
+import { believable, hubTimeMs } from './time';
 import { Watcher } from './watcher';
 
 /** Who goes so far beyond its rate is not playing. */
@@ -205,8 +205,11 @@ export class Session {
 
   private get hasTurn(): boolean {
     const { introduction, rig } = this.player;
+    if (this.device === null) return true;
     const signal = rig?.mappings.find(({ id }) => id === introduction?.id)?.signal;
-    return this.device === null || (signal !== undefined && this.played.plays(signal));
+    if (signal !== undefined) return this.played.plays(signal);
+    const stream = rig?.voiceMappings.find(({ id }) => id === introduction?.id)?.stream;
+    return stream !== undefined && this.played.playsStream(stream);
   }
 
   /** Tells a play page which page and bank of its surface to show. */
@@ -292,6 +295,8 @@ export class Session {
         return this.takeSources(view);
       case FRAME.voices:
         return this.played.takeVoices(view);
+      case FRAME.deviceVoices:
+        return this.devices.takeVoices(view, (code, field, message) => this.refuse(code, field, message));
       default:
         return this.played.take(view);
     }

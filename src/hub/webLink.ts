@@ -106,7 +106,8 @@ export class WebLink {
         return;
       case 'monitor':
         this.monitor.monitor = message.on;
-        return player.audience.changed();
+        player.audience.changed();
+        return message.on ? this.send({ kind: 'monitors' }) : undefined;
       case 'settings':
         return this.events.settings(message.settings);
       case 'network':

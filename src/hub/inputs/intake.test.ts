@@ -133,7 +133,7 @@ describe('the devices of a page', () => {
     const { intake, player } = setUp([], []);
     const devices = new PageDevices(player, intake);
     for (let i = 0; i < 5; i++) {
-      expect(devices.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i });
+      expect(devices.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i, streams: [] });
       devices.gone('pad');
       expect(devices.source(2 * i)).toBeUndefined();
     }

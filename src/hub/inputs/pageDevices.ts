@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { FromPage } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
+import { inputKind } from '../../core/inputs/kinds';
+import { HeldVoices } from '../heldVoices';
+import type { Refuse } from '../played';
 import type { Player } from '../player';
 import type { Device, Intake, Source } from './intake';
 import { MidiDevice } from './midiDevice';
@@ -11,6 +14,15 @@ interface Brought {
   device: Device;
   midi: MidiDevice | null;
   number: number;
+  /** The numbers of its streams, in the order of its kind. */
+  streams: number[];
+}
+
+/** A stream of a device: what it is called within it, and its number in the hub, -1 where the rig has none. */
+interface BroughtStream {
+  device: Device;
+  source: string;
+  stream: number;
 }
 
 /** What a frame can name a source by. */
@@ -23,7 +35,11 @@ export class PageDevices {
   private readonly sources = new Map<number, Source>();
   private readonly numbers = new Map<Source, number>();
   private readonly devices = new Map<number, Brought>();
+  /** By the numbers that the page was given, as sources are. */
+  private readonly streams = new Map<number, BroughtStream>();
+  private readonly voices: HeldVoices;
   private nextSource = 0;
+  private nextStream = 0;
   private nextDevice = 0;
   private readonly connection = randomUUID();
 
@@ -32,21 +48,25 @@ export class PageDevices {
     private readonly intake: Intake,
     /** The joined device whose page it is: what it brings is its own, and never a device of the host. */
     private readonly owner: string | null = null,
-  ) {}
+  ) {
+    this.voices = new HeldVoices(player);
+  }
 
   /** The numbers under which the page sends what the device says; null where it has brought too much already. */
-  tell({ device: name, report, sources }: Told): { sources: number[]; midi: number } | null {
+  tell({ device: name, report, sources }: Told): { sources: number[]; midi: number; streams: number[] } | null {
     let known = this.byName.get(name);
     const fresh = sources.filter(({ key }) => !known?.device.sources.has(key)).length;
     if (this.nextSource + fresh > MOST || (fresh > 0 && (known?.device.sources.size ?? 0) + fresh > LIMITS.sourcesPerDevice)) return null;
     if (!known) {
-      if (this.byName.size >= LIMITS.devicesPerPage) return null;
-      known = { ...this.connect(name, report), number: this.nextDevice++ };
+      const has = inputKind(report.kind).streams?.length ?? 0;
+      if (this.byName.size >= LIMITS.devicesPerPage || this.nextStream + has > MOST) return null;
+      const connected = this.connect(name, report);
+      known = { ...connected, number: this.nextDevice++, streams: this.numberStreams(connected) };
       this.byName.set(name, known);
       this.devices.set(known.number, known);
     }
-    const { device, number } = known;
-    return { sources: sources.map((source) => this.numberOf(this.intake.source(device, source))), midi: number };
+    const { device, number, streams } = known;
+    return { sources: sources.map((source) => this.numberOf(this.intake.source(device, source))), midi: number, streams };
   }
 
   gone(name: string): void {
@@ -59,8 +79,19 @@ export class PageDevices {
       if (number !== undefined) this.sources.delete(number);
       this.numbers.delete(source);
     }
+    this.endVoices(known);
     if (known.midi) known.midi.close();
     else this.intake.disconnect(known.device);
+  }
+
+  /** Takes a frame of voices of its devices, by the numbers that their streams were given. */
+  takeVoices(view: DataView, refuse: Refuse): void {
+    this.voices.take(view, refuse, (named, i) => {
+      const known = this.streams.get(named);
+      if (known && !known.device.gone) return known.stream;
+      refuse('unknown-signal', `voices[${i}].stream`, `This page has told of no stream ${named}.`);
+      return null;
+    });
   }
 
   /** Ends what the devices hold; they stay. */
@@ -69,6 +100,7 @@ export class PageDevices {
       midi?.letGo();
       this.intake.letGo(device);
     }
+    this.voices.endAll();
   }
 
   /** A source that this page told of. */
@@ -84,6 +116,38 @@ export class PageDevices {
 
   rigChanged(): void {
     for (const { midi } of this.byName.values()) midi?.rigChanged();
+    this.findStreams();
+  }
+
+  /** A device of MIDI has its streams by itself: what it plays comes as bytes. */
+  private numberStreams({ device, midi }: Pick<Brought, 'device' | 'midi'>): number[] {
+    if (midi) return [];
+    const numbers = (inputKind(device.report.kind).streams ?? []).map(({ source }) => {
+      this.streams.set(this.nextStream, { device, source, stream: -1 });
+      return this.nextStream++;
+    });
+    this.findStreams();
+    return numbers;
+  }
+
+  /** Which streams of the rig stand for those of the devices; voices of one that went have ended with it. */
+  private findStreams(): void {
+    const { rig, streams } = this.player;
+    for (const known of this.streams.values()) {
+      const stands = known.device.input === null ? undefined : rig?.streams.find(({ input, source }) => input === known.device.input && source === known.source);
+      known.stream = stands ? (streams.find(stands.id) ?? -1) : -1;
+    }
+    this.endOtherVoices();
+  }
+
+  private endVoices({ streams }: Brought): void {
+    for (const number of streams) this.streams.delete(number);
+    this.endOtherVoices();
+  }
+
+  /** Voices of streams that nothing here plays any more. */
+  private endOtherVoices(): void {
+    this.voices.endOthers(new Set([...this.streams.values()].map(({ stream }) => stream)));
   }
 
   close(): void {
@@ -99,7 +163,7 @@ export class PageDevices {
     return number;
   }
 
-  private connect(name: string, report: Told['report']): Omit<Brought, 'number'> {
+  private connect(name: string, report: Told['report']): Pick<Brought, 'device' | 'midi'> {
     const whereabouts = { connection: `${this.connection} ${name}`, where: 'a page' };
     if (this.owner !== null) return { device: this.intake.connect({ ...report, report: `device ${this.owner}` }, whereabouts), midi: null };
     if (report.kind !== 'midi') return { device: this.intake.connect(report, whereabouts), midi: null };

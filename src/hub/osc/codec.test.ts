@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { decodeOsc, encodeOsc, fillArguments, type OscMessage } from './codec';
+import { fillArguments } from '../../core/messages/osc';
+import { decodeOsc, encodeOsc, type OscMessage } from './codec';
 
 const bytes = (hex: string) => Uint8Array.from(hex.trim().split(/\s+/), (byte) => parseInt(byte, 16));
 const hex = (data: Uint8Array) => Array.from(data, (byte) => byte.toString(16).padStart(2, '0')).join(' ');

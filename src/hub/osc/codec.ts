@@ -1,6 +1,6 @@
 import { decode, encode, Message } from 'node-osc';
 import { fromBuffer, type OscArgOutputOrArray, type OscPacketOutput } from 'osc-min';
-import type { OscArgument } from '../../core/messages/osc';
+import type { OscSent } from '../../core/messages/osc';
 
 /**
  * The one module that knows the OSC packages. Addresses and arguments go in and come out as plain data. The quick package
@@ -19,16 +19,8 @@ export type OscValue = number | string | boolean | null | Uint8Array;
 /** How deep bundles may lie in bundles; deeper ones are refused as broken. */
 const DEEPEST = 16;
 
-export function encodeOsc(address: string, args: readonly { type: string; value: number | string }[]): Uint8Array {
+export function encodeOsc(address: string, args: readonly OscSent[]): Uint8Array {
   return encode(new Message(address, ...args));
-}
-
-/** The arguments of a mapping's message, its value in the places for it. */
-export function fillArguments(args: readonly OscArgument[], value: number): { type: string; value: number | string }[] {
-  return args.map(({ type, value: fixed }) => {
-    const filled = fixed === 'value' && type !== 's' ? value : fixed;
-    return { type, value: type === 'i' && typeof filled === 'number' ? Math.round(filled) : filled };
-  });
 }
 
 /** The messages of a packet, bundles opened, in order. Throws where the packet is broken. */

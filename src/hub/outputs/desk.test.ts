@@ -96,6 +96,36 @@ describe('the output desk', () => {
     desk.osc('o', 0, Uint8Array.of(0x2f, 0x61), 0);
     expect(left()).toEqual(['o osc 2F 61']);
   });
+  it('ends a voice of OSC once, and before its output is muted, leads elsewhere or goes', () => {
+    const { desk, left } = made();
+    const begin = (voice: number) => desk.oscVoice('o', 0, Uint8Array.of(0x2f, voice), `/hull ${voice}`, Uint8Array.of(0x2f, 0x80 + voice));
+    const end = (voice: number) => desk.oscVoice('o', 0, Uint8Array.of(0x2f, 0x40 + voice), `/hull ${voice}`, null);
+    desk.open([osc('o')]);
+    left();
+    begin(1);
+    begin(2);
+    end(1);
+    end(1);
+    expect(left()).toEqual(['o osc 2F 01', 'o osc 2F 02', 'o osc 2F 41']);
+    desk.open([{ ...osc('o'), muted: true }]);
+    end(2);
+    begin(3);
+    end(3);
+    expect(left()).toEqual(['o osc 2F 82']);
+    desk.open([osc('o')]);
+    begin(4);
+    left();
+    desk.open([osc('o', 9001)]);
+    expect(left()).toEqual(['o osc 2F 84', 'close o', 'open o']);
+    begin(5);
+    left();
+    expect(desk.panic(() => undefined)).toBe(1);
+    expect(left()).toEqual(['o osc 2F 85']);
+    begin(6);
+    left();
+    desk.closeOthers([]);
+    expect(left()).toEqual(['o osc 2F 86', 'close o']);
+  });
   it('shows each message of several that belong together to whoever watches, with who it was', () => {
     const { desk, send, watch } = made();
     desk.open([standIn('a')]);

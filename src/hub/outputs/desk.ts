@@ -30,6 +30,8 @@ interface Way {
   away: string | null;
   /** What its receiver holds, or will when it is back. */
   held: HeldValues;
+  /** What sounds of voices that leave as OSC, and the packet that ends each. */
+  oscVoices: Map<string, Uint8Array>;
   /** A bit for each channel that had notes since it is there. */
   noteChannels: number;
   missed: number;
@@ -120,7 +122,7 @@ export class OutputDesk {
         else first = away;
       },
     });
-    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
+    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), oscVoices: new Map(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
     this.ways.set(output.id, way);
     if (first !== null) this.onState();
     else this.tellAgain(way);
@@ -166,7 +168,7 @@ export class OutputDesk {
    * output that is away end when it is back.
    */
   panic(more: () => void): number {
-    const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.sounding.on(way.output.id).length), 0);
+    const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.sounding.on(way.output.id).length + way.oscVoices.size), 0);
     const before = sounding();
     more();
     for (const way of this.ways.values()) this.endNotesOn(way, BY_PANIC);
@@ -220,6 +222,18 @@ export class OutputDesk {
   osc(output: string, by: number, packet: Uint8Array, address: number): void {
     const way = this.ways.get(output);
     if (way?.sink.takes === 'osc' && !way.output.muted) this.send(way, 'osc', by, packet, address);
+  }
+
+  /**
+   * A voice begins or ends as OSC. What began is in the book until it ends: an end that ends nothing does not leave.
+   * @param end the packet that will end it, kept; null where this is its end
+   */
+  oscVoice(output: string, by: number, packet: Uint8Array, voice: string, end: Uint8Array | null): void {
+    const way = this.ways.get(output);
+    if (!way || isShut(way)) return;
+    if (end) way.oscVoices.set(voice, end);
+    else if (!way.oscVoices.delete(voice)) return;
+    this.osc(output, by, packet, KEEP);
   }
 
   /** The receiver of an output says itself what it holds: that is what it is told when it was away. */
@@ -283,6 +297,8 @@ export class OutputDesk {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
       this.midi(way.output.id, by, off, off.length, KEEP);
     }
+    for (const end of way.oscVoices.values()) this.send(way, 'osc', by, end, KEEP);
+    way.oscVoices.clear();
   }
 }
 
