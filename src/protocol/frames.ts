@@ -18,10 +18,11 @@ import { LIMITS } from './limits';
  * | 9 | MIDI bytes for a port that the page lends | hub to page |
  * | 10 | voices: what fingers play, see `voiceFrames` | page to hub |
  * | 11 | what sounds of a voice mapping | hub to page |
+ * | 12 | voices of a page's devices, as voices are | page to hub |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11, deviceVoices: 12 } as const;
 
 export const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;

@@ -76,6 +76,11 @@ export const LIMITS = {
   networkSessions: 8,
   networkPeers: 16,
   networkGuests: 100,
+  /** Profiles of listening, names of what is taught, and chords of scale degrees: how many, and of how many notes besides. */
+  listeningProfiles: 20,
+  taughtNameLength: 40,
+  chordDegrees: 12,
+  chordNotes: 6,
   networkAsking: 8,
   networkPacketsPerSecond: 5000,
   networkAsksPerSecond: 50,

@@ -11,7 +11,7 @@ import type { Problem } from './problem';
 import type { Recording } from './recording';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 6;
+export const LIVE_VERSION = 7;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -87,7 +87,7 @@ export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 
 /** The kinds of devices that a page may bring. */
-export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer'] as const;
+export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer', 'microphone'] as const;
 
 /**
  * Numbers that binary frames use, as far as they were not told before. A number whose id is gone may be given to another
@@ -246,8 +246,8 @@ export type ToPage =
   | { kind: 'surfaces'; playing: Record<string, number>; devices: string[] }
   /** This joined device has another surface than its page shows; null for none, only its motion. */
   | { kind: 'given'; surface: string | null }
-  /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes. */
-  | { kind: 'device'; device: string; sources: number[]; midi: number }
+  /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes, `streams` the streams that its kind has. */
+  | { kind: 'device'; device: string; sources: number[]; midi: number; streams: number[] }
   /** Which mapping is introduced now, alone; null when that ended. */
   | { kind: 'introducing'; mapping: string | null; untilHubMs: number; inTurn: InTurn | null }
   /** To the page that introduces in turn: somebody at a tablet says that it was learned. */
@@ -279,6 +279,8 @@ export type FromWeb =
 
 /** JSON from the hub to the web process; signal values and monitor facts reach it as binary frames. */
 export type ToWeb =
+  /** From here on everything that enters and leaves is told. */
+  | { kind: 'monitors' }
   | { kind: 'hello'; names: Names; pid: number }
   | { kind: 'names'; names: Names }
   | { kind: 'found'; found: Found[] }

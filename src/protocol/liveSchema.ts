@@ -26,7 +26,8 @@ const standInSettings = Joi.object<StandInSettings>({
 const ids = Joi.array().items(id).max(5000);
 const numbers = Joi.array().items(Joi.number().integer().min(0).max(0xfffe)).max(WATCH_PIECE).required();
 const kind = Joi.string().required();
-const motion = { kind: Joi.valid('motion').required() };
+/** A joined device brings what it measures of itself, and what it hears. */
+const own = { kind: Joi.valid('motion', 'microphone').required() };
 
 const place = Joi.number().integer().min(1).max(LIMITS.mappings).required();
 const inTurn = Joi.object({ at: place, of: place, words: Joi.string().max(400).required() });
@@ -62,7 +63,7 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   panic: { schema: {}, device: {} },
   recall: { schema: recall, device: recall },
   try: { schema: { surface: id.allow(null).required() } },
-  device: { schema: device(report), device: device({ ...report, ...motion }) },
+  device: { schema: device(report), device: device({ ...report, ...own }) },
   deviceGone: { schema: deviceGone, device: deviceGone },
   holdBack: { schema: { signals: ids.required() } },
   introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS), inTurn } },

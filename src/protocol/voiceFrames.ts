@@ -3,7 +3,8 @@ import { FRAME, SAMPLE_HEADER, writeSampleHeader } from './frames';
 
 /**
  * The binary frames of voices: what fingers do, from a page to the hub, and what sounds of a voice mapping, from the hub to a
- * page. Little-endian; streams and voice mappings by the numbers that the hub handed out.
+ * page. Little-endian; streams and voice mappings by the numbers that the hub handed out, those of a page's devices by numbers of
+ * that page alone.
  */
 
 /** What a page says of a voice: numbers of its own for voices, what is not said NaN. */
@@ -14,10 +15,10 @@ const KINDS = ['on', 'move', 'off'] as const satisfies readonly VoiceEvent['kind
 const ENTRY = 8 + 4 * VOICE_FIELDS.length;
 
 /** The header is that of samples. */
-export function encodeVoices(sequence: number, hubTimeMs: number, voices: readonly SaidVoice[], onPageMs = 0): ArrayBuffer {
+export function encodeVoices(sequence: number, hubTimeMs: number, voices: readonly SaidVoice[], onPageMs = 0, kind: typeof FRAME.voices | typeof FRAME.deviceVoices = FRAME.voices): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + ENTRY * voices.length);
   const view = new DataView(buffer);
-  writeSampleHeader(view, FRAME.voices, voices.length, sequence, hubTimeMs, onPageMs);
+  writeSampleHeader(view, kind, voices.length, sequence, hubTimeMs, onPageMs);
   voices.forEach((voice, i) => {
     const at = SAMPLE_HEADER + ENTRY * i;
     view.setUint16(at, voice.stream, true);

@@ -18,6 +18,8 @@ export type NamedFact =
 export interface MonitorListener {
   fact(fact: NamedFact): void;
   dropped(count: number): void;
+  /** From here on it hears everything: the hub has said so. Once, or again after the line was lost. */
+  listens?(): void;
 }
 
 export interface HubLinkEvents {
@@ -93,6 +95,7 @@ export class HubLink {
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
     if (message.kind === 'resend') return this.events.wantsAll();
+    if (message.kind === 'monitors') return this.listeners.forEach((listener) => listener.listens?.());
     if (message.kind === 'hello') this.names.forget();
     this.names.learn(message.names);
     if (message.kind !== 'hello') return;

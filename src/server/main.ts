@@ -19,6 +19,7 @@ import { InputDesk } from './inputDesk';
 import { Library } from './library';
 import { rehearse } from './rehearsal';
 import { RigChecks } from './rigChecks';
+import { ListeningDesk } from './listeningDesk';
 import { NetworkDesk } from './networkDesk';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
@@ -59,6 +60,7 @@ const repository = new RigRepository(database);
 const { check } = new RigChecks();
 const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadIntoHub()), Date.now, (error) => log.warn({ err: error }, 'values could not be written down; they are kept here and it is tried again'), check);
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
+const listening = new ListeningDesk(repository);
 const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: () => {
@@ -126,6 +128,7 @@ provideServices({
   desk,
   inputs,
   networkMidi,
+  listening,
   library,
   checkRig: check,
   devices,

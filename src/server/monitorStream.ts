@@ -12,6 +12,7 @@ export function monitorStream(link: HubLink, gone: AbortSignal): ReadableStream<
     {
       start(controller) {
         let dropped = 0;
+        let says = false;
         const write = (line: object) => controller.enqueue(text.encode(`${JSON.stringify(line)}\n`));
         const hasRoom = () => (controller.desiredSize ?? 0) > 0;
         const sayDropped = () => {
@@ -21,19 +22,23 @@ export function monitorStream(link: HubLink, gone: AbortSignal): ReadableStream<
         };
         const unlisten = link.listen({
           fact(fact: NamedFact) {
+            if (!says) return;
             if (!hasRoom()) return void dropped++;
             sayDropped();
             write(fact);
           },
-          dropped: (count) => (dropped += count),
+          dropped: (count) => says && (dropped += count),
+          // The first line says that the stream is open, so that a script knows from when on it hears everything.
+          listens() {
+            if (!says) write({ watching: true });
+            says = true;
+          },
         });
         stop = unlisten;
         gone.addEventListener('abort', () => {
           unlisten();
           controller.close();
         });
-        // The first line says that the stream is open, so that a script knows from when on it hears everything.
-        write({ watching: true });
       },
       cancel: () => stop(),
     },

@@ -5,6 +5,7 @@ import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
 import type { Library } from './library';
 import type { CheckRig } from './rigChecks';
+import type { ListeningDesk } from './listeningDesk';
 import type { NetworkDesk } from './networkDesk';
 import type { RigDesk } from './rigDesk';
 
@@ -15,6 +16,7 @@ export interface Services {
   desk: RigDesk;
   inputs: InputDesk;
   networkMidi: NetworkDesk;
+  listening: ListeningDesk;
   library: Library;
   checkRig: CheckRig;
   devices: DeviceDesk;

@@ -3,6 +3,7 @@ import { INSTRUMENT_IDS, LEARNED_MOST } from '../../core/instruments/instruments
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
+import { OSC_ADDRESS_MOST } from '../../core/messages/osc';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
 import { UNDERSTANDINGS } from '../../core/receivers/mismatch';
 import { checkReferences } from '../../core/rig/references';
@@ -43,7 +44,8 @@ const receiver = Joi.object({
   alone: Joi.boolean(),
   freeNotes: Joi.object({ low: sevenBit.required(), high: sevenBit.min(Joi.ref('low')).required() }),
   program: Joi.object({ number: sevenBit.required(), bank: Joi.number().integer().min(0).max(16383) }),
-  taught: Joi.object().pattern(id, Joi.string().max(200)),
+  taught: Joi.object().pattern(id, Joi.string().max(OSC_ADDRESS_MOST + LIMITS.nameLength)),
+  taughtVoices: Joi.object().pattern(id, Joi.string().max(OSC_ADDRESS_MOST + LIMITS.nameLength)),
   setByHand: Joi.array().items(Joi.string().max(80)).unique().max(32),
   lacks: Joi.array().items(Joi.valid(...UNDERSTANDINGS)).unique(),
   hardWired: Joi.array()

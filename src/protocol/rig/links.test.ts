@@ -39,7 +39,7 @@ function knot(): RigDocument {
   derived('wave', { op: 'oscillator', shape: 'sine', rateHz: { signal: 'rate' }, depth: { signal: 'sum' } });
   rig.outputs.push({ id: 'out', name: 'Out', kind: 'osc', host: '127.0.0.1', port: 9000, receiver: 'hull' }, { id: 'split', name: 'Split', kind: 'standIn', receiver: 'hull', configuration: { to: 'weather' }, comesBack: 'board' });
   rig.mappings[3]!.shownOn = { output: 'split', as: 'note', channel: 1, number: 1, from: 0, to: 127 };
-  rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48, taught: { m0: 'channel 1 · C4', m4: '/a' } });
+  rig.receivers.push({ id: 'hull', name: 'Hull', about: '', bendRangeSemitones: 48, taught: { m0: 'channel 1 · C4', m4: '/a' }, taughtVoices: { v1: 'notes' } });
   rig.streams.push({ id: 'ivory', name: 'Keys', input: 'deck' }, { id: 'ribs', name: 'Field', input: 'deck' }, { id: 'notes', name: 'Notes', input: 'board', source: 'all' });
   rig.scales.push({ id: 'tide', name: 'Tide', cents: [700, 1200] });
   const pull = { scale: { kind: 'kept', scale: 'tide' }, referenceHz: 440, atStart: 1, held: 0, bandCents: 50, speedMs: 200, atRelease: 0 } as const;

@@ -1,3 +1,4 @@
+import { microphoneSources } from '../../core/listening/microphoneSources';
 import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
 import type { Learned } from '../../core/instruments/instruments';
 import type { MessageSpec } from '../../core/messages';
@@ -18,16 +19,19 @@ export function nightFerry(): RigDocument {
       { id: 'hull', name: 'Hull', kind: 'surface', surface: 'hull' },
       { id: 'hull-expressive', name: 'Hull, expressive', kind: 'midi', device: { report: 'stand-in hull', slot: 1 } },
       { id: 'mooring', name: 'Mooring', kind: 'osc' },
+      { id: 'foghorn', name: 'Foghorn', kind: 'microphone', device: { report: 'stand-in singer', slot: 1 } },
     ],
-    signals: [...[...wheelhouseControls(), ...chartTableControls(), ...hullControls()].flatMap(([input, control]) => signalsOf(input, control)), ...mooringSignals()],
+    signals: [...[...wheelhouseControls(), ...chartTableControls(), ...hullControls()].flatMap(([input, control]) => signalsOf(input, control)), ...mooringSignals(), ...foghornSignals()],
     derived: [
       { id: 'mooring.strain', name: 'Strain', kind: 'continuous', unit: 'unit', range: [-4, 4], formula: { op: 'speed', of: 'mooring.stretch' } },
     ],
     streams: [
       { id: 'hull.ribs', name: 'Ribs', input: 'hull' },
       { id: 'hull-expressive.notes', name: 'Hull, fingers', input: 'hull-expressive', source: 'all' },
+      { id: 'foghorn.sung', name: 'Foghorn, sung', input: 'foghorn', source: 'sung' },
+      { id: 'foghorn.mouth-sounds', name: 'Foghorn, mouth sounds', input: 'foghorn', source: 'mouth' },
     ],
-    voiceMappings: [hullVoices('hull-ribs', 'Ribs', 'hull.ribs'), hullVoices('hull-fingers', 'Hull, fingers', 'hull-expressive.notes')],
+    voiceMappings: [hullVoices('hull-ribs', 'Ribs', 'hull.ribs'), hullVoices('hull-fingers', 'Hull, fingers', 'hull-expressive.notes'), foghornVoices()],
     scales: [],
     scenes: scenes(),
     mappings: mappings(),
@@ -172,6 +176,27 @@ function hullVoices(id: string, name: string, stream: string): RigVoiceMapping {
     slide: { shaping: {}, message: { kind: 'controlChange', controller: 74 }, range: [0, 127] },
     group: 'Hull',
   };
+}
+
+/** The sung line of the watch, held in the key of the crossing, one note at a time on the drone of the engine room. */
+function foghornVoices(): RigVoiceMapping {
+  return {
+    id: 'foghorn-sung',
+    name: 'Foghorn',
+    on: true,
+    stream: 'foghorn.sung',
+    output: 'engine-room',
+    layout: { kind: 'mono', channel: 9, priority: 'last', legato: true, glideMs: 30 },
+    pitch: { transpose: 0, bends: true, pull: { scale: { kind: 'mode', root: 2, mode: 'minor' }, referenceHz: 440, atStart: 1, held: 1, bandCents: 60, speedMs: 300, atRelease: 0 } },
+    strike: { shaping: {}, range: [40, 127] },
+    pressure: { shaping: { smoothing: { kind: 'attackRelease', attackMs: 20, releaseMs: 120 } }, message: { kind: 'channelPressure' }, range: [0, 127] },
+    group: 'Foghorn',
+  };
+}
+
+/** What a microphone says besides its streams. */
+function foghornSignals(): RigSignal[] {
+  return microphoneSources([], []).map(({ key, name, kind, unit, range, group }) => ({ id: `foghorn.${key}`, input: 'foghorn', name, kind, unit, range, source: key, ...(group === undefined ? {} : { group }) }));
 }
 
 function levelSignals(input: string, id: string) {

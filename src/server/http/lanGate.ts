@@ -6,7 +6,7 @@ export type Passage = { kind: 'pass' } | { kind: 'go'; to: string } | { kind: 'r
 const PASS: Passage = { kind: 'pass' };
 /** What anybody in the network may have: the page to join and what it is made of. */
 const FOR_ALL = ['/join', '/api/join', '/join/certificate', '/icon.svg'];
-/** A joined device may play its own surface and nothing else, and be a motion sensor. */
+/** A joined device may play its own surface and nothing else, and be a motion sensor or a microphone. */
 const STRANGER = 'Pumice answers to devices that have joined only: ask the host for a code and open /join.';
 const NOT_YOURS = 'This device has joined to play its surface; the rest is for the host alone.';
 
@@ -25,7 +25,7 @@ export function passage(method: string, path: string, device: Pick<JoinedDevice,
   if (!device) return page ? { kind: 'go', to: '/join' } : { kind: 'refuse', status: 403, sentence: STRANGER };
   const own = ownPage(device);
   const surface = device.surface === null ? [] : [own, `${own}/manifest.webmanifest`, `/api/surfaces/${encodeURIComponent(device.surface)}`];
-  if (reading && ['/motion', ...surface].includes(path)) return PASS;
+  if (reading && ['/motion', '/listen', ...surface].includes(path)) return PASS;
   return page && (path === '/' || path.startsWith('/play/')) ? { kind: 'go', to: own } : { kind: 'refuse', status: 403, sentence: NOT_YOURS };
 }
 
