@@ -2,6 +2,7 @@ import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protocol/devices';
 import type { InputSettings } from '../../protocol/inputSettings';
+import type { ListeningProfiles } from '../../protocol/listeningProfiles';
 import type { NetworkSettings } from '../../protocol/networkSettings';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
@@ -102,6 +103,14 @@ export function fetchInputSettings(): Promise<InputSettings> {
 
 export function putInputSettings(settings: InputSettings): Promise<InputSettings> {
   return ask('/api/settings/inputs', settings, 'PUT');
+}
+
+export function fetchListening(): Promise<ListeningProfiles> {
+  return ask('/api/settings/listening');
+}
+
+export function putListening(profiles: ListeningProfiles): Promise<ListeningProfiles> {
+  return ask('/api/settings/listening', profiles, 'PUT');
 }
 
 export function fetchNetworkSettings(): Promise<NetworkSettings> {

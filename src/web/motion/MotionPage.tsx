@@ -104,6 +104,9 @@ function Motion() {
           <button type="button" className="go" disabled={status === 'connecting'} onClick={() => void start()}>
             Use the motion of this device
           </button>
+          <p>
+            Its microphone can sing and drum, too: <a href="/listen">listen with this device</a>.
+          </p>
         </>
       )}
     </>

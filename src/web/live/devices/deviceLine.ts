@@ -1,5 +1,7 @@
 import type { DeviceReport, SourceReport } from '../../../core/inputs/device';
 import { encodeMidi, encodeSamples, FRAME } from '../../../protocol/frames';
+import type { VoiceEvent } from '../../../core/voices/event';
+import { encodeVoices } from '../../../protocol/voiceFrames';
 import type { LiveConnection } from '../connection';
 import { HERE } from '../store';
 
@@ -11,6 +13,8 @@ interface Told {
   /** What was said before that, the latest of each source: a sensor that lies still may say it once only. */
   waiting: Map<string, number>;
   midi: number | null;
+  /** The numbers of its streams, in the order of its kind. */
+  streams: number[];
   /** MIDI that came before it was numbered, in order. */
   waitingMidi: { bytes: ArrayLike<number>; pageTimeMs: number }[];
 }
@@ -26,11 +30,12 @@ export class DeviceLine {
   constructor(private readonly live: LiveConnection) {
     this.stops = [
       live.state.listen(() => this.retell()),
-      live.store.deviceNumbered.listen(HERE, (name, sources, midi) => {
+      live.store.deviceNumbered.listen(HERE, (name, sources, midi, streams) => {
         const told = this.devices.get(name);
         if (!told) return;
         told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));
         told.midi = midi;
+        told.streams = streams;
         for (const { bytes, pageTimeMs } of told.waitingMidi.splice(0)) this.sendMidi(name, bytes, pageTimeMs);
         const waiting = [...told.waiting].map(([key, value]) => ({ key, value }));
         told.waiting.clear();
@@ -40,7 +45,7 @@ export class DeviceLine {
   }
 
   add(name: string, report: DeviceReport, sources: SourceReport[]): void {
-    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [] });
+    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [], streams: [] });
     this.tell(name);
   }
 
@@ -76,6 +81,12 @@ export class DeviceLine {
     return false;
   }
 
+  /** Sends what happened to a voice of a stream of a device, the stream by its place among those of its kind. False where the hub does not know it (yet). */
+  sendVoice(name: string, stream: number, voice: Omit<VoiceEvent, 'stream'>, pageTimeMs: number): boolean {
+    const number = this.devices.get(name)?.streams[stream];
+    return number !== undefined && this.live.sendFrame((sequence, toHubMs) => encodeVoices(sequence, toHubMs(pageTimeMs), [{ ...voice, stream: number }], 0, FRAME.deviceVoices));
+  }
+
   /** Done once the hub has heard what was said until now, or the line is down. */
   said(): Promise<void> {
     return this.live.said();
@@ -88,7 +99,7 @@ export class DeviceLine {
 
   private retell(): void {
     if (this.live.status === 'open') for (const name of this.devices.keys()) this.tell(name);
-    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [] });
+    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [] });
   }
 
   private tell(name: string): void {

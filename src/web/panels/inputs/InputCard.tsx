@@ -69,7 +69,7 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
       {!folded &&
         groups.map((group) => (
           <section key={group ?? ''} aria-label={group ?? 'Signals'}>
-            {group !== undefined && <h3>{group}</h3>}
+            {group !== undefined && <h2>{group}</h2>}
             <ul className="signal-rows">
               {shown
                 .filter((signal) => signal.group === group)

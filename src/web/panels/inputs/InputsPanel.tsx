@@ -168,6 +168,8 @@ function AddInput() {
     ...[USUAL_POINTS, MOST_POINTS].map((count) => ({ key: `points ${count}`, label: `Light points, over OSC, up to ${count}`, onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold', count) }) })),
     { key: 'computer', label: computer ? 'Stop using keyboard and pointer' : 'Keyboard and pointer of this computer', onClick: () => setComputer(!computer) },
     { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.inputs.length === 0 ? 'no ports' : midiPorts.inputs.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
+    // A window of its own, which goes on listening while other screens are used.
+    { key: 'microphone', label: <a href="/listen" target="_blank" rel="noreferrer">A microphone, in a window of its own</a> },
   ];
   return (
     <>

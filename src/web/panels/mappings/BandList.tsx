@@ -2,6 +2,7 @@ import { closestCenter, DndContext, DragOverlay, KeyboardSensor, PointerSensor, 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { bandRows, moveMapping } from '../../../core/mapping/bands';
+import { findEither } from '../../../core/mapping/either';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { useMappingStates } from '../../live/useLiveFacts';
@@ -82,7 +83,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
             return row.kind === 'heading' ? (
               <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
             ) : row.kind === 'voices' ? (
-              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} state={states.get(row.mapping.id)} locked={stage} onSelect={onSelect} />
+              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} marked={marked.has(row.mapping.id)} state={states.get(row.mapping.id)} locked={stage} onSelect={onSelect} onMark={onMark} />
             ) : (
               <MappingBand
                 key={key}
@@ -100,7 +101,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
           })}
         </ul>
       </div>
-      <DragOverlay dropAnimation={null}>{carried !== null && <div className="carried">{rig.mappings.find(({ id }) => id === carried)?.name}</div>}</DragOverlay>
+      <DragOverlay dropAnimation={null}>{carried !== null && <div className="carried">{findEither(rig, carried)?.name}</div>}</DragOverlay>
     </DndContext>
   );
 }

@@ -1,8 +1,8 @@
 import { Button, Select } from 'antd';
 import { useState } from 'react';
-import { addressInWords } from '../../../core/messages';
 import { isTaught } from '../../../core/receivers/taught';
-import type { RigDocument, RigMapping } from '../../../core/rig/document';
+import { findEither, isVoices, whereInWords, type EitherMapping } from '../../../core/mapping/either';
+import type { RigDocument } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { Aside, Field } from '../shared/Aside';
 import { useInTurnActions } from '../shell/InTurnProvider';
@@ -10,18 +10,18 @@ import { useRig } from '../shell/useRig';
 import styles from './IntroduceInTurn.module.css';
 
 /** Which mappings: those that are shown, of an input (a surface is one, too), or of a group. */
-type Which = { key: string; label: string; has: (mapping: RigMapping) => boolean };
+type Which = { key: string; label: string; has: (mapping: EitherMapping) => boolean };
 
 /** Introduces the mappings of a surface, an input or a group one after another, and says what each receiver has learned. */
-export function IntroduceInTurn({ shown, onClose }: { shown: readonly RigMapping[]; onClose: () => void }) {
+export function IntroduceInTurn({ shown, onClose }: { shown: readonly EitherMapping[]; onClose: () => void }) {
   const { document: rig, stage } = useRig();
   const { running, begin, turnTo } = useInTurnActions();
   const [key, setKey] = useState('shown');
   const choices = choicesOf(rig, shown);
   const which = choices.find((choice) => choice.key === key) ?? choices[0]!;
-  const mappings = running ? running.mappings.flatMap((id) => rig.mappings.find((mapping) => mapping.id === id) ?? []) : rig.mappings.filter((mapping) => mapping.on && which.has(mapping));
+  const mappings = running ? running.mappings.flatMap((id) => findEither(rig, id) ?? []) : [...rig.mappings, ...rig.voiceMappings].filter((mapping) => mapping.on && which.has(mapping));
   const open = mappings.filter((mapping) => !isTaught(rig, mapping));
-  const ids = (of: readonly RigMapping[]) => of.map(({ id }) => id);
+  const ids = (of: readonly EitherMapping[]) => of.map(({ id }) => id);
   return (
     <Aside title="Introduce one after another" onClose={onClose}>
       {!running && (
@@ -32,7 +32,7 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly RigMapping
       {mappings.length === 0 && <p className="empty">No mapping that is on is among them.</p>}
       {!running && mappings.length > 0 && (
         <>
-          <p className={styles.about}>Each is sent alone until you say that it was learned: here, in the bar above, or by a tap on the bar that the tablet shows.</p>
+          <p className={styles.about}>Each is sent alone until you say that it was learned (voices as they are played): here, in the bar above, or by a tap on the bar that the tablet shows.</p>
           <p className={styles.begin}>
             <Button type="primary" disabled={stage || open.length === 0} onClick={() => begin(ids(open), 'sweep')}>
               Begin, as sweeps
@@ -53,7 +53,7 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly RigMapping
           <li key={mapping.id} aria-current={running?.at === i ? 'step' : undefined}>
             <button type="button" disabled={!running} onClick={() => turnTo(i)}>
               <span className={styles.name}>{mapping.name}</span>
-              <span className={styles.address}>{addressInWords(mapping.message)}</span>
+              <span className={styles.address}>{whereInWords(mapping)}</span>
               <span className={styles.state}>{isTaught(rig, mapping) ? '✓ learned' : running?.at === i ? 'now' : ''}</span>
             </button>
           </li>
@@ -63,16 +63,18 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly RigMapping
   );
 }
 
-function choicesOf(rig: RigDocument, shown: readonly RigMapping[]): Which[] {
-  const inputOf = ({ signal }: RigMapping) => {
-    const found = findSignal(rig, signal)?.signal;
+function choicesOf(rig: RigDocument, shown: readonly EitherMapping[]): Which[] {
+  const all = [...rig.mappings, ...rig.voiceMappings];
+  const inputOf = (mapping: EitherMapping) => {
+    if (isVoices(mapping)) return rig.streams.find(({ id }) => id === mapping.stream)?.input ?? null;
+    const found = findSignal(rig, mapping.signal)?.signal;
     return found && 'input' in found ? found.input : null;
   };
   const listed = new Set(shown.map(({ id }) => id));
-  const groups = [...new Set(rig.mappings.flatMap(({ group }) => group ?? []))];
+  const groups = [...new Set(all.flatMap(({ group }) => group ?? []))];
   return [
     { key: 'shown', label: 'those that are listed here', has: ({ id }) => listed.has(id) },
-    ...rig.inputs.filter(({ id }) => rig.mappings.some((mapping) => inputOf(mapping) === id)).map(({ id, name }) => ({ key: `input ${id}`, label: `of ${name}`, has: (mapping: RigMapping) => inputOf(mapping) === id })),
-    ...groups.map((group) => ({ key: `group ${group}`, label: `of the group ${group}`, has: (mapping: RigMapping) => mapping.group === group })),
+    ...rig.inputs.filter(({ id }) => all.some((mapping) => inputOf(mapping) === id)).map(({ id, name }) => ({ key: `input ${id}`, label: `of ${name}`, has: (mapping: EitherMapping) => inputOf(mapping) === id })),
+    ...groups.map((group) => ({ key: `group ${group}`, label: `of the group ${group}`, has: (mapping: EitherMapping) => mapping.group === group })),
   ];
 }

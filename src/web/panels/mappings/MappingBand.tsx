@@ -1,11 +1,11 @@
-import { useDraggable, useDroppable } from '@dnd-kit/core';
-import { Checkbox, Switch } from 'antd';
+import { Switch } from 'antd';
 import { memo, useMemo, type CSSProperties } from 'react';
 import { smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import type { MappingState } from '../../live/store';
 import { useEdit } from '../shell/useRig';
+import { BandHold, useBandHold } from './BandHold';
 import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { Pictured } from '../shared/Pictured';
@@ -37,21 +37,15 @@ interface MappingBandProps {
 export const MappingBand = memo(function MappingBand({ place, mapping, rig, selected, marked, state, locked, onSelect, onMark }: MappingBandProps) {
   const edit = useEdit();
   const { id, name, on } = mapping;
-  const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled: locked, attributes: { roleDescription: 'band that can be moved' } });
-  const { setNodeRef: setPlace, isOver } = useDroppable({ id });
+  const { setPlace, handle, band } = useBandHold(id, locked);
   const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);
   const silenced = on && state?.sends === false;
   return (
-    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} data-over={isOver && !isDragging} data-dragging={isDragging}>
+    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
-      <span className="band-hold">
-        <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark(id, (nativeEvent as MouseEvent).shiftKey)} />
-        <button type="button" className="band-handle" ref={setHandle} {...attributes} {...listeners} aria-label={`Move ${name}`} disabled={locked}>
-          ⠿
-        </button>
-      </span>
+      <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className="band-signal">
         <strong>
           {name}

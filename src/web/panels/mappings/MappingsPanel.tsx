@@ -56,12 +56,13 @@ export function MappingsPanel() {
   const isSilent = useSilent();
   const shown = useMemo(() => filtered(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
   const shownVoices = useMemo(() => filteredVoices(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
-  const marked = useMemo(() => new Set(rig.mappings.filter(({ id }) => markedIds.has(id)).map(({ id }) => id)), [rig, markedIds]);
+  const listed = useMemo(() => [...shown, ...shownVoices], [shown, shownVoices]);
+  const marked = useMemo(() => new Set([...rig.mappings, ...rig.voiceMappings].filter(({ id }) => markedIds.has(id)).map(({ id }) => id)), [rig, markedIds]);
   const [lastMarked, setLastMarked] = useState<string | null>(null);
   const mark = (id: string, through: boolean) => {
-    const from = shown.findIndex((mapping) => mapping.id === lastMarked);
-    const to = shown.findIndex((mapping) => mapping.id === id);
-    const between = through && from >= 0 ? shown.slice(Math.min(from, to), Math.max(from, to) + 1).map((mapping) => mapping.id) : [id];
+    const from = listed.findIndex((mapping) => mapping.id === lastMarked);
+    const to = listed.findIndex((mapping) => mapping.id === id);
+    const between = through && from >= 0 ? listed.slice(Math.min(from, to), Math.max(from, to) + 1).map((mapping) => mapping.id) : [id];
     const next = new Set(marked);
     for (const one of between) if (marked.has(id)) next.delete(one);
     else next.add(one);
@@ -87,7 +88,7 @@ export function MappingsPanel() {
           </h1>
           <span className="actions">
             <MapNotes onDone={select} />
-            <Button disabled={stage || rig.mappings.length === 0} onClick={() => open({ kind: 'inTurn' })}>
+            <Button disabled={stage || count === 0} onClick={() => open({ kind: 'inTurn' })}>
               Introduce in turn
             </Button>
             <Button disabled={stage} onClick={() => open({ kind: 'derived' })}>
@@ -106,10 +107,10 @@ export function MappingsPanel() {
         <BandList rig={rig} shown={shown} voices={shownVoices} selectedId={selectedThing?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
       </section>
       {beside?.kind === 'moving' && !stage && <MapByMoving recent={recent} onClose={() => open(null)} onDone={select} />}
-      {beside?.kind === 'inTurn' && !stage && <IntroduceInTurn shown={shown} onClose={() => open(null)} />}
+      {beside?.kind === 'inTurn' && !stage && <IntroduceInTurn shown={listed} onClose={() => open(null)} />}
       {beside?.kind === 'derived' && !stage && <DerivedPanel onClose={() => open(null)} />}
       {selected && <ShapingPanel key={selected.id} mapping={selected} rig={rig} onOpen={select} onClose={() => select(null)} />}
-      {voices && <VoicePanel key={voices.id} mapping={voices} rig={rig} onClose={() => select(null)} />}
+      {voices && <VoicePanel key={voices.id} mapping={voices} rig={rig} onOpen={select} onClose={() => select(null)} />}
       {gone && <GoneMapping name={gone.name} onClose={() => select(null)} />}
     </div>
   );

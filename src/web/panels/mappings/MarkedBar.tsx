@@ -1,11 +1,13 @@
 import { Button, Input, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import { changeMappings, inGroup, onChannel } from '../../../core/mapping/bands';
+import { isVoices, type EitherMapping } from '../../../core/mapping/either';
 import { throughOutput } from '../../../core/ledger/throughOutput';
-import { duplicateMapping } from '../../../core/rig/duplicate';
-import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
+import { duplicateMapping, duplicateVoiceMapping } from '../../../core/rig/duplicate';
+import type { RigDocument, Shaping } from '../../../core/rig/document';
 import { applyEdit, type Change } from '../../../core/rig/edit';
 import { remove } from '../../../core/rig/remove';
+import { voicesThroughOutput } from '../../../core/voices/throughOutput';
 import { useEdit } from '../shell/useRig';
 import { ApplyKept } from './KeptShapings';
 
@@ -21,10 +23,10 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
   const [group, setGroup] = useState('');
   const [channel, setChannel] = useState<number | null>(null);
   const put = (changes: Change[]) => changes.length > 0 && edit({ kind: 'change', changes });
-  const each = (change: (mapping: RigMapping) => RigMapping) => put(changeMappings(rig, marked, change));
-  const duplicate = () => put(oneByOne(rig, marked, (now, id) => [duplicateMapping(now, id)?.change].filter((change) => change !== undefined)));
+  const each = (change: (mapping: EitherMapping) => EitherMapping) => put(changeMappings(rig, marked, change));
+  const duplicate = () => put(oneByOne(rig, marked, (now, id) => [(duplicateMapping(now, id) ?? duplicateVoiceMapping(now, id))?.change].filter((change) => change !== undefined)));
   const away = () => {
-    put(remove(rig, [...marked].map((id) => ({ kind: 'mapping', id }))));
+    put(remove(rig, [...marked].map((id) => ({ kind: rig.mappings.some((mapping) => mapping.id === id) ? 'mapping' : 'voiceMapping', id }))));
     onClear();
   };
   return (
@@ -43,9 +45,9 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
         placeholder="Output"
         value={null}
         options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={(output) => output !== null && each((mapping) => ({ ...mapping, ...throughOutput(rig, mapping, output) }))}
+        onChange={(output) => output !== null && each((mapping) => (isVoices(mapping) ? voicesThroughOutput(rig, mapping, output) : { ...mapping, ...throughOutput(rig, mapping, output) }))}
       />
-      <ApplyKept onApply={(shaping: Shaping) => each((mapping) => ({ ...mapping, shaping }))} />
+      <ApplyKept onApply={(shaping: Shaping) => each((mapping) => (isVoices(mapping) ? mapping : { ...mapping, shaping }))} />
       <span className="joined">
         <Input aria-label="Group for all" placeholder="Group" maxLength={80} value={group} onChange={({ target }) => setGroup(target.value)} />
         <Button onClick={() => each((mapping) => inGroup(mapping, group.trim() === '' ? null : group.trim()))}>{group.trim() === '' ? 'Ungroup' : 'Group'}</Button>

@@ -13,7 +13,7 @@ const DEAD_ZONES: Record<DeadZone['kind'], StepKind<DeadZone>> = {
 };
 
 /** What each kind starts with: calm enough to be seen, quick enough to be played. */
-const SMOOTHINGS: Record<Smoothing['kind'], StepKind<Smoothing>> = {
+export const SMOOTHINGS: Record<Smoothing['kind'], StepKind<Smoothing>> = {
   onePole: { label: 'Even (one-pole)', fresh: { kind: 'onePole', timeConstantMs: 80 }, fields: [time('timeConstantMs', 'Time (ms)', 'Smoothing time in ms')] },
   attackRelease: {
     label: 'Attack and release',

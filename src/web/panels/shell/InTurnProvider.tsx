@@ -1,5 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { addressInWords } from '../../../core/messages';
+import { findEither, whereInWords } from '../../../core/mapping/either';
 import { taught } from '../../../core/receivers/taught';
 import type { IntroduceHow } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
@@ -44,12 +44,12 @@ export function InTurnProvider({ children }: { children: ReactNode }) {
     const turnTo = (to: Running) => {
       const { document: rig } = now();
       // One that was removed meanwhile has no turn.
-      const mappings = to.mappings.filter((id) => rig.mappings.some((mapping) => mapping.id === id));
+      const mappings = to.mappings.filter((id) => findEither(rig, id));
       const at = Math.max(0, to.at - to.mappings.slice(0, to.at).filter((id) => !mappings.includes(id)).length);
-      const mapping = rig.mappings.find(({ id }) => id === mappings[at]);
+      const mapping = mappings[at] === undefined ? undefined : findEither(rig, mappings[at]);
       if (!mapping) return end();
       run({ ...to, mappings, at });
-      live.tell({ kind: 'introduce', mapping: mapping.id, how: to.how, inTurn: { at: at + 1, of: mappings.length, words: `${mapping.name}, ${addressInWords(mapping.message)}` } });
+      live.tell({ kind: 'introduce', mapping: mapping.id, how: to.how, inTurn: { at: at + 1, of: mappings.length, words: `${mapping.name}, ${whereInWords(mapping)}` } });
     };
     return {
       running,
@@ -57,7 +57,7 @@ export function InTurnProvider({ children }: { children: ReactNode }) {
       learned() {
         if (!running) return;
         const { document: rig } = now();
-        const mapping = rig.mappings.find(({ id }) => id === running.mappings[running.at]);
+        const mapping = findEither(rig, running.mappings[running.at]!);
         if (mapping) edit({ kind: 'change', changes: taught(rig, mapping) });
         turnTo({ ...running, at: running.at + 1 });
       },

@@ -4,6 +4,7 @@ import { channelsOf, POLY_MOST, PRIORITIES, STEALS, type Priority, type Steal, t
 import { runFrom } from '../outputs/receiverText';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
+import { OSC_ADDRESS, OSC_ADDRESS_MOST } from '../../../core/messages/osc';
 import { TextField } from '../shared/TextField';
 
 const KINDS = [
@@ -37,9 +38,15 @@ export function LayoutFields({ layout, disabled, onChange }: { layout: VoiceLayo
   };
   return (
     <>
+      {layout.kind === 'osc' ? (
+        <Field label="Address">
+          <TextField label="OSC address above the voices" disabled={disabled} maxLength={OSC_ADDRESS_MOST} value={layout.address} parse={addressFrom} onChange={(address) => onChange({ ...layout, address })} />
+        </Field>
+      ) : (
       <Field label="Voices go to">
         <Select aria-label="Voices go to" disabled={disabled} value={layout.kind === 'zone' ? layout.zone : layout.kind} options={[...KINDS]} onChange={choose} />
       </Field>
+      )}
       {layout.kind === 'zone' && (
         <Field label="Members">
           <NumberBox label="Member channels" whole disabled={disabled} value={layout.members} min={1} max={MEMBERS_MOST} onChange={(members) => onChange({ ...layout, members })} />
@@ -55,7 +62,7 @@ export function LayoutFields({ layout, disabled, onChange }: { layout: VoiceLayo
           <NumberBox label="Channel" whole disabled={disabled} value={layout.channel} min={1} max={16} onChange={(next) => onChange({ ...layout, channel: next })} />
         </Field>
       )}
-      {layout.kind === 'poly' && (
+      {(layout.kind === 'poly' || layout.kind === 'osc') && (
         <Field label="At once">
           <NumberBox label="Voices at once" whole disabled={disabled} value={layout.voices} min={1} max={POLY_MOST} onChange={(voices) => onChange({ ...layout, voices })} />
         </Field>
@@ -79,4 +86,11 @@ export function LayoutFields({ layout, disabled, onChange }: { layout: VoiceLayo
       )}
     </>
   );
+}
+
+/** Throws a sentence where the text is no address. */
+function addressFrom(text: string): string {
+  const address = text.trim();
+  if (!OSC_ADDRESS.expression.test(address)) throw new Error(`“${text}” is not ${OSC_ADDRESS.words}. Nothing was changed.`);
+  return address;
 }

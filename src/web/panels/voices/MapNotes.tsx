@@ -8,7 +8,7 @@ import { useEdit, useRig } from '../shell/useRig';
 export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void }) {
   const { document: rig, stage } = useRig();
   const edit = useEdit();
-  const output = firstTaking(rig, 'midi');
+  const output = firstTaking(rig, 'midi') ?? rig.outputs[0];
   const map = (id: string) => {
     const stream = rig.streams.find((candidate) => candidate.id === id);
     if (!stream || !output) return;

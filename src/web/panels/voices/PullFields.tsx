@@ -5,12 +5,14 @@ import type { RigDocument } from '../../../core/rig/document';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { remove } from '../../../core/rig/remove';
 import { readKbm, readScl } from '../../../core/voices/scala';
-import { MODE_NAMES, type Scale } from '../../../core/voices/scale';
+import { MODE_NAMES, stepsOf, type Scale } from '../../../core/voices/scale';
 import type { Pull } from '../../../core/voices/pull';
 import { FRESH_PULL } from '../../../core/voices/waysOfPlaying';
 import { Field } from '../shared/Field';
 import { FilePicker } from '../shared/FilePicker';
 import { NumberBox } from '../shared/NumberBox';
+import { stepsFrom, stepsInWords } from '../shared/scaleSteps';
+import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
 import styles from './voices.module.css';
 
@@ -57,11 +59,14 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
   const picker = useRef<HTMLInputElement>(null);
   const { scale } = pull;
   const chosen = scale.kind === 'kept' ? `kept ${scale.scale}` : scale.kind === 'mode' ? scale.mode : 'steps';
+  const kept = scale.kind === 'kept' ? rig.scales.find(({ id }) => id === scale.scale) : undefined;
   const choose = (value: string) => {
-    const next: Scale = value.startsWith('kept ') ? { kind: 'kept', scale: value.slice(5) } : { kind: 'mode', root: scale.kind === 'kept' ? 0 : scale.root, mode: value as (typeof MODE_NAMES)[number] };
+    // Steps of one's own begin with those of the mode that was chosen.
+    const root = scale.kind === 'kept' ? 0 : scale.root;
+    if (value === 'steps') return onChange({ ...pull, scale: { kind: 'steps', root, cents: scale.kind === 'steps' ? scale.cents : scale.kind === 'mode' ? stepsOf(scale.mode) : (kept?.cents ?? stepsOf('chromatic')) } });
+    const next: Scale = value.startsWith('kept ') ? { kind: 'kept', scale: value.slice(5) } : { kind: 'mode', root, mode: value as (typeof MODE_NAMES)[number] };
     onChange({ ...pull, scale: next });
   };
-  const kept = scale.kind === 'kept' ? rig.scales.find(({ id }) => id === scale.scale) : undefined;
   /** A .scl file is kept as a scale; a .kbm file says how the one that is chosen lies on the keys. */
   const take = async (file: File) => {
     if (file.size > FILE_BYTES) return void message.warning(`${file.name} is too large for a scale: nothing was kept.`);
@@ -92,13 +97,25 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
             value={chosen}
             options={[
               ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string })),
-              ...(scale.kind === 'steps' ? [{ value: 'steps', label: 'steps of its own' }] : []),
+              { value: 'steps', label: 'steps of my own' },
               ...rig.scales.map(({ id, name }) => ({ value: `kept ${id}`, label: name })),
             ]}
             onChange={choose}
           />
         </span>
       </Field>
+      {scale.kind === 'steps' && (
+        <Field label="Steps (cents)">
+          <TextField
+            label="Steps in cents above the root, the last where it begins again"
+            disabled={disabled}
+            maxLength={4000}
+            value={stepsInWords(scale.cents)}
+            parse={stepsFrom}
+            onChange={(cents) => onChange({ ...pull, scale: { ...scale, cents } })}
+          />
+        </Field>
+      )}
       {scale.kind !== 'kept' && (
         <Field label="A4 (Hz)">
           <NumberBox label="Frequency of A4 in Hz" disabled={disabled} value={pull.referenceHz} min={220} max={880} step={1} onChange={(referenceHz) => onChange({ ...pull, referenceHz })} />

@@ -5,6 +5,7 @@ import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { layoutInShort } from '../../../core/voices/layoutWords';
 import { pullInWords } from '../../../core/voices/waysOfPlaying';
 import type { MappingState } from '../../live/store';
+import { BandHold, useBandHold } from '../mappings/BandHold';
 import { heardInWords } from '../mappings/heardInWords';
 import type { BandPlace } from '../mappings/MappingBand';
 import { useEdit } from '../shell/useRig';
@@ -17,27 +18,33 @@ interface VoiceBandProps {
   mapping: RigVoiceMapping;
   rig: RigDocument;
   selected: boolean;
+  marked: boolean;
   state: MappingState | undefined;
   locked: boolean;
   onSelect: (id: string | null) => void;
+  onMark: (id: string, through: boolean) => void;
 }
 
 /** One voice mapping, read from left to right as a mapping is: the stream, its voices, the layout, what sounds. */
-export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, state, locked, onSelect }: VoiceBandProps) {
+export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, marked, state, locked, onSelect, onMark }: VoiceBandProps) {
   const edit = useEdit();
   const { id, name, on, layout } = mapping;
+  const { setPlace, handle, band } = useBandHold(id, locked);
   const stream = rig.streams.find((candidate) => candidate.id === mapping.stream)!;
   const input = rig.inputs.find((candidate) => candidate.id === stream.input)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
   return (
-    <li className="band" {...place} data-selected={selected} data-off={!on || silenced}>
+    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
-      <span className={styles.mark} aria-hidden>
-        ≋
-      </span>
+      <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className="band-signal">
-        <strong>{name}</strong>
+        <strong>
+          <span className={styles.mark} aria-hidden>
+            ≋
+          </span>{' '}
+          {name}
+        </strong>
         <span>
           {input.name} · {stream.name}
         </span>

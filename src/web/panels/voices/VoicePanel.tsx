@@ -1,18 +1,22 @@
 import { Button, Dropdown, Select, Switch } from 'antd';
 import type { RigDocument } from '../../../core/rig/document';
 import type { Fields } from '../../../core/rig/edit';
+import { duplicateVoiceMapping } from '../../../core/rig/duplicate';
 import { remove } from '../../../core/rig/remove';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { bendInWords } from '../../../core/voices/bendStep';
 import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
+import { bodyOf } from '../../../core/voices/layout';
+import { voicesThroughOutput } from '../../../core/voices/throughOutput';
 import { keysInWords } from '../../../core/voices/layoutWords';
-import { notesInWords } from '../../../core/voices/midiStreams';
+import { streamInWords } from '../../../core/voices/streamInWords';
 import { played, wayOf, WAYS_OF_PLAYING } from '../../../core/voices/waysOfPlaying';
 import { nextOnStage } from '../../../core/mapping/onStage';
 import { spanOf } from '../../../core/voices/span';
 import { LIMITS } from '../../../protocol/limits';
 import { Introduce } from '../mappings/Introduce';
-import { ShapingSteps } from '../mappings/ShapingSteps';
+import { KindStep } from '../mappings/KindStep';
+import { ShapingSteps, SMOOTHINGS } from '../mappings/ShapingSteps';
 import { Field, Pair } from '../shared/Field';
 import { NameField } from '../shared/NameField';
 import { NumberBox } from '../shared/NumberBox';
@@ -29,11 +33,13 @@ import styles from './voices.module.css';
 interface VoicePanelProps {
   mapping: RigVoiceMapping;
   rig: RigDocument;
+  /** Opens another one. */
+  onOpen: (id: string) => void;
   onClose: () => void;
 }
 
 /** Everything that can be set on one voice mapping; each change is heard at once. */
-export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
+export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
   const { stage } = useRig();
   const edit = useEdit();
   const panel = usePanel<HTMLElement>(onClose);
@@ -42,6 +48,17 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)?.receiver);
   const { pitch, keys, strikes, strike, release } = mapping;
   const usual = () => (freshVoiceMapping(rig, stream, mapping.output, pitch.bends).change.to as RigVoiceMapping).layout;
+  const through = (output: string) => {
+    const { layout, pressure = null, slide = null } = voicesThroughOutput(rig, mapping, output);
+    set({ output, layout, pressure, slide });
+  };
+  const body = bodyOf(mapping.layout);
+  const duplicate = () => {
+    const made = duplicateVoiceMapping(rig, mapping.id);
+    if (!made) return;
+    edit({ kind: 'change', changes: [made.change] });
+    onOpen(made.id);
+  };
   const away = () => {
     edit({ kind: 'change', changes: remove(rig, [{ kind: 'voiceMapping', id: mapping.id }]) });
     onClose();
@@ -51,7 +68,7 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
       <header>
         <NameField className="mapping-name" label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} voices />
-        <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
+        <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
         </Dropdown>
         <Button type="text" aria-label="Close the voice panel" onClick={onClose}>
@@ -59,7 +76,7 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
         </Button>
       </header>
       <VoicePicture id={mapping.id} className={styles.picture} />
-      <p className={styles.said}>{stream.source === undefined ? `${stream.name}: each finger is a voice.` : `${stream.name}: ${notesInWords(stream.source)}.`}</p>
+      <p className={styles.said}>{`${stream.name}: ${streamInWords(rig, stream)}.`}</p>
       <fieldset disabled={stage}>
         <legend>Way of playing</legend>
         <Field label="Played">
@@ -75,7 +92,7 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
       <fieldset disabled={stage}>
         <legend>Where it goes</legend>
         <Field label="Output">
-          <Select aria-label="Output" disabled={stage} value={mapping.output} options={rig.outputs.filter(({ kind }) => kind !== 'osc').map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => set({ output })} />
+          <Select aria-label="Output" disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={through} />
         </Field>
         <LayoutFields layout={mapping.layout} disabled={stage} onChange={(layout) => set({ layout })} />
       </fieldset>
@@ -87,8 +104,9 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
         <Field label="Bends">
           <Switch aria-label="Bends are sent" disabled={stage} checked={pitch.bends} onChange={(bends) => set({ pitch: { ...pitch, bends } })} />
         </Field>
-        <p className={styles.said}>{pitch.bends ? bendInWords(receiver?.bendRangeSemitones ?? 0, spanOf(rig, stream.id)) : 'Without bends each note is the nearest key.'}</p>
-        <PullFields rig={rig} pull={pitch.pull} disabled={stage} onChange={(pull) => set({ pitch: pull ? { ...pitch, pull } : withoutPull(pitch) })} />
+        {body === 'midi' && <p className={styles.said}>{pitch.bends ? bendInWords(receiver?.bendRangeSemitones ?? 0, spanOf(rig, stream.id)) : 'Without bends each note is the nearest key.'}</p>}
+        <KindStep label="Smoothing" none="None" kinds={SMOOTHINGS} value={pitch.smoothing} disabled={stage} onChange={(smoothing) => set({ pitch: smoothing ? { ...pitch, smoothing } : without(pitch, 'smoothing') })} />
+        <PullFields rig={rig} pull={pitch.pull} disabled={stage} onChange={(pull) => set({ pitch: pull ? { ...pitch, pull } : without(pitch, 'pull') })} />
         <Field label="Only keys">
           <TextField label="Keys that are played" disabled={stage} maxLength={20} placeholder="all, or 36 to 59" value={keys ? `${keys.low} to ${keys.high}` : ''} parse={(text) => rangeOf(text, 127)} onChange={(next) => set({ keys: next ?? null })} />
         </Field>
@@ -105,13 +123,24 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
         <Field label="Release velocity">
           <Switch aria-label="Release velocities are sent" disabled={stage} checked={release !== undefined} onChange={(on) => set({ release: on ? { shaping: {}, range: [0, 127] } : null })} />
         </Field>
+        {release && (
+          <>
+            <Field label="Their range">
+              <Pair label="Release velocity" step={1} min={0} max={127} values={release.range} disabled={stage} onChange={(range) => set({ release: { ...release, range } })} />
+            </Field>
+            <details className={styles.more}>
+              <summary>Shaping of the release</summary>
+              <ShapingSteps shaping={release.shaping} signal={AXIS_SIGNAL} disabled={stage} onChange={(shaping) => set({ release: { ...release, shaping } })} />
+            </details>
+          </>
+        )}
         <details className={styles.more}>
           <summary>Shaping of the strike</summary>
           <ShapingSteps shaping={strike.shaping} signal={AXIS_SIGNAL} disabled={stage} onChange={(shaping) => set({ strike: { ...strike, shaping } })} />
         </details>
       </fieldset>
-      <AxisFields name="Pressure" axis={mapping.pressure} disabled={stage} onChange={(pressure) => set({ pressure })} />
-      <AxisFields name="Slide" axis={mapping.slide} disabled={stage} onChange={(slide) => set({ slide })} />
+      <AxisFields name="Pressure" body={body} axis={mapping.pressure} disabled={stage} onChange={(pressure) => set({ pressure })} />
+      <AxisFields name="Slide" body={body} axis={mapping.slide} disabled={stage} onChange={(slide) => set({ slide })} />
       <fieldset disabled={stage}>
         <legend>In the list</legend>
         <Field label="Stream">
@@ -134,10 +163,10 @@ export function VoicePanel({ mapping, rig, onClose }: VoicePanelProps) {
   );
 }
 
-function withoutPull(pitch: RigVoiceMapping['pitch']): RigVoiceMapping['pitch'] {
-  const free = { ...pitch };
-  delete free.pull;
-  return free;
+function without(pitch: RigVoiceMapping['pitch'], step: 'pull' | 'smoothing'): RigVoiceMapping['pitch'] {
+  const others = { ...pitch };
+  delete others[step];
+  return others;
 }
 
 /** `36 to 59`; nothing means all. Throws a sentence for anything else. */

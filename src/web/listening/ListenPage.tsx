@@ -1,0 +1,190 @@
+'use client';
+
+import { Button, ConfigProvider, Input, Select } from 'antd';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { Profile } from '../../core/listening/profile';
+import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
+import { BenchTheme } from '../theme/BenchTheme';
+import { BENCH, cssVariables } from '../theme/tokens';
+import { useLatest } from '../useLatest';
+import styles from './listen.module.css';
+import { LevelMeter } from './LevelMeter';
+import type { FromListener, HeardNow } from './messages';
+import { Microphone, standInId } from './microphone';
+import { NoteFields } from './NoteFields';
+import { PitchPicture, PitchTrace } from './PitchPicture';
+import { Practise } from './Practise';
+import { ProfileStore, type Profiles } from './profiles';
+import { SetUp } from './SetUp';
+import { TeachSounds } from './TeachSounds';
+import { TeachVowels } from './TeachVowels';
+import { ChordFields } from './ChordFields';
+import { Facts } from './Facts';
+import { Heard } from './heard';
+import type { LineStatus } from '../live/line';
+
+const LINE_WORDS: Readonly<Record<LineStatus, string>> = { connecting: 'Pumice is being called', open: '', lost: 'No connection to Pumice: what is sung goes nowhere until it is back', dropped: 'The host has dropped this device' };
+
+/** A microphone becomes notes, drums and controllers, as long as this page is open. */
+export function ListenPage({ hubPort }: { hubPort: number }) {
+  return (
+    <BenchTheme stage={false}>
+      <main className={styles.page} style={cssVariables(BENCH)}>
+        <Listen hubPort={hubPort} />
+      </main>
+    </BenchTheme>
+  );
+}
+
+function Listen({ hubPort }: { hubPort: number }) {
+  const [profiles, setProfiles] = useState<Profiles | null>(null);
+  const [running, setRunning] = useState(false);
+  /** Something comes from the microphone. */
+  const [hears, setHears] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [notKept, setNotKept] = useState<string | null>(null);
+  const [line, setLine] = useState<LineStatus>('connecting');
+  const [stage, setStage] = useState(false);
+  const [devices, setDevices] = useState<MediaDeviceInfo[]>([]);
+  const [deviceId, setDeviceId] = useState('');
+  const trace = useMemo(() => new PitchTrace(), []);
+  const heard = useMemo(() => new Heard<HeardNow>(), []);
+  const struck = useMemo(() => new Heard<FromListener>(), []);
+  const microphone = useRef<Microphone>(null);
+  const store = useRef<ProfileStore>(null);
+
+  useEffect(() => {
+    store.current = new ProfileStore(setNotKept);
+    void store.current.load().then(setProfiles);
+    const made = new Microphone(hubPort, {
+      heard: (message) => {
+        if (message.kind === 'now') {
+          trace.add(message.now);
+          heard.tell(message.now);
+          setHears(true);
+        } else if (message.kind === 'line') {
+          setLine(message.status);
+          setStage(message.stage);
+        }
+        else struck.tell(message);
+      },
+      problem: setProblem,
+      ended: () => setRunning(false),
+    });
+    microphone.current = made;
+    const flush = () => void store.current?.flush();
+    addEventListener('pagehide', flush);
+    return () => {
+      removeEventListener('pagehide', flush);
+      made.stop();
+    };
+  }, [hubPort, trace, heard, struck]);
+  const findDevices = useCallback(async () => setDevices((await navigator.mediaDevices?.enumerateDevices())?.filter(({ kind, deviceId: id }) => kind === 'audioinput' && id !== '') ?? []), []);
+  useEffect(() => void findDevices(), [findDevices]);
+  // Another window may have changed them meanwhile.
+  const isRunning = useLatest(running);
+  useEffect(() => {
+    const look = () => {
+      const kept = store.current;
+      if (kept?.isKept && !isRunning.current) void kept.load().then((found) => kept.isKept && !isRunning.current && setProfiles(found));
+    };
+    addEventListener('focus', look);
+    return () => removeEventListener('focus', look);
+  }, [isRunning]);
+
+  if (!profiles) return null;
+  const profile = profiles.all.find(({ name }) => name === profiles.chosen) ?? profiles.all[0]!;
+  const keep = (next: Profiles) => {
+    setProfiles(next);
+    store.current?.keep(next);
+    const chosen = next.all.find(({ name }) => name === next.chosen);
+    if (chosen) microphone.current?.tell({ kind: 'profile', profile: chosen });
+  };
+  const change = (set: Partial<Profile>) => keep({ ...profiles, all: profiles.all.map((one) => (one === profile ? { ...one, ...set } : one)) });
+  const start = async () => {
+    setRunning(true);
+    setHears(false);
+    await microphone.current?.start(deviceId, profile.name, profile);
+    void findDevices();
+  };
+  const stop = () => {
+    microphone.current?.stop();
+    setRunning(false);
+    setProblem(null);
+  };
+  const rename = (to: string) => {
+    const name = to.trim().slice(0, 80);
+    if (name === '' || profiles.all.some((one) => one !== profile && one.name === name)) return;
+    keep({ chosen: name, all: profiles.all.map((one) => (one === profile ? { ...one, name } : one)) });
+  };
+  const another = () => {
+    let n = 2;
+    while (profiles.all.some(({ name }) => name === `${profile.name} ${n}`)) n++;
+    keep({ chosen: `${profile.name} ${n}`, all: [...profiles.all, { ...profile, name: `${profile.name} ${n}` }] });
+  };
+  return (
+    <>
+      <header className={styles.head}>
+        <h1>Listening</h1>
+        <Select aria-label="Profile" className={styles.profile} disabled={running} value={profiles.chosen} options={profiles.all.map(({ name }) => ({ value: name, label: name }))} onChange={(chosen) => keep({ ...profiles, chosen })} />
+        <Input key={profile.name} aria-label="Name of the profile" className={styles.name} maxLength={80} disabled={running} defaultValue={profile.name} onBlur={({ target }) => rename(target.value)} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
+        <Button onClick={another} disabled={running}>
+          Another profile
+        </Button>
+        <Button danger disabled={running || profiles.all.length < 2} onClick={() => keep({ chosen: profiles.all.find((one) => one !== profile)!.name, all: profiles.all.filter((one) => one !== profile) })}>
+          Delete
+        </Button>
+        <Select
+          aria-label="Microphone"
+          className={styles.device}
+          disabled={running}
+          value={deviceId}
+          options={[{ value: '', label: 'the usual microphone' }, ...devices.map(({ deviceId: id, label }, i) => ({ value: id, label: label || `Microphone ${i + 1}` })), ...HEARD_STAND_INS.map(({ id, name }) => ({ value: standInId(id), label: `Stand-in: ${name}` }))]}
+          onChange={setDeviceId}
+        />
+        {running ? (
+          <Button className={styles.go} onClick={stop}>
+            Stop
+          </Button>
+        ) : (
+          <Button type="primary" className={styles.go} onClick={() => void start()}>
+            Listen
+          </Button>
+        )}
+      </header>
+      {notKept && (
+        <p role="alert" className={styles.problem}>
+          {notKept}
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className={styles.problem}>
+          {problem}
+        </p>
+      )}
+      {running && line !== 'open' && (
+        <p role="status" className={styles.problem}>
+          {LINE_WORDS[line]}
+        </p>
+      )}
+      <section className={styles.pictures} aria-label="What is heard">
+        <PitchPicture trace={trace} className={styles.picture} />
+        <LevelMeter heard={heard} gateDb={profile.gateDb} />
+        <Facts heard={heard} struck={struck} profile={profile} delayMs={() => microphone.current?.delayMs ?? 0} />
+      </section>
+      <aside className={styles.settings} aria-label="How it is heard">
+        {stage && <p className={styles.said}>Pumice is on Stage: nothing is changed until it is back on the Bench.</p>}
+        <ConfigProvider componentDisabled={stage}>
+        <fieldset className={styles.all} disabled={stage}>
+        <SetUp profile={profile} struck={struck} heard={heard} running={running && hears} onMeasured={change} />
+        <NoteFields profile={profile} onChange={change} />
+        <TeachVowels profile={profile} running={running && hears} struck={struck} microphone={microphone} onChange={change} />
+        <TeachSounds profile={profile} running={running && hears} struck={struck} microphone={microphone} onChange={change} />
+        <Practise profile={profile} running={running && hears} struck={struck} onChange={change} />
+        <ChordFields profile={profile} onChange={change} />
+        </fieldset>
+        </ConfigProvider>
+      </aside>
+    </>
+  );
+}

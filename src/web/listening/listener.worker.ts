@@ -1,0 +1,207 @@
+import { HOP, HOP_MS } from '../../core/listening/audio';
+import { LevelFollower } from '../../core/listening/level';
+import { Listener } from '../../core/listening/listener';
+import { FIRST_SOUND_NOTE, microphoneSources, SOUND_MS, soundKey, STREAM, vowelKey } from '../../core/listening/microphoneSources';
+import { settingsOf, type Profile } from '../../core/listening/profile';
+import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
+import { voiceEvent } from '../../core/voices/event';
+import { LiveConnection } from '../live/connection';
+import { DeviceLine } from '../live/devices/deviceLine';
+import { browserLineWorld } from '../live/line';
+import type { FromListener, ToListener } from './messages';
+
+const DEVICE = 'microphone';
+/** Values are said every so many hops, and the page is told every so many. */
+const SAY_HOPS = 3;
+const TELL_HOPS = 6;
+/** Of a vowel that is taught every so many hops are an example. */
+const VOWEL_HOPS = 8;
+/** Blocks that come no more than this late are one stream; after a longer gap what was sung has ended. */
+const GAP_MS = 300;
+/** A stand-in is heard in steps of about this. */
+const EVERY_MS = 5;
+
+const tell = (message: FromListener) => (postMessage as (message: FromListener) => void)(message);
+const nowMs = () => performance.timeOrigin + performance.now();
+
+/** Listens to blocks of audio and sends what it hears on a live line of its own, so that a busy page delays nothing. */
+class Listening {
+  private readonly live: LiveConnection;
+  private readonly line: DeviceLine;
+  private readonly listener: Listener;
+  private readonly loudness = new LevelFollower(0, 0);
+  private note = NaN;
+  private sung = 0;
+  private hops = 0;
+  private trace: number[] = [];
+  private spentMs = 0;
+  private vowelNames: string[] = [];
+  private teaches: { what: 'vowel' | 'sound'; name: string } | null = null;
+  private examples: number[][] = [];
+  private struckNumber = 0;
+  private watch: ReturnType<typeof setTimeout> | undefined;
+  private soundNames: string[] = [];
+  private told = false;
+  private timer: ReturnType<typeof setInterval> | undefined;
+
+  constructor({ hubUrl, report, name, profile, audio }: Extract<ToListener, { kind: 'start' }>) {
+    this.live = new LiveConnection(browserLineWorld(hubUrl, nowMs), undefined, nowMs);
+    this.line = new DeviceLine(this.live);
+    this.listener = new Listener(settingsOf(profile), {
+      begins: (voice, pitch, strike) => this.begins(voice, pitch, strike),
+      moves: (voice, pitch, pressure) => this.moves(voice, pitch, pressure),
+      ends: (voice) => this.ends(voice),
+      strikes: (sound, strength, onsetMs) => this.struck(sound, strength, onsetMs),
+    });
+    for (const slot of [this.live.state, this.live.store.rig]) slot.listen(() => tell({ kind: 'line', status: this.live.status, stage: this.live.store.rig.value.stage }));
+    this.live.start();
+    this.describe(report, name, profile);
+    if ('standIn' in audio) this.play(audio.standIn);
+    else audio.onmessage = ({ data }: MessageEvent<Float32Array>) => this.hear(data);
+  }
+
+  set(report: string, name: string, profile: Profile): void {
+    this.listener.set(settingsOf(profile));
+    this.describe(report, name, profile);
+  }
+
+  teach(what: 'vowel' | 'sound', name: string): void {
+    this.teaches = { what, name };
+    this.examples = [];
+  }
+
+  endTeaching(): void {
+    if (this.teaches?.what === 'vowel') tell({ kind: 'taughtVowel', name: this.teaches.name, features: this.examples });
+    this.teaches = null;
+  }
+
+  stop(): void {
+    clearTimeout(this.watch);
+    clearInterval(this.timer);
+    this.listener.stop();
+    this.line.close();
+    this.live.stop();
+  }
+
+  /** As many hops as time has passed for; what was missed while this computer slept is left out. */
+  private play(id: string): void {
+    const standIn = HEARD_STAND_INS.find((one) => one.id === id)?.make();
+    if (!standIn) return;
+    const block = new Float32Array(HOP);
+    let heardMs = performance.now();
+    this.timer = setInterval(() => {
+      if (performance.now() - heardMs > GAP_MS) heardMs = performance.now() - HOP_MS;
+      for (; heardMs + HOP_MS <= performance.now(); heardMs += HOP_MS) {
+        standIn.fill(block);
+        this.hear(block);
+      }
+    }, EVERY_MS);
+  }
+
+  private describe(report: string, name: string, profile: Profile): void {
+    Object.assign(this.loudness, { attackMs: profile.attackMs, releaseMs: profile.releaseMs });
+    const vowels = settingsOf(profile).vowels?.vowels.map((vowel) => vowel.name) ?? [];
+    const sounds = profile.sounds.map((sound) => sound.name);
+    if (this.told && vowels.join('\n') === this.vowelNames.join('\n') && sounds.join('\n') === this.soundNames.join('\n')) return;
+    // Until the hub has numbered it anew nothing can be said of what sounds.
+    this.listener.stop();
+    this.told = true;
+    this.vowelNames = vowels;
+    this.soundNames = sounds;
+    this.line.add(DEVICE, { kind: 'microphone', report, name }, microphoneSources(this.vowelNames, this.soundNames));
+  }
+
+  private hear(block: Float32Array): void {
+    const beganMs = performance.now();
+    const { listener } = this;
+    listener.push(block);
+    this.loudness.step(listener.level.db, HOP_MS);
+    const { hz } = listener.pitch;
+    this.trace.push(hz > 0 ? hz : NaN);
+    this.spentMs += performance.now() - beganMs;
+    this.hops++;
+    if (this.teaches?.what === 'vowel' && this.hops % VOWEL_HOPS === 0 && hz > 0) this.examples.push([...listener.vowelNow]);
+    if (this.hops % SAY_HOPS === 0) this.say();
+    if (this.hops % TELL_HOPS === 0) this.show();
+    // A microphone that goes takes its blocks with it.
+    clearTimeout(this.watch);
+    this.watch = setTimeout(() => listener.stop(), GAP_MS);
+  }
+
+  private say(): void {
+    const { openFront, amounts, vowel } = this.listener;
+    const values = [
+      { key: 'level', value: this.loudness.db },
+      { key: 'open', value: openFront.open },
+      { key: 'front', value: openFront.front },
+      ...this.vowelNames.map((name, v) => ({ key: vowelKey(name), value: vowel === null ? 0 : (amounts[v] ?? 0) })),
+    ];
+    this.line.send(DEVICE, values, nowMs());
+  }
+
+  private show(): void {
+    const { listener } = this;
+    const { pitch, level, openFront, amounts, vowel, vowelsHold, timeMs } = listener;
+    tell({
+      kind: 'now',
+      now: { timeMs, hz: pitch.hz, clarity: pitch.clarity, levelDb: level.db, clips: level.clips, vowels: vowel === null ? [] : [...amounts], vowelsHold, open: openFront.open, front: openFront.front, note: this.note, whyNot: listener.whyNot, trace: Float32Array.from(this.trace), hopMs: this.spentMs / this.trace.length },
+    });
+    this.trace = [];
+    this.spentMs = 0;
+  }
+
+  private begins(voice: number, pitch: number, strike: number): void {
+    // Of a chord the sung note comes first.
+    if (Number.isNaN(this.note)) [this.note, this.sung] = [pitch, voice];
+    this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('on'), voice: voice & 0xffff, pitch, strike, pressure: strike, slide: this.listener.openFront.open }, nowMs());
+  }
+
+  private moves(voice: number, pitch: number, pressure: number): void {
+    if (voice === this.sung) this.note = pitch;
+    if (this.hops % 2 === 0) this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('move'), voice: voice & 0xffff, pitch, pressure, slide: this.listener.openFront.open }, nowMs());
+  }
+
+  private ends(voice: number): void {
+    if (voice === this.sung) this.note = NaN;
+    this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('off'), voice: voice & 0xffff }, nowMs());
+  }
+
+  private struck(sound: string | null, strength: number, onsetMs: number): void {
+    if (this.teaches?.what === 'sound') {
+      tell({ kind: 'taughtSound', name: this.teaches.name, example: [...this.listener.soundNow] });
+      return;
+    }
+    tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (this.listener.timeMs - onsetMs), example: [...this.listener.soundNow] });
+    if (sound === null) return;
+    const voice = (this.struckNumber = (this.struckNumber % 0xffff) + 1);
+    const key = soundKey(sound);
+    const loud = Math.max(0.01, strength);
+    this.line.send(DEVICE, [{ key, value: loud }], nowMs());
+    this.line.sendVoice(DEVICE, STREAM.mouth, { ...voiceEvent('on'), voice, pitch: FIRST_SOUND_NOTE + this.soundNames.indexOf(sound), strike: loud }, nowMs());
+    setTimeout(() => {
+      this.line.send(DEVICE, [{ key, value: 0 }], nowMs());
+      this.line.sendVoice(DEVICE, STREAM.mouth, { ...voiceEvent('off'), voice }, nowMs());
+    }, SOUND_MS);
+  }
+}
+
+let listening: Listening | null = null;
+let identity = { report: '', name: '' };
+addEventListener('message', ({ data }: MessageEvent<ToListener>) => {
+  switch (data.kind) {
+    case 'start':
+      listening?.stop();
+      identity = data;
+      listening = new Listening(data);
+      return;
+    case 'profile':
+      return listening?.set(identity.report, identity.name, data.profile);
+    case 'teach':
+      return listening?.teach(data.what, data.name);
+    case 'endTeaching':
+      return listening?.endTeaching();
+    case 'stop':
+      listening?.stop();
+      listening = null;
+  }
+});

@@ -1,0 +1,29 @@
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { Checkbox } from 'antd';
+
+/** What a band is held by: the place in which another can be dropped, and its own handle. */
+export function useBandHold(id: string, locked: boolean) {
+  const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled: locked, attributes: { roleDescription: 'band that can be moved' } });
+  const { setNodeRef: setPlace, isOver } = useDroppable({ id });
+  return { setPlace, handle: { ref: setHandle, ...attributes, ...listeners }, band: { 'data-over': isOver && !isDragging, 'data-dragging': isDragging } };
+}
+
+interface BandHoldProps {
+  name: string;
+  marked: boolean;
+  locked: boolean;
+  handle: ReturnType<typeof useBandHold>['handle'];
+  onMark: (through: boolean) => void;
+}
+
+/** The mark and the handle at the left of a band. */
+export function BandHold({ name, marked, locked, handle, onMark }: BandHoldProps) {
+  return (
+    <span className="band-hold">
+      <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark((nativeEvent as MouseEvent).shiftKey)} />
+      <button type="button" className="band-handle" {...handle} aria-label={`Move ${name}`} disabled={locked}>
+        ⠿
+      </button>
+    </span>
+  );
+}
