@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { chromium, type Browser, type CDPSession } from '@playwright/test';
 import { WebSocket } from 'ws';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigSignal } from '../src/core/rig/document';
+import { voiceRig } from '../src/core/engine/voices/testVoices';
 import { decodeOsc } from '../src/hub/osc/codec';
 import { encodeSamples } from '../src/protocol/frames';
 import { Pumice, waitFor } from '../test/helpers/pumice';
@@ -26,6 +27,7 @@ const PLAY_MS = 60_000;
 const LOADS = 7;
 const MOVES = 300;
 const DESIGNS = 30;
+const FINGERS_APART = 100;
 
 /**
  * What Chromium's tools call Fast 4G: 9 Mbit/s down and 1.5 up, nine tenths of which are used, and 60 ms times 2.75 for
@@ -34,6 +36,15 @@ const DESIGNS = 30;
 const FAST_4G = { offline: false, downloadThroughput: (9e6 / 8) * 0.9, uploadThroughput: (1.5e6 / 8) * 0.9, latency: 60 * 2.75 };
 
 const surfaceId = (s: number) => `deck-${s}`;
+
+/** One field over all of a tablet, of five rows. */
+const FIELD: RigDocument['surfaces'][number] = {
+  id: 'field',
+  name: 'Field',
+  width: 1180,
+  height: 820,
+  pages: [{ id: 'one', name: 'One', controls: [{ id: 'ribs', kind: 'pitchField', label: 'Ribs', frame: { x: 0, y: 0, width: 1180, height: 820 }, signals: {}, stream: 'ribs', rows: 5, low: 36, span: 24, interval: 5, guides: { root: 0, mode: 'major' }, strikeFrom: 'fixed', pressureFrom: 'travel', across: false }] }],
+};
 
 /** Ten surfaces of ten faders, each on a controller of its own, one of them as OSC to this process; and one of a hundred. */
 function rigOf(oscPort: number): RigDocument {
@@ -56,7 +67,7 @@ function rigOf(oscPort: number): RigDocument {
     version: RIG_VERSION,
     name: 'Ten decks',
     tempoBpm: 120,
-    inputs: surfaces.map(({ id }) => ({ id, name: id, kind: 'surface', surface: id })),
+    inputs: [...surfaces.map(({ id }) => ({ id, name: id, kind: 'surface' as const, surface: id })), { id: 'field', name: 'Field', kind: 'surface', surface: 'field' }],
     signals,
     derived: [],
     mappings,
@@ -65,16 +76,16 @@ function rigOf(oscPort: number): RigDocument {
       { id: 'here', name: 'Here', kind: 'osc', host: '127.0.0.1', port: oscPort, receiver: 'weather' },
     ],
     receivers: [{ id: 'weather', name: 'Weather', about: '', bendRangeSemitones: 2 }],
-    surfaces: surfaces.map(({ id, count }) => ({
+    surfaces: [FIELD, ...surfaces.map(({ id, count }) => ({
       id,
       name: id,
       width: 1180,
       height: 820,
       pages: [{ id: 'one', name: 'One', controls: Array.from({ length: count }, (_, f) => ({ id: `rope-${f}`, kind: 'fader' as const, label: `Rope ${f}`, frame: { x: (f % 20) * 58, y: Math.floor(f / 20) * 160, width: 54, height: 150 }, signals: { value: `${id}.${f}`, touch: `${id}.${f}.touch` } })) }],
-    })),
+    }))],
     scenes: [],
-    streams: [],
-    voiceMappings: [],
+    streams: [{ id: 'ribs', name: 'Ribs', input: 'field' }],
+    voiceMappings: [{ ...voiceRig({}).voiceMappings[0]!, stream: 'ribs' }],
     scales: [],
   };
 }
@@ -163,28 +174,35 @@ async function measureLoad(browser: Browser, url: string, ready: string): Promis
 
 /**
  * From the event of a moved finger to the end of the frame that shows it, ms, and whether what it moves had been put in
- * its new place before that frame. `box` says what to look at.
+ * its new place before that frame. `box` says what to look at: of several fingers one each.
  */
-async function measureDrawing(browser: Browser, url: string, at: { x: number; y: number }, box: string): Promise<{ toFrameMs: number[]; late: number }> {
+async function measureDrawing(browser: Browser, url: string, at: { x: number; y: number }, box: string, fingers = 1): Promise<{ toFrameMs: number[]; late: number }> {
   const page = await (await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true })).newPage();
   await page.goto(url);
   await page.waitForSelector(box, { state: 'attached' });
   await sleep(1500);
   await page.evaluate(`
     window.times = []; window.late = 0;
-    const moved = document.querySelector(${JSON.stringify(box)});
-    let before = '';
-    addEventListener('pointermove', ({ timeStamp }) => requestAnimationFrame(() => {
-      const now = moved.style.transform;
-      if (now === before) window.late++;
-      before = now;
-      const { port1, port2 } = new MessageChannel();
-      port1.onmessage = () => window.times.push(performance.now() - timeStamp);
-      port2.postMessage(null);
-    }));
+    const moved = [...document.querySelectorAll(${JSON.stringify(box)})].slice(0, ${fingers});
+    const before = moved.map(() => '');
+    let waits = false;
+    addEventListener('pointermove', ({ timeStamp }) => {
+      if (waits) return;
+      waits = true;
+      requestAnimationFrame(() => {
+        waits = false;
+        moved.forEach(({ style: { cssText } }, i) => {
+          if (cssText === before[i]) window.late++;
+          before[i] = cssText;
+        });
+        const { port1, port2 } = new MessageChannel();
+        port1.onmessage = () => window.times.push(performance.now() - timeStamp);
+        port2.postMessage(null);
+      });
+    });
   `);
   const session = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove', y: number) => session.send('Input.dispatchTouchEvent', { type, touchPoints: [{ id: 1, x: at.x, y }] });
+  const touch = (type: 'touchStart' | 'touchMove', y: number) => session.send('Input.dispatchTouchEvent', { type, touchPoints: Array.from({ length: fingers }, (_, id) => ({ id, x: at.x + id * FINGERS_APART, y })) });
   await touch('touchStart', at.y);
   for (let i = 0; i < MOVES; i++) {
     await touch('touchMove', at.y - 1 - (i % 90));
@@ -202,7 +220,7 @@ async function measureDesigned(browser: Browser, pumice: Pumice, rig: string): P
   await page.goto(`${pumice.url}/play/deck-0`);
   await page.waitForSelector('.play[data-line="open"]');
   const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
-  const [deck] = document.surfaces;
+  const deck = document.surfaces.find(({ id }) => id === 'deck-0');
   const [one] = deck!.pages;
   const times: number[] = [];
   for (let i = 0; i < DESIGNS; i++) {
@@ -255,9 +273,12 @@ figures.push(figure('play page: to the first touch at Fast 4G, p50', percentile(
 figures.push(figure('play page: to the first touch at Fast 4G, slowest', Math.max(...loads), 'ms', Math.max(...plainLoads), aimAtRatio(2.5), 'lower'));
 
 const crowd = await measureDrawing(browser, `${pumice.url}/play/crowd`, { x: 27, y: 110 }, '[data-control="rope-0"] .water');
+const field = await measureDrawing(browser, `${pumice.url}/play/field`, { x: 60, y: 400 }, '[data-control="ribs"] [class*="glow"]:not([class*="glows"])', FINGERS);
 const one = await measureDrawing(browser, plainUrl, { x: 27, y: 110 }, '#box');
 for (const share of [0.5, 0.99]) figures.push(figure(`100 controls: event to the end of its frame, p${share * 100}`, percentile(crowd.toFrameMs, share), 'ms', percentile(one.toFrameMs, share), share === 0.99 ? aimAtRatio(1.6) : null, 'lower'));
 figures.push(figure('100 controls: moves not in the next frame', crowd.late, 'moves', one.late, aimAt(0), 'lower'));
+for (const share of [0.5, 0.99]) figures.push(figure(`a pitch field under ${FINGERS} fingers: event to the end of its frame, p${share * 100}`, percentile(field.toFrameMs, share), 'ms', percentile(one.toFrameMs, share), null, 'lower'));
+figures.push(figure(`a pitch field under ${FINGERS} fingers: moves not in the next frame`, field.late, 'moves', one.late, aimAt(0), 'lower'));
 const designed = await measureDesigned(browser, pumice, rigId);
 for (const share of [0.5, 0.99]) figures.push(figure(`designed in one page, shown in another, p${share * 100}`, percentile(designed, share), 'ms', null, aimAt(1000), 'lower'));
 await browser.close();

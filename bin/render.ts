@@ -2,24 +2,19 @@
 // the engine that plays live, as fast as it can; lines of voices may stand beside them. `--log events.jsonl` instead replays everything that an engine was given:
 // samples, ticks, scenes, edits, thru. `--out` may be given twice: a name that ends in .mid becomes a Standard MIDI File,
 // any other JSON lines. `--seed N` sets everything random.
-import { createReadStream, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { createReadStream, statSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { parseArgs } from 'node:util';
 import Joi, { type Schema } from 'joi';
-import { hexOf } from '../src/core/midi/describe';
-import { splitMessages } from '../src/core/midi/decode';
-import { Engine } from '../src/core/engine/engine';
 import type { EngineEvent } from '../src/core/engine/event';
 import { fromLog, type LoggedEvent } from '../src/core/engine/eventLog';
-import { VOICE_BASE, whoOf, type Who } from '../src/core/engine/sink';
 import type { RigDocument } from '../src/core/rig/document';
 import { check } from '../src/protocol/check';
 import { loggedEventSchema, voiceLineSchema } from '../src/protocol/eventLog';
 import { writeMidiFile } from '../src/protocol/midiFile';
 import { checkRig } from '../src/protocol/rig';
+import { readRig, rendering, TICK_MS, type Rendered } from './rendering';
 
-/** Ticks between samples, as the hub makes them. */
-const TICK_MS = 4;
 /** How long smoothing and notes may go on after the last sample. */
 const TAIL_MS = 10_000;
 const PROGRESS_MS = 1000;
@@ -32,46 +27,9 @@ interface Sample {
 
 const sampleSchema = Joi.object<Sample>({ signal: Joi.string().required(), timeMs: Joi.number().required(), value: Joi.number().required() });
 
-interface Rendered {
-  timeMs: number;
-  output: string;
-  bytes: string;
-  who: Who;
-  mapping: string | null;
-}
-
 function fail(sentence: string): never {
   console.error(sentence);
   process.exit(1);
-}
-
-function readRig(file: string): RigDocument {
-  let parsed: unknown;
-  try {
-    parsed = JSON.parse(readFileSync(file, 'utf8'));
-  } catch (error) {
-    return fail(`${file} cannot be read as JSON (${(error as Error).message}).`);
-  }
-  const checked = checkRig(parsed);
-  return checked.ok ? checked.value : fail([`${file} is not a rig of this version:`, ...checked.problems.map(({ message }) => `  ${message}`)].join('\n'));
-}
-
-/** An engine with a rig, and what it sends. */
-function rendering(rig: RigDocument, seed: number): { engine: Engine; rendered: Rendered[] } {
-  const rendered: Rendered[] = [];
-  const engine: Engine = new Engine(
-    rig,
-    {
-      midi(output, mapping, bytes, length) {
-        const to = engine.plan.outputIds[output]!;
-        const from = (mapping >= VOICE_BASE ? engine.plan.voices[mapping - VOICE_BASE] : engine.plan.mappings[mapping])?.rig.id ?? null;
-        for (const message of splitMessages(bytes.slice(0, length))) rendered.push({ timeMs: engine.messageMs, output: to, bytes: hexOf(message), who: whoOf(mapping), mapping: from });
-      },
-      osc: () => undefined,
-    },
-    seed,
-  );
-  return { engine, rendered };
 }
 
 /** The lines of a file that hold something, and how far it was read is said now and then. */
@@ -162,7 +120,7 @@ const { samples, log } = options;
 if (!options.rig || !options.out || (samples === undefined) === (log === undefined)) {
   fail('Usage: npx tsx bin/render.ts --rig rig.json (--samples samples.jsonl | --log events.jsonl) --out take.mid [--out messages.jsonl] [--seed 1]');
 }
-const rig = readRig(options.rig);
+const rig = readRig(options.rig, fail);
 const seed = Number(options.seed);
 const messages = samples === undefined ? await renderLog(rig, log!, seed) : await renderSamples(rig, samples, seed);
 for (const out of options.out) {

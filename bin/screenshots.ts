@@ -116,14 +116,16 @@ await bench.getByRole('button', { name: 'Duplicate' }).click();
 await bench.waitForTimeout(900);
 await bench.screenshot({ path: `${FOLDER}/rigs.png` });
 
+const ears = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+await ears.goto(`${pumice.url}/listen`);
+await ears.getByRole('combobox', { name: 'Microphone' }).click();
+await ears.locator('.ant-select-item-option').filter({ hasText: 'Foghorn, a singer' }).click();
+await ears.getByRole('button', { name: 'Listen', exact: true }).click();
+await ears.waitForTimeout(5200);
+await ears.screenshot({ path: `${FOLDER}/listening.png` });
+await ears.close();
+
 await bench.goto(`${pumice.url}/mappings`);
-await bench.getByRole('button', { name: 'Derived signals' }).click();
-await bench.getByRole('combobox', { name: 'Make a derived signal' }).click();
-await bench.getByTitle('Highest').click();
-await bench.waitForTimeout(500);
-await play(60);
-await bench.screenshot({ path: `${FOLDER}/derived.png` });
-await bench.getByRole('button', { name: 'Close the derived signals' }).click();
 await bench.getByRole('button', { name: 'More for the scene Fog bank' }).click();
 await bench.getByText('Look at it, change it').click();
 await bench.getByRole('button', { name: 'Add a message' }).click();

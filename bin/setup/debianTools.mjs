@@ -5,6 +5,7 @@ import { run } from './run.mjs';
 const TOOLS = [
   { path: '/usr/bin/oscsend', name: 'liblo-tools', what: 'an independent OSC sender and listener' },
   { path: '/usr/bin/tshark', name: 'tshark', what: 'an independent reader of network MIDI' },
+  { path: '/usr/bin/aubiopitch', name: 'aubio-tools', what: 'an independent tracker of pitch' },
   { path: '/usr/lib/python3/dist-packages/mido', name: 'python3-mido', what: 'an independent reader of MIDI files' },
 ];
 

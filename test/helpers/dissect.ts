@@ -1,9 +1,11 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { existsSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 
 const TSHARK = '/usr/bin/tshark';
+const run = promisify(execFile);
 export const hasDissector = existsSync(TSHARK);
 
 /** A datagram, and by which UDP ports it went. */
@@ -17,7 +19,7 @@ export interface Flight {
  * What Debian's `tshark` reads in these datagrams: a line a packet. They are given to it as a file, so that nothing is captured.
  * The file format is that of libpcap (magic number, version 2.4, raw IP), the headers IPv4 (RFC 791) and UDP (RFC 768).
  */
-export function dissect(flights: readonly Flight[]): { protocol: string; malformed: boolean; details: string }[] {
+export async function dissect(flights: readonly Flight[]): Promise<{ protocol: string; malformed: boolean; details: string }[]> {
   const head = Buffer.alloc(24);
   head.writeUInt32LE(0xa1b2c3d4, 0);
   head.writeUInt16LE(2, 4);
@@ -43,8 +45,9 @@ export function dissect(flights: readonly Flight[]): { protocol: string; malform
   });
   const file = join(mkdtempSync(join(tmpdir(), 'pumice-packets-')), 'session.pcap');
   writeFileSync(file, Buffer.concat([head, ...records]));
-  const read = (...more: string[]) => execFileSync(TSHARK, ['-n', '-r', file, ...more], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
-  const lines = read('-T', 'fields', '-e', 'frame.protocols', '-e', '_ws.malformed').trim().split('\n');
-  const details = read('-V').split(/^Frame \d+:/m).slice(1);
+  // Beside what goes on: whoever is held up by it would count as gone.
+  const read = async (...more: string[]) => (await run(TSHARK, ['-n', '-r', file, ...more], { maxBuffer: 64e6 })).stdout;
+  const lines = (await read('-T', 'fields', '-e', 'frame.protocols', '-e', '_ws.malformed')).trim().split('\n');
+  const details = (await read('-V')).split(/^Frame \d+:/m).slice(1);
   return lines.map((line, i) => ({ protocol: line.split('\t')[0]!.split(':').pop()!, malformed: /malformed/i.test(line) || /Malformed/.test(details[i] ?? ''), details: details[i] ?? '' }));
 }

@@ -26,7 +26,7 @@ export async function renew(pumice: Pumice): Promise<void> {
   pumice.rig = rig.id;
 }
 
-const SETTINGS = ['/api/settings/inputs', '/api/settings/network'];
+const SETTINGS = ['/api/settings/inputs', '/api/settings/network', '/api/settings/listening'];
 const initial = new WeakMap<Pumice, Record<string, object>>();
 
 /** The settings that a program started with, by where they are; to be asked for before anybody changes them. */

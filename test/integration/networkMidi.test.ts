@@ -179,7 +179,7 @@ describe('network MIDI', () => {
     }
     surface.move('wheelhouse.horn', 0);
     await waitFor('the last of it', () => read.heard.includes(fogSays(116)) && read.sounding.size === 0);
-    const seen = dissect(read.flights);
+    const seen = await dissect(read.flights);
     expect(seen.filter(({ malformed }) => malformed)).toEqual([]);
     expect(new Set(seen.map(({ protocol }) => protocol))).toEqual(new Set(['applemidi', 'rtpmidi']));
     const details = seen.map((one) => one.details).join('\n');

@@ -1,3 +1,4 @@
+import { createSocket } from 'node:dgram';
 import { withMidi } from '../helpers/devices';
 import { expect, openBench, Tablet, test } from '../helpers/journey';
 import type { Monitor } from '../helpers/monitor';
@@ -105,6 +106,70 @@ async function isSet(pumice: Pumice, alone: boolean): Promise<void> {
     return (document.receivers.find(({ id }) => id === 'hull-song')!.alone ?? false) === alone;
   });
 }
+
+test('voices go to an OSC output once it is chosen in their panel, as whole messages, and end there', async ({ pumice, browser, page }) => {
+  const listener = createSocket('udp4');
+  await new Promise<void>((resolve) => listener.bind(0, '127.0.0.1', resolve));
+  const heard: string[] = [];
+  // By hand (OSC 1.0): strings end with a zero and fill four bytes; then whole numbers and fractions of four bytes each, high ones first.
+  listener.on('message', (packet) => {
+    const [address, types] = packet.toString('latin1').split(/\0+/, 2) as [string, string];
+    let at = 4 * (Math.floor(address.length / 4) + 1) + 4 * (Math.floor(types.length / 4) + 1);
+    const values = [...types.slice(1)].map((type) => (type === 'i' ? packet.readInt32BE((at += 4) - 4) : packet.readFloatBE((at += 4) - 4).toFixed(2)));
+    heard.push([address, ...values].join(' '));
+  });
+  const { id } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string };
+  await pumice.post(`/api/rigs/${id}/edits`, { edit: { kind: 'change', changes: [{ list: 'outputs', id: 'lantern', to: { id: 'lantern', name: 'Lantern', kind: 'osc', host: '127.0.0.1', port: listener.address().port, receiver: 'hull-song' } }] } });
+  await openBench(page, `${pumice.url}/mappings#hull-ribs`);
+  const panel = page.getByRole('complementary', { name: 'Voices of Ribs' });
+  await panel.getByRole('combobox', { name: 'Output', exact: true }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Lantern' }).click();
+  await expect(panel.getByRole('textbox', { name: 'OSC address above the voices' })).toHaveValue('/hull/ribs');
+  // Whoever listens may have been left something by a program before.
+  await waitFor('the output to be known', async () => JSON.stringify(await (await fetch(`${pumice.url}/api/rig`)).json()).includes('"address":"/hull/ribs"'));
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/hull`);
+  await tablet.fingers('touchStart', { id: 1, x: 300, y: 700 });
+  await waitFor('a voice to begin', () => heard.some((line) => /^\/hull\/ribs\/on 1 \d+\.00 0\.\d+$/.test(line)));
+  await tablet.fingers('touchMove', { id: 1, x: 340, y: 700 });
+  await waitFor('it to bend', () => heard.some((line) => /^\/hull\/ribs\/pitch 1 /.test(line)));
+  await tablet.fingers('touchEnd');
+  await waitFor('its end', () => heard.some((line) => line.startsWith('/hull/ribs/off 1 ')));
+  const order = heard.filter((line) => !/pitch/.test(line)).map((line) => line.split(' ')[0]!.replace('/hull/ribs/', ''));
+  expect(order[0]).toBe('on');
+  expect(order.at(-1)).toBe('off');
+  expect(order.filter((part) => part === 'on' || part === 'off')).toEqual(['on', 'off']);
+  listener.close();
+  await tablet.close();
+});
+
+test('a voice band is marked, grouped, carried by the keyboard and introduced in turn', async ({ pumice, page }) => {
+  const rigNow = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { voiceMappings: { id: string; name: string; group?: string }[]; receivers: { taughtVoices?: Record<string, string> }[] } }).document;
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('textbox', { name: 'Search' }).fill('ribs');
+  const band = page.getByRole('listitem').filter({ hasText: 'Hull · Ribs' });
+  await band.getByRole('checkbox', { name: 'Mark Ribs' }).click();
+  const bar = page.getByRole('toolbar', { name: '1 marked mappings' });
+  await bar.getByRole('button', { name: 'Duplicate' }).click();
+  await waitFor('the copy', async () => (await rigNow()).voiceMappings.some(({ name }) => name === 'Ribs 2'));
+  await bar.getByRole('textbox', { name: 'Group for all' }).fill('Hold');
+  await bar.getByRole('button', { name: 'Group', exact: true }).click();
+  await waitFor('the group', async () => (await rigNow()).voiceMappings.find(({ id }) => id === 'hull-ribs')?.group === 'Hold');
+  await bar.getByRole('button', { name: 'Clear' }).click();
+  // Down onto the band in the group: it goes there too.
+  await page.getByRole('button', { name: 'Move Ribs 2' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.locator('.band[data-dragging="true"]')).toHaveCount(1);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.locator('.band[data-over="true"]')).toContainText('Ribs');
+  await page.keyboard.press('Space');
+  await waitFor('it to be in the group', async () => (await rigNow()).voiceMappings.find(({ name }) => name === 'Ribs 2')?.group === 'Hold');
+  await page.getByRole('button', { name: 'Introduce in turn' }).click();
+  await page.getByRole('button', { name: 'Following the hand' }).click();
+  await page.getByRole('button', { name: 'Learned, next' }).click();
+  await waitFor('it to be remembered', async () => (await rigNow()).receivers.some(({ taughtVoices = {} }) => Object.keys(taughtVoices).length > 0));
+  await page.getByRole('button', { name: 'End' }).first().click();
+});
 
 test('keys and pads are a stream each with one band, slid over and struck; the way of playing is chosen in its panel', async ({ pumice, browser, monitor, page }) => {
   const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });

@@ -1,0 +1,201 @@
+import { mkdirSync } from 'node:fs';
+import { resolve } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { melody, sing } from '../../src/core/listening/testSinging';
+import { expect, openBench, test } from '../helpers/journey';
+import { kill, waitFor } from '../helpers/pumice';
+import { writeWav } from '../helpers/singing';
+
+/** What the browser takes for a microphone: a tune that comes again and again, with a rest. */
+const WAV = resolve('test-results/sung.wav');
+const TUNE = [57, 60, 62, 64];
+mkdirSync('test-results', { recursive: true });
+const at = melody(TUNE, 2, 30, 20);
+writeWav(WAV, sing(3, (timeS) => ({ hz: at(timeS), vowel: 'hod', voice: timeS < 2 ? 0.6 : 0, breath: timeS < 2 ? 0.1 : 0 })));
+
+test.use({
+  permissions: ['microphone'],
+  launchOptions: async ({ launchOptions }, use) => use({ ...launchOptions, args: [...(launchOptions.args ?? []), '--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${WAV}`] }),
+});
+
+test('a sung tune becomes notes: a microphone, its worker, the hub, the bytes; and they end with it', async ({ pumice, monitor, page, context }) => {
+  await page.goto(`${pumice.url}/listen`);
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  const facts = page.getByRole('region', { name: 'What is heard' });
+  await expect(facts).toContainText('Hz');
+  // It is an input of the rig by itself, with its streams and signals.
+  const rig = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string; document: { streams: { id: string; source?: string }[]; signals: { source?: string; input: string }[]; inputs: { id: string; kind: string }[] } });
+  const stream = await waitFor('its stream', async () => (await rig()).document.streams.find(({ source, id }) => source === 'sung' && id !== 'foghorn.sung')?.id);
+  const input = (await rig()).document.inputs.find(({ kind, id }) => kind === 'microphone' && id !== 'foghorn')!.id;
+  expect((await rig()).document.signals.filter((signal) => signal.input === input).map(({ source }) => source)).toEqual(['level', 'open', 'front']);
+
+  const bench = await context.newPage();
+  await openBench(bench, `${pumice.url}/mappings`);
+  await bench.getByRole('button', { name: 'Map notes' }).click();
+  await bench.getByRole('menuitem', { name: /Lookout, sung$/ }).click();
+  await expect(bench.getByRole('complementary', { name: /^Voices of/ })).toContainText('each note that is sung is a voice');
+  await waitFor('the mapping', async () => JSON.stringify(await rig()).includes(`"stream":"${stream}"`));
+  const notes = (kind: string) => monitor.sent.flatMap((sent) => (new RegExp(`^\\S+ ${kind}. (..) `).exec(sent) ?? []).slice(1));
+  // The tune, in its order, somewhere among what was heard; and every note of it ends.
+  const tune = TUNE.map((note) => note.toString(16).toUpperCase()).join(' ');
+  await waitFor('the tune', () => notes('9').join(' ').includes(tune));
+
+  // A second window of this browser does not listen too.
+  const other = await context.newPage();
+  await other.goto(`${pumice.url}/listen`);
+  await other.getByRole('button', { name: 'Listen', exact: true }).click();
+  await expect(other.getByText('Another window of this browser listens already')).toBeVisible();
+  await other.close();
+
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await waitFor('every note to end', () => notes('8').length === notes('9').length);
+  // And it goes on with the same input after a reload.
+  await page.reload();
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  const before = monitor.sent.length;
+  await waitFor('another note', () => monitor.sent.slice(before).some((sent) => / 9. /.test(sent)));
+  expect((await rig()).document.inputs.filter(({ kind }) => kind === 'microphone')).toHaveLength(2);
+  // The window closed in the middle of a note ends it.
+  await page.close();
+  await waitFor('the last note to end', () => notes('8').length === notes('9').length);
+});
+
+test('levels are measured, a vowel and a sound are taught, profiles are kept; the page is accessible', async ({ pumice, page }) => {
+  await page.goto(`${pumice.url}/listen`);
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  const settings = page.getByRole('complementary', { name: 'How it is heard' });
+  await settings.getByRole('textbox', { name: 'Name of the vowel' }).fill('ah');
+  await settings.getByRole('button', { name: 'Teach it' }).first().click();
+  await expect(settings.getByText('Sing ah and hold it')).toBeVisible();
+  await expect(settings.getByRole('button', { name: 'Forget the vowel ah' })).toBeEnabled();
+  await expect(page.getByRole('region', { name: 'What is heard' })).toContainText(/ah \d+ %/);
+  await settings.getByRole('textbox', { name: 'Name of the sound' }).fill('hey');
+  await settings.getByRole('button', { name: 'Teach it' }).last().click();
+  // Each beginning of the tune is an onset.
+  await expect(settings.getByText(/Strike hey, soft and loud: [2-9] heard/)).toBeVisible();
+  await settings.getByRole('button', { name: 'Done' }).click();
+  await expect(settings.getByText(/[2-9] examples, too few/)).toBeVisible();
+  const results = await new AxeBuilder({ page }).analyze();
+  expect(results.violations).toEqual([]);
+  await settings.getByRole('button', { name: 'Measure the room and the voice' }).click();
+  await expect(settings.getByText('Be silent')).toBeVisible();
+  await expect(settings.getByText('Sing or speak loudly')).toBeVisible();
+  await expect(settings.getByRole('status').filter({ hasText: /measure again|All is well|room/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Another profile' }).click();
+  // The program keeps them, whatever browser comes.
+  await waitFor('it to be kept', async () => JSON.stringify(await (await fetch(`${pumice.url}/api/settings/listening`)).json()).includes('"Lookout 2"'));
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Name of the profile' })).toHaveValue('Lookout 2');
+});
+
+test('a mouth drummer is taught, practised with, and what was taken for another is said', async ({ pumice, page }) => {
+  await page.goto(`${pumice.url}/listen`);
+  await page.getByRole('combobox', { name: 'Microphone' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Engine room, a mouth drummer' }).click();
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  const settings = page.getByRole('complementary', { name: 'How it is heard' });
+  // Everything that it strikes is an example of one sound here.
+  await settings.getByRole('textbox', { name: 'Name of the sound' }).fill('any');
+  await settings.getByRole('button', { name: 'Teach it' }).last().click();
+  await expect(settings.getByText(/Strike any, soft and loud: 10 heard/)).toBeVisible();
+  await settings.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('region', { name: 'What is heard' })).toContainText('any, any');
+  await settings.getByRole('textbox', { name: 'Pattern of sounds, a dot for a rest' }).fill('any any any .');
+  await settings.getByRole('button', { name: 'Practise' }).click();
+  await expect(settings.getByText(/[1-9]\d* hit, /)).toBeVisible();
+  await expect(settings.getByText(/\d+ ms (early|late)/)).toBeVisible();
+  await settings.getByRole('button', { name: 'End the practice' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+});
+
+test('without a microphone a stand-in sings the demo: its notes leave, and end when it stops', async ({ pumice, monitor, page }) => {
+  await page.goto(`${pumice.url}/listen`);
+  await page.getByRole('combobox', { name: 'Microphone' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Foghorn, a singer' }).click();
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  // In D minor, on channel 9 of the engine room: D3 comes first.
+  await waitFor('the first note', () => monitor.sent.some((sent) => sent.startsWith('engine-room 98 32 ')));
+  await waitFor('the third', () => monitor.sent.some((sent) => sent.startsWith('engine-room 98 37 ')));
+  await pumice.post('/api/stage', { stage: true });
+  await expect(page.getByText('Pumice is on Stage')).toBeVisible();
+  await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeDisabled();
+  await expect(page.getByRole('spinbutton', { name: 'Gate in dB' })).toBeDisabled();
+  await pumice.post('/api/stage', { stage: false });
+  await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  const of = (kind: string) => monitor.sent.filter((sent) => sent.startsWith(`engine-room ${kind}8 `)).length;
+  await waitFor('its notes to end', () => of('8') === of('9'));
+});
+
+test('a microphone that is refused, is unplugged and comes back, and a hub that dies: each is said, notes end, and it goes on by itself', async ({ pumice, monitor, page }) => {
+  await page.addInitScript(() => {
+    const devices = navigator.mediaDevices;
+    const real = devices.getUserMedia.bind(devices);
+    const mine = window as unknown as { refuse: string | null; asks: Promise<void> | null; track: MediaStreamTrack };
+    mine.refuse = 'NotAllowedError';
+    mine.asks = null;
+    devices.getUserMedia = async (wanted) => {
+      if (mine.refuse) throw new DOMException('no', mine.refuse);
+      await mine.asks;
+      const stream = await real(wanted);
+      mine.track = stream.getAudioTracks()[0]!;
+      return stream;
+    };
+  });
+  await page.goto(`${pumice.url}/listen`);
+  const listen = page.getByRole('button', { name: 'Listen', exact: true });
+  await listen.click();
+  await expect(page.getByText('The browser was not allowed to listen')).toBeVisible();
+  await page.evaluate(() => ((window as unknown as { refuse: string }).refuse = 'NotFoundError'));
+  await listen.click();
+  await expect(page.getByText('There is no microphone here')).toBeVisible();
+  // Stopped while the browser still asks: what it gives then is given back, and the next time is as the first.
+  await page.evaluate(() => {
+    const mine = window as unknown as { refuse: null; asks: Promise<void> | null; answer: () => void };
+    mine.refuse = null;
+    mine.asks = new Promise((resolve) => (mine.answer = resolve));
+  });
+  await listen.click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.evaluate(() => (window as unknown as { answer: () => void }).answer());
+  await waitFor('it to be given back', () => page.evaluate(() => (window as unknown as { track?: MediaStreamTrack }).track?.readyState === 'ended'));
+  await expect(listen).toBeVisible();
+  await listen.click();
+  const facts = page.getByRole('region', { name: 'What is heard' });
+  await expect(facts).toContainText('Hz');
+
+  const state = async () => (await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string; document: { streams: { id: string; source?: string }[] } };
+  const stream = await waitFor('its stream', async () => (await state()).document.streams.find(({ source, id }) => source === 'sung' && id !== 'foghorn.sung')?.id);
+  const mapping = { id: 'lookout', name: 'Lookout', on: true, stream, output: 'weather', layout: { kind: 'mono', channel: 11, priority: 'last', legato: true, glideMs: 0 }, pitch: { transpose: 0, bends: false }, strike: { shaping: {}, range: [1, 127] } };
+  await pumice.post(`/api/rigs/${(await state()).id}/edits`, { edit: { kind: 'change', changes: [{ list: 'voiceMappings', id: 'lookout', to: mapping }] } });
+  const count = (kind: string) => monitor.sent.filter((sent) => sent.startsWith(`weather ${kind}A `)).length;
+  await waitFor('a note', () => count('9') > 0);
+
+  await page.evaluate(() => {
+    const { track } = window as unknown as { track: MediaStreamTrack };
+    track.stop();
+    track.dispatchEvent(new Event('ended'));
+  });
+  await expect(page.getByText('The microphone is gone')).toBeVisible();
+  await waitFor('every note to end', () => count('8') === count('9'));
+  const gone = count('9');
+  // Another device comes, and not the one that is waited for: it goes on waiting.
+  await page.evaluate(() => {
+    (window as unknown as { refuse: string }).refuse = 'NotFoundError';
+    navigator.mediaDevices.dispatchEvent(new Event('devicechange'));
+  });
+  await expect(page.getByText('The microphone is gone')).toBeVisible();
+  await page.evaluate(() => ((window as unknown as { refuse: null }).refuse = null));
+  await page.evaluate(() => navigator.mediaDevices.dispatchEvent(new Event('devicechange')));
+  await expect(page.getByText('The microphone is gone')).toBeHidden();
+  await waitFor('it to sing again', () => count('9') > gone);
+
+  kill((await pumice.health()).hub.pid);
+  await expect(page.getByText('No connection to Pumice')).toBeVisible();
+  await expect(page.getByText('No connection to Pumice')).toBeHidden();
+  const back = count('9');
+  await waitFor('it to sing on', () => count('9') > back);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await waitFor('nothing to hang', () => count('8') >= count('9'));
+});
