@@ -7,12 +7,13 @@ import { parseArgs } from 'node:util';
 import Joi from 'joi';
 import wavefile from 'wavefile';
 import { HOP, SAMPLE_RATE_HZ } from '../src/core/listening/audio';
-import { LISTENER_SETTINGS, Listener, type ListenerSettings, type ListenerSink } from '../src/core/listening/listener';
+import { LISTENER_SETTINGS, type ListenerSettings } from '../src/core/listening/listener';
+import { MicrophoneInput } from '../src/core/listening/microphoneInput';
+import { SOUND_MS } from '../src/core/listening/microphoneSources';
 import { SOUNDS_MOST, type TaughtSound } from '../src/core/listening/mouth/taughtSounds';
 import { collectSound, collectVowels, type VowelLabel } from '../src/core/listening/teach';
 import type { EngineEvent } from '../src/core/engine/event';
-import { FIRST_SOUND_NOTE, SOUND_MS, soundKey, vowelKey } from '../src/core/listening/microphoneSources';
-import { voiceEvent, type VoiceEvent } from '../src/core/voices/event';
+import type { VoiceEvent } from '../src/core/voices/event';
 import { check } from '../src/protocol/check';
 import { readRig, rendering, TICK_MS } from './rendering';
 
@@ -50,7 +51,7 @@ function readLabels(file: string): VowelLabel[] {
 }
 
 /** Plays a rig by what is heard: its first microphone says what this one does. */
-function playing(file: string): { say: (key: string, timeMs: number, value: number) => void; voice: (source: string, timeMs: number, said: Partial<VoiceEvent> & Pick<VoiceEvent, 'kind' | 'voice'>) => void; end: (timeMs: number) => void; lines: string[] } {
+function playing(file: string): { say: (key: string, timeMs: number, value: number) => void; voice: (source: string, timeMs: number, event: VoiceEvent) => void; end: (timeMs: number) => void; lines: string[] } {
   const rig = readRig(file, fail);
   const input = rig.inputs.find(({ kind }) => kind === 'microphone') ?? fail(`${file} has no microphone among its inputs: add one, or listen without --rig.`);
   const { engine, rendered } = rendering(rig, 1);
@@ -71,9 +72,9 @@ function playing(file: string): { say: (key: string, timeMs: number, value: numb
       const signal = rig.signals.findIndex((candidate) => candidate.input === input.id && candidate.source === key);
       if (signal >= 0) take({ kind: 'sample', timeMs, signal, value });
     },
-    voice(source, timeMs, said) {
+    voice(source, timeMs, event) {
       const stream = rig.streams.findIndex((candidate) => candidate.input === input.id && candidate.source === source);
-      if (stream >= 0) take({ ...voiceEvent(said.kind), ...said, stream, timeMs });
+      if (stream >= 0) take({ ...event, stream, timeMs });
     },
     end(timeMs) {
       take({ kind: 'tick', timeMs });
@@ -107,61 +108,36 @@ const round = (value: number, digits: number) => Number(value.toFixed(digits));
 const say = (line: object) => out.write(`${JSON.stringify(line)}\n`);
 
 const played = values.rig ? playing(values.rig) : null;
-/** Mouth sounds that sound, and when they are over. */
-const struck: { sound: string; voice: number; untilMs: number }[] = [];
-let strikes = 0;
-const sink: ListenerSink = {
-  begins(voice, pitch, strike) {
-    played?.voice('sung', listener.timeMs, { kind: 'on', voice, pitch, strike, pressure: strike, slide: listener.openFront.open });
-    say({ timeMs: round(listener.timeMs, 3), voice, kind: 'on', pitch: round(pitch, 4), strike: round(strike, 3) });
+const microphone: MicrophoneInput = new MicrophoneInput(settings, {
+  values(list) {
+    for (const { key, value } of list) played?.say(key, listener.timeMs, value);
   },
-  moves(voice, pitch, pressure) {
-    played?.voice('sung', listener.timeMs, { kind: 'move', voice, pitch, pressure, slide: listener.openFront.open });
-    say({ timeMs: round(listener.timeMs, 3), voice, kind: 'move', pitch: round(pitch, 4), pressure: round(pressure, 3) });
-  },
-  ends(voice) {
-    played?.voice('sung', listener.timeMs, { kind: 'off', voice });
-    say({ timeMs: round(listener.timeMs, 3), voice, kind: 'off' });
+  voice(stream, event) {
+    played?.voice(stream, listener.timeMs, event);
+    if (stream === 'sung') say(lineOf(event));
   },
   strikes(sound, strength, onsetMs) {
-    if (sound !== null) strike(sound, strength);
     say({ timeMs: round(listener.timeMs, 3), sound, strength: round(strength, 3), onsetMs: round(onsetMs, 3) });
   },
-};
+});
+const { listener } = microphone;
 
-function strike(sound: string, strength: number): void {
-  const voice = ++strikes;
-  played?.say(soundKey(sound), listener.timeMs, strength);
-  played?.voice('mouth', listener.timeMs, { kind: 'on', voice, pitch: FIRST_SOUND_NOTE + sounds.findIndex(({ name }) => name === sound), strike: strength });
-  struck.push({ sound, voice, untilMs: listener.timeMs + SOUND_MS });
+function lineOf({ kind, voice, pitch, strike, pressure }: VoiceEvent): object {
+  const line = { timeMs: round(listener.timeMs, 3), voice, kind };
+  if (kind === 'off') return line;
+  return { ...line, pitch: round(pitch, 4), ...(kind === 'on' ? { strike: round(strike, 3) } : { pressure: round(pressure, 3) }) };
 }
 
-function endStruck(): void {
-  while (struck[0] && struck[0].untilMs <= listener.timeMs) {
-    const { sound, voice } = struck.shift()!;
-    played?.say(soundKey(sound), listener.timeMs, 0);
-    played?.voice('mouth', listener.timeMs, { kind: 'off', voice });
-  }
-}
-
-const listener: Listener = new Listener(settings, sink);
 const samples = readWav(values.in);
 const block = new Float32Array(HOP);
 for (let at = 0; at + HOP <= samples.length; at += HOP) {
   block.set(samples.subarray(at, at + HOP));
-  listener.push(block);
-  endStruck();
-  if (played) {
-    played.say('level', listener.timeMs, listener.level.db);
-    played.say('open', listener.timeMs, listener.openFront.open);
-    played.say('front', listener.timeMs, listener.openFront.front);
-    vowels?.vowels.forEach(({ name }, v) => played.say(vowelKey(name), listener.timeMs, listener.vowel === null ? 0 : listener.amounts[v]!));
-  }
+  microphone.push(block);
   const line = { timeMs: round(listener.timeMs, 3), pitchHz: round(listener.pitch.hz, 3), clarity: round(listener.pitch.clarity, 4), levelDb: round(listener.level.db, 2) };
   if (out.writableNeedDrain) await once(out, 'drain');
   say(vowels ? { ...line, vowel: listener.vowel === null ? null : vowels.vowels[listener.vowel]!.name } : line);
 }
-listener.stop();
+microphone.stop();
 if (played) {
   played.end(listener.timeMs + SOUND_MS);
   writeFileSync(values.messages!, played.lines.map((line) => `${line}\n`).join(''));

@@ -112,9 +112,7 @@ export class Listener {
   /** From now on listens otherwise; what sounds goes on. */
   set(settings: ListenerSettings): void {
     if (settings.sounds !== this.settings.sounds) this.book = new SoundBook(settings.sounds);
-    if (settings.vowels !== this.settings.vowels) {
-      this.forgetVowels(settings);
-    }
+    if (settings.vowels !== this.settings.vowels) this.forgetVowels(settings);
     this.onsets.floorDb = settings.floorDb;
     this.segmenter.settings = settings.notes;
     this.settings = settings;

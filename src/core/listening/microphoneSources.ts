@@ -17,6 +17,7 @@ export function microphoneSources(vowels: readonly string[], sounds: readonly st
 
 /** The keys of a microphone's streams, in the order of its kind. */
 export const STREAM = { sung: 0, mouth: 1 } as const;
+export type MicrophoneStream = keyof typeof STREAM;
 /** The note of the first mouth sound, the others above it: the lowest drum of General MIDI's map. */
 export const FIRST_SOUND_NOTE = 36;
 /** A mouth sound is over after this. */

@@ -1,18 +1,16 @@
 import { HOP, HOP_MS } from '../../core/listening/audio';
-import { LevelFollower } from '../../core/listening/level';
-import { Listener } from '../../core/listening/listener';
-import { FIRST_SOUND_NOTE, microphoneSources, SOUND_MS, soundKey, STREAM, vowelKey } from '../../core/listening/microphoneSources';
+import { MicrophoneInput } from '../../core/listening/microphoneInput';
+import { microphoneSources, STREAM, type MicrophoneStream } from '../../core/listening/microphoneSources';
 import { settingsOf, type Profile } from '../../core/listening/profile';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
-import { voiceEvent } from '../../core/voices/event';
+import type { VoiceEvent } from '../../core/voices/event';
 import { LiveConnection } from '../live/connection';
 import { DeviceLine } from '../live/devices/deviceLine';
 import { browserLineWorld } from '../live/line';
 import type { FromListener, ToListener } from './messages';
 
 const DEVICE = 'microphone';
-/** Values are said every so many hops, and the page is told every so many. */
-const SAY_HOPS = 3;
+/** The page is told every so many hops. */
 const TELL_HOPS = 6;
 /** Of a vowel that is taught every so many hops are an example. */
 const VOWEL_HOPS = 8;
@@ -28,8 +26,7 @@ const nowMs = () => performance.timeOrigin + performance.now();
 class Listening {
   private readonly live: LiveConnection;
   private readonly line: DeviceLine;
-  private readonly listener: Listener;
-  private readonly loudness = new LevelFollower(0, 0);
+  private readonly microphone: MicrophoneInput;
   private note = NaN;
   private sung = 0;
   private hops = 0;
@@ -38,7 +35,6 @@ class Listening {
   private vowelNames: string[] = [];
   private teaches: { what: 'vowel' | 'sound'; name: string } | null = null;
   private examples: number[][] = [];
-  private struckNumber = 0;
   private watch: ReturnType<typeof setTimeout> | undefined;
   private soundNames: string[] = [];
   private told = false;
@@ -47,44 +43,45 @@ class Listening {
   constructor({ hubUrl, report, name, profile, audio }: Extract<ToListener, { kind: 'start' }>) {
     this.live = new LiveConnection(browserLineWorld(hubUrl, nowMs), undefined, nowMs);
     this.line = new DeviceLine(this.live);
-    this.listener = new Listener(settingsOf(profile), {
-      begins: (voice, pitch, strike) => this.begins(voice, pitch, strike),
-      moves: (voice, pitch, pressure) => this.moves(voice, pitch, pressure),
-      ends: (voice) => this.ends(voice),
+    this.microphone = new MicrophoneInput(settingsOf(profile), {
+      values: (values) => void this.line.send(DEVICE, values, nowMs()),
+      voice: (stream, event) => this.play(stream, event),
       strikes: (sound, strength, onsetMs) => this.struck(sound, strength, onsetMs),
     });
     for (const slot of [this.live.state, this.live.store.rig]) slot.listen(() => tell({ kind: 'line', status: this.live.status, stage: this.live.store.rig.value.stage }));
     this.live.start();
     this.describe(report, name, profile);
-    if ('standIn' in audio) this.play(audio.standIn);
+    if ('standIn' in audio) this.hearStandIn(audio.standIn);
     else audio.onmessage = ({ data }: MessageEvent<Float32Array>) => this.hear(data);
   }
 
   set(report: string, name: string, profile: Profile): void {
-    this.listener.set(settingsOf(profile));
+    this.microphone.set(settingsOf(profile));
     this.describe(report, name, profile);
   }
 
   teach(what: 'vowel' | 'sound', name: string): void {
     this.teaches = { what, name };
+    this.microphone.teaching = what === 'sound';
     this.examples = [];
   }
 
   endTeaching(): void {
     if (this.teaches?.what === 'vowel') tell({ kind: 'taughtVowel', name: this.teaches.name, features: this.examples });
     this.teaches = null;
+    this.microphone.teaching = false;
   }
 
   stop(): void {
     clearTimeout(this.watch);
     clearInterval(this.timer);
-    this.listener.stop();
+    this.microphone.stop();
     this.line.close();
     this.live.stop();
   }
 
   /** As many hops as time has passed for; what was missed while this computer slept is left out. */
-  private play(id: string): void {
+  private hearStandIn(id: string): void {
     const standIn = HEARD_STAND_INS.find((one) => one.id === id)?.make();
     if (!standIn) return;
     const block = new Float32Array(HOP);
@@ -99,12 +96,12 @@ class Listening {
   }
 
   private describe(report: string, name: string, profile: Profile): void {
-    Object.assign(this.loudness, { attackMs: profile.attackMs, releaseMs: profile.releaseMs });
+    this.microphone.follow(profile.attackMs, profile.releaseMs);
     const vowels = settingsOf(profile).vowels?.vowels.map((vowel) => vowel.name) ?? [];
     const sounds = profile.sounds.map((sound) => sound.name);
     if (this.told && vowels.join('\n') === this.vowelNames.join('\n') && sounds.join('\n') === this.soundNames.join('\n')) return;
     // Until the hub has numbered it anew nothing can be said of what sounds.
-    this.listener.stop();
+    this.microphone.stop();
     this.told = true;
     this.vowelNames = vowels;
     this.soundNames = sounds;
@@ -113,34 +110,22 @@ class Listening {
 
   private hear(block: Float32Array): void {
     const beganMs = performance.now();
-    const { listener } = this;
-    listener.push(block);
-    this.loudness.step(listener.level.db, HOP_MS);
+    const { microphone } = this;
+    const { listener } = microphone;
+    microphone.push(block);
     const { hz } = listener.pitch;
     this.trace.push(hz > 0 ? hz : NaN);
     this.spentMs += performance.now() - beganMs;
     this.hops++;
     if (this.teaches?.what === 'vowel' && this.hops % VOWEL_HOPS === 0 && hz > 0) this.examples.push([...listener.vowelNow]);
-    if (this.hops % SAY_HOPS === 0) this.say();
     if (this.hops % TELL_HOPS === 0) this.show();
     // A microphone that goes takes its blocks with it.
     clearTimeout(this.watch);
-    this.watch = setTimeout(() => listener.stop(), GAP_MS);
-  }
-
-  private say(): void {
-    const { openFront, amounts, vowel } = this.listener;
-    const values = [
-      { key: 'level', value: this.loudness.db },
-      { key: 'open', value: openFront.open },
-      { key: 'front', value: openFront.front },
-      ...this.vowelNames.map((name, v) => ({ key: vowelKey(name), value: vowel === null ? 0 : (amounts[v] ?? 0) })),
-    ];
-    this.line.send(DEVICE, values, nowMs());
+    this.watch = setTimeout(() => microphone.stop(), GAP_MS);
   }
 
   private show(): void {
-    const { listener } = this;
+    const { listener } = this.microphone;
     const { pitch, level, openFront, amounts, vowel, vowelsHold, timeMs } = listener;
     tell({
       kind: 'now',
@@ -150,38 +135,21 @@ class Listening {
     this.spentMs = 0;
   }
 
-  private begins(voice: number, pitch: number, strike: number): void {
-    // Of a chord the sung note comes first.
-    if (Number.isNaN(this.note)) [this.note, this.sung] = [pitch, voice];
-    this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('on'), voice: voice & 0xffff, pitch, strike, pressure: strike, slide: this.listener.openFront.open }, nowMs());
-  }
-
-  private moves(voice: number, pitch: number, pressure: number): void {
-    if (voice === this.sung) this.note = pitch;
-    if (this.hops % 2 === 0) this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('move'), voice: voice & 0xffff, pitch, pressure, slide: this.listener.openFront.open }, nowMs());
-  }
-
-  private ends(voice: number): void {
-    if (voice === this.sung) this.note = NaN;
-    this.line.sendVoice(DEVICE, STREAM.sung, { ...voiceEvent('off'), voice: voice & 0xffff }, nowMs());
+  private play(stream: MicrophoneStream, event: VoiceEvent): void {
+    const { kind, voice, pitch } = event;
+    if (stream === 'sung') {
+      // Of a chord the sung note comes first.
+      if (kind === 'on' && Number.isNaN(this.note)) [this.note, this.sung] = [pitch, voice];
+      else if (voice === this.sung) this.note = kind === 'off' ? NaN : pitch;
+    }
+    this.line.sendVoice(DEVICE, STREAM[stream], event, nowMs());
   }
 
   private struck(sound: string | null, strength: number, onsetMs: number): void {
-    if (this.teaches?.what === 'sound') {
-      tell({ kind: 'taughtSound', name: this.teaches.name, example: [...this.listener.soundNow] });
-      return;
-    }
-    tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (this.listener.timeMs - onsetMs), example: [...this.listener.soundNow] });
-    if (sound === null) return;
-    const voice = (this.struckNumber = (this.struckNumber % 0xffff) + 1);
-    const key = soundKey(sound);
-    const loud = Math.max(0.01, strength);
-    this.line.send(DEVICE, [{ key, value: loud }], nowMs());
-    this.line.sendVoice(DEVICE, STREAM.mouth, { ...voiceEvent('on'), voice, pitch: FIRST_SOUND_NOTE + this.soundNames.indexOf(sound), strike: loud }, nowMs());
-    setTimeout(() => {
-      this.line.send(DEVICE, [{ key, value: 0 }], nowMs());
-      this.line.sendVoice(DEVICE, STREAM.mouth, { ...voiceEvent('off'), voice }, nowMs());
-    }, SOUND_MS);
+    const { listener } = this.microphone;
+    const example = [...listener.soundNow];
+    if (this.teaches?.what === 'sound') tell({ kind: 'taughtSound', name: this.teaches.name, example });
+    else tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (listener.timeMs - onsetMs), example });
   }
 }
 
