@@ -84,7 +84,10 @@ function engineMoves(axis: 'pitch' | 'pressure' | 'slide'): (n: number) => void 
   return (n) => {
     for (let i = 0; i < n; i++) {
       event.timeMs = at += 4;
-      event[axis] = hand[i & 4095]!;
+      // Each by its name: a key that is looked up would be timed as well.
+      if (axis === 'pitch') event.pitch = hand[i & 4095]!;
+      else if (axis === 'pressure') event.pressure = hand[i & 4095]!;
+      else event.slide = hand[i & 4095]!;
       engine.take(event);
     }
   };

@@ -100,6 +100,22 @@ test('a mouth drummer is taught, practised with, and what was taken for another 
   await settings.getByRole('button', { name: 'Teach it' }).last().click();
   await expect(settings.getByText(/Strike any, soft and loud: 10 heard/)).toBeVisible();
   await settings.getByRole('button', { name: 'Done' }).click();
+  // Each is heard again, also after a reload would be; and one that went wrong is dropped.
+  const examples = settings.getByRole('list', { name: 'Examples of any' });
+  await expect(examples.getByRole('listitem')).toHaveCount(10);
+  const kept = () => page.evaluate(() => new Promise<number>((resolve, reject) => {
+    const opened = indexedDB.open('pumice-listening');
+    opened.onerror = () => reject(opened.error ?? new Error('no database'));
+    opened.onsuccess = () => {
+      const counted = opened.result.transaction('examples').objectStore('examples').count();
+      counted.onsuccess = () => resolve(counted.result);
+    };
+  }));
+  await waitFor('the sound of each to be kept', async () => (await kept()) >= 10);
+  await examples.getByRole('button', { name: 'Hear example 10 of any' }).click();
+  await expect(page.getByText('kept by the browser that taught it')).toHaveCount(0);
+  await examples.getByRole('button', { name: 'Drop example 10 of any' }).click();
+  await expect(examples.getByRole('listitem')).toHaveCount(9);
   await expect(page.getByRole('region', { name: 'What is heard' })).toContainText('any, any');
   await settings.getByRole('textbox', { name: 'Pattern of sounds, a dot for a rest' }).fill('any any any .');
   await settings.getByRole('button', { name: 'Practise' }).click();
@@ -121,6 +137,8 @@ test('without a microphone a stand-in sings the demo: its notes leave, and end w
   await expect(page.getByText('Pumice is on Stage')).toBeVisible();
   await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeDisabled();
   await expect(page.getByRole('spinbutton', { name: 'Gate in dB' })).toBeDisabled();
+  const refused = await fetch(`${pumice.url}/api/settings/listening`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{}' });
+  expect([refused.status, await refused.text()]).toEqual([423, expect.stringContaining('on Stage')]);
   await pumice.post('/api/stage', { stage: false });
   await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeEnabled();
   await page.getByRole('button', { name: 'Stop' }).click();

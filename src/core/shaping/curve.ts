@@ -2,6 +2,13 @@ import { clampUnit, type UnitInterval } from '../units/unitInterval';
 
 /** Power: x^(2^k); k from -4 (quick start) to 4 (slow start), 0 is straight. */
 export function powerCurve(x: UnitInterval, exponent: number): UnitInterval {
+  return power(x, exponent);
+}
+
+/** The usual curves are squares and roots, which cost a tenth of a power; they differ from it by the last bit at most. */
+function power(x: UnitInterval, exponent: number): UnitInterval {
+  if (exponent === 2) return x * x;
+  if (exponent === 0.5) return Math.sqrt(x);
   return Math.pow(x, exponent);
 }
 
@@ -10,7 +17,7 @@ export function powerCurve(x: UnitInterval, exponent: number): UnitInterval {
  * It is the power curve with exponent 2^(2 amount) on each half, mirrored at the middle.
  */
 export function sCurve(x: UnitInterval, exponent: number): UnitInterval {
-  return x < 0.5 ? 0.5 * Math.pow(2 * x, exponent) : 1 - 0.5 * Math.pow(2 - 2 * x, exponent);
+  return x < 0.5 ? 0.5 * power(2 * x, exponent) : 1 - 0.5 * power(2 - 2 * x, exponent);
 }
 
 /** Numbers a segment of a points curve needs: x0, y0, slope there, and the two higher coefficients. */

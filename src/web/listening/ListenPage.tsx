@@ -19,6 +19,7 @@ import { SetUp } from './SetUp';
 import { TeachSounds } from './TeachSounds';
 import { TeachVowels } from './TeachVowels';
 import { ChordFields } from './ChordFields';
+import { ExampleSounds } from './exampleSounds';
 import { Facts } from './Facts';
 import { Heard } from './heard';
 import type { LineStatus } from '../live/line';
@@ -55,7 +56,10 @@ function Listen({ hubPort }: { hubPort: number }) {
 
   useEffect(() => {
     store.current = new ProfileStore(setNotKept);
-    void store.current.load().then(setProfiles);
+    void store.current.load().then((found) => {
+      setProfiles(found);
+      void new ExampleSounds().tidy(found.all);
+    });
     const made = new Microphone(hubPort, {
       heard: (message) => {
         if (message.kind === 'now') {

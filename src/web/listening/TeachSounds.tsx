@@ -3,7 +3,9 @@ import { useEffect, useMemo, useState } from 'react';
 import { EXAMPLES_OF_A_SOUND } from '../../core/listening/profile';
 import { SoundBook, SOUNDS_MOST } from '../../core/listening/mouth/taughtSounds';
 import { useLatest } from '../useLatest';
+import { ExampleSounds } from './exampleSounds';
 import styles from './listen.module.css';
+import { SoundExamples } from './SoundExamples';
 import type { TeachProps } from './TeachVowels';
 
 const ENOUGH = 5;
@@ -16,9 +18,12 @@ export function TeachSounds({ profile, running, struck, microphone, onChange }: 
   const [name, setName] = useState('');
   const [teaching, setTeaching] = useState<string | null>(null);
   const latest = useLatest({ profile, onChange });
+  const exampleSounds = useMemo(() => new ExampleSounds(), []);
+  useEffect(() => () => exampleSounds.close(), [exampleSounds]);
   useEffect(
     () =>
       struck.listen((heard) => {
+        if (heard.kind === 'soundOf') void exampleSounds.keep(heard.example, heard.samples);
         if (heard.kind !== 'taughtSound') return;
         const { profile: now, onChange: change } = latest.current;
         const known = now.sounds.find((sound) => sound.name === heard.name) ?? { name: heard.name, examples: [] };
@@ -30,7 +35,7 @@ export function TeachSounds({ profile, running, struck, microphone, onChange }: 
         latest.current = { profile: { ...now, sounds }, onChange: change };
         if (taught.examples.length === EXAMPLES_OF_A_SOUND) void message.info(`${heard.name}: ${EXAMPLES_OF_A_SOUND} examples, that is enough.`);
       }),
-    [struck, message, latest],
+    [struck, message, latest, exampleSounds],
   );
   const teach = (sound: string) => {
     setTeaching(sound);
@@ -59,12 +64,10 @@ export function TeachSounds({ profile, running, struck, microphone, onChange }: 
             <Button size="small" aria-label={`More examples of ${sound.name}`} disabled={!running || teaching !== null} onClick={() => teach(sound.name)}>
               More
             </Button>
-            <Button size="small" aria-label={`Drop the last example of ${sound.name}`} disabled={teaching !== null || sound.examples.length === 0} onClick={() => onChange({ sounds: profile.sounds.map((one) => (one === sound ? { ...sound, examples: sound.examples.slice(0, -1) } : one)) })}>
-              Drop last
-            </Button>
             <Button size="small" danger aria-label={`Forget the sound ${sound.name}`} disabled={teaching !== null} onClick={() => onChange({ sounds: profile.sounds.filter((one) => one !== sound) })}>
               Forget
             </Button>
+            <SoundExamples sound={sound} sounds={exampleSounds} disabled={teaching !== null} onDrop={(place) => onChange({ sounds: profile.sounds.map((one) => (one === sound ? { ...sound, examples: sound.examples.toSpliced(place, 1) } : one)) })} />
           </li>
         ))}
       </ul>

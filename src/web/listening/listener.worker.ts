@@ -1,4 +1,4 @@
-import { HOP, HOP_MS } from '../../core/listening/audio';
+import { HOP, HOP_MS, Newest, SAMPLE_RATE_HZ } from '../../core/listening/audio';
 import { MicrophoneInput } from '../../core/listening/microphoneInput';
 import { microphoneSources, STREAM, type MicrophoneStream } from '../../core/listening/microphoneSources';
 import { settingsOf, type Profile } from '../../core/listening/profile';
@@ -16,6 +16,9 @@ const TELL_HOPS = 6;
 const VOWEL_HOPS = 8;
 /** Blocks that come no more than this late are one stream; after a longer gap what was sung has ended. */
 const GAP_MS = 300;
+/** An example of a sound is kept from a little before its onset until its tail has rung out. */
+const BEFORE_MS = 15;
+const EXAMPLE_MS = 260;
 /** A stand-in is heard in steps of about this. */
 const EVERY_MS = 5;
 
@@ -35,6 +38,9 @@ class Listening {
   private vowelNames: string[] = [];
   private teaches: { what: 'vowel' | 'sound'; name: string } | null = null;
   private examples: number[][] = [];
+  /** The newest audio, and the examples whose sound is not over. */
+  private readonly newest = new Newest(Math.ceil((EXAMPLE_MS * SAMPLE_RATE_HZ) / 1000));
+  private readonly ringing: { example: number[]; overMs: number }[] = [];
   private watch: ReturnType<typeof setTimeout> | undefined;
   private soundNames: string[] = [];
   private told = false;
@@ -113,6 +119,8 @@ class Listening {
     const { microphone } = this;
     const { listener } = microphone;
     microphone.push(block);
+    this.newest.push(block);
+    while (this.ringing[0] && this.ringing[0].overMs <= listener.timeMs) tell({ kind: 'soundOf', example: this.ringing.shift()!.example, samples: this.newest.samples.slice() });
     const { hz } = listener.pitch;
     this.trace.push(hz > 0 ? hz : NaN);
     this.spentMs += performance.now() - beganMs;
@@ -148,8 +156,10 @@ class Listening {
   private struck(sound: string | null, strength: number, onsetMs: number): void {
     const { listener } = this.microphone;
     const example = [...listener.soundNow];
-    if (this.teaches?.what === 'sound') tell({ kind: 'taughtSound', name: this.teaches.name, example });
-    else tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (listener.timeMs - onsetMs), example });
+    if (this.teaches?.what === 'sound') {
+      tell({ kind: 'taughtSound', name: this.teaches.name, example });
+      this.ringing.push({ example, overMs: onsetMs - BEFORE_MS + EXAMPLE_MS });
+    } else tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (listener.timeMs - onsetMs), example });
   }
 }
 

@@ -40,4 +40,6 @@ export type FromListener =
   | { kind: 'struck'; sound: string | null; strength: number; pageTimeMs: number; example: number[] }
   | { kind: 'line'; status: LineStatus; stage: boolean }
   | { kind: 'taughtVowel'; name: string; features: number[][] }
-  | { kind: 'taughtSound'; name: string; example: number[] };
+  | { kind: 'taughtSound'; name: string; example: number[] }
+  /** A moment later: how an example of a sound sounds. */
+  | { kind: 'soundOf'; example: number[]; samples: Float32Array };

@@ -1,4 +1,4 @@
-import { handle, readJson } from '../../../../src/server/http/handle';
+import { handle, mustBeOnBench, readJson } from '../../../../src/server/http/handle';
 import { services } from '../../../../src/server/services';
 
 export const dynamic = 'force-dynamic';
@@ -8,7 +8,10 @@ export function GET(request: Request): Promise<Response> {
   return handle(request, async () => services().listening.profiles());
 }
 
-/** Keeps all of them. */
+/** Keeps all of them; not on Stage. */
 export function PUT(request: Request): Promise<Response> {
-  return handle(request, async () => services().listening.set(await readJson(request)));
+  return handle(request, async () => {
+    mustBeOnBench('profiles');
+    return services().listening.set(await readJson(request));
+  });
 }
