@@ -3,102 +3,49 @@ import { createSocket } from 'node:dgram';
 import { WebSocket } from 'ws';
 import type { RigDocument } from '../src/core/rig/document';
 import type { RigVoiceMapping } from '../src/core/rig/voices';
-import { Engine } from '../src/core/engine/engine';
-import { voiceRig } from '../src/core/engine/voices/testVoices';
 import { voiceEvent } from '../src/core/voices/event';
 import { decodeFacts, FRAME, SAMPLE_HEADER } from '../src/protocol/frames';
 import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
 import { NamesBook } from '../src/protocol/names';
 import { decodeOsc } from '../src/hub/osc/codec';
 import { encodeVoices } from '../src/protocol/voiceFrames';
-import { giveCompilerRoom } from '../src/hub/compilerRoom';
 import { ClockOffset } from '../src/web/live/clockOffset';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { atRate, nowMs, sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
+import type { VoiceMoves } from './voiceMoves';
 
 /**
- * One move of one axis of one voice through shaping to bytes, beside a loop that writes three bytes; and 16 voices of three axes
+ * One move of one axis of one voice through shaping to bytes, beside a loop that writes three bytes, in several processes; and 16 voices of three axes
  * each at 250 Hz from a page's send to bytes that are back here, while pages are loaded and the database is written, beside a bare `ws`
  * echo of the same frames in the same run. All sixteen leave as MIDI; of the first the pitch leaves as OSC too, to this process, and that
  * is timed. What leaves is counted in a run of its own, by a monitor, which this process could not read and be on time as well.
  */
-const MOVES = 2_000_000;
-const WARM_UP = 3_000_000;
-const TURNS = 25;
+const PROCESSES = 5;
 const VOICES = 16;
 const RATE_HZ = 250;
 const LIVE_MS = 8000;
 /** The voice that is timed is the only one that begins at this pitch. */
 const TIMED_PITCH = 40;
 
-giveCompilerRoom();
-const gc = globalThis.gc!;
 const figures: Figure[] = [];
 
-/** The quickest of several turns, in ns a move. */
-function quickest(work: (n: number) => void): number {
-  work(WARM_UP);
-  let best = Infinity;
-  for (let turn = 0; turn < TURNS; turn++) {
-    const start = process.hrtime.bigint();
-    work(MOVES);
-    best = Math.min(best, Number(process.hrtime.bigint() - start));
+/** The middle of several processes: the compiler is not as lucky in each. */
+async function movesOf(): Promise<VoiceMoves[]> {
+  const runs: VoiceMoves[] = [];
+  for (let i = 0; i < PROCESSES; i++) {
+    const child = fork('bench/voiceMoves.ts', { execArgv: ['--import', 'tsx', '--expose-gc'] });
+    runs.push(await new Promise((resolve) => child.once('message', (moves) => resolve(moves as VoiceMoves))));
   }
-  return best / MOVES;
+  return runs;
 }
 
-function allocated(work: (n: number) => void): number {
-  const bytes = (n: number) => {
-    gc();
-    const before = process.memoryUsage().heapUsed;
-    work(n);
-    return process.memoryUsage().heapUsed - before;
-  };
-  return Math.max(0, bytes(3 * MOVES) - bytes(MOVES)) / (2 * MOVES);
-}
-
-function floorNs(): number {
-  const out = new Uint8Array(3);
-  let sink = 0;
-  const ns = quickest((n) => {
-    for (let i = 0; i < n; i++) {
-      out[0] = 0xe1;
-      out[1] = i & 127;
-      out[2] = (i >> 7) & 127;
-      sink += out[1]!;
-    }
-  });
-  return sink < 0 ? NaN : ns;
-}
-
-function engineMoves(axis: 'pitch' | 'pressure' | 'slide'): (n: number) => void {
-  const shaping = { smoothing: { kind: 'oneEuro', minCutoffHz: 1, beta: 2, derivativeCutoffHz: 1 }, curve: { kind: 's', amount: 0.5 } } as const;
-  const rig = voiceRig({ pressure: { shaping, message: { kind: 'channelPressure' }, range: [0, 127] }, pitch: { transpose: 0, bends: true, pull: { scale: { kind: 'mode', root: 0, mode: 'major' }, referenceHz: 440, atStart: 1, held: 0.5, bandCents: 60, speedMs: 300, atRelease: 0 } } });
-  const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
-  engine.take({ ...voiceEvent('on'), timeMs: 0, pitch: 60, pressure: 0.5 });
-  const event = { ...voiceEvent('move'), timeMs: 0 };
-  // A restless finger, made beforehand so that it costs nothing.
-  const hand = Float64Array.from({ length: 4096 }, (_, i) => (axis === 'pitch' ? 60 + 2 * Math.sin(i / 37) : 0.5 + 0.4 * Math.sin(i / 37)));
-  let at = 0;
-  return (n) => {
-    for (let i = 0; i < n; i++) {
-      event.timeMs = at += 4;
-      // Each by its name: a key that is looked up would be timed as well.
-      if (axis === 'pitch') event.pitch = hand[i & 4095]!;
-      else if (axis === 'pressure') event.pressure = hand[i & 4095]!;
-      else event.slide = hand[i & 4095]!;
-      engine.take(event);
-    }
-  };
-}
-
-const floor = floorNs();
-for (const axis of ['pitch', 'pressure', 'slide'] as const) {
-  const words = { pitch: 'pitch with pull', pressure: 'pressure with One Euro and S', slide: 'slide, plain' }[axis];
-  figures.push(figure(`one move: ${words}`, quickest(engineMoves(axis)) / 1000, 'us', floor / 1000, aimAt(0.3), 'lower'));
-  figures.push(figure(`one move: ${words}, allocated`, allocated(engineMoves(axis)), 'bytes', null, aimAt(0), 'lower'));
-}
+const moves = await movesOf();
+const middle = (of: (moves: VoiceMoves) => number) => percentile(moves.map(of), 0.5);
+['pitch with pull', 'pressure with One Euro and S', 'slide, plain'].forEach((words, axis) => {
+  figures.push(figure(`one move: ${words}`, middle(({ ns }) => ns[axis]! / 1000), 'us', middle(({ floorNs }) => floorNs / 1000), aimAt(0.3), 'lower'));
+  figures.push(figure(`one move: ${words}, allocated`, middle(({ bytes }) => bytes[axis]!), 'bytes', null, aimAt(0), 'lower'));
+});
 
 function open(url: string): Promise<WebSocket> {
   const socket = new WebSocket(url, { perMessageDeflate: false });
