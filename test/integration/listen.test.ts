@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { voiceRig } from '../../src/core/engine/voices/testVoices';
 import { SAMPLE_RATE_HZ } from '../../src/core/listening/audio';
-import { melody, sing } from '../../src/core/listening/testSinging';
+import { LISTENER_SETTINGS, Listener } from '../../src/core/listening/listener';
+import { hops, melody, sing } from '../../src/core/listening/testSinging';
 import { MouthDrummer, type MouthSound } from '../../src/core/standIn/mouthDrummer';
 import { seededNoise } from '../../src/core/standIn/noise';
 import { writeWav } from '../helpers/singing';
@@ -119,5 +120,20 @@ describe('bin/listen.ts', () => {
     const ours = lines('steady.jsonl').flatMap(({ pitchHz }) => pitchHz ?? []).slice(100, -20);
     const middle = (numbers: number[]) => numbers.sort((a, b) => a - b)[numbers.length >> 1]!;
     expect(Math.abs(1200 * Math.log2(middle(ours) / middle(theirs)))).toBeLessThan(5);
+  });
+
+  // Burg's method and autocorrelation of the whole recording, as phoneticians measure; where the program is on the machine.
+  it.skipIf(!existsSync('/usr/bin/praat'))('agrees with what phoneticians measure with', () => {
+    writeFileSync(file('measure.praat'), ['form Measure', 'sentence File', 'endform', 'sound = Read from file: file$', 'To Pitch: 0, 75, 600', 'hz = Get value at time: 0.4, "Hertz", "linear"', 'selectObject: sound', 'To Formant (burg): 0, 5, 5500, 0.025, 50', 'f1 = Get value at time: 1, 0.4, "hertz", "linear"', 'f2 = Get value at time: 2, 0.4, "hertz", "linear"', 'writeInfoLine: hz, " ", f1, " ", f2'].join('\n'));
+    for (const [tract, vowel] of [['men', 'heed'], ['men', 'hod'], ['men', 'whod'], ['laterMen', 'head'], ['laterMen', 'had'], ['laterMen', 'hud'], ['women', 'hawed']] as const) {
+      const samples = sing(0.6, () => ({ hz: 131, vowel, voice: 0.6 }), { tract });
+      writeWav(file('vowel.wav'), samples);
+      const [hz, first, second] = execFileSync('praat', ['--run', file('measure.praat'), file('vowel.wav')], { encoding: 'utf8' }).trim().split(/\s+/).map(Number);
+      const listener = new Listener(LISTENER_SETTINGS, { begins: () => undefined, moves: () => undefined, ends: () => undefined, strikes: () => undefined });
+      hops(samples.subarray(0, 0.4 * SAMPLE_RATE_HZ), (block) => listener.push(block));
+      expect(Math.abs(1200 * Math.log2(listener.pitch.hz / hz!)), `${tract} ${vowel}, pitch`).toBeLessThan(3);
+      expect(Math.abs(listener.openFront.firstHz / first! - 1), `${tract} ${vowel}, first formant`).toBeLessThan(0.1);
+      expect(Math.abs(listener.openFront.secondHz / second! - 1), `${tract} ${vowel}, second formant`).toBeLessThan(0.06);
+    }
   });
 });

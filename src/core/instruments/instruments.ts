@@ -59,6 +59,8 @@ export interface Learned {
 export interface ReceiverSound {
   instrument: InstrumentId;
   learned: Learned[];
+  /** Whether each channel is a part of its own that sounds one note, the newest; else all are one part of many notes. */
+  parts?: boolean;
 }
 
 export const LEARNED_MOST = 32;

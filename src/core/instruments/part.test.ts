@@ -4,10 +4,10 @@ import type { Layout } from '../receivers/layout';
 import { frequencyOf, Part } from './part';
 
 /** A part and what it did, frequencies in cents from A4. */
-function made(bendRangeSemitones = 2, layout?: Layout) {
+function made(bendRangeSemitones = 2, layout?: Layout, parts = false) {
   const log: string[] = [];
   const cents = (frequencyHz: number) => Math.round(1200 * Math.log2(frequencyHz / 440));
-  const part = new Part({ instrument: 'struck', learned: [{ parameter: 'ring', channel: 3, controller: 21 }] }, { bendRangeSemitones, ...(layout && { layout }) }, {
+  const part = new Part({ instrument: 'struck', learned: [{ parameter: 'ring', channel: 3, controller: 21 }], parts }, { bendRangeSemitones, ...(layout && { layout }) }, {
     strike: (key, hz, strength) => log.push(`strike ${key} ${cents(hz)} ${strength.toFixed(2)}`),
     release: (key) => log.push(`release ${key}`),
     tune: (key, hz) => log.push(`tune ${key} ${cents(hz)}`),
@@ -48,6 +48,14 @@ describe('an instrument to practise with', () => {
     expect(hear('B0 40 00')).toEqual(['release 197']);
     expect(hear('90 45 7F', '90 46 7F', '91 45 7F', 'B0 7B 00').slice(3)).toEqual(['release 197', 'release 198']);
     expect(hear('B1 78 00', '81 45 40')).toEqual(['release 325', 'hush']);
+  });
+  it('of parts sounds one note a channel, the newest, and the end of the one before ends nothing', () => {
+    const { hear } = made(2, undefined, true);
+    expect(hear('90 45 7F', '91 45 7F', '90 46 7F')).toEqual(['strike 197 0 1.00', 'strike 325 0 1.00', 'release 197', 'strike 198 100 1.00']);
+    expect(hear('80 45 40')).toEqual([]);
+    // Also one that only the pedal holds gives way.
+    expect(hear('B0 40 7F', '80 46 40', '90 47 7F', 'B0 40 00')).toEqual(['release 198', 'strike 199 200 1.00']);
+    expect(hear('80 47 40', '81 45 40')).toEqual(['release 199', 'release 325']);
   });
   it('in a zone bends each member by itself and all with their manager, ends them with it, and is set up by its message', () => {
     const { hear } = made(48, { kind: 'zone', zone: 'lower', members: 2 });

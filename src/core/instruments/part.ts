@@ -63,6 +63,7 @@ export class Part {
     switch (message.kind) {
       case 'noteOn':
         if (message.velocity === 0) return this.up(keyOf(message));
+        if (this.sound.parts) this.silence(message.channel);
         this.sounding.set(keyOf(message), true);
         return this.player.strike(keyOf(message), this.frequencyHz(keyOf(message)), message.velocity / 127);
       case 'noteOff':

@@ -54,6 +54,7 @@ const receiver = Joi.object({
     .items(Joi.object({ controller: sevenBit.required(), does: Joi.string().trim().min(1).max(80).required() })),
   sound: Joi.object({
     instrument: Joi.valid(...INSTRUMENT_IDS).required(),
+    parts: Joi.boolean(),
     learned: Joi.array()
       .max(LEARNED_MOST)
       .items(Joi.object({ parameter: Joi.string().max(40).required(), channel: Joi.number().integer().min(1).max(16).required(), controller: sevenBit.required() }))

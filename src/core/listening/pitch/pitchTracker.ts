@@ -9,7 +9,7 @@ export const VOICED = 0.9;
 /** A pitch that goes on as it was need not be as clear: breath comes and goes. */
 const STILL_VOICED = 0.8;
 
-const WINDOW = 448;
+const WINDOW = 400;
 const LONGEST = Math.ceil(SAMPLE_RATE_HZ / LEAST_HZ);
 /** It leaves few partials of high tones, so that their peaks are broad enough for lags this coarse. */
 const BROAD = lowPass(0.4);
@@ -30,6 +30,23 @@ const SEVERAL_ALIKE = 0.98;
 const GOING_ON = 0.006;
 const GOING_ON_SHARE = 0.035;
 
+/** Two periods or more of what was just sung repeat by themselves, and breath that rings in a low resonance lies among them: to be the pitch they must be much more alike. */
+const MULTIPLE_COST = 0.06;
+
+/** Whether a lag is that of a subharmonic of what has sounded. */
+function isMultiple(lag: number, lastLag: number): boolean {
+  const times = lastLag > 0 ? lag / lastLag : 1;
+  const whole = Math.round(times);
+  return whole >= 2 && Math.abs(times - whole) < GOING_ON_SHARE * whole;
+}
+
+/** The trap is set for tones above 400 Hz only, whose lags are from here to there. */
+const HIGHEST_LAG = SAMPLE_RATE_HZ / MOST_HZ;
+const TRAPPED_LAG = SAMPLE_RATE_HZ / 400;
+const EMPHASIS = 0.95;
+const TONE_SHARE = 0.65;
+const PEAK_SHARE = 0.02;
+
 const worthOf = (clarity: number, lag: number) => clarity - OCTAVE_COST * Math.log2(lag / COST_FROM);
 
 /**
@@ -48,6 +65,7 @@ export class PitchTracker {
   private readonly energies = new Float64Array(2 * LONGEST + 2 * AROUND + 3);
   private readonly around = new Float64Array(2 * AROUND + 3);
   private readonly candidates = new Int32Array(CANDIDATES);
+  private readonly emphasised = new Float32Array(2 * LONGEST + 2 * AROUND + 2);
 
   /** Takes in HOP samples. */
   push(block: Float32Array): void {
@@ -77,15 +95,65 @@ export class PitchTracker {
       if (worthOf(1, near - AROUND) + GOING_ON <= worth) break;
       const { lag, clarity } = this.measure(near);
       const goesOn = Math.abs(lag - lastLag) < GOING_ON_SHARE * lag ? GOING_ON : 0;
-      const its = worthOf(clarity, lag) + goesOn;
+      const its = worthOf(clarity, lag) + goesOn - (isMultiple(lag, lastLag) ? MULTIPLE_COST : 0);
       if (its <= worth) continue;
       worth = its;
       this.hz = SAMPLE_RATE_HZ / lag;
       this.clarity = clarity;
     }
+    if (this.hz > 0) this.lookAbove();
     const wanted = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz ? STILL_VOICED : VOICED;
     if (count === 0 || this.clarity < wanted || this.hz < LEAST_HZ || this.hz > MOST_HZ) this.hz = 0;
     else this.refine();
+  }
+
+  /**
+   * Far above the first formant a tone is weak beside breath that rings in that formant, and a subharmonic near the formant looks more
+   * alike. Emphasised, the breath is gone: then the highest tone that is as alike as the one found is meant.
+   */
+  private lookAbove(): void {
+    const found = SAMPLE_RATE_HZ / this.hz;
+    if (found < 2 * HIGHEST_LAG) return;
+    const { samples } = this.newest;
+    const { emphasised } = this;
+    for (let i = 1; i < samples.length; i++) emphasised[i] = samples[i]! - EMPHASIS * samples[i - 1]!;
+    const whole = this.emphasisedAlike(found);
+    if (whole < VOICED) return;
+    let worth = worthOf(whole, found);
+    const { clarity: wanted } = this;
+    for (let times = Math.floor(found / HIGHEST_LAG); times >= 2 && found / times <= TRAPPED_LAG; times--) {
+      const lag = found / times;
+      const its = worthOf(this.emphasisedAlike(lag), lag);
+      if (its <= worth) continue;
+      const { lag: measured, clarity } = this.measure(Math.round(lag));
+      // One partial alone, emphasised in a high formant, is no tone: as it is sung there must be a peak too.
+      if (Math.abs(measured - lag) > PEAK_SHARE * lag || clarity < TONE_SHARE * wanted) continue;
+      worth = its;
+      this.hz = SAMPLE_RATE_HZ / measured;
+    }
+  }
+
+  /** How alike the emphasised tone is at a lag that lies between two samples. */
+  private emphasisedAlike(lag: number): number {
+    const at = Math.round(lag);
+    const [before, middle, after] = [this.emphasisedAt(at - 1), this.emphasisedAt(at), this.emphasisedAt(at + 1)];
+    if (middle < before || middle < after) return Math.max(before, middle, after);
+    const off = vertex(before, middle, after);
+    return middle - 0.25 * (before - after) * off;
+  }
+
+  private emphasisedAt(lag: number): number {
+    const { emphasised } = this;
+    const end = emphasised.length;
+    let product = 0;
+    let both = 0;
+    for (let i = end - Math.max(WINDOW, lag); i < end; i++) {
+      const now = emphasised[i]!;
+      const then = emphasised[i - lag]!;
+      product += now * then;
+      both += now * now + then * then;
+    }
+    return both > 1e-12 ? (2 * product) / both : 0;
   }
 
   /** Over several periods, where they are just as alike: then noise weighs less. */

@@ -1,4 +1,4 @@
-import { App, Button, Select } from 'antd';
+import { App, Button, Select, Switch } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { INSTRUMENT_IDS, INSTRUMENTS, type InstrumentId, type ReceiverSound } from '../../../core/instruments/instruments';
 import { Learner } from '../../../core/instruments/learner';
@@ -21,13 +21,18 @@ interface SoundOfProps {
 /** How a stand-in sounds, and which controllers move what of it. */
 export function SoundOf({ output, sound, disabled, onChange }: SoundOfProps) {
   const [armed, arm] = useState<string | null>(null);
-  const choose = (instrument: InstrumentId | '') => onChange(instrument === '' ? undefined : { instrument, learned: [] });
+  const choose = (instrument: InstrumentId | '') => onChange(instrument === '' ? undefined : { ...sound, instrument, learned: [] });
   return (
     <>
       <h3>Sound</h3>
       <Field label="Sounds as">
         <Select aria-label="Sounds as" disabled={disabled} value={sound?.instrument ?? ''} options={[{ value: '' as const, label: 'nothing' }, ...INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].words }))]} onChange={choose} />
       </Field>
+      {sound && (
+        <Field label="One note a channel">
+          <Switch aria-label="One note a channel" disabled={disabled} checked={sound.parts ?? false} onChange={(parts) => onChange({ ...sound, parts })} />
+        </Field>
+      )}
       {sound &&
         INSTRUMENTS[sound.instrument].parameters.map(({ id, words }) => {
           const known = sound.learned.filter(({ parameter }) => parameter === id);
