@@ -63,6 +63,9 @@ describe('pitch', () => {
     let held = 0;
     expect(voiced(new Float32Array(SAMPLE_RATE_HZ).map(() => (held = 0.9 * held + 0.05 * noise())))).toBe(0);
     expect(voiced(sing(1, () => ({ hz: 200, voice: 0, breath: 1 })))).toBe(0);
+    // Whispered vowels ring narrowly, and for a moment look like tones.
+    const whispers = [1, 2, 3, 4].flatMap((seed) => (['heed', 'hod', 'whod', 'hawed'] as const).map((vowel) => voiced(sing(1, () => ({ hz: 200, voice: 0, breath: 1, vowel }), { seed }))));
+    expect(whispers.reduce((sum, count) => sum + count, 0)).toBeLessThan(0.004 * whispers.length * (1000 / HOP_MS));
     expect(voiced(new Float32Array(SAMPLE_RATE_HZ))).toBe(0);
     // What is no number does not last.
     expect(track(sing(0.5, () => ({ hz: 220 }), {}).map((sample, i) => (i === 6000 ? NaN : sample)), 260).every(({ hz }) => Math.abs(hz - 220) < 2)).toBe(true);

@@ -9,6 +9,11 @@ export const VOICED = 0.9;
 /** A pitch that goes on as it was need not be as clear: breath comes and goes. */
 const STILL_VOICED = 0.8;
 
+/** A tone that begins after so many hops of none, and is less clear than this, must come again after two periods, as clear as that. */
+const FROM_NOTHING_HOPS = 12;
+const SURE = 0.96;
+const AGAIN = 0.9;
+
 const WINDOW = 400;
 const LONGEST = Math.ceil(SAMPLE_RATE_HZ / LEAST_HZ);
 /** It leaves few partials of high tones, so that their peaks are broad enough for lags this coarse. */
@@ -56,6 +61,7 @@ const worthOf = (clarity: number, lag: number) => clarity - OCTAVE_COST * Math.l
 export class PitchTracker {
   hz = 0;
   clarity = 0;
+  private unvoicedHops = Infinity;
   private readonly newest = new Newest(2 * LONGEST + 2 * AROUND + 2);
   private readonly coarse = new Newest(2 * COARSE_LONGEST + 4);
   private readonly fresh = new Float32Array(HOP / DECIMATION);
@@ -81,6 +87,7 @@ export class PitchTracker {
     let best = this.coarseAlike();
     this.hz = 0;
     this.clarity = Math.max(0, best);
+    this.unvoicedHops++;
     if (best < STILL_VOICED * NEAR) return;
     sumEnergies(this.newest.samples, this.energies);
     best *= NEAR;
@@ -102,9 +109,11 @@ export class PitchTracker {
       this.clarity = clarity;
     }
     if (this.hz > 0) this.lookAbove();
-    const wanted = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz ? STILL_VOICED : VOICED;
-    if (count === 0 || this.clarity < wanted || this.hz < LEAST_HZ || this.hz > MOST_HZ) this.hz = 0;
+    const goesOn = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz;
+    const isVoiced = count > 0 && (goesOn ? this.clarity >= STILL_VOICED : this.clarity >= VOICED && (this.unvoicedHops < FROM_NOTHING_HOPS || this.comesAgain()));
+    if (!isVoiced || this.hz < LEAST_HZ || this.hz > MOST_HZ) this.hz = 0;
     else this.refine();
+    if (this.hz > 0) this.unvoicedHops = 0;
   }
 
   /**
@@ -136,7 +145,9 @@ export class PitchTracker {
   /** How alike the emphasised tone is at a lag that lies between two samples. */
   private emphasisedAlike(lag: number): number {
     const at = Math.round(lag);
-    const [before, middle, after] = [this.emphasisedAt(at - 1), this.emphasisedAt(at), this.emphasisedAt(at + 1)];
+    const before = this.emphasisedAt(at - 1);
+    const middle = this.emphasisedAt(at);
+    const after = this.emphasisedAt(at + 1);
     if (middle < before || middle < after) return Math.max(before, middle, after);
     const off = vertex(before, middle, after);
     return middle - 0.25 * (before - after) * off;
@@ -154,6 +165,17 @@ export class PitchTracker {
       both += now * now + then * then;
     }
     return both > 1e-12 ? (2 * product) / both : 0;
+  }
+
+  /** What is whispered rings for a period or so, and looks like a tone for a moment; a tone comes again after two periods too. Where it is clear, or too low for two, that is not asked. */
+  private comesAgain(): boolean {
+    if (this.clarity >= SURE) return true;
+    const period = SAMPLE_RATE_HZ / this.hz;
+    const window = Math.max(WINDOW, Math.round(period));
+    const twice = Math.round(2 * period);
+    if (twice + AROUND + window >= this.newest.samples.length) return true;
+    for (let lag = twice - AROUND; lag <= twice + AROUND; lag++) if (this.alikeAt(lag, window) >= AGAIN) return true;
+    return false;
   }
 
   /** Over several periods, where they are just as alike: then noise weighs less. */
@@ -200,10 +222,9 @@ export class PitchTracker {
   }
 
   /** The normalised square difference at a lag, its energies taken from the sums. */
-  private alikeAt(lag: number): number {
+  private alikeAt(lag: number, window = Math.max(WINDOW, Math.min(lag, LONGEST))): number {
     const { energies, newest: { samples } } = this;
     const end = samples.length;
-    const window = Math.max(WINDOW, Math.min(lag, LONGEST));
     let product = 0;
     for (let i = end - window; i < end; i++) product += samples[i]! * samples[i - lag]!;
     const both = energies[window]! + energies[window + lag]! - energies[lag]!;
