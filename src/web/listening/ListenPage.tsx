@@ -55,10 +55,10 @@ function Listen({ hubPort }: { hubPort: number }) {
   const store = useRef<ProfileStore>(null);
 
   useEffect(() => {
-    store.current = new ProfileStore(setNotKept);
-    void store.current.load().then((found) => {
+    const kept = (store.current = new ProfileStore(setNotKept));
+    void kept.load().then((found) => {
       setProfiles(found);
-      void new ExampleSounds().tidy(found.all);
+      if (kept.isWhole) void new ExampleSounds().tidy(found.all);
     });
     const made = new Microphone(hubPort, {
       heard: (message) => {

@@ -17,6 +17,8 @@ export class ProfileStore {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waits: Profile[] | null = null;
   private ofBrowser = false;
+  /** False where the program has profiles that could not be read. */
+  isWhole = true;
 
   /** Told what is wrong in one sentence, and null once it is right again. */
   constructor(private readonly onProblem: (sentence: string | null) => void) {}
@@ -28,6 +30,7 @@ export class ProfileStore {
         this.ofBrowser = true;
         // A device that joined is told no more than that.
         const isDevice = error instanceof RefusedError && error.problem.code === 'forbidden';
+        this.isWhole = isDevice;
         if (!isDevice) this.onProblem(`The profiles cannot be read (${error instanceof RefusedError ? error.message : 'Pumice does not answer'}): what is changed now is kept by this browser alone.`);
         return keptHere();
       },

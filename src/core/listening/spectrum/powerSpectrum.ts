@@ -14,13 +14,17 @@ export class PowerSpectrum {
   constructor(
     readonly size: number,
     fall = 0.5,
+    /** Above 1 the window is narrower around where it is highest. */
+    steepness = 1,
   ) {
     this.fft = new FFT(size);
     this.power = new Float64Array(size / 2 + 1);
     this.window = Float64Array.from({ length: size }, (_, i) => {
       const x = (i + 0.5) / size;
-      return (1 - Math.cos(Math.PI * (x < 1 - fall ? x / (1 - fall) : (1 - x) / fall))) / size;
+      return ((1 - Math.cos(Math.PI * (x < 1 - fall ? x / (1 - fall) : (1 - x) / fall))) / 2) ** steepness;
     });
+    const sum = this.window.reduce((all, weight) => all + weight, 0);
+    for (let i = 0; i < size; i++) this.window[i]! /= sum;
     this.input = new Array<number>(size).fill(0);
     this.output = this.fft.createComplexArray();
   }
