@@ -55,6 +55,21 @@ export async function isAtRest(page: Page): Promise<void> {
   await page.evaluate(() => Promise.allSettled(document.getAnimations().filter((animation) => animation.effect?.getTiming().iterations !== Infinity).map((animation) => animation.finished)));
 }
 
+/**
+ * Keeps what a page says in its status lines and alerts from now on, for what is gone again before anybody looks. Gives what was
+ * said so far, a line each.
+ */
+export async function keepSayings(page: Page): Promise<() => Promise<string>> {
+  await page.evaluate(() => {
+    const said = new Set<string>();
+    const look = () => document.querySelectorAll('[role="status"], [role="alert"]').forEach(({ textContent }) => said.add(textContent));
+    look();
+    new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
+    (window as unknown as { said: Set<string> }).said = said;
+  });
+  return () => page.evaluate(() => [...(window as unknown as { said: Set<string> }).said].join('\n'));
+}
+
 interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;
