@@ -21,7 +21,7 @@ export function SoundExamples({ sound, sounds, disabled, onDrop }: Props) {
       {sound.examples.map((example, i) => (
         <li key={i}>
           <Button size="small" aria-label={`Hear example ${i + 1} of ${sound.name}`} onClick={() => void play(example)}>
-            {i + 1}
+            ▸ {i + 1}
           </Button>
           <Button size="small" aria-label={`Drop example ${i + 1} of ${sound.name}`} disabled={disabled} onClick={() => onDrop(i)}>
             ×
