@@ -134,8 +134,13 @@ test('without a microphone a stand-in sings the demo: its notes leave, and end w
   // In D minor, on channel 9 of the engine room: D3 comes first.
   await waitFor('the first note', () => monitor.sent.some((sent) => sent.startsWith('engine-room 98 32 ')));
   await waitFor('the third', () => monitor.sent.some((sent) => sent.startsWith('engine-room 98 37 ')));
+  // A sound that is being taught plays nothing: on Stage the teaching ends by itself.
+  await page.getByRole('textbox', { name: 'Name of the sound' }).fill('k');
+  await page.getByRole('button', { name: 'Teach it' }).last().click();
+  await expect(page.getByText('Strike k, soft and loud')).toBeVisible();
   await pumice.post('/api/stage', { stage: true });
   await expect(page.getByText('Pumice is on Stage')).toBeVisible();
+  await expect(page.getByText('Strike k, soft and loud')).toBeHidden();
   await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeDisabled();
   await expect(page.getByRole('spinbutton', { name: 'Gate in dB' })).toBeDisabled();
   const refused = await fetch(`${pumice.url}/api/settings/listening`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{}' });

@@ -187,6 +187,10 @@ describe('vowels', () => {
       if (vowel !== null) expect(amounts.reduce((sum, amount) => sum + amount, 0)).toBeCloseTo(1, 9);
     });
     expect([...seen]).toEqual(['hod true']);
+    // What is too high to be told is no example either, nor is silence.
+    const heard = new Set<string>();
+    listen(sing(0.9, (timeS) => ({ hz: timeS < 0.3 ? 200 : 600, voice: timeS < 0.6 ? 1 : 0, breath: 0 })), {}, ({ vowelNow, timeMs }) => void (timeMs % 300 > 100 && heard.add(`${Math.floor(timeMs / 300)} ${vowelNow !== null}`)));
+    expect([...heard]).toEqual(['0 true', '1 false', '2 false']);
   });
 });
 

@@ -138,9 +138,9 @@ export class Listener {
     this.segmenter.end();
   }
 
-  /** The features of the vowel that sounds now, to be taught; used again. */
-  get vowelNow(): Float64Array {
-    return this.vowelFeatures.look(this.newest.samples);
+  /** The features of the vowel that sounds now, to be taught; used again. Null where none does, or it is too high to be one. */
+  get vowelNow(): Float64Array | null {
+    return this.pitch.hz > 0 && this.pitch.hz <= VOWELS_BELOW_HZ ? this.vowelFeatures.look(this.newest.samples) : null;
   }
 
   /** The features of the sound that was struck last, to be taught; used again. */

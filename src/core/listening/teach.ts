@@ -1,5 +1,5 @@
 import { HOP } from './audio';
-import { LISTENER_SETTINGS, Listener, VOWELS_BELOW_HZ, type ListenerSink } from './listener';
+import { LISTENER_SETTINGS, Listener, type ListenerSink } from './listener';
 import { teachVowels, type TaughtVowels } from './vowels/taughtVowels';
 
 /** What is sung in a recording, from when to when. */
@@ -29,9 +29,10 @@ export function collectVowels(samples: Float32Array, labels: readonly VowelLabel
   const listener = new Listener(LISTENER_SETTINGS, NOBODY);
   hear(listener, samples, () => {
     const label = labels.find(({ fromMs, toMs }) => listener.timeMs >= fromMs + SETTLES_MS && listener.timeMs <= toMs);
-    if (!label || listener.pitch.hz === 0 || listener.pitch.hz > VOWELS_BELOW_HZ) return;
+    const now = label && listener.vowelNow;
+    if (!now) return;
     const moments = examples.get(label.vowel) ?? [];
-    moments.push(Float64Array.from(listener.vowelNow));
+    moments.push(Float64Array.from(now));
     examples.set(label.vowel, moments);
   });
   return teachVowels(examples);

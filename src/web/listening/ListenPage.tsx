@@ -104,7 +104,12 @@ function Listen({ hubPort }: { hubPort: number }) {
     const chosen = next.all.find(({ name }) => name === next.chosen);
     if (chosen) microphone.current?.tell({ kind: 'profile', profile: chosen });
   };
-  const change = (set: Partial<Profile>) => keep({ ...profiles, all: profiles.all.map((one) => (one === profile ? { ...one, ...set } : one)) });
+  // Choosing is no change: that is done on Stage too.
+  const choose = (chosen: string) => {
+    setProfiles({ ...profiles, chosen });
+    store.current?.choose(chosen);
+  };
+  const change = (set: Partial<Profile>) => void (stage || keep({ ...profiles, all: profiles.all.map((one) => (one === profile ? { ...one, ...set } : one)) }));
   const start = async () => {
     setRunning(true);
     setHears(false);
@@ -126,16 +131,18 @@ function Listen({ hubPort }: { hubPort: number }) {
     while (profiles.all.some(({ name }) => name === `${profile.name} ${n}`)) n++;
     keep({ chosen: `${profile.name} ${n}`, all: [...profiles.all, { ...profile, name: `${profile.name} ${n}` }] });
   };
+  // What is being measured or taught ends where the microphone is stopped, and on Stage: a sound that is taught would play nothing there.
+  const teachable = running && hears && !stage;
   return (
     <>
       <header className={styles.head}>
         <h1>Listening</h1>
-        <Select aria-label="Profile" className={styles.profile} disabled={running} value={profiles.chosen} options={profiles.all.map(({ name }) => ({ value: name, label: name }))} onChange={(chosen) => keep({ ...profiles, chosen })} />
-        <Input key={profile.name} aria-label="Name of the profile" className={styles.name} maxLength={80} disabled={running} defaultValue={profile.name} onBlur={({ target }) => rename(target.value)} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
-        <Button onClick={another} disabled={running}>
+        <Select aria-label="Profile" className={styles.profile} disabled={running} value={profiles.chosen} options={profiles.all.map(({ name }) => ({ value: name, label: name }))} onChange={choose} />
+        <Input key={profile.name} aria-label="Name of the profile" className={styles.name} maxLength={80} disabled={running || stage} defaultValue={profile.name} onBlur={({ target }) => rename(target.value)} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
+        <Button onClick={another} disabled={running || stage}>
           Another profile
         </Button>
-        <Button danger disabled={running || profiles.all.length < 2} onClick={() => keep({ chosen: profiles.all.find((one) => one !== profile)!.name, all: profiles.all.filter((one) => one !== profile) })}>
+        <Button danger disabled={running || stage || profiles.all.length < 2} onClick={() => keep({ chosen: profiles.all.find((one) => one !== profile)!.name, all: profiles.all.filter((one) => one !== profile) })}>
           Delete
         </Button>
         <Select
@@ -180,11 +187,11 @@ function Listen({ hubPort }: { hubPort: number }) {
         {stage && <p className={styles.said}>Pumice is on Stage: nothing is changed until it is back on the Bench.</p>}
         <ConfigProvider componentDisabled={stage}>
         <fieldset className={styles.all} disabled={stage}>
-        <SetUp profile={profile} struck={struck} heard={heard} running={running && hears} onMeasured={change} />
+        <SetUp profile={profile} struck={struck} heard={heard} running={teachable} onMeasured={change} />
         <NoteFields profile={profile} onChange={change} />
-        <TeachVowels profile={profile} running={running && hears} struck={struck} microphone={microphone} onChange={change} />
-        <TeachSounds profile={profile} running={running && hears} struck={struck} microphone={microphone} onChange={change} />
-        <Practise profile={profile} running={running && hears} struck={struck} onChange={change} />
+        <TeachVowels profile={profile} running={teachable} struck={struck} microphone={microphone} onChange={change} />
+        <TeachSounds profile={profile} running={teachable} struck={struck} microphone={microphone} onChange={change} />
+        <Practise profile={profile} running={teachable} struck={struck} onChange={change} />
         <ChordFields profile={profile} onChange={change} />
         </fieldset>
         </ConfigProvider>

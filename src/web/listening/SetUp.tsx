@@ -47,6 +47,7 @@ export function SetUp({ profile, struck, heard, running, onMeasured }: SetUpProp
       clearTimeout(timer);
     };
   }, [step, heard, done]);
+  if (!running && step) setStep(null);
   const begin = () => {
     kept.current = { silence: [], soft: [], loud: [] };
     setRemarks(null);

@@ -20,6 +20,10 @@ export function TeachSounds({ profile, running, struck, microphone, onChange }: 
   const latest = useLatest({ profile, onChange });
   const exampleSounds = useMemo(() => new ExampleSounds(), []);
   useEffect(() => () => exampleSounds.close(), [exampleSounds]);
+  if (!running && teaching !== null) setTeaching(null);
+  useEffect(() => {
+    if (!running) microphone.current?.tell({ kind: 'endTeaching' });
+  }, [running, microphone]);
   useEffect(
     () =>
       struck.listen((heard) => {

@@ -1,5 +1,5 @@
 import { App, Button, Input } from 'antd';
-import { useEffect, useState, type RefObject } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { EXAMPLES_OF_A_VOWEL, VOWELS_MOST, type Profile } from '../../core/listening/profile';
 import type { Heard } from './heard';
 import { useLatest } from '../useLatest';
@@ -35,10 +35,13 @@ export function TeachVowels({ profile, running, struck, microphone, onChange }: 
       }),
     [struck, message, latest],
   );
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  if (!running && teaching !== null) setTeaching(null);
   const teach = (vowel: string) => {
     setTeaching(vowel);
     microphone.current?.tell({ kind: 'teach', what: 'vowel', name: vowel });
-    setTimeout(() => {
+    timer.current = setTimeout(() => {
       microphone.current?.tell({ kind: 'endTeaching' });
       setTeaching(null);
       setName('');

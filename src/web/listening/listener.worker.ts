@@ -125,7 +125,8 @@ class Listening {
     this.trace.push(hz > 0 ? hz : NaN);
     this.spentMs += performance.now() - beganMs;
     this.hops++;
-    if (this.teaches?.what === 'vowel' && this.hops % VOWEL_HOPS === 0 && hz > 0) this.examples.push([...listener.vowelNow]);
+    const vowel = this.teaches?.what === 'vowel' && this.hops % VOWEL_HOPS === 0 ? listener.vowelNow : null;
+    if (vowel) this.examples.push([...vowel]);
     if (this.hops % TELL_HOPS === 0) this.show();
     // A microphone that goes takes its blocks with it.
     clearTimeout(this.watch);

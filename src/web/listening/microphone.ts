@@ -61,6 +61,8 @@ export class Microphone {
   /** What listens now; a stand-in has no ears. */
   private now: { worker: Worker; ears: Ears | null; unlock: () => void } | null = null;
   private wanted: Wanted | null = null;
+  /** What is being taught: a microphone that was lost and is back is told again. */
+  private teaches: ToListener | null = null;
   private unwatch = () => undefined as void;
   private tries = false;
   private opening: Promise<string | null> = Promise.resolve(null);
@@ -121,6 +123,7 @@ export class Microphone {
     ears.capture.port.postMessage(audio.port1, [audio.port1]);
     worker.postMessage({ kind: 'start', hubUrl: liveUrl(this.hubPort), report: ownReport(), name, profile, audio: audio.port2 } satisfies ToListener, [audio.port2]);
     ears.stream.getAudioTracks()[0]!.onended = () => this.lost();
+    if (this.teaches) worker.postMessage(this.teaches);
     this.heardMs = performance.now();
     this.now = { worker, ears, unlock };
     this.events.problem(null);
@@ -146,11 +149,14 @@ export class Microphone {
 
   tell(message: ToListener): void {
     if (message.kind === 'profile' && this.wanted) this.wanted.profile = message.profile;
+    if (message.kind === 'teach') this.teaches = message;
+    if (message.kind === 'endTeaching') this.teaches = null;
     this.now?.worker.postMessage(message);
   }
 
   stop(): void {
     this.wanted = null;
+    this.teaches = null;
     this.unwatch();
     this.unwatch = () => undefined;
     this.close();

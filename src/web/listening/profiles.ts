@@ -39,8 +39,12 @@ export class ProfileStore {
     return { all, chosen: all.some(({ name }) => name === chosen) ? chosen : all[0]!.name };
   }
 
-  keep({ chosen, all }: Profiles): void {
+  choose(chosen: string): void {
     localStorage.setItem(CHOSEN, chosen);
+  }
+
+  keep({ chosen, all }: Profiles): void {
+    this.choose(chosen);
     if (this.ofBrowser) return localStorage.setItem(KEPT, JSON.stringify(all));
     this.waits = all;
     clearTimeout(this.timer);
