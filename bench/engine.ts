@@ -4,7 +4,7 @@ import { compile } from '../src/core/engine/plan';
 import { StreamParser } from '../src/core/midi/streamParser';
 import type { RigMapping } from '../src/core/rig/document';
 import { giveCompilerRoom } from '../src/hub/compilerRoom';
-import { decodeOsc, encodeOsc } from '../src/hub/osc/codec';
+import { decodeOsc, encodeOsc } from '../src/net/osc/codec';
 import { aimAt, figure, percentile, report, type Figure } from './report';
 
 /** The engine alone: One Euro, a points curve and 7-bit output, beside a loop that only reads and writes three bytes. */

@@ -3,7 +3,7 @@ import { createSocket } from 'node:dgram';
 import { readFileSync } from 'node:fs';
 import { testRig } from '../src/core/engine/testRig';
 import type { RigDocument } from '../src/core/rig/document';
-import { encodeOsc } from '../src/hub/osc/codec';
+import { encodeOsc } from '../src/net/osc/codec';
 import type { InputsState } from '../src/protocol/live';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';

@@ -1,6 +1,6 @@
 /** A process of its own that sends OSC packets at a rate; argv: port, packets a second, ms. Tells how many it sent. */
 import { createSocket } from 'node:dgram';
-import { encodeOsc } from '../src/hub/osc/codec';
+import { encodeOsc } from '../src/net/osc/codec';
 
 const [port, rateHz, lastsMs] = process.argv.slice(2).map(Number) as [number, number, number];
 const packets = Array.from({ length: 128 }, (_, i) => encodeOsc('/bench/level', [{ type: 'f', value: i / 127 }]));

@@ -6,7 +6,7 @@ import { chromium, type Browser, type CDPSession } from '@playwright/test';
 import { WebSocket } from 'ws';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping, type RigSignal } from '../src/core/rig/document';
 import { voiceRig } from '../src/core/engine/voices/testVoices';
-import { decodeOsc } from '../src/hub/osc/codec';
+import { decodeOsc } from '../src/net/osc/codec';
 import { encodeSamples } from '../src/protocol/frames';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { TestPage } from '../test/helpers/page';

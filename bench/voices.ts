@@ -7,7 +7,7 @@ import { voiceEvent } from '../src/core/voices/event';
 import { decodeFacts, FRAME, SAMPLE_HEADER } from '../src/protocol/frames';
 import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
 import { NamesBook } from '../src/protocol/names';
-import { decodeOsc } from '../src/hub/osc/codec';
+import { decodeOsc } from '../src/net/osc/codec';
 import { encodeVoices } from '../src/protocol/voiceFrames';
 import { ClockOffset } from '../src/web/live/clockOffset';
 import { Pumice, waitFor } from '../test/helpers/pumice';

@@ -14,6 +14,7 @@ const PROCESSES = {
   ports: 'src/hub/ports/main.ts',
   portThread: 'src/hub/ports/portThread.ts',
   rigCheckWorker: 'src/server/rigCheckWorker.ts',
+  renderTake: 'src/server/takes/renderWorker.ts',
 };
 
 /** Builds the pages and the processes where their sources changed. */

@@ -25,12 +25,15 @@ import type { Outputs } from './outputs/outputs';
 import { Player } from './player';
 import { NetworkMidi } from './network/networkMidi';
 import { NativePorts } from './ports/nativePorts';
+import { Recorder } from './recorder';
 import { Session } from './session';
 import { WebLink } from './webLink';
 
 /** Ticks of the engine: 250 a second. */
 const TICK_MS = 4;
 const ACTIVITY_MS = 500;
+/** What is recorded is handed over so often: all that a crash can cost. */
+const RECORD_MS = 250;
 /** A page that is silent for between one and two of these is gone. */
 const ALIVE_MS = 1000;
 const LAST_FRAME_MS = 40;
@@ -64,6 +67,12 @@ const player: Player = new Player(
   opener(ports, lent, network),
   showOutputs,
 );
+const recorder: Recorder = new Recorder(
+  () => player.rigId,
+  (record) => links.forEach((link) => link.take(record)),
+  showRecording,
+);
+player.journal = recorder;
 const outputTests = new OutputTests(player.outputs);
 const outputs: Outputs = { ports, lent, network, tests: outputTests };
 const sessions = new Set<Session>();
@@ -99,8 +108,9 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
   if (url === '/link') {
     if (door.lan || !linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
     linkServer.handleUpgrade(request, socket, head, (webSocket) => {
-      const link = new WebLink(webSocket, player, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), network: (settings) => void network.set(settings), devices: setDevices });
+      const link = new WebLink(webSocket, player, recorder, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), network: (settings) => void network.set(settings), devices: setDevices });
       links.add(link);
+      recorder.sendWaiting();
       webSocket.on('close', () => links.delete(link));
     });
   } else if (url === '/live') {
@@ -113,7 +123,7 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
     if (isFull(device)) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
       (request.socket as import('node:net').Socket).setNoDelay(true);
-      const session = new Session(webSocket, player, inputs, outputs, log, tellSurfaces, device);
+      const session = new Session(webSocket, player, inputs, outputs, recorder, log, tellSurfaces, device);
       sessions.add(session);
       // An oversized or broken frame ends in an error event; the close that follows does the tidying.
       webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
@@ -176,6 +186,10 @@ function showOutputs(): void {
   });
 }
 
+function showRecording(): void {
+  for (const session of sessions) session.showRecording();
+}
+
 function tellSurfaces(): void {
   const playing: Record<string, number> = {};
   for (const { surface } of sessions) if (surface) playing[surface] = (playing[surface] ?? 0) + 1;
@@ -190,10 +204,13 @@ setInterval(() => {
   player.samplesIn = player.outputs.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
   for (const session of sessions) session.showOutputs();
+  if (recorder.state.take !== null) showRecording();
   if (![...sessions].some(({ watcher }) => watcher.inputs)) return;
   const { state } = inputs;
   for (const session of sessions) if (session.watcher.inputs) session.send({ kind: 'inputs', inputs: state });
 }, ACTIVITY_MS);
+
+setInterval(() => recorder.flush(), RECORD_MS);
 
 setInterval(() => {
   for (const session of sessions) {
@@ -210,6 +227,7 @@ async function stop(): Promise<void> {
   inputs.close();
   outputTests.endAll();
   player.stop();
+  recorder.end();
   const portsClosed = Promise.all([ports.close(), network.close()]);
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));

@@ -1,11 +1,19 @@
 import { firstChannel, takes } from '../core/rig/outputs';
 import { flatControls } from '../core/surface/controlKinds';
 import { LIMITS } from '../protocol/limits';
+import type { RecordDoes } from '../protocol/takes';
 import { LIVE_VERSION, type FromPage } from '../protocol/live';
 import type { Session } from './session';
 import { hubTimeMs } from './time';
 
 type Said<K extends FromPage['kind']> = Extract<FromPage, { kind: K }>;
+
+const CANNOT_RECORD: Record<RecordDoes, string> = {
+  begin: 'A take is being recorded already, here or in another window: end it first.',
+  end: 'No take is being recorded.',
+  keep: 'There is nothing to keep: a take is being recorded, or nothing was played in the last half minute.',
+  mark: 'No take is being recorded that could be marked.',
+};
 
 /**
  * What each message of a page does; who may say it, and what it must look like, stands beside it in `protocol/liveSchema`.
@@ -26,6 +34,11 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     session.log.info('panic');
     session.outputs.tests.endAll();
     session.send({ kind: 'panicked', notes: session.player.panic() });
+  },
+  record(session, { does }) {
+    const { recorder } = session;
+    const done = { begin: () => recorder.begin(), end: () => recorder.end(), keep: () => recorder.keepLast(), mark: () => recorder.mark() }[does]();
+    if (!done) session.refuse('conflict', 'record', CANNOT_RECORD[does]);
   },
   /** A joined device recalls the scenes that its surface has buttons for. */
   recall(session, { scene }) {

@@ -1,6 +1,5 @@
 import { Engine } from '../core/engine/engine';
 import type { EngineEvent } from '../core/engine/event';
-import { toLog, type LoggedEvent } from '../core/engine/eventLog';
 import type { MessageSink } from '../core/engine/sink';
 import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
@@ -9,6 +8,7 @@ import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import { VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
+import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
 import { endOf } from '../core/voices/oscVoices';
 import type { ShownVoice } from '../protocol/voiceFrames';
@@ -16,7 +16,7 @@ import { Audience } from './audience';
 import { ComeBack } from './comeBack';
 import { Introducing } from './introducing';
 import type { Introduction } from './introduction';
-import { encodeOsc } from './osc/codec';
+import { encodeOsc } from '../net/osc/codec';
 import { OutputDesk } from './outputs/desk';
 import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
@@ -51,8 +51,8 @@ export class Player implements LiveState, MessageSink {
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private readonly heardMs: number[] = [];
   samplesIn = 0;
-  /** Told of everything that the engine is given; null while nobody keeps a log. */
-  logTo: ((event: LoggedEvent) => void) | null = null;
+  /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
+  journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
   private engine: Engine | null = null;
   private comeBack: ComeBack | null = null;
   private readonly awayOutputs = new Set<string>();
@@ -392,9 +392,11 @@ export class Player implements LiveState, MessageSink {
 
   /** The one way into the engine; what goes in is all that a log of it needs. */
   private give(event: EngineEvent): boolean {
-    const { engine, logTo } = this;
-    const logged = logTo && toLog(event, engine!.plan);
-    if (logged) logTo(logged);
+    const { engine, journal } = this;
+    if (journal) {
+      event.timeMs = loggable(event.timeMs);
+      journal.hear(event, engine!);
+    }
     return engine!.take(event);
   }
 

@@ -14,6 +14,7 @@ import type { Outputs } from './outputs/outputs';
 import { OutputTests } from './outputs/tests';
 import { memoryStore, SoundingBook } from './outputs/soundingBook';
 import { Player } from './player';
+import { Recorder } from './recorder';
 import { Session } from './session';
 
 /** A hub in memory that plays the test rig: a fader drives a controller, a button a note. */
@@ -25,6 +26,8 @@ function hub() {
   const intake = new Intake(player, () => undefined);
   const inputs = { intake, standIns: { set: () => false, move: () => false }, heldBackChanged: () => undefined, introductionChanged: () => undefined } as unknown as Inputs;
   const outputs = { ports: { outputs: [], usable: false }, lent: new LentPorts(), tests: new OutputTests(player.outputs) } as unknown as Outputs;
+  const recorder = new Recorder(() => 'test', () => undefined, () => undefined);
+  player.journal = recorder;
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
   function page(device?: { surface: string | null }) {
     const said: ToPage[] = [];
@@ -36,7 +39,7 @@ function hub() {
       send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
       close: (code: number) => void closed.push(code),
     } as unknown as WebSocket;
-    const session: Session = new Session(socket, player, inputs, outputs, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const session: Session = new Session(socket, player, inputs, outputs, recorder, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
     const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };

@@ -19,6 +19,7 @@ import { canMakePorts } from './outputs/outputs';
 import { PageWatch } from './pageWatch';
 import { Played } from './played';
 import type { Player } from './player';
+import type { Recorder } from './recorder';
 import { Rate } from './rate';
 import { believable, hubTimeMs } from './time';
 import { Watcher } from './watcher';
@@ -59,6 +60,7 @@ export class Session {
     readonly player: Player,
     readonly inputs: Inputs,
     readonly outputs: Outputs,
+    readonly recorder: Recorder,
     readonly log: Logger,
     private readonly onPresence: () => void,
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
@@ -156,6 +158,7 @@ export class Session {
     });
     this.showPage();
     if (player.introduction) this.showIntroduction();
+    this.showRecording();
     this.onPresence();
   }
 
@@ -216,6 +219,11 @@ export class Session {
   showPage(): void {
     const turned = this.surface === null ? undefined : this.player.turned.get(this.surface);
     if (turned) this.send({ kind: 'page', ...turned });
+  }
+
+  /** Whether a take is recorded: every page says so. */
+  showRecording(): void {
+    this.send({ kind: 'recording', recording: this.recorder.state });
   }
 
   showMappingStates(): void {

@@ -9,8 +9,10 @@ import type { FromWeb, Names, ToWeb } from '../protocol/live';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
+import type { TakeRecord } from '../protocol/takes';
 import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
+import type { Recorder } from './recorder';
 import { Watcher } from './watcher';
 
 /** The web process writes values down; nobody looks at them there. */
@@ -38,13 +40,14 @@ export class WebLink {
   constructor(
     private readonly socket: WebSocket,
     private readonly player: Player,
+    private readonly recorder: Recorder,
     private readonly log: Logger,
     private readonly events: WebLinkEvents,
   ) {
     this.monitor = new Watcher(socket, player, LIMITS.monitorBacklog);
     this.values = new Watcher(socket, player, 0, VALUES_MS);
     for (const watcher of this.watchers) player.audience.add(watcher);
-    this.send({ kind: 'hello', names: this.newNames(), pid: process.pid });
+    this.send({ kind: 'hello', names: this.newNames(), pid: process.pid, recording: recorder.state.take });
     this.values.watchSignals('all');
     for (const number of player.movedSignals()) this.values.signalChanged(number);
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
@@ -62,6 +65,11 @@ export class WebLink {
     this.send({ kind: 'found', found });
   }
 
+  /** Hands something of a take over. */
+  take(record: TakeRecord): void {
+    this.send({ kind: 'take', record });
+  }
+
   private newNames(): Names {
     const take = (kind: keyof Names): Names['signals'] => {
       const numbering = kind === 'outputs' ? this.player.outputs.numbers : this.player[kind];
@@ -70,6 +78,11 @@ export class WebLink {
       return numbered;
     };
     return { signals: take('signals'), mappings: take('mappings'), streams: take('streams'), outputs: take('outputs') };
+  }
+
+  private sayLoaded(): void {
+    this.sendNames();
+    this.send({ kind: 'plays', rig: this.player.rigId, revision: this.player.revision });
   }
 
   private sendNames(): void {
@@ -88,7 +101,7 @@ export class WebLink {
         player.rigId = message.id;
         player.load(message.rig, message.revision, message.stage, message.values);
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
-        this.sendNames();
+        this.sayLoaded();
         return this.events.loaded();
       case 'edit': {
         const { made, values } = message;
@@ -98,7 +111,7 @@ export class WebLink {
           return this.send({ kind: 'resend' });
         }
         player.load(edited.document, made.revision, player.stage, values);
-        this.sendNames();
+        this.sayLoaded();
         return this.events.loaded(made);
       }
       case 'recall':
@@ -114,6 +127,14 @@ export class WebLink {
         return this.events.network(message.settings);
       case 'recordings':
         return this.events.recordings(message.recordings);
+      case 'obeyed':
+        return this.send({ kind: 'obeyed', number: message.number });
+      case 'record':
+        return void this.recorder.begin();
+      case 'takeStored':
+        return this.recorder.stored(message.take, message.number, message.warning);
+      case 'takeRefused':
+        return this.recorder.refused(message.reason);
       case 'devices':
         return this.events.devices(message.lan, message.devices);
       default:

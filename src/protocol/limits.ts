@@ -96,6 +96,10 @@ export const LIMITS = {
   recordingBytes: 16 * 1024 * 1024,
   recordingSamples: 200_000,
   recordingProblems: 20,
+  /** Marks of a take, steps of a recipe, and bytes of a file that is taken in as one. */
+  marks: 1000,
+  tidySteps: 50,
+  takeFileBytes: 256 * 1024 * 1024,
   /** Raw numbers that may wait for one page before the oldest go (and are counted). */
   captureBacklog: 5000,
   /** Raw messages that wait for one page before the oldest go. */

@@ -9,9 +9,10 @@ import type { MadeEdit } from './madeEdit';
 import type { NetworkSettings } from './networkSettings';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
+import type { RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 7;
+export const LIVE_VERSION = 8;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -44,6 +45,7 @@ export type FromPage =
   | { kind: 'watchList'; what: Watched; add: number[]; remove: number[] }
   | { kind: 'ping'; pageTimeMs: number }
   | { kind: 'panic' }
+  | { kind: 'record'; does: RecordDoes }
   /** A scene button was pressed. */
   | { kind: 'recall'; scene: string }
   /** A page on this computer plays a surface for a while without being its play page; null ends it. */
@@ -259,6 +261,7 @@ export type ToPage =
   | { kind: 'panicked'; notes: number }
   | { kind: 'mappingStates'; states: MappingStates }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
+  | { kind: 'recording'; recording: RecordingState }
   | { kind: 'problem'; problem: Problem };
 
 /** JSON from the web process to the hub: the compiled work it is given. */
@@ -270,10 +273,17 @@ export type FromWeb =
    */
   | { kind: 'edit'; made: MadeEdit; values: Record<string, number> }
   | { kind: 'recall'; scene: string }
+  /** Goes on recording: an earlier hub was, and died. */
+  | { kind: 'record' }
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }
   | { kind: 'network'; settings: NetworkSettings }
   | { kind: 'recordings'; recordings: Record<string, Recording> }
+  /** A record of a take, and all before it, is written down; or it could not be, for this reason. */
+  | { kind: 'takeStored'; take: string; number: number; warning: string | null }
+  | { kind: 'takeRefused'; reason: string }
+  /** Asks to be answered once everything before it was obeyed. */
+  | { kind: 'obeyed'; number: number }
   /** Whether the network is let in, and who of it. */
   | { kind: 'devices'; lan: boolean; devices: DeviceLeave[] };
 
@@ -281,8 +291,15 @@ export type FromWeb =
 export type ToWeb =
   /** From here on everything that enters and leaves is told. */
   | { kind: 'monitors' }
-  | { kind: 'hello'; names: Names; pid: number }
+  /** `recording`: the take that is being recorded. */
+  | { kind: 'hello'; names: Names; pid: number; recording: string | null }
   | { kind: 'names'; names: Names }
   | { kind: 'found'; found: Found[] }
+  /** Something of a take, to be written down. */
+  | { kind: 'take'; record: TakeRecord }
+  /** The rig and the revision of it that play from now on. */
+  | { kind: 'plays'; rig: string; revision: number }
+  /** Everything before this question was obeyed. */
+  | { kind: 'obeyed'; number: number }
   /** An edit did not fit: the whole rig is wanted. */
   | { kind: 'resend' };

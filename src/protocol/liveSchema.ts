@@ -4,6 +4,7 @@ import type { StandInSettings } from '../core/standIn/standIn';
 import { check, type Checked } from './check';
 import { LIMITS } from './limits';
 import { INTRODUCE_HOWS, PAGE_DEVICES, WATCHED, WATCH_PIECE, type FromPage } from './live';
+import { RECORD_DOES } from './takes';
 import { finite, id, name, wholeMessage } from './rig/pieces';
 import { stream } from './rig/signals';
 
@@ -61,6 +62,7 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   watchList: { schema: watchList, device: watchList },
   ping: { schema: ping, device: ping },
   panic: { schema: {}, device: {} },
+  record: { schema: { does: Joi.valid(...RECORD_DOES).required() } },
   recall: { schema: recall, device: recall },
   try: { schema: { surface: id.allow(null).required() } },
   device: { schema: device(report), device: device({ ...report, ...own }) },

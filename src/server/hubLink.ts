@@ -7,8 +7,10 @@ import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames'
 import { LIMITS } from '../protocol/limits';
 import type { FromWeb, ToWeb } from '../protocol/live';
 import { NamesBook } from '../protocol/names';
+import type { TakeRecord } from '../protocol/takes';
 
 const RETRY_MS = 100;
+const OBEYED_MS = 1000;
 
 /** A fact with names in place of numbers, as a line of /api/monitor. */
 export type NamedFact =
@@ -24,10 +26,12 @@ export interface MonitorListener {
 
 export interface HubLinkEvents {
   /** The hub is there (again) and must be given its work. */
-  connected(): void;
+  connected(recording: string | null): void;
   value(signalId: string, value: number): void;
   /** Something arrived that the rig does not know. */
   found(found: Found[]): void;
+  /** Something of a take, to be written down. */
+  take(record: TakeRecord): void;
   /** An edit did not fit there. */
   wantsAll(): void;
   /** The input that a signal belongs to. */
@@ -40,8 +44,12 @@ export class HubLink {
   private readonly names = new NamesBook();
   private readonly listeners = new Set<MonitorListener>();
   private stopped = false;
+  private readonly asked = new Map<number, () => void>();
+  private questions = 0;
   /** The hub's process, null before it said so. */
   hubPid: number | null = null;
+  /** What the hub says that it plays, null before it said so. */
+  plays: { rig: string; revision: number } | null = null;
 
   constructor(
     private readonly url: string,
@@ -69,12 +77,25 @@ export class HubLink {
       else this.hear(JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToWeb);
     });
     socket.on('close', () => {
+      this.plays = null;
       if (!this.stopped) setTimeout(() => this.connect(), RETRY_MS);
     });
   }
 
   send(message: FromWeb): void {
     if (this.connected) this.socket!.send(JSON.stringify(message));
+  }
+
+  /** Resolves once the hub has obeyed all that was sent; at the latest after a second, and at once where it is away. */
+  async obeyed(): Promise<void> {
+    if (!this.connected) return;
+    const number = this.questions++;
+    await new Promise<void>((resolve) => {
+      this.asked.set(number, resolve);
+      setTimeout(resolve, OBEYED_MS);
+      this.send({ kind: 'obeyed', number });
+    });
+    this.asked.delete(number);
   }
 
   /** Listens to what enters and leaves until the returned function is called. */
@@ -94,6 +115,9 @@ export class HubLink {
 
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
+    if (message.kind === 'plays') return void (this.plays = message);
+    if (message.kind === 'obeyed') return this.asked.get(message.number)?.();
+    if (message.kind === 'take') return this.events.take(message.record);
     if (message.kind === 'resend') return this.events.wantsAll();
     if (message.kind === 'monitors') return this.listeners.forEach((listener) => listener.listens?.());
     if (message.kind === 'hello') this.names.forget();
@@ -103,7 +127,7 @@ export class HubLink {
     this.log.info('connected to the hub');
     // First the monitor, so that it misses nothing of what the load makes leave.
     if (this.listeners.size > 0) this.send({ kind: 'monitor', on: true });
-    this.events.connected();
+    this.events.connected(message.recording);
   }
 
   private hearFrame(view: DataView): void {

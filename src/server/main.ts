@@ -28,6 +28,8 @@ import { DeviceRepository } from './storage/deviceRepository';
 import { LibraryRepository } from './storage/libraryRepository';
 import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
+import { TakeRepository } from './storage/takeRepository';
+import { TakeDesk } from './takes/takeDesk';
 
 outliveReader();
 const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
@@ -63,24 +65,29 @@ const inputs = new InputDesk(repository, new RecordingRepository(), environment.
 const listening = new ListeningDesk(repository);
 const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
-  connected: () => {
+  connected: (recording) => {
     link.send({ kind: 'settings', settings: inputs.settings });
     link.send({ kind: 'network', settings: networkMidi.settings });
     loadIntoHub();
     tellDevices();
+    void takes.hubIsThere(recording).catch((error: unknown) => log.warn({ err: error }, 'takes could not be looked at'));
   },
+  take: (record) => takes.take(record),
   wantsAll: loadIntoHub,
   found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   value: (signal, value) => desk.remember(signal, value),
   inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',
 });
 
+const takes: TakeDesk = new TakeDesk(new TakeRepository(database), environment.dataFolder, (message) => link.send(message), log);
+
 const devices: DeviceDesk = new DeviceDesk(
   repository,
   new DeviceRepository(),
-  () => {
+  async () => {
     tellDevices();
-    return doors.setLan(devices.lan);
+    // The hub lets a device in before it is told that it has joined.
+    await Promise.all([doors.setLan(devices.lan), link.obeyed()]);
   },
   Date.now,
 );
@@ -130,6 +137,7 @@ provideServices({
   networkMidi,
   listening,
   library,
+  takes,
   checkRig: check,
   devices,
   link,

@@ -8,6 +8,7 @@ import type { CheckRig } from './rigChecks';
 import type { ListeningDesk } from './listeningDesk';
 import type { NetworkDesk } from './networkDesk';
 import type { RigDesk } from './rigDesk';
+import type { TakeDesk } from './takes/takeDesk';
 
 /** What the pages and route handlers may use. */
 export interface Services {
@@ -18,6 +19,7 @@ export interface Services {
   networkMidi: NetworkDesk;
   listening: ListeningDesk;
   library: Library;
+  takes: TakeDesk;
   checkRig: CheckRig;
   devices: DeviceDesk;
   /** What devices are told to trust, PEM; null without TLS. */

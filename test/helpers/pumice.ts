@@ -6,7 +6,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sqlite3 from 'sqlite3';
-import { encodeOsc } from '../../src/hub/osc/codec';
+import type { RigDocument } from '../../src/core/rig/document';
+import { encodeOsc } from '../../src/net/osc/codec';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
@@ -130,9 +131,20 @@ export class Pumice {
     });
   }
 
-  /** Gives an edit to the open rig. */
-  give(edit: object) {
-    return this.post(`/api/rigs/${this.rig}/edits`, { edit });
+  /** The open rig, once the hub plays it: what is done from then on meets the rig as it is. */
+  async playing(): Promise<{ id: string; revision: number; document: RigDocument }> {
+    return waitFor('the hub to play the rig as it is', async () => {
+      const rig = (await (await fetch(`${this.url}/api/rig`)).json()) as { id: string; revision: number; document: RigDocument };
+      const { ok, revision } = await this.health();
+      return ok && revision === rig.revision ? rig : null;
+    });
+  }
+
+  /** Gives an edit to the open rig, and waits until it is played. */
+  async give(edit: object): Promise<{ status: number; answer: Record<string, never> }> {
+    const given = await this.post(`/api/rigs/${this.rig}/edits`, { edit });
+    if (given.status === 200) await this.playing();
+    return given;
   }
 
   edit(mapping: string, set: object) {

@@ -18,7 +18,7 @@ export interface Wanted {
 
 /** Makes a surface Foredeck with these controls in the open rig, as the designer does; gives the rig that came of it. */
 export async function withForedeck(pumice: Pumice, wanted: readonly Wanted[], banks: string[] = [], pageStrip = false): Promise<RigDocument> {
-  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const { document } = await pumice.playing();
   const bench = new Workbench(document);
   makeSurface(bench, 'Foredeck', TABLET, 'empty');
   for (const { kind, frame, label, set } of wanted) {

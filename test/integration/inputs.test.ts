@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
 import { gamepadSources } from '../../src/core/inputs/gamepadSources';
-import { encodeOsc } from '../../src/hub/osc/codec';
+import { encodeOsc } from '../../src/net/osc/codec';
 import type { InputSettings } from '../../src/protocol/inputSettings';
 import { Monitor } from '../helpers/monitor';
 import { TestPage } from '../helpers/page';

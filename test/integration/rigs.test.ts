@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { parseMidi } from 'midi-file';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
-import { decodeOsc } from '../../src/hub/osc/codec';
+import { decodeOsc } from '../../src/net/osc/codec';
 import { Monitor } from '../helpers/monitor';
 import { TestPage } from '../helpers/page';
 import { Pumice, waitFor } from '../helpers/pumice';

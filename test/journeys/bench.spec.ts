@@ -29,7 +29,7 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
   await panel.getByRole('combobox', { name: 'Smoothing' }).click();
   await page.getByTitle('Even (one-pole)').click();
   await finish(panel, 'Smoothing time in ms', '250');
-  await waitFor('the smoothing to be kept', async () => JSON.stringify(await (await fetch(`${pumice.url}/api/rig`)).json()).includes('"timeConstantMs":250'));
+  await waitFor('the smoothing to be kept', async () => JSON.stringify(await pumice.playing()).includes('"timeConstantMs":250'));
   await expect(page.getByText(/^saved \d\d:\d\d:\d\d$/)).toBeVisible();
 
   monitor.facts.length = 0;

@@ -1,7 +1,6 @@
 import type { Browser } from '@playwright/test';
 import { expect, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
-import type { RigDocument } from '../../src/core/rig/document';
 import type { Monitor } from '../helpers/monitor';
 import { makeControl } from '../../src/core/surface/make';
 import { Workbench } from '../../src/core/surface/workbench';
@@ -18,7 +17,7 @@ async function deck(pumice: Pumice, browser: Browser, ...wanted: Wanted[]): Prom
 
 /** Gives Foredeck a second page with these words on it, and its page tab that page to turn to. */
 async function withPage(pumice: Pumice, page: string, words: string): Promise<void> {
-  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const { document } = await pumice.playing();
   const surface = document.surfaces.find(({ id }) => id === 'foredeck')!;
   const [first] = surface.pages;
   const tabs = first!.controls.map((control) => (control.kind === 'page' ? { ...control, page } : control));
@@ -235,7 +234,7 @@ test('pages that no tab leads to are turned by a strip beneath the surface, unle
   // The surface ends above the strip.
   const sheet = (await tablet.page.locator('.surface, .sheet').first().boundingBox())!;
   expect(sheet.y + sheet.height).toBeLessThanOrEqual(box.y + 1);
-  const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+  const { document } = await pumice.playing();
   const foredeck = document.surfaces.find(({ id }) => id === 'foredeck')!;
   await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to: { ...foredeck, pageStrip: false } }] });
   await expect(strip).toHaveCount(0);

@@ -5,7 +5,7 @@ import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
 
-const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
 const controlsOf = async (pumice: Pumice, surface = 'foredeck', page = 0): Promise<RigControl[]> => (await rigOf(pumice)).surfaces.find(({ id }) => id === surface)?.pages[page]?.controls ?? [];
 const frames = (controls: readonly RigControl[]) => controls.map(({ frame }) => frame);
 const sentBy = (rig: RigDocument, control: RigControl): RigMapping[] => rig.mappings.filter(({ signal }) => Object.values(control.signals).includes(signal));

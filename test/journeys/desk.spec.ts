@@ -14,6 +14,7 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await expect(beside).toContainText('It drives Fog density already');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('complementary', { name: 'Shaping of Fog' })).toBeVisible();
+  await waitFor('it to be played', async () => (await pumice.playing()).document.mappings.some(({ name }) => name === 'Fog'));
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
   await tablet.fingers('touchEnd');
   await waitFor('the new controller beside the old one', () => monitor.sent.includes('weather B2 15 7F') && monitor.sent.some((line) => /^weather B2 (1[4-9A-F]|6[6-9A-F]) 7F$/.test(line) && line !== 'weather B2 15 7F'));
@@ -48,7 +49,7 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
   await panel.getByRole('button', { name: 'Fit to a gesture' }).click();
   await panel.getByRole('button', { name: 'Use this' }).click();
   const shaping = async () => {
-    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { mappings: { name: string; shaping: { rangeIn?: { lo: number }; deadZone?: object; smoothing?: { kind: string }; curve?: { points: number[][] } } }[] } };
+    const { document } = await pumice.playing();
     return document.mappings.find(({ name }) => name === 'Rope groan')!.shaping;
   };
   await waitFor('the fitted shaping', async () => {
@@ -65,7 +66,10 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
   await page.mouse.down();
   await page.mouse.move(point.x + 60, point.y - 10, { steps: 4 });
   await page.mouse.up();
-  await waitFor('the point where it was dropped', async () => ((await shaping()).curve?.points[1]?.[0] ?? 0) > 0.6);
+  await waitFor('the point where it was dropped', async () => {
+    const { curve } = await shaping();
+    return curve?.kind === 'points' && curve.points[1]![0] > 0.6;
+  });
 });
 
 test('mappings are found among others, copied with the numbers counting on, deleted, and brought back', async ({ pumice, page }) => {

@@ -1,5 +1,4 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { RigDocument } from '../../src/core/rig/document';
 import { withGamepads, withMidi } from '../helpers/devices';
 import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
@@ -27,7 +26,7 @@ test('a sensor arrives, is calibrated, leaves, and is known again after a restar
   await beside.getByRole('button', { name: 'Use this' }).click();
   await expect(beside).toContainText('Calibrated');
   const calibrations = async () => {
-    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { signals: { input: string; calibration?: object }[] } };
+    const { document } = await pumice.playing();
     return document.signals.flatMap(({ input, calibration }) => (input === 'gangway' && calibration ? [calibration] : []));
   };
   await waitFor('the calibrations to be kept', async () => (await calibrations()).length === 4);
@@ -194,7 +193,7 @@ test('the pointer is taken over for lanes until Escape, or while a key is held; 
   await page.getByText('the key left of 1', { exact: true }).click();
   const taken = page.getByRole('region', { name: 'The pointer is taken over' });
   const values = async () => (await (await fetch(`${pumice.url}/api/values`)).json()) as Record<string, number>;
-  const rig = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+  const rig = async () => (await pumice.playing()).document;
   const valueOf = async (source: string) => (await values())[(await rig()).signals.find((signal) => signal.source === source)?.id ?? ''];
 
   const take = settings.getByRole('button', { name: 'Take it over now' });

@@ -24,7 +24,7 @@ test('a sung tune becomes notes: a microphone, its worker, the hub, the bytes; a
   const facts = page.getByRole('region', { name: 'What is heard' });
   await expect(facts).toContainText('Hz');
   // It is an input of the rig by itself, with its streams and signals.
-  const rig = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string; document: { streams: { id: string; source?: string }[]; signals: { source?: string; input: string }[]; inputs: { id: string; kind: string }[] } });
+  const rig = () => pumice.playing();
   const stream = await waitFor('its stream', async () => (await rig()).document.streams.find(({ source, id }) => source === 'sung' && id !== 'foghorn.sung')?.id);
   const input = (await rig()).document.inputs.find(({ kind, id }) => kind === 'microphone' && id !== 'foghorn')!.id;
   expect((await rig()).document.signals.filter((signal) => signal.input === input).map(({ source }) => source)).toEqual(['level', 'open', 'front']);
@@ -139,7 +139,7 @@ test('without a microphone a stand-in sings the demo: its notes leave, and end w
   await page.getByRole('button', { name: 'Teach it' }).last().click();
   await expect(page.getByText('Strike k, soft and loud')).toBeVisible();
   await pumice.post('/api/stage', { stage: true });
-  await expect(page.getByText('Pumice is on Stage')).toBeVisible();
+  await expect(page.getByText('Pumice is on Stage: nothing')).toBeVisible();
   await expect(page.getByText('Strike k, soft and loud')).toBeHidden();
   await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeDisabled();
   await expect(page.getByRole('spinbutton', { name: 'Gate in dB' })).toBeDisabled();
@@ -189,7 +189,7 @@ test('a microphone that is refused, is unplugged and comes back, and a hub that 
   const facts = page.getByRole('region', { name: 'What is heard' });
   await expect(facts).toContainText('Hz');
 
-  const state = async () => (await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string; document: { streams: { id: string; source?: string }[] } };
+  const state = () => pumice.playing();
   const stream = await waitFor('its stream', async () => (await state()).document.streams.find(({ source, id }) => source === 'sung' && id !== 'foghorn.sung')?.id);
   const mapping = { id: 'lookout', name: 'Lookout', on: true, stream, output: 'weather', layout: { kind: 'mono', channel: 11, priority: 'last', legato: true, glideMs: 0 }, pitch: { transpose: 0, bends: false }, strike: { shaping: {}, range: [1, 127] } };
   await pumice.post(`/api/rigs/${(await state()).id}/edits`, { edit: { kind: 'change', changes: [{ list: 'voiceMappings', id: 'lookout', to: mapping }] } });

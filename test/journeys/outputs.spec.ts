@@ -1,12 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import type { RigDocument } from '../../src/core/rig/document';
 import { withMidi } from '../helpers/devices';
 import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 
-const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
 
 async function addOutput(page: Page, what: string): Promise<void> {
   await page.getByRole('button', { name: 'Add an output' }).click();
@@ -63,6 +62,7 @@ test('a port that the browser lends plays; when its page is loaded anew it is to
   await addOutput(page, 'Test horn');
   const horn = page.getByRole('complementary', { name: 'Test horn' });
   await expect(horn).toBeVisible();
+  await waitFor('it to be played', async () => (await rigOf(pumice)).outputs.some(({ name }) => name === 'Test horn'));
   await page.getByRole('button', { name: 'Test Test horn' }).click();
   await expect.poll(() => page.evaluate(() => window.testMidi.written.filter(([status]) => status === 0x90).length)).toBeGreaterThan(1);
   await expect.poll(() => page.evaluate(() => window.testMidi.written.at(-1)), { timeout: 10_000 }).toEqual([0xb0, 1, 0]);

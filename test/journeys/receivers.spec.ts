@@ -1,9 +1,8 @@
-import type { RigDocument } from '../../src/core/rig/document';
 import { expect, openBench, test } from '../helpers/journey';
 import { NetworkPeer } from '../helpers/networkPeer';
 import { freePair, waitFor, type Pumice } from '../helpers/pumice';
 
-const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
 
 test('a receiver is set up: what can be sent is sent, the rest is ticked off and remembered', async ({ pumice, page, monitor }) => {
   await openBench(page, `${pumice.url}/outputs`);
@@ -17,6 +16,7 @@ test('a receiver is set up: what can be sent is sent, the rest is ticked off and
   await page.keyboard.press('Enter');
   const setUp = panel.getByRole('region', { name: 'Set it up' });
   await expect(setUp).toContainText('Sends MPE, lower zone with 2 channels, bend range');
+  await waitFor('it to be played', async () => (await rigOf(pumice)).receivers.some(({ voices }) => voices === 2));
   await setUp.getByRole('button', { name: 'Send the set-up' }).click();
   await expect(setUp.getByRole('status')).toContainText('Sent: MPE, lower zone with 2 channels');
   // The messages of a group are shown one by one: the last one of the configuration, and the range of the last member.
@@ -115,6 +115,7 @@ test('a tablet that connects over the network is asked about once, plays, and is
   await page.getByRole('button', { name: 'Add an output' }).click();
   await page.getByRole('menuitem', { name: 'Chart tablet' }).click();
   await expect(page.getByRole('article', { name: 'Output Chart tablet' })).toContainText('Chart tablet, over the network');
+  await waitFor('it to be played', async () => (await rigOf(pumice)).outputs.some(({ name }) => name === 'Chart tablet'));
   await page.getByRole('button', { name: 'Test Chart tablet' }).click();
   await waitFor('the scale there', () => far.heard.some((message) => message.startsWith('90')));
   await far.bye();

@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import type { RigDocument, RigMapping } from '../../src/core/rig/document';
+import type { RigMapping } from '../../src/core/rig/document';
 import { expect, openBench, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 
-const rigOf = async (pumice: Pumice) => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
+const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
 const mappingOf = async (pumice: Pumice, name: string): Promise<RigMapping | undefined> => (await rigOf(pumice)).mappings.find((mapping) => mapping.name === name);
 
 test('range ends and dead zone are taken by hand on the picture, by mouse and by keys, and heard', async ({ pumice, tablet, monitor, page }) => {

@@ -69,6 +69,7 @@ test('a keyboard of the browser is mapped once and heard from its first key, wha
   await page.getByRole('menuitem', { name: 'Test keys · Test keys, notes' }).click();
   const panel = page.getByRole('complementary', { name: 'Voices of Test keys, notes' });
   await expect(panel).toContainText('all notes, whatever channel');
+  await waitFor('it to be played', async () => (await pumice.playing()).document.voiceMappings.some(({ name }) => name === 'Test keys, notes'));
   const before = monitor.sent.length;
   await page.evaluate(() => window.testMidi.say(0x95, 61, 100));
   await waitFor('the first key', () => monitor.sent.slice(before).some((sent) => / 9. 3D 64$/.test(sent)));
@@ -103,7 +104,7 @@ test('one voice alone on the first member, to shape a sound, and all together ag
 /** Waits until the rig that plays says whether Hull song hears one voice alone. */
 async function isSet(pumice: Pumice, alone: boolean): Promise<void> {
   await waitFor('the switch', async () => {
-    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { receivers: { id: string; alone?: boolean }[] } };
+    const { document } = await pumice.playing();
     return (document.receivers.find(({ id }) => id === 'hull-song')!.alone ?? false) === alone;
   });
 }
@@ -119,7 +120,7 @@ test('voices go to an OSC output once it is chosen in their panel, as whole mess
     const values = [...types.slice(1)].map((type) => (type === 'i' ? packet.readInt32BE((at += 4) - 4) : packet.readFloatBE((at += 4) - 4).toFixed(2)));
     heard.push([address, ...values].join(' '));
   });
-  const { id } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { id: string };
+  const { id } = await pumice.playing();
   await pumice.post(`/api/rigs/${id}/edits`, { edit: { kind: 'change', changes: [{ list: 'outputs', id: 'lantern', to: { id: 'lantern', name: 'Lantern', kind: 'osc', host: '127.0.0.1', port: listener.address().port, receiver: 'hull-song' } }] } });
   await openBench(page, `${pumice.url}/mappings#hull-ribs`);
   const panel = page.getByRole('complementary', { name: 'Voices of Ribs' });
@@ -127,7 +128,7 @@ test('voices go to an OSC output once it is chosen in their panel, as whole mess
   await page.locator('.ant-select-item-option').filter({ hasText: 'Lantern' }).click();
   await expect(panel.getByRole('textbox', { name: 'OSC address above the voices' })).toHaveValue('/hull/ribs');
   // Whoever listens may have been left something by a program before.
-  await waitFor('the output to be known', async () => JSON.stringify(await (await fetch(`${pumice.url}/api/rig`)).json()).includes('"address":"/hull/ribs"'));
+  await waitFor('the output to be known', async () => JSON.stringify(await pumice.playing()).includes('"address":"/hull/ribs"'));
   const tablet = await Tablet.open(browser, `${pumice.url}/play/hull`);
   await tablet.fingers('touchStart', { id: 1, x: 300, y: 700 });
   await waitFor('a voice to begin', () => heard.some((line) => /^\/hull\/ribs\/on 1 \d+\.00 0\.\d+$/.test(line)));
@@ -144,7 +145,7 @@ test('voices go to an OSC output once it is chosen in their panel, as whole mess
 });
 
 test('a voice band is marked, grouped, carried by the keyboard and introduced in turn', async ({ pumice, page }) => {
-  const rigNow = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { voiceMappings: { id: string; name: string; group?: string }[]; receivers: { taughtVoices?: Record<string, string> }[] } }).document;
+  const rigNow = async () => (await pumice.playing()).document;
   await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('textbox', { name: 'Search' }).fill('ribs');
   const band = page.getByRole('listitem').filter({ hasText: 'Hull · Ribs' });
@@ -196,7 +197,7 @@ test('keys and pads are a stream each with one band, slid over and struck; the w
   await page.locator('.ant-select-item-option').filter({ hasText: 'mono for editing' }).click();
   await expect(panel.getByRole('combobox', { name: 'Of several held voices' })).toBeVisible();
   await waitFor('it to be kept', async () => {
-    const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: { voiceMappings: { name: string; layout: { kind: string } }[] } };
+    const { document } = await pumice.playing();
     return document.voiceMappings.find(({ name }) => name === 'Keys')!.layout.kind === 'mono';
   });
   await tablet.close();

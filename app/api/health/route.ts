@@ -3,13 +3,13 @@ import { services } from '../../../src/server/services';
 
 export const dynamic = 'force-dynamic';
 
-/** Whether everything runs, and which processes they are. */
+/** Whether everything runs and the hub plays the rig as it is now, and which processes they are. */
 export function GET(request: Request): Promise<Response> {
   return handle(request, async () => {
     const { desk, link, environment } = services();
     const { id, revision, stage } = desk.current;
     return {
-      ok: link.connected,
+      ok: link.connected && link.plays?.rig === id && link.plays.revision === revision,
       rig: id,
       revision,
       stage,

@@ -20,11 +20,18 @@ import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
 import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
+import { keep, putBack, type Kept } from './snapshot';
 import { carryVoicesOn } from './voices/axes';
 import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
 import { endOscVoices } from './voices/sayOsc';
 import { endStream, forgetSaid, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { Writer } from './writer';
+
+export interface EngineState {
+  /** Of what was sent to an address something is known also where no mapping has it any more: by key, in their places. */
+  addresses: string[];
+  kept: Kept;
+}
 
 /**
  * Runs a rig: events go in by `take`, messages come out of the sink in the same call. It has no clock and no chance of its
@@ -43,15 +50,23 @@ export class Engine {
     rig: RigDocument,
     private readonly sink: MessageSink,
     private readonly seed = 1,
+    /** What another with this rig and seed remembers (`state`): this one goes on from there. Throws where it is not of this rig. */
+    state: EngineState | null = null,
   ) {
-    const plan = compile(rig, seed);
+    const plan = compile(rig, seed, null, state?.addresses);
     this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), nowMs: -Infinity, saysAnyway: false } as Running;
     this.clock = new OutgoingClock(this.r);
     this.r.player = new NotePlayer(this.r, this.clock);
+    if (state) this.resume(state);
   }
 
   get plan(): Plan {
     return this.r.plan;
+  }
+
+  /** All that it remembers, as plain data; an engine that is given it says from there on what this one says. */
+  get state(): EngineState {
+    return { addresses: this.r.plan.addresses.map(({ key }) => key), kept: keep(this.remembered()) };
   }
 
   get values(): Float64Array {
@@ -126,7 +141,7 @@ export class Engine {
         setSignal(r, event.signal, event.value);
         return true;
       case 'tempo':
-        this.clock.followedBpm = event.bpm;
+        this.clock.state.followedBpm = event.bpm;
         return true;
       case 'show':
         return this.show(event.mapping, event.level);
@@ -258,6 +273,18 @@ export class Engine {
     if (place < 0 || !plan.midiOutput[place]) return false;
     for (const { messages } of setUpItems(plan.rig, plan.rig.outputs[place]!)) for (const bytes of messages) writer.raw(place, bytes, BY_SETUP);
     return true;
+  }
+
+  private resume({ kept }: EngineState): void {
+    const remembered = this.remembered();
+    putBack(remembered, kept);
+    this.r.nowMs = remembered.nowMs;
+  }
+
+  private remembered() {
+    const { memory, writer, notes, active, due, nowMs } = this.r;
+    const { sent, selected, used } = writer;
+    return { memory, sent, selected, used, notes, active, due, nowMs, clock: this.clock.state, thrus: this.thrus };
   }
 
   private byVoice(owner: number): number {

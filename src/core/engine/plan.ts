@@ -60,8 +60,9 @@ const WASTE = 1024;
  * programmer's mistakes here.
  * @param seed of everything random, so that a rig can be played again the same
  * @param before the plan of the document before an edit: what the edit left alone is taken over, so that it costs little
+ * @param keys of addresses that have a place already, where there is no plan before
  */
-export function compile(rig: RigDocument, seed = 1, before: Plan | null = null): Plan {
+export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, keys: readonly string[] = []): Plan {
   const signalPlan = before && before.rig.signals === rig.signals && before.rig.derived === rig.derived ? signalsOf(before) : planSignals(rig, seed);
   const { signals, signalIndex } = signalPlan;
   const outputIndex = new Map(rig.outputs.map(({ id }, i) => [id, i]));
@@ -70,7 +71,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null):
   const taken = before && isSparse(before) ? before : null;
   const reusable = taken ? reusableOf(taken, rig, signalPlan, bendRanges) : () => null;
 
-  const addresses: PlannedAddress[] = taken ? taken.addresses.map(({ key }) => ({ key, mappings: [], merge: 'latest', origin: 0 })) : [];
+  const addresses: PlannedAddress[] = (taken ? taken.addresses.map(({ key }) => key) : keys).map((key) => ({ key, mappings: [], merge: 'latest', origin: 0 }));
   const places = new Map(addresses.map(({ key }, a) => [key, a]));
   const addressOf = (mapping: RigMapping, signal: AnySignal, m: number): number => {
     if (isGateMessage(mapping.message, signal.kind)) return NONE;

@@ -3,7 +3,7 @@ import { oscKey } from '../../core/inputs/device';
 import type { OscRule } from '../../protocol/inputSettings';
 import { LIMITS } from '../../protocol/limits';
 import { isLoopback } from '../../protocol/origin';
-import type { OscValue } from '../osc/codec';
+import type { OscValue } from '../../net/osc/codec';
 import type { Device, Intake, Source } from './intake';
 
 /** Where one address of one sender goes: a device, and by argument a source. Null where a rule leaves it out. */

@@ -9,7 +9,7 @@ import { LIMITS } from '../../protocol/limits';
 import { isLoopback } from '../../protocol/origin';
 import type { Loop } from '../../core/midi/loopGuard';
 import { hexOf } from '../../core/midi/describe';
-import { decodeOsc, type OscMessage, type OscValue } from '../osc/codec';
+import { decodeOsc, type OscMessage, type OscValue } from '../../net/osc/codec';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Intake } from './intake';

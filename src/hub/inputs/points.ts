@@ -1,7 +1,7 @@
 import type { SourceReport } from '../../core/inputs/device';
 import { lightPointSources, pointsOf } from '../../core/inputs/lightPoints';
 import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
-import type { OscValue } from '../osc/codec';
+import type { OscValue } from '../../net/osc/codec';
 import type { Player } from '../player';
 import type { Device, Intake } from './intake';
 

@@ -3,7 +3,7 @@ import { STAND_INS } from '../../core/standIn';
 import { StandInPlayer } from '../../core/standIn/player';
 import type { Reading, StandIn, StandInSettings } from '../../core/standIn/standIn';
 import type { StandInState } from '../../protocol/live';
-import { encodeOsc } from '../osc/codec';
+import { encodeOsc } from '../../net/osc/codec';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
 import type { Device, Intake } from './intake';

@@ -31,6 +31,22 @@ export async function handle(request: Request, work: () => Promise<unknown>): Pr
   }
 }
 
+/** Runs a route handler that answers bytes; `name` makes a file of them that is saved. Problems as in `handle`. */
+export async function binary(request: Request, work: () => Promise<{ bytes: Uint8Array; name?: string; type?: string }>): Promise<Response> {
+  try {
+    const { bytes, name, type = 'application/octet-stream' } = await work();
+    return new Response(bytes as Uint8Array<ArrayBuffer>, {
+      headers: {
+        'content-type': type,
+        'cache-control': 'no-store',
+        ...(name !== undefined && { 'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}` }),
+      },
+    });
+  } catch (error) {
+    return problemResponse(request, error);
+  }
+}
+
 /** The JSON body of a request, checked. Throws a `ProblemError` that names the field. */
 export async function readBody<T>(request: Request, schema: Joi.Schema<T>, mostBytes?: number): Promise<T> {
   return mustBe(schema, await readJson(request, mostBytes));

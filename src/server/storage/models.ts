@@ -1,5 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { LibraryContent } from '../../protocol/library';
+import type { TakeSummary } from '../../protocol/takes';
 
 /** A rig as it is now; its document is JSON text, checked by `protocol/rig` on the way in. */
 export class RigRow extends Model<InferAttributes<RigRow>, InferCreationAttributes<RigRow>> {
@@ -61,6 +62,46 @@ export class DeviceRow extends Model<InferAttributes<DeviceRow>, InferCreationAt
   declare width: number;
   declare height: number;
   declare joinedAtMs: number;
+}
+
+/** A take: what its log begins with (compressed JSON of `TakeRecord`), and what its pieces come to. */
+export class TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAttributes<TakeRow>> {
+  declare id: string;
+  declare number: number;
+  declare name: string;
+  declare startedAtMs: number;
+  /** Of the hub's clock. */
+  declare startMs: number;
+  declare lengthMs: number;
+  declare events: number;
+  declare bytes: number;
+  declare state: TakeSummary['state'];
+  /** The number of the record that comes next. */
+  declare nextRecord: number;
+  declare marks: string;
+  declare rigId: string;
+  declare rigName: string;
+  declare beginning: Buffer;
+}
+
+/** Pieces of its log, one or many, compressed. */
+export class TakePieceRow extends Model<InferAttributes<TakePieceRow>, InferCreationAttributes<TakePieceRow>> {
+  declare takeId: string;
+  declare number: number;
+  declare content: Buffer;
+}
+
+/** The messages of a take, as they were sent or through another rig; `recipe` is what is tidied in them, as JSON text. */
+export class TakeVersionRow extends Model<InferAttributes<TakeVersionRow>, InferCreationAttributes<TakeVersionRow>> {
+  declare id: string;
+  declare takeId: string;
+  declare name: string;
+  declare madeAtMs: number;
+  declare rig: string | null;
+  declare recipe: string;
+  declare leftOut: string;
+  declare score: Buffer;
+  declare messages: number;
 }
 
 export function defineModels(sequelize: Sequelize): void {
@@ -134,5 +175,46 @@ export function defineModels(sequelize: Sequelize): void {
       joinedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
     },
     { ...options, tableName: 'devices' },
+  );
+  TakeRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      number: { type: DataTypes.INTEGER, allowNull: false },
+      name: { type: DataTypes.STRING, allowNull: false },
+      startedAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+      startMs: { type: DataTypes.DOUBLE, allowNull: false },
+      lengthMs: { type: DataTypes.DOUBLE, allowNull: false },
+      events: { type: DataTypes.INTEGER, allowNull: false },
+      bytes: { type: DataTypes.INTEGER, allowNull: false },
+      state: { type: DataTypes.STRING, allowNull: false },
+      nextRecord: { type: DataTypes.INTEGER, allowNull: false },
+      marks: { type: DataTypes.TEXT, allowNull: false },
+      rigId: { type: DataTypes.STRING, allowNull: false },
+      rigName: { type: DataTypes.STRING, allowNull: false },
+      beginning: { type: DataTypes.BLOB, allowNull: false },
+    },
+    { ...options, tableName: 'takes' },
+  );
+  TakePieceRow.init(
+    {
+      takeId: { type: DataTypes.STRING, primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      content: { type: DataTypes.BLOB, allowNull: false },
+    },
+    { ...options, tableName: 'take_pieces' },
+  );
+  TakeVersionRow.init(
+    {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      takeId: { type: DataTypes.STRING, allowNull: false },
+      name: { type: DataTypes.STRING, allowNull: false },
+      madeAtMs: { type: DataTypes.DOUBLE, allowNull: false },
+      rig: { type: DataTypes.TEXT, allowNull: true },
+      recipe: { type: DataTypes.TEXT, allowNull: false },
+      leftOut: { type: DataTypes.TEXT, allowNull: false },
+      score: { type: DataTypes.BLOB, allowNull: false },
+      messages: { type: DataTypes.INTEGER, allowNull: false },
+    },
+    { ...options, tableName: 'take_versions' },
   );
 }

@@ -4,6 +4,7 @@ import type { DelayReport } from '../../protocol/delays';
 import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
+import type { RecordingState } from '../../protocol/takes';
 import { decodeShownVoices, type ShownVoice } from '../../protocol/voiceFrames';
 import { Happenings, Slot, SlotsById } from './slots';
 
@@ -68,6 +69,11 @@ export class LiveStore {
   /** How outputs are, and where others could lead. */
   readonly outputs: Slot<OutputsState | null>;
 
+  /** How recording stands. */
+  readonly recording: Slot<RecordingState | null>;
+  /** Why something about recording that this page asked for was not done. */
+  readonly recordRefused = new Happenings<[sentence: string]>();
+
   readonly signals: SlotsById<number>;
   readonly levels: SlotsById<number>;
   /** What sounds of a voice mapping, by its id. */
@@ -105,6 +111,7 @@ export class LiveStore {
     this.introducing = slot<Introducing | null>(null);
     this.inputs = slot<InputsState | null>(null);
     this.outputs = slot<OutputsState | null>(null);
+    this.recording = slot<RecordingState | null>(null);
     this.signals = new SlotsById(onWanted);
     this.levels = new SlotsById(onWanted);
     this.voices = new SlotsById(onWanted);
@@ -175,8 +182,11 @@ export class LiveStore {
         return this.surfaces.set({ playing: message.playing, devices: message.devices });
       case 'given':
         return this.given.set(message.surface);
+      case 'recording':
+        return this.recording.set(message.recording);
       case 'problem':
-        // What a page did wrong is in the hub's log; it can do nothing about it.
+        // What a page did wrong is in the hub's log; it can do nothing about it, but for what a person asked for.
+        if (message.problem.field === 'record') this.recordRefused.tell(HERE, message.problem.message);
         return;
       default:
         return message satisfies never;

@@ -8,8 +8,9 @@ import { devices } from './0005-devices';
 import { takenUp } from './0006-taken-up';
 import { kits } from './0007-kits';
 import { voices } from './0008-voices';
+import { takes } from './0009-takes';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices];
+export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes];

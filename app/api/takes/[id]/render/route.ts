@@ -1,0 +1,28 @@
+import { handle, readBody } from '../../../../../src/server/http/handle';
+import { services } from '../../../../../src/server/services';
+import { renderSchema } from '../../../../../src/protocol/takesSchema';
+
+interface Context {
+  params: Promise<{ id: string }>;
+}
+
+/** Renders a take again through the rig that is open, or another that is stored; answers at once, `GET` says how far it is. */
+export function POST(request: Request, { params }: Context): Promise<Response> {
+  return handle(request, async () => {
+    const { takes, desk } = services();
+    const { rig, name } = await readBody(request, renderSchema);
+    const document = rig === undefined || rig === desk.current.id ? desk.current.document : (await desk.find(rig)).document;
+    const { id } = await params;
+    await takes.mustBeFree(id);
+    void takes.render(id, name ?? `Through ${document.name}`, JSON.stringify(document));
+    return takes.detail(id);
+  });
+}
+
+/** Stops a rendering. */
+export function DELETE(request: Request, { params }: Context): Promise<Response> {
+  return handle(request, async () => {
+    services().takes.stopRendering((await params).id);
+    return {};
+  });
+}

@@ -1,0 +1,84 @@
+import { unpackKept } from '../core/engine/snapshot';
+import type { RigDocument } from '../core/rig/document';
+import type { Mark, TakeBeginning } from '../core/takes/take';
+import type { TidyStep } from '../core/takes/tidy';
+
+/** What is done about recording: begin and end a take, keep the last half minute as one, mark this moment. */
+export const RECORD_DOES = ['begin', 'end', 'keep', 'mark'] as const;
+export type RecordDoes = (typeof RECORD_DOES)[number];
+
+/** How recording stands; said to every page where it changes, and now and then while it goes on. */
+export interface RecordingState {
+  /** The take that is being recorded, null for none. */
+  take: string | null;
+  sinceHubMs: number;
+  events: number;
+  bytes: number;
+  marks: number;
+  /** Bytes that are not written down yet. */
+  waiting: number;
+  /** In one sentence, what stands in the way; null for nothing. */
+  problem: string | null;
+}
+
+/**
+ * What the hub hands over of a take: numbered from 0 on without a gap, and said again until the web process has said that it
+ * is written down. Bytes are in base64.
+ */
+export type TakeRecord = { take: string; number: number } & (
+  | {
+      kind: 'begins';
+      /** Of the hub's clock, and of the calendar. */
+      startMs: number;
+      startedAtMs: number;
+      rigId: string;
+      rigName: string;
+      /** JSON of the document that was in force. */
+      rig: string;
+      seed: number;
+      /** Of the engine's state: the keys of addresses, and the rest as packed bytes (`core/engine/snapshot`). */
+      addresses: string[];
+      state: string;
+    }
+  | { kind: 'piece'; firstMs: number; lastMs: number; events: number; bytes: string }
+  | { kind: 'mark'; mark: Mark }
+  | { kind: 'ends'; lastMs: number }
+);
+
+export const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (character) => character.charCodeAt(0));
+
+/** What the log of a take begins with, of what was handed over or written down. */
+export function beginningOf({ startMs, rig, seed, addresses, state }: Pick<TakeRecord & { kind: 'begins' }, 'startMs' | 'rig' | 'seed' | 'addresses' | 'state'>): TakeBeginning {
+  return { startMs, rig: JSON.parse(rig) as RigDocument, seed, state: { addresses, kept: unpackKept(bytesOf(state)) } };
+}
+
+/** A take as lists show it. */
+export interface TakeSummary {
+  id: string;
+  name: string;
+  rigId: string;
+  rigName: string;
+  startedAtMs: number;
+  lengthMs: number;
+  events: number;
+  /** On the disk. */
+  bytes: number;
+  marks: Mark[];
+  /** `cut`: what recorded it broke off; all up to there is kept. */
+  state: 'recording' | 'whole' | 'cut';
+}
+
+/** The messages of a take, as they were sent or through another rig. */
+export interface TakeVersion {
+  id: string;
+  name: string;
+  madeAtMs: number;
+  messages: number;
+  /** What is tidied in them, step by step. */
+  recipe: TidyStep[];
+  /** What the log names and the rig does not have, with how often. */
+  leftOut: [string, number][];
+}
+
+/** What names a take by itself. */
+export const takeName = (number: number) => `Take ${number}`;

@@ -1,0 +1,178 @@
+import { deflateRawSync, gunzipSync, gzipSync, inflateRawSync } from 'node:zlib';
+import { Op, Transaction, type Sequelize } from 'sequelize';
+import { ByteReader, ByteWriter } from '../../core/takes/bytes';
+import type { Mark } from '../../core/takes/take';
+import { bytesOf, takeName, type TakeRecord, type TakeSummary, type TakeVersion } from '../../protocol/takes';
+import { TakePieceRow, TakeRow, TakeVersionRow } from './models';
+
+/** The pieces of an ended take are joined up to so many bytes each. */
+const JOINED_BYTES = 256 * 1024;
+/** A transaction that will write waits at its beginning for others that do, and not in its middle, where it could not. */
+const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
+
+export type TakeStart = TakeRecord & { kind: 'begins' };
+
+const SUMMARY = ['id', 'name', 'rigId', 'rigName', 'startedAtMs', 'lengthMs', 'events', 'bytes', 'marks', 'state'] as const;
+
+/** A record came before one that stands before it. */
+export class OutOfOrder extends Error {}
+
+/** Takes in SQLite: what each begins with, the pieces of its log, and its versions. */
+export class TakeRepository {
+  constructor(private readonly database: Sequelize) {}
+
+  /** Writes a record down; nothing where it stands there already. Throws where one before it is missing. */
+  async write(record: TakeRecord): Promise<void> {
+    await this.database.transaction(IMMEDIATE, async (transaction) => {
+      if (record.kind === 'begins') return this.begin(record, transaction);
+      const row = await TakeRow.findByPk(record.take, { transaction, attributes: { exclude: ['beginning'] } });
+      // A take that was deleted meanwhile is not taken up again.
+      if (!row || record.number < row.nextRecord) return;
+      if (record.number > row.nextRecord) throw new OutOfOrder(`Record ${record.number} of a take came before ${row.nextRecord}.`);
+      const { startMs } = row;
+      switch (record.kind) {
+        case 'piece': {
+          const content = packed([bytesOf(record.bytes)]);
+          await TakePieceRow.create({ takeId: record.take, number: record.number, content }, { transaction });
+          Object.assign(row, { events: row.events + record.events, bytes: row.bytes + content.length, lengthMs: record.lastMs - startMs });
+          break;
+        }
+        case 'mark':
+          row.marks = JSON.stringify([...marksOf(row), record.mark]);
+          row.lengthMs = Math.max(row.lengthMs, record.mark.atMs);
+          break;
+        case 'ends':
+          Object.assign(row, { state: 'whole', lengthMs: Math.max(row.lengthMs, record.lastMs - startMs) });
+          break;
+        default:
+          record satisfies never;
+      }
+      row.nextRecord = record.number + 1;
+      await row.save({ transaction });
+    });
+    if (record.kind === 'ends') await this.join(record.take);
+  }
+
+  /** Takes whose recorder is gone: they end where they are. */
+  async cutOthers(recording: string | null): Promise<void> {
+    const where = { state: 'recording' as const, ...(recording === null ? {} : { id: { [Op.ne]: recording } }) };
+    for (const { id } of await TakeRow.findAll({ where, attributes: ['id'] })) {
+      await TakeRow.update({ state: 'cut' }, { where: { id } });
+      await this.join(id);
+    }
+  }
+
+  async list(): Promise<TakeSummary[]> {
+    return (await TakeRow.findAll({ attributes: [...SUMMARY], order: [['number', 'DESC']] })).map(summaryOf);
+  }
+
+  async find(id: string): Promise<TakeSummary | null> {
+    const row = await TakeRow.findByPk(id, { attributes: [...SUMMARY] });
+    return row && summaryOf(row);
+  }
+
+  /** What a take begins with. */
+  async beginning(id: string): Promise<TakeStart | null> {
+    const row = await TakeRow.findByPk(id, { attributes: ['beginning'] });
+    return row && (JSON.parse(gunzipSync(row.beginning).toString('utf8')) as TakeStart);
+  }
+
+  /** The pieces of its log in their order, some at a time. */
+  async *pieces(id: string): AsyncGenerator<Uint8Array[]> {
+    for (let after = -1; ; ) {
+      const rows = await TakePieceRow.findAll({ where: { takeId: id, number: { [Op.gt]: after } }, order: [['number', 'ASC']], limit: 64 });
+      if (rows.length === 0) return;
+      after = rows.at(-1)!.number;
+      yield rows.flatMap(({ content }) => unpacked(content));
+    }
+  }
+
+  async set(id: string, set: { name?: string; marks?: Mark[] }): Promise<void> {
+    await TakeRow.update({ ...(set.name !== undefined && { name: set.name }), ...(set.marks && { marks: JSON.stringify(set.marks) }) }, { where: { id } });
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.database.transaction(IMMEDIATE, async (transaction) => {
+      for (const rows of [TakePieceRow, TakeVersionRow]) await (rows as typeof TakePieceRow).destroy({ where: { takeId: id }, transaction });
+      await TakeRow.destroy({ where: { id }, transaction });
+    });
+  }
+
+  async versions(takeId: string): Promise<TakeVersion[]> {
+    const rows = await TakeVersionRow.findAll({ where: { takeId }, attributes: ['id', 'name', 'madeAtMs', 'messages', 'recipe', 'leftOut'], order: [['madeAtMs', 'ASC']] });
+    return rows.map(({ id, name, madeAtMs, messages, recipe, leftOut }) => ({ id, name, madeAtMs, messages, recipe: JSON.parse(recipe) as TakeVersion['recipe'], leftOut: JSON.parse(leftOut) as TakeVersion['leftOut'] }));
+  }
+
+  /** The pieces of a version's score. */
+  async score(takeId: string, id: string): Promise<Buffer | null> {
+    return (await TakeVersionRow.findOne({ where: { takeId, id }, attributes: ['score'] }))?.score ?? null;
+  }
+
+  async addVersion(takeId: string, version: TakeVersion, score: Buffer, rig: string | null): Promise<void> {
+    const { id, name, madeAtMs, messages, recipe, leftOut } = version;
+    await TakeVersionRow.create({ id, takeId, name, madeAtMs, messages, recipe: JSON.stringify(recipe), leftOut: JSON.stringify(leftOut), score, rig });
+  }
+
+  async setVersion(takeId: string, id: string, set: { name?: string; recipe?: TakeVersion['recipe'] }): Promise<void> {
+    await TakeVersionRow.update({ ...(set.name !== undefined && { name: set.name }), ...(set.recipe && { recipe: JSON.stringify(set.recipe) }) }, { where: { takeId, id } });
+  }
+
+  async removeVersion(takeId: string, id: string): Promise<void> {
+    await TakeVersionRow.destroy({ where: { takeId, id } });
+  }
+
+  private async begin(record: TakeStart, transaction: Transaction): Promise<void> {
+    if (await TakeRow.count({ where: { id: record.take }, transaction })) return;
+    const number = ((await TakeRow.max<number, TakeRow>('number', { transaction })) ?? 0) + 1;
+    const beginning = gzipSync(JSON.stringify(record));
+    const { take: id, startMs, startedAtMs, rigId, rigName } = record;
+    await TakeRow.create({ id, number, name: takeName(number), startMs, startedAtMs, lengthMs: 0, events: 0, bytes: beginning.length, state: 'recording', nextRecord: 1, marks: '[]', rigId, rigName, beginning }, { transaction });
+  }
+
+  /** Pieces of a quarter of a second are many small rows; joined they take less room and are quicker to read. */
+  private async join(id: string): Promise<void> {
+    await this.database.transaction(IMMEDIATE, async (transaction) => {
+      const rows = await TakePieceRow.findAll({ where: { takeId: id }, order: [['number', 'ASC']], transaction });
+      let group: { number: number; pieces: Uint8Array[]; bytes: number } | null = null;
+      const joined: { takeId: string; number: number; content: Buffer }[] = [];
+      const close = () => group && joined.push({ takeId: id, number: group.number, content: packed(group.pieces) });
+      for (const { number, content } of rows) {
+        const pieces = unpacked(content);
+        const bytes = pieces.reduce((sum, piece) => sum + piece.length, 0);
+        if (!group || group.bytes + bytes > JOINED_BYTES) {
+          close();
+          group = { number, pieces: [], bytes: 0 };
+        }
+        group.pieces.push(...pieces);
+        group.bytes += bytes;
+      }
+      close();
+      if (joined.length === rows.length) return;
+      await TakePieceRow.destroy({ where: { takeId: id }, transaction });
+      await TakePieceRow.bulkCreate(joined, { transaction });
+      const row = await TakeRow.findByPk(id, { transaction, attributes: ['id', 'beginning'] });
+      await TakeRow.update({ bytes: row!.beginning.length + joined.reduce((sum, { content }) => sum + content.length, 0) }, { where: { id }, transaction });
+    });
+  }
+}
+
+function summaryOf(row: TakeRow): TakeSummary {
+  const { id, name, rigId, rigName, startedAtMs, lengthMs, events, bytes, state } = row;
+  return { id, name, rigId, rigName, startedAtMs, lengthMs, events, bytes, state, marks: marksOf(row) };
+}
+
+const marksOf = ({ marks }: TakeRow) => JSON.parse(marks) as Mark[];
+
+/** Pieces with their lengths before them, compressed. */
+export function packed(pieces: readonly Uint8Array[]): Buffer {
+  const out = new ByteWriter();
+  for (const piece of pieces) out.some(piece);
+  return deflateRawSync(out.take(), { level: 6 });
+}
+
+export function unpacked(content: Buffer): Uint8Array[] {
+  const from = new ByteReader(new Uint8Array(inflateRawSync(content)));
+  const pieces: Uint8Array[] = [];
+  while (!from.ended) pieces.push(from.some());
+  return pieces;
+}

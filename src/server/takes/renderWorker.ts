@@ -1,0 +1,71 @@
+import { parentPort } from 'node:worker_threads';
+import { splitMessages } from '../../core/midi/decode';
+import { TakeRenderer } from '../../core/takes/render';
+import { ScoreWriter } from '../../core/takes/score';
+import type { RigDocument } from '../../core/rig/document';
+import { encodeOsc } from '../../net/osc/codec';
+import { checkRig } from '../../protocol/rig';
+import { beginningOf } from '../../protocol/takes';
+import type { TakeStart } from '../storage/takeRepository';
+
+/** What the worker is given, one after another. */
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number };
+/** `ready`: it can take more. */
+export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][] } | { kind: 'failed'; sentence: string };
+
+const PIECE_BYTES = 64 * 1024;
+
+let renderer: TakeRenderer | null = null;
+let writer = new ScoreWriter();
+let pieces: Uint8Array[] = [];
+
+/** A document of a take, which an earlier version may have written. */
+function readRig(rig: RigDocument): RigDocument {
+  const checked = checkRig(rig);
+  if (!checked.ok) throw new Error(`The rig of this take cannot be read any more: ${checked.problems[0]!.message}`);
+  return checked.value;
+}
+
+function put(atMs: number, source: Parameters<ScoreWriter['message']>[1], bytes: Uint8Array): void {
+  writer.message(atMs, source, bytes);
+  if (writer.length >= PIECE_BYTES) pieces.push(writer.take());
+}
+
+function obey(said: ToRenderer): FromRenderer {
+  switch (said.kind) {
+    case 'begin': {
+      const beginning = beginningOf(said.start);
+      const { startMs } = beginning;
+      writer = new ScoreWriter();
+      pieces = [];
+      renderer = new TakeRenderer(
+        beginning,
+        {
+          midi: (timeMs, source, bytes, length) => {
+            for (const message of splitMessages(bytes.subarray(0, length))) put(timeMs - startMs, source, message);
+          },
+          osc: (timeMs, source, path, args) => put(timeMs - startMs, source, encodeOsc(path, args)),
+        },
+        { read: readRig, ...(said.through !== null && { through: readRig(JSON.parse(said.through) as RigDocument) }) },
+      );
+      return { kind: 'ready' };
+    }
+    case 'pieces':
+      for (const piece of said.pieces) renderer!.piece(piece);
+      return { kind: 'ready' };
+    case 'end':
+      renderer!.end(Math.max(said.lastMs, renderer!.lastMs));
+      pieces.push(writer.take());
+      return { kind: 'score', pieces, messages: writer.messages, leftOut: [...renderer!.leftOut] };
+    default:
+      return said satisfies never;
+  }
+}
+
+parentPort!.on('message', (said: ToRenderer) => {
+  try {
+    parentPort!.postMessage(obey(said));
+  } catch (error) {
+    parentPort!.postMessage({ kind: 'failed', sentence: (error as Error).message } satisfies FromRenderer);
+  }
+});

@@ -1,0 +1,89 @@
+import { Worker } from 'node:worker_threads';
+import { ProblemError } from '../../protocol/problem';
+import type { TakeRepository } from '../storage/takeRepository';
+import type { FromRenderer, ToRenderer } from './renderWorker';
+
+export interface Rendered {
+  pieces: Uint8Array[];
+  messages: number;
+  /** What the log names and the rig does not have, with how often. */
+  leftOut: [string, number][];
+}
+
+/** A take that is being rendered: how far it is, and how it is stopped. */
+export interface Rendering {
+  take: string;
+  name: string;
+  /** From 0 to 1. */
+  progress: number;
+  stop(): void;
+}
+
+/** The part of a worker thread that is used here; a test brings its own. */
+export interface RenderWorker {
+  postMessage(said: ToRenderer): void;
+  on(event: 'message', listener: (said: FromRenderer) => void): unknown;
+  on(event: 'error' | 'exit', listener: () => void): unknown;
+  terminate(): unknown;
+}
+
+/** Renders takes in worker threads of their own, a few pieces at a time, so that nothing here or there holds a whole log. */
+export class Renders {
+  readonly running = new Set<Rendering>();
+
+  constructor(
+    private readonly takes: Pick<TakeRepository, 'beginning' | 'pieces' | 'find'>,
+    private readonly start: () => RenderWorker = () => new Worker(new URL('./renderTake.js', import.meta.url)),
+  ) {}
+
+  /**
+   * The messages of a take; through another rig where one is given (JSON).
+   * Throws a `ProblemError` where it cannot be rendered, and null comes where it was stopped.
+   */
+  async render(take: string, name: string, through: string | null): Promise<Rendered | null> {
+    const [summary, beginning] = await Promise.all([this.takes.find(take), this.takes.beginning(take)]);
+    if (!summary || !beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
+    const worker = this.start();
+    let stopped = false;
+    const rendering: Rendering = {
+      take,
+      name,
+      progress: 0,
+      stop: () => {
+        stopped = true;
+        void worker.terminate();
+      },
+    };
+    this.running.add(rendering);
+    let answered: (said: FromRenderer | null) => void = () => undefined;
+    worker.on('message', (said) => answered(said));
+    for (const event of ['error', 'exit'] as const) worker.on(event, () => answered(null));
+    const ask = (said: ToRenderer) =>
+      new Promise<FromRenderer | null>((resolve) => {
+        answered = resolve;
+        if (stopped) resolve(null);
+        else worker.postMessage(said);
+      });
+    const go = async (said: ToRenderer): Promise<FromRenderer | null> => {
+      const answer = await ask(said);
+      if (answer?.kind === 'failed') throw new ProblemError('invalid', 'take', answer.sentence);
+      if (!answer && !stopped) throw new ProblemError('internal', 'take', 'The rendering broke off: try it again.');
+      return answer;
+    };
+    try {
+      if (!(await go({ kind: 'begin', start: beginning, through }))) return null;
+      let bytes = 0;
+      for await (const pieces of this.takes.pieces(take)) {
+        if (!(await go({ kind: 'pieces', pieces }))) return null;
+        bytes += pieces.reduce((sum, piece) => sum + piece.length, 0);
+        // Pieces lie compressed on the disk, so this is a guess that ends below 1.
+        rendering.progress = Math.min(0.99, bytes / Math.max(bytes, summary.events * 4));
+      }
+      const score = await go({ kind: 'end', lastMs: beginning.startMs + summary.lengthMs });
+      return score?.kind === 'score' ? score : null;
+    } finally {
+      this.running.delete(rendering);
+      void worker.terminate();
+    }
+  }
+}

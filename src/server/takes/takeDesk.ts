@@ -1,0 +1,217 @@
+import { randomUUID } from 'node:crypto';
+import { statfs } from 'node:fs/promises';
+import { gzip } from 'node:zlib';
+import { promisify } from 'node:util';
+import type { Logger } from 'pino';
+import { ByteWriter } from '../../core/takes/bytes';
+import { mustBe } from '../../protocol/check';
+import type { FromWeb } from '../../protocol/live';
+import { ProblemError } from '../../protocol/problem';
+import type { TakeRecord, TakeSummary, TakeVersion } from '../../protocol/takes';
+import { takeChangeSchema, versionChangeSchema } from '../../protocol/takesSchema';
+import { isDiskFull } from '../storage/diskFull';
+import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
+import { Renders, type Rendered } from './renders';
+
+/** With less room on the disk than this nothing more is recorded, and with less than that it is said. */
+const ROOM_LEAST_BYTES = 64 * 1024 * 1024;
+const ROOM_SOON_BYTES = 1024 * 1024 * 1024;
+/** Room is looked at so often. */
+const ROOM_MS = 5000;
+
+export const AS_PLAYED = 'As it was played';
+
+export interface TakeDetail {
+  take: TakeSummary;
+  versions: TakeVersion[];
+  rendering: { name: string; progress: number } | null;
+  /** Why the last rendering failed, in one sentence. */
+  problem: string | null;
+}
+
+/** The takes of this computer: writes down what the hub hands over, and makes their versions. */
+export class TakeDesk {
+  readonly renders: Renders;
+  private readonly queue: TakeRecord[] = [];
+  private writing = false;
+  private room = Infinity;
+  private roomAtMs = -Infinity;
+  /** Takes that were recorded while this process ran. */
+  private readonly seen = new Set<string>();
+  private recording: string | null = null;
+  private readonly problems = new Map<string, string>();
+
+  constructor(
+    private readonly takes: TakeRepository,
+    private readonly dataFolder: string,
+    private readonly answer: (message: FromWeb) => void,
+    private readonly logger: Logger,
+    renders?: Renders,
+    private readonly nowMs: () => number = Date.now,
+    private readonly roomIn: (folder: string) => Promise<number> = roomLeft,
+  ) {
+    this.renders = renders ?? new Renders(takes);
+  }
+
+  /** The hub is there (again) and records this take, or none. */
+  async hubIsThere(recording: string | null): Promise<void> {
+    const before = this.recording;
+    this.recording = recording;
+    await this.takes.cutOthers(recording);
+    // A hub that died in the middle of a take goes on with the next one by itself: nobody looks at the screen then.
+    if (recording === null && before !== null && this.seen.has(before)) this.answer({ kind: 'record' });
+  }
+
+  /** Something of a take, to be written down; answered when that is done. */
+  take(record: TakeRecord): void {
+    this.queue.push(record);
+    if (!this.writing) void this.writeAll();
+  }
+
+  list(): Promise<TakeSummary[]> {
+    return this.takes.list();
+  }
+
+  async detail(id: string): Promise<TakeDetail> {
+    const take = await this.found(id);
+    const versions = await this.takes.versions(id);
+    const running = [...this.renders.running].find((rendering) => rendering.take === id);
+    // One that was recorded before the web process died has none yet.
+    if (versions.length === 0 && take.state !== 'recording' && !running && !this.problems.has(id)) void this.render(id, AS_PLAYED, null);
+    const rendering = running ?? [...this.renders.running].find((other) => other.take === id);
+    return { take, versions, rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, problem: this.problems.get(id) ?? null };
+  }
+
+  async change(id: string, candidate: unknown): Promise<TakeSummary> {
+    await this.found(id);
+    await this.takes.set(id, mustBe(takeChangeSchema, candidate));
+    return this.found(id);
+  }
+
+  async remove(id: string): Promise<void> {
+    const { state, name } = await this.found(id);
+    if (state === 'recording') throw new ProblemError('conflict', 'take', `${name} is being recorded: end it first.`);
+    this.stopRendering(id);
+    await this.takes.remove(id);
+  }
+
+  /** Throws where a take is being rendered, or is recorded. */
+  async mustBeFree(id: string): Promise<void> {
+    const { state, name } = await this.found(id);
+    if (state === 'recording') throw new ProblemError('conflict', 'take', `${name} is being recorded: end it first.`);
+    if ([...this.renders.running].some(({ take }) => take === id)) throw new ProblemError('conflict', 'take', 'This take is being rendered already: wait for it or stop it.');
+  }
+
+  /** Renders a take, through another rig where one is given (JSON); what comes of it is a version more. */
+  async render(id: string, name: string, through: string | null): Promise<TakeVersion | null> {
+    this.problems.delete(id);
+    try {
+      const rendered = await this.renders.render(id, name, through);
+      if (!rendered) return null;
+      const version: TakeVersion = { id: randomUUID(), name, madeAtMs: this.nowMs(), messages: rendered.messages, recipe: [], leftOut: rendered.leftOut };
+      await this.takes.addVersion(id, version, await framed(rendered), through);
+      return version;
+    } catch (error) {
+      this.problems.set(id, error instanceof ProblemError ? error.message : 'It could not be rendered: the log of Pumice says why.');
+      this.logger.warn({ err: error, take: id }, 'a take was not rendered');
+      return null;
+    }
+  }
+
+  stopRendering(id: string): void {
+    for (const rendering of this.renders.running) if (rendering.take === id) rendering.stop();
+  }
+
+  /** `{startMs, rig}` of its beginning as JSON, then the pieces of its log, each with its length before it; gzip. */
+  async log(id: string): Promise<Buffer> {
+    const beginning = await this.takes.beginning(id);
+    if (!beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
+    const { startMs, rig } = beginning;
+    const all: Uint8Array[] = [new TextEncoder().encode(JSON.stringify({ startMs, rig: JSON.parse(rig) as object }))];
+    for await (const pieces of this.takes.pieces(id)) all.push(...pieces);
+    return framed({ pieces: all });
+  }
+
+  /** The score of a version: its pieces with their lengths before them, gzip. */
+  async score(id: string, version: string): Promise<Buffer> {
+    const score = await this.takes.score(id, version);
+    if (!score) throw new ProblemError('not-found', 'version', 'There is no such version of this take.');
+    return score;
+  }
+
+  async changeVersion(id: string, version: string, candidate: unknown): Promise<TakeVersion> {
+    await this.takes.setVersion(id, version, mustBe(versionChangeSchema, candidate));
+    return this.version(id, version);
+  }
+
+  async removeVersion(id: string, version: string): Promise<void> {
+    if ((await this.takes.versions(id)).length < 2) throw new ProblemError('conflict', 'version', 'This is the only version of the take: delete the take itself instead.');
+    await this.takes.removeVersion(id, version);
+  }
+
+  async version(id: string, version: string): Promise<TakeVersion> {
+    const found = (await this.takes.versions(id)).find((one) => one.id === version);
+    if (!found) throw new ProblemError('not-found', 'version', 'There is no such version of this take.');
+    return found;
+  }
+
+  private async found(id: string): Promise<TakeSummary> {
+    const take = await this.takes.find(id);
+    if (!take) throw new ProblemError('not-found', 'take', 'There is no such take: it was deleted, here or in another window.');
+    return take;
+  }
+
+  private async writeAll(): Promise<void> {
+    this.writing = true;
+    for (let record = this.queue.shift(); record; record = this.queue.shift()) {
+      try {
+        const warning = await this.mustHaveRoom();
+        await this.takes.write(record);
+        if (record.kind === 'begins') {
+          this.seen.add(record.take);
+          this.recording = record.take;
+        }
+        this.answer({ kind: 'takeStored', take: record.take, number: record.number, warning });
+        if (record.kind !== 'ends') continue;
+        this.recording = null;
+        void this.render(record.take, AS_PLAYED, null);
+      } catch (error) {
+        // All that waits comes again, from this one on.
+        this.queue.length = 0;
+        if (error instanceof OutOfOrder) continue;
+        this.logger.warn({ err: error }, 'a piece of a take was not written down');
+        this.answer({ kind: 'takeRefused', reason: this.reasonOf(error) });
+      }
+    }
+    this.writing = false;
+  }
+
+  /** A warning where the disk will be full before long. Throws where it nearly is. */
+  private async mustHaveRoom(): Promise<string | null> {
+    if (this.nowMs() - this.roomAtMs > ROOM_MS) {
+      this.room = await this.roomIn(this.dataFolder);
+      this.roomAtMs = this.nowMs();
+    }
+    if (this.room < ROOM_LEAST_BYTES) throw new NoRoom();
+    return this.room < ROOM_SOON_BYTES ? `The disk has only ${Math.round(this.room / 1e6)} MB left for takes: free some space on it.` : null;
+  }
+
+  private reasonOf(error: unknown): string {
+    if (error instanceof NoRoom || isDiskFull(error, this.dataFolder)) return 'The disk is full: what is recorded is kept in memory and written down as soon as there is room. Free some space.';
+    return 'What is recorded cannot be written down just now; it is kept in memory and tried again every second.';
+  }
+}
+
+class NoRoom extends Error {}
+
+async function roomLeft(folder: string): Promise<number> {
+  const { bavail, bsize } = await statfs(folder);
+  return bavail * bsize;
+}
+
+/** Pieces of a score with their lengths before them, gzip: as they lie in the database and go to pages. */
+export async function framed({ pieces }: Pick<Rendered, 'pieces'>): Promise<Buffer> {
+  const out = new ByteWriter();
+  for (const piece of pieces) out.some(piece);
+  return promisify(gzip)(out.take(), { level: 4 }) as Promise<Buffer>;
+}

@@ -1,0 +1,121 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { Monitor } from '../helpers/monitor';
+import { TestPage } from '../helpers/page';
+import { kill, Pumice, waitFor } from '../helpers/pumice';
+import { asSent, recordingOf, renderedTake, takesOf } from '../helpers/takes';
+
+let pumice: Pumice;
+let page: TestPage;
+let monitor: Monitor;
+
+beforeAll(async () => {
+  pumice = await Pumice.fresh();
+  await pumice.run();
+}, 60_000);
+beforeEach(async () => {
+  await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
+  page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  monitor = await Monitor.open(pumice.url);
+});
+afterAll(async () => {
+  await pumice.stop();
+});
+
+async function begin(): Promise<string> {
+  page.tell({ kind: 'record', does: 'begin' });
+  const take = await waitFor('the lamp', () => recordingOf(page)?.take);
+  monitor.facts.length = 0;
+  return take;
+}
+
+async function end(): Promise<void> {
+  page.tell({ kind: 'record', does: 'end' });
+  await waitFor('the lamp to be out', () => recordingOf(page)?.take === null);
+}
+
+/** Moves the fog by so many values, ends at the value given, and waits until that has left. */
+async function play(steps: number, last: number): Promise<void> {
+  const byte = Math.round(last * 127)
+    .toString(16)
+    .toUpperCase()
+    .padStart(2, '0');
+  for (let i = 0; i < steps; i++) page.move('wheelhouse.fog', i % 2 ? 0.2 + i / (4 * steps) : 0.7 - i / (4 * steps));
+  page.move('wheelhouse.fog', last);
+  await waitFor('what was played to leave', () => monitor.sent.at(-1) === `weather B2 15 ${byte}`);
+}
+
+describe('a take', () => {
+  it('is what was played: rendered, its messages are those that left, with edits, scenes and voices between', async () => {
+    const id = await begin();
+    await play(200, 1);
+    page.tell({ kind: 'record', does: 'mark' });
+    await pumice.edit('swell', { message: { kind: 'controlChange', channel: 7, controller: 70, range: [0, 127] } });
+    page.move('wheelhouse.swell', 0.25);
+    await pumice.post('/api/scenes/fog-bank/recall', {});
+    const hull = await TestPage.open(pumice.hubPort, 'hull');
+    hull.voice('hull.ribs', 'on', 1, { pitch: 60.3, strike: 0.7 });
+    for (let i = 0; i < 30; i++) hull.voice('hull.ribs', 'move', 1, { pitch: 60.3 + i / 40 });
+    hull.voice('hull.ribs', 'off', 1);
+    await waitFor('the voice to end', () => monitor.sent.some((line) => line.startsWith('hull-song 8')));
+    page.move('wheelhouse.horn', 1);
+    page.move('wheelhouse.horn', 0);
+    await waitFor('the horn to end', () => monitor.sent.some((line) => line.startsWith('bell-and-rigging 89')));
+    await end();
+    const sent = [...monitor.sent];
+    const { take, score, versions } = await renderedTake(pumice, id);
+    expect(take).toMatchObject({ name: 'Take 1', rigName: 'Night Ferry', state: 'whole' });
+    expect(take.marks).toHaveLength(1);
+    expect(versions[0]).toMatchObject({ name: 'As it was played', leftOut: [] });
+    // After the last that was waited for, smoothing and clocks may have gone on for a moment.
+    const rendered = asSent(score);
+    expect(rendered.slice(0, sent.length)).toEqual(sent);
+    expect(score.every(({ atMs }, i) => i === 0 || atMs >= score[i - 1]!.atMs)).toBe(true);
+  });
+
+  it('is begun once, ended once, and what was not recorded is kept by one click', async () => {
+    const id = await begin();
+    page.tell({ kind: 'record', does: 'begin' });
+    await waitFor('the refusal', () => page.messages.some((message) => message.kind === 'problem' && message.problem.message.includes('being recorded already')));
+    expect(recordingOf(page)?.take).toBe(id);
+    expect((await fetch(`${pumice.url}/api/takes/${id}`, { method: 'DELETE' })).status).toBe(409);
+    await end();
+    page.tell({ kind: 'record', does: 'end' });
+    await waitFor('the other refusal', () => page.messages.some((message) => message.kind === 'problem' && message.problem.message === 'No take is being recorded.'));
+    await play(40, 0.5);
+    const before = (await takesOf(pumice)).length;
+    page.tell({ kind: 'record', does: 'keep' });
+    const [kept] = await waitFor('the last half minute as a take', async () => {
+      const takes = await takesOf(pumice);
+      return takes.length > before && takes[0]!.state === 'whole' ? takes : null;
+    });
+    const { score } = await renderedTake(pumice, kept!.id);
+    expect(asSent(score).filter((line) => line.startsWith('weather B')).at(-1)).toBe('weather B2 15 40');
+  });
+
+  it.each(['hub', 'web', 'both'] as const)('survives that the %s is killed while it is recorded, and recording goes on', async (who) => {
+    const id = await begin();
+    await play(100, 1);
+    const before = [...monitor.sent];
+    await waitFor('it to be written down', async () => (await takesOf(pumice)).some((take) => take.id === id && take.events >= 100) && recordingOf(page)?.waiting === 0);
+    const { web, hub } = await pumice.health();
+    if (who !== 'web') kill(hub.pid);
+    if (who !== 'hub') kill(web.pid);
+    await waitFor('it to be back', async () => {
+      const now = await pumice.health();
+      return now.ok && (who === 'web' || now.hub.pid !== hub.pid) && (who === 'hub' || now.web.pid !== web.pid);
+    });
+    const back = who === 'web' ? page : await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const goesOn = await waitFor('how recording stands', () => recordingOf(back));
+    if (who === 'web') expect(goesOn.take).toBe(id);
+    // The web process saw that take begin, and no other hub will; where it died too nobody asked for another.
+    if (who === 'hub') await waitFor('the next take', () => recordingOf(back)?.take && recordingOf(back)?.take !== id);
+    if (who !== 'both') {
+      back.tell({ kind: 'record', does: 'end' });
+      await waitFor('the lamp to be out', () => recordingOf(back)?.take === null);
+    }
+    const take = await waitFor('the take to be closed', async () => (await takesOf(pumice)).find((one) => one.id === id && one.state !== 'recording'));
+    expect(take.state).toBe(who === 'web' ? 'whole' : 'cut');
+    const { score } = await renderedTake(pumice, id);
+    expect(asSent(score).slice(0, before.length)).toEqual(before);
+  });
+});
