@@ -73,6 +73,7 @@ const recorder: Recorder = new Recorder(
   showRecording,
 );
 player.journal = recorder;
+player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying };
 const outputTests = new OutputTests(player.outputs);
 const outputs: Outputs = { ports, lent, network, tests: outputTests };
 const sessions = new Set<Session>();
@@ -188,6 +189,10 @@ function showOutputs(): void {
 
 function showRecording(): void {
   for (const session of sessions) session.showRecording();
+}
+
+function showPlaying(): void {
+  for (const session of sessions) session.showPlaying();
 }
 
 function tellSurfaces(): void {

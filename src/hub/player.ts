@@ -6,6 +6,7 @@ import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
+import type { PlayingState } from '../protocol/takes';
 import { VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { loggable } from '../core/takes/log';
@@ -22,6 +23,7 @@ import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
 import { ShownOnControllers } from './shownOn';
+import { TakePlayer } from './takePlayer';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
@@ -53,6 +55,19 @@ export class Player implements LiveState, MessageSink {
   samplesIn = 0;
   /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
+  /** Plays takes to the outputs. */
+  readonly takes: TakePlayer = new TakePlayer({
+    nowMs: hubTimeMs,
+    play: (output, bytes) => void this.happens({ kind: 'play', output, bytes }),
+    endNotes: () => void this.happens({ kind: 'endTake' }),
+    wants: (play, untilMs) => this.onTake.wants(play, untilMs),
+    changed: () => {
+      this.takeRuns();
+      this.onTake.changed();
+    },
+  });
+  /** Told when the take that plays needs more, and when one begins or ends. */
+  onTake: { wants(play: number, untilMs: number): void; changed(): void } = { wants: () => undefined, changed: () => undefined };
   private engine: Engine | null = null;
   private comeBack: ComeBack | null = null;
   private readonly awayOutputs = new Set<string>();
@@ -60,6 +75,7 @@ export class Player implements LiveState, MessageSink {
   private readonly introducing: Introducing;
   private heldBack: ReadonlySet<number> = new Set();
   private voices = 0;
+  private takeTempoBpm = NaN;
   /** What the clock was told last. */
   private pending = false;
   private dueMs = Infinity;
@@ -215,6 +231,7 @@ export class Player implements LiveState, MessageSink {
 
   tick(): void {
     if (!this.engine) return;
+    this.takes.tick();
     this.happens({ kind: 'tick' });
     this.introducing.tick();
     this.showMoved(NOBODY_SENT, null);
@@ -223,6 +240,7 @@ export class Player implements LiveState, MessageSink {
 
   /** Silences everything; says how many notes ended by that. */
   panic(): number {
+    this.takes.stop();
     const ended = this.outputs.panic(() => this.happens({ kind: 'panic' }));
     this.shownOn.allOut();
     return ended;
@@ -235,6 +253,7 @@ export class Player implements LiveState, MessageSink {
 
   /** Ends what sounds and closes the outputs. */
   stop(): void {
+    this.takes.stop();
     this.happens({ kind: 'release' });
     this.shownOn.allOut();
     this.outputs.close();
@@ -275,6 +294,20 @@ export class Player implements LiveState, MessageSink {
   /** Follows a clock that comes in; null goes back to the tempo of the rig. */
   setTempo(bpm: number | null): void {
     this.happens({ kind: 'tempo', bpm });
+  }
+
+  /** Plays a take, whose first messages come with it; receivers of a clock go along, at its tempo. */
+  playTake(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
+    this.takeTempoBpm = tempoBpm * state.speed;
+    this.takes.begin(play, state);
+  }
+
+  /** A take begins to play, or has ended: tempo and transport follow. */
+  private takeRuns(): void {
+    const { plays } = this.takes;
+    this.setTempo(plays ? this.takeTempoBpm : null);
+    for (const { id, sendsClock } of this.rig?.outputs ?? []) if (sendsClock) this.happens({ kind: 'play', output: id, bytes: Uint8Array.of(plays ? STATUS.start : STATUS.stop) });
+    if (this.engine) this.tellPending();
   }
 
   /** Recalls a scene; false where the rig has none of this id. */
@@ -401,8 +434,8 @@ export class Player implements LiveState, MessageSink {
   }
 
   private tellPending(): void {
-    this.pending = this.engine!.pending || this.introduction !== null;
-    this.dueMs = this.engine!.dueMs;
+    this.pending = this.engine!.pending || this.introduction !== null || this.takes.plays;
+    this.dueMs = Math.min(this.engine!.dueMs, this.takes.dueMs);
     this.onPending(this.pending, this.dueMs);
   }
 

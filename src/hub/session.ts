@@ -159,6 +159,7 @@ export class Session {
     this.showPage();
     if (player.introduction) this.showIntroduction();
     this.showRecording();
+    this.showPlaying();
     this.onPresence();
   }
 
@@ -219,6 +220,11 @@ export class Session {
   showPage(): void {
     const turned = this.surface === null ? undefined : this.player.turned.get(this.surface);
     if (turned) this.send({ kind: 'page', ...turned });
+  }
+
+  /** Which take plays. */
+  showPlaying(): void {
+    if (!this.device) this.send({ kind: 'playing', playing: this.player.takes.state });
   }
 
   /** Whether a take is recorded: every page says so. */

@@ -9,7 +9,7 @@ import type { FromWeb, Names, ToWeb } from '../protocol/live';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
-import type { TakeRecord } from '../protocol/takes';
+import { bytesOf, type TakeRecord } from '../protocol/takes';
 import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
 import type { Recorder } from './recorder';
@@ -68,6 +68,11 @@ export class WebLink {
   /** Hands something of a take over. */
   take(record: TakeRecord): void {
     this.send({ kind: 'take', record });
+  }
+
+  /** The take that plays needs its messages after this. */
+  wantTake(play: number, untilMs: number): void {
+    this.send({ kind: 'takeWants', play, untilMs });
   }
 
   private newNames(): Names {
@@ -131,6 +136,12 @@ export class WebLink {
         return this.send({ kind: 'obeyed', number: message.number });
       case 'record':
         return void this.recorder.begin();
+      case 'playTake':
+        return player.playTake(message.play, message.state, message.tempoBpm);
+      case 'takeMessages':
+        return player.takes.more(message.play, message.messages.map(([dueMs, output, bytes]) => ({ dueMs, output, bytes: bytesOf(bytes) })), message.untilMs, message.last);
+      case 'stopTake':
+        return player.takes.stop();
       case 'takeStored':
         return this.recorder.stored(message.take, message.number, message.warning);
       case 'takeRefused':

@@ -37,6 +37,8 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   pass: { timeMs, input: Joi.string().required(), output: id.required(), bytes },
   cameBack: { timeMs, mapping: id.required(), value: finite.required(), signalValue: finite.required() },
   send: { timeMs, output: id.required(), bytes },
+  play: { timeMs, output: id.required(), bytes },
+  endTake: { timeMs },
   setUp: { timeMs, output: id.required() },
   endThru: { timeMs, input: Joi.string().required() },
 });

@@ -9,7 +9,7 @@ import type { MadeEdit } from './madeEdit';
 import type { NetworkSettings } from './networkSettings';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
-import type { RecordDoes, RecordingState, TakeRecord } from './takes';
+import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
 export const LIVE_VERSION = 8;
@@ -262,6 +262,7 @@ export type ToPage =
   | { kind: 'mappingStates'; states: MappingStates }
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'recording'; recording: RecordingState }
+  | { kind: 'playing'; playing: PlayingState | null }
   | { kind: 'problem'; problem: Problem };
 
 /** JSON from the web process to the hub: the compiled work it is given. */
@@ -282,6 +283,11 @@ export type FromWeb =
   /** A record of a take, and all before it, is written down; or it could not be, for this reason. */
   | { kind: 'takeStored'; take: string; number: number; warning: string | null }
   | { kind: 'takeRefused'; reason: string }
+  /** Plays a take from now on; its messages follow, and more of them whenever they are asked for. */
+  | { kind: 'playTake'; play: number; state: Omit<PlayingState, 'sinceHubMs'>; tempoBpm: number }
+  /** Messages of it with the ms from the beginning at which they are due, all up to `untilMs`; bytes in base64. */
+  | { kind: 'takeMessages'; play: number; untilMs: number; last: boolean; messages: [dueMs: number, output: string, bytes: string][] }
+  | { kind: 'stopTake' }
   /** Asks to be answered once everything before it was obeyed. */
   | { kind: 'obeyed'; number: number }
   /** Whether the network is let in, and who of it. */
@@ -299,6 +305,8 @@ export type ToWeb =
   | { kind: 'take'; record: TakeRecord }
   /** The rig and the revision of it that play from now on. */
   | { kind: 'plays'; rig: string; revision: number }
+  /** The take that plays needs its messages after this. */
+  | { kind: 'takeWants'; play: number; untilMs: number }
   /** Everything before this question was obeyed. */
   | { kind: 'obeyed'; number: number }
   /** An edit did not fit: the whole rig is wanted. */

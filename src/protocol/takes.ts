@@ -21,6 +21,27 @@ export interface RecordingState {
   problem: string | null;
 }
 
+/** A take that is being played. */
+export interface PlayingState {
+  take: string;
+  version: string;
+  /** Of the take. */
+  name: string;
+  /** Where it began, and when. */
+  fromMs: number;
+  sinceHubMs: number;
+  speed: number;
+  loop: { fromMs: number; toMs: number } | null;
+  lengthMs: number;
+}
+
+/** Where in the take it is at a time of the hub's clock. */
+export function playedToMs({ fromMs, sinceHubMs, speed, loop, lengthMs }: PlayingState, hubMs: number): number {
+  const atMs = fromMs + Math.max(0, hubMs - sinceHubMs) * speed;
+  if (!loop || atMs < loop.toMs) return Math.min(atMs, loop ? loop.toMs : lengthMs);
+  return loop.fromMs + ((atMs - loop.toMs) % (loop.toMs - loop.fromMs));
+}
+
 /**
  * What the hub hands over of a take: numbered from 0 on without a gap, and said again until the web process has said that it
  * is written down. Bytes are in base64.

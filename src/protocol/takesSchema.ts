@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import type { PlaybackOptions } from '../core/takes/playback';
 import type { Mark } from '../core/takes/take';
 import type { TidyStep } from '../core/takes/tidy';
 import { MODE_NAMES } from '../core/voices/scale';
@@ -29,6 +30,17 @@ const marks = Joi.array()
 
 /** Through which rig a take is rendered, by its id; the open one where none is said. */
 export const renderSchema = Joi.object<{ rig?: string; name?: string }>({ rig: id, name });
+
+const span = Joi.object({ fromMs: finite.min(0).required(), toMs: finite.greater(Joi.ref('fromMs')).required() });
+
+/** How a version is played; `output`: everything goes there. */
+export const playSchema = Joi.object<PlaybackOptions>({
+  fromMs: finite.min(0).default(0),
+  speed: finite.min(0.1).max(8).default(1),
+  loop: span.allow(null).default(null),
+  muted: Joi.array().items(Joi.string().max(400)).max(LIMITS.mappings).default([]),
+  output: id.allow(null).default(null),
+});
 
 export const takeChangeSchema = Joi.object<{ name?: string; marks?: Mark[] }>({ name, marks }).min(1);
 export const versionChangeSchema = Joi.object<{ name?: string; recipe?: TidyStep[] }>({ name, recipe: recipeSchema }).min(1);

@@ -32,6 +32,8 @@ export interface HubLinkEvents {
   found(found: Found[]): void;
   /** Something of a take, to be written down. */
   take(record: TakeRecord): void;
+  /** The take that plays needs its messages after this. */
+  takeWants(play: number, untilMs: number): void;
   /** An edit did not fit there. */
   wantsAll(): void;
   /** The input that a signal belongs to. */
@@ -116,6 +118,7 @@ export class HubLink {
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
     if (message.kind === 'plays') return void (this.plays = message);
+    if (message.kind === 'takeWants') return this.events.takeWants(message.play, message.untilMs);
     if (message.kind === 'obeyed') return this.asked.get(message.number)?.();
     if (message.kind === 'take') return this.events.take(message.record);
     if (message.kind === 'resend') return this.events.wantsAll();

@@ -73,6 +73,7 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
     void takes.hubIsThere(recording).catch((error: unknown) => log.warn({ err: error }, 'takes could not be looked at'));
   },
   take: (record) => takes.take(record),
+  takeWants: (play, untilMs) => takes.player.more(play, untilMs),
   wantsAll: loadIntoHub,
   found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   value: (signal, value) => desk.remember(signal, value),

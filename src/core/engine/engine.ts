@@ -12,13 +12,13 @@ import { loadRig } from './loadRig';
 import { freshMemory } from './memory';
 import { NoteBook, type NoteOwner } from './noteBook';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, HAND, passMessage } from './pass';
+import { FIRST_THRU, HAND, passMessage, TAKE } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
 import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
-import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
+import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_TAKE, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { keep, putBack, type Kept } from './snapshot';
 import { carryVoicesOn } from './voices/axes';
@@ -151,6 +151,11 @@ export class Engine {
         return this.pass(this.thruOf(event.input), event.output, event.bytes, BY_THRU);
       case 'send':
         return this.pass(HAND, event.output, event.bytes, BY_HAND);
+      case 'play':
+        return this.pass(TAKE, event.output, event.bytes, BY_TAKE);
+      case 'endTake':
+        r.notes.endAll(TAKE);
+        return true;
       case 'endThru':
         r.notes.endAll(this.thruOf(event.input));
         return true;
@@ -300,7 +305,7 @@ export class Engine {
   /** Empty ways out for a plan. */
   private ways(plan: Plan): Ways {
     const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
-    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner <= FIRST_VOICE ? this.byVoice(owner) : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
+    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner === TAKE ? BY_TAKE : owner <= FIRST_VOICE ? this.byVoice(owner) : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
     return {
       writer,
       notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),

@@ -32,6 +32,9 @@ export type EngineEvent = { timeMs: number } & (
   | { kind: 'cameBack'; mapping: number; value: number; signalValue: number }
   /** One whole message that a person sends to an output. */
   | { kind: 'send'; output: string; bytes: Uint8Array }
+  /** One whole message of a take that is played, and the end of its notes. */
+  | { kind: 'play'; output: string; bytes: Uint8Array }
+  | { kind: 'endTake' }
   /** Tells the receiver of an output what it should be set to; see `receivers/setUp`. */
   | { kind: 'setUp'; output: string }
   | { kind: 'panic' }

@@ -4,7 +4,7 @@ import type { EngineEvent } from './event';
 import type { Plan } from './plan';
 
 /** Events that name nothing by its number. */
-type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' | 'endThru' | 'setUp' | 'panic' | 'release' }>;
+type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' | 'endThru' | 'setUp' | 'panic' | 'release' | 'endTake' }>;
 
 /**
  * An event as a log keeps it: plain JSON, with signals and mappings by their id, for their numbers are others after an edit.
@@ -24,7 +24,7 @@ export type LoggedEvent =
       | { kind: 'cameBack'; mapping: string; value: number; signalValue: number }
       | { kind: 'sayAgain'; mappings: string[] }
       | { kind: 'pass'; input: string; output: string; bytes: number[] }
-      | { kind: 'send'; output: string; bytes: number[] }
+      | { kind: 'send' | 'play'; output: string; bytes: number[] }
     ));
 
 export const NOT_FINITE = ['Infinity', '-Infinity', 'NaN'] as const;
@@ -65,7 +65,8 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
     case 'pass':
       return { kind: 'pass', timeMs, input: event.input, output: event.output, bytes: [...event.bytes] };
     case 'send':
-      return { kind: 'send', timeMs, output: event.output, bytes: [...event.bytes] };
+    case 'play':
+      return { kind: event.kind, timeMs, output: event.output, bytes: [...event.bytes] };
     default:
       return event;
   }
@@ -105,7 +106,8 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
     case 'pass':
       return { kind: 'pass', timeMs, input: logged.input, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
     case 'send':
-      return { kind: 'send', timeMs, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
+    case 'play':
+      return { kind: logged.kind, timeMs, output: logged.output, bytes: Uint8Array.from(logged.bytes) };
     default:
       return logged;
   }

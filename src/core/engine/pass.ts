@@ -7,6 +7,8 @@ export const SCENE: NoteOwner = -1;
 export const FIRST_THRU: NoteOwner = -2;
 /** Far from all of them, voice mappings included: what a person at the desk sent. */
 export const HAND: NoteOwner = -(2 ** 30);
+/** A take that is played. */
+export const TAKE: NoteOwner = HAND - 1;
 
 /**
  * Lets one whole message out as it is, past the mappings; its notes go through the book like all others, so that they are

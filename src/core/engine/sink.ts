@@ -3,9 +3,9 @@ import type { OscSent } from '../messages/osc';
 /**
  * Who caused a message. `ending`: a note is ended because its way goes, or because an earlier hub left it. `return`: an output
  * that was away is told what it holds. `test`: somebody listens whether an output is heard. `setUp`: a receiver is set up for the rig. `hand`: a person chose it on the Outputs screen. `shown`: a level is
- * shown on a controller.
+ * shown on a controller. `take`: a take is played.
  */
-export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand', 'shown', 'voice'] as const;
+export const WHO = ['mapping', 'scene', 'thru', 'clock', 'panic', 'ending', 'return', 'test', 'setUp', 'hand', 'shown', 'voice', 'take'] as const;
 export type Who = (typeof WHO)[number];
 
 /** As the mapping of a message that none asked for: less than 0 by the place in the list of who did. */
@@ -19,6 +19,7 @@ export const BY_TEST = -7;
 export const BY_SETUP = -8;
 export const BY_HAND = -9;
 export const BY_SHOWN = -10;
+export const BY_TAKE = -12;
 
 /** From here on up voice mappings are counted, by their index in the plan: beyond all mappings. */
 export const VOICE_BASE = 2 ** 20;

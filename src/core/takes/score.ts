@@ -61,7 +61,7 @@ export class ScoreWriter {
 
 /** Reads the pieces of a score in their order. */
 export class ScoreReader {
-  private readonly sources: MessageSource[] = [];
+  readonly sources: MessageSource[] = [];
   private units = 0;
 
   /** Throws where the bytes are no piece of a score. The bytes that `visit` is given are a view of the piece. */

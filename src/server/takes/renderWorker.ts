@@ -1,7 +1,8 @@
 import { parentPort } from 'node:worker_threads';
 import { splitMessages } from '../../core/midi/decode';
 import { TakeRenderer } from '../../core/takes/render';
-import { ScoreWriter } from '../../core/takes/score';
+import { readScore, ScoreWriter } from '../../core/takes/score';
+import { tidy, type TidyStep } from '../../core/takes/tidy';
 import type { RigDocument } from '../../core/rig/document';
 import { encodeOsc } from '../../net/osc/codec';
 import { checkRig } from '../../protocol/rig';
@@ -9,7 +10,7 @@ import { beginningOf } from '../../protocol/takes';
 import type { TakeStart } from '../storage/takeRepository';
 
 /** What the worker is given, one after another. */
-export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number };
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number };
 /** `ready`: it can take more. */
 export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][] } | { kind: 'failed'; sentence: string };
 
@@ -53,6 +54,11 @@ function obey(said: ToRenderer): FromRenderer {
     case 'pieces':
       for (const piece of said.pieces) renderer!.piece(piece);
       return { kind: 'ready' };
+    case 'tidy': {
+      const tidied = new ScoreWriter();
+      for (const { atMs, source, bytes } of tidy(readScore(said.score), said.recipe, said.bpm).messages) tidied.message(atMs, source, bytes);
+      return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [] };
+    }
     case 'end':
       renderer!.end(Math.max(said.lastMs, renderer!.lastMs));
       pieces.push(writer.take());

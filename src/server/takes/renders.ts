@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { ProblemError } from '../../protocol/problem';
+import type { TidyStep } from '../../core/takes/tidy';
 import type { TakeRepository } from '../storage/takeRepository';
 import type { FromRenderer, ToRenderer } from './renderWorker';
 
@@ -35,6 +36,22 @@ export class Renders {
     private readonly takes: Pick<TakeRepository, 'beginning' | 'pieces' | 'find'>,
     private readonly start: () => RenderWorker = () => new Worker(new URL('./renderTake.js', import.meta.url)),
   ) {}
+
+  /** A score after the steps of a recipe. */
+  async tidy(score: Uint8Array[], recipe: TidyStep[], bpm: number): Promise<Uint8Array[]> {
+    const worker = this.start();
+    try {
+      const answer = await new Promise<FromRenderer | null>((resolve) => {
+        worker.on('message', resolve);
+        for (const event of ['error', 'exit'] as const) worker.on(event, () => resolve(null));
+        worker.postMessage({ kind: 'tidy', score, recipe, bpm });
+      });
+      if (answer?.kind !== 'score') throw new ProblemError('internal', 'take', 'The take could not be tidied: the log of Pumice says why.');
+      return answer.pieces;
+    } finally {
+      void worker.terminate();
+    }
+  }
 
   /**
    * The messages of a take; through another rig where one is given (JSON).

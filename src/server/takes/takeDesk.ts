@@ -1,17 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
-import { gzip } from 'node:zlib';
+import { gunzipSync, gzip } from 'node:zlib';
 import { promisify } from 'node:util';
 import type { Logger } from 'pino';
-import { ByteWriter } from '../../core/takes/bytes';
+import type { RigDocument } from '../../core/rig/document';
+import { ByteReader, ByteWriter } from '../../core/takes/bytes';
+import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import { mustBe } from '../../protocol/check';
 import type { FromWeb } from '../../protocol/live';
 import { ProblemError } from '../../protocol/problem';
 import type { TakeRecord, TakeSummary, TakeVersion } from '../../protocol/takes';
-import { takeChangeSchema, versionChangeSchema } from '../../protocol/takesSchema';
+import { playSchema, takeChangeSchema, versionChangeSchema } from '../../protocol/takesSchema';
 import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
 import { Renders, type Rendered } from './renders';
+import { TakePlays } from './takePlays';
 
 /** With less room on the disk than this nothing more is recorded, and with less than that it is said. */
 const ROOM_LEAST_BYTES = 64 * 1024 * 1024;
@@ -21,9 +24,18 @@ const ROOM_MS = 5000;
 
 export const AS_PLAYED = 'As it was played';
 
+/** What of a rig is needed to show a take. */
+export interface TakeRig {
+  tempoBpm: number;
+  outputs: { id: string; name: string; bendRangeSemitones: number }[];
+  mappings: { id: string; name: string }[];
+  signals: { id: string; name: string; range: [number, number] }[];
+}
+
 export interface TakeDetail {
   take: TakeSummary;
   versions: TakeVersion[];
+  rig: TakeRig;
   rendering: { name: string; progress: number } | null;
   /** Why the last rendering failed, in one sentence. */
   problem: string | null;
@@ -32,6 +44,7 @@ export interface TakeDetail {
 /** The takes of this computer: writes down what the hub hands over, and makes their versions. */
 export class TakeDesk {
   readonly renders: Renders;
+  readonly player: TakePlays;
   private readonly queue: TakeRecord[] = [];
   private writing = false;
   private room = Infinity;
@@ -39,6 +52,7 @@ export class TakeDesk {
   /** Takes that were recorded while this process ran. */
   private readonly seen = new Set<string>();
   private recording: string | null = null;
+  private playing: string | null = null;
   private readonly problems = new Map<string, string>();
 
   constructor(
@@ -51,6 +65,7 @@ export class TakeDesk {
     private readonly roomIn: (folder: string) => Promise<number> = roomLeft,
   ) {
     this.renders = renders ?? new Renders(takes);
+    this.player = new TakePlays(answer);
   }
 
   /** The hub is there (again) and records this take, or none. */
@@ -79,7 +94,7 @@ export class TakeDesk {
     // One that was recorded before the web process died has none yet.
     if (versions.length === 0 && take.state !== 'recording' && !running && !this.problems.has(id)) void this.render(id, AS_PLAYED, null);
     const rendering = running ?? [...this.renders.running].find((other) => other.take === id);
-    return { take, versions, rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, problem: this.problems.get(id) ?? null };
+    return { take, versions, rig: await this.rigOf(id), rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, problem: this.problems.get(id) ?? null };
   }
 
   async change(id: string, candidate: unknown): Promise<TakeSummary> {
@@ -92,6 +107,8 @@ export class TakeDesk {
     const { state, name } = await this.found(id);
     if (state === 'recording') throw new ProblemError('conflict', 'take', `${name} is being recorded: end it first.`);
     this.stopRendering(id);
+    // What plays is heard to its end nowhere once it is gone.
+    if (this.playing === id) this.stopPlaying();
     await this.takes.remove(id);
   }
 
@@ -139,6 +156,26 @@ export class TakeDesk {
     return score;
   }
 
+  /** A version as it is heard and handed over, tidied by its recipe. */
+  async messages(id: string, version: string): Promise<ScoreTable> {
+    const { recipe } = await this.version(id, version);
+    const pieces = unframed(await this.score(id, version));
+    return new ScoreTable(columnsOf(recipe.length === 0 ? pieces : await this.renders.tidy(pieces, recipe, (await this.rigOf(id)).tempoBpm)));
+  }
+
+  /** Plays a version; what else plays ends. */
+  async play(id: string, version: string, candidate: unknown): Promise<void> {
+    const options = mustBe(playSchema, candidate);
+    const { name, lengthMs } = await this.found(id);
+    this.player.begin(await this.messages(id, version), options, { take: id, version, name, lengthMs }, (await this.rigOf(id)).tempoBpm);
+    this.playing = id;
+  }
+
+  stopPlaying(): void {
+    this.player.stop();
+    this.playing = null;
+  }
+
   async changeVersion(id: string, version: string, candidate: unknown): Promise<TakeVersion> {
     await this.takes.setVersion(id, version, mustBe(versionChangeSchema, candidate));
     return this.version(id, version);
@@ -153,6 +190,20 @@ export class TakeDesk {
     const found = (await this.takes.versions(id)).find((one) => one.id === version);
     if (!found) throw new ProblemError('not-found', 'version', 'There is no such version of this take.');
     return found;
+  }
+
+  /** What of the rig that a take began with is needed to show it. */
+  private async rigOf(id: string): Promise<TakeRig> {
+    const beginning = await this.takes.beginning(id);
+    if (!beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
+    const { tempoBpm, outputs, receivers, mappings, voiceMappings, signals } = JSON.parse(beginning.rig) as RigDocument;
+    const bendRange = (receiver: string) => receivers.find((one) => one.id === receiver)?.bendRangeSemitones ?? 2;
+    return {
+      tempoBpm,
+      outputs: outputs.map(({ id: output, name, receiver }) => ({ id: output, name, bendRangeSemitones: bendRange(receiver) })),
+      mappings: [...mappings, ...voiceMappings].map(({ id: mapping, name }) => ({ id: mapping, name })),
+      signals: signals.map(({ id: signal, name, range }) => ({ id: signal, name, range })),
+    };
   }
 
   private async found(id: string): Promise<TakeSummary> {
@@ -214,4 +265,11 @@ export async function framed({ pieces }: Pick<Rendered, 'pieces'>): Promise<Buff
   const out = new ByteWriter();
   for (const piece of pieces) out.some(piece);
   return promisify(gzip)(out.take(), { level: 4 }) as Promise<Buffer>;
+}
+
+function unframed(score: Buffer): Uint8Array[] {
+  const from = new ByteReader(new Uint8Array(gunzipSync(score)));
+  const pieces: Uint8Array[] = [];
+  while (!from.ended) pieces.push(from.some());
+  return pieces;
 }

@@ -4,7 +4,7 @@ import type { DelayReport } from '../../protocol/delays';
 import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
-import type { RecordingState } from '../../protocol/takes';
+import type { PlayingState, RecordingState } from '../../protocol/takes';
 import { decodeShownVoices, type ShownVoice } from '../../protocol/voiceFrames';
 import { Happenings, Slot, SlotsById } from './slots';
 
@@ -71,6 +71,8 @@ export class LiveStore {
 
   /** How recording stands. */
   readonly recording: Slot<RecordingState | null>;
+  /** The take that is played. */
+  readonly playing: Slot<PlayingState | null>;
   /** Why something about recording that this page asked for was not done. */
   readonly recordRefused = new Happenings<[sentence: string]>();
 
@@ -112,6 +114,7 @@ export class LiveStore {
     this.inputs = slot<InputsState | null>(null);
     this.outputs = slot<OutputsState | null>(null);
     this.recording = slot<RecordingState | null>(null);
+    this.playing = slot<PlayingState | null>(null);
     this.signals = new SlotsById(onWanted);
     this.levels = new SlotsById(onWanted);
     this.voices = new SlotsById(onWanted);
@@ -182,6 +185,8 @@ export class LiveStore {
         return this.surfaces.set({ playing: message.playing, devices: message.devices });
       case 'given':
         return this.given.set(message.surface);
+      case 'playing':
+        return this.playing.set(message.playing);
       case 'recording':
         return this.recording.set(message.recording);
       case 'problem':

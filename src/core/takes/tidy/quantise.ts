@@ -1,4 +1,4 @@
-import { beginsNote, endsAtMs, lineOf, notesOf } from '../notes';
+import { beginsNote, endsAtMs, lineOf, NONE, notesOf } from '../notes';
 import type { ScoreMessage } from '../score';
 import { settle } from './settle';
 
@@ -29,8 +29,8 @@ export function nearestLineMs(atMs: number, { gridBeats, swing, fromMs }: Quanti
 
 /**
  * Each line of music (one mapping to one output) is stretched so that its notes begin on the grid. What lies between two
- * beginnings moves along in proportion (bends and pressures of a voice stay with it, a legato stays one), so that nothing
- * ever changes its order within a line.
+ * beginnings moves along in proportion (bends and pressures of a voice stay with it, a legato stays one), so that notes
+ * never change their order within a line.
  */
 export function quantise(messages: readonly ScoreMessage[], step: Quantise, bpm: number): ScoreMessage[] {
   const strength = Math.min(1, Math.max(0, step.strength));
@@ -51,7 +51,13 @@ export function quantise(messages: readonly ScoreMessage[], step: Quantise, bpm:
     }
   }
   const warps = new Map([...anchors].map(([line, points]) => [line, warpOf(points)]));
-  return settle(messages.map((message) => ({ ...message, atMs: warps.get(lineOf(message))?.(message.atMs) ?? message.atMs })));
+  const moved = messages.map((message) => ({ ...message, atMs: warps.get(lineOf(message))?.(message.atMs) ?? message.atMs }));
+  // Where several beginnings come to one line, a note that lay between them would be nothing: it keeps its length.
+  for (const { on, off } of notesOf(messages)) {
+    const lengthMs = off === NONE ? 0 : messages[off]!.atMs - messages[on]!.atMs;
+    if (lengthMs > 0 && moved[off]!.atMs <= moved[on]!.atMs) moved[off]!.atMs = moved[on]!.atMs + lengthMs;
+  }
+  return settle(moved);
 }
 
 /** Goes through points in straight lines, before the first and after the last beside it; never backwards. */

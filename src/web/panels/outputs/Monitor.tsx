@@ -147,7 +147,7 @@ function hasAll(words: Words, wanted: string): boolean {
 }
 
 /** Who caused a message that no mapping did. */
-const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there' };
+const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there', take: 'a take' };
 
 /** Time of day to the millisecond. */
 function clockTime(hubTimeMs: number): string {

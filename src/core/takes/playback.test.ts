@@ -1,0 +1,33 @@
+import { expect, it } from 'vitest';
+import { hexOf } from '../midi/describe';
+import { Playback, type PlaybackOptions } from './playback';
+import type { ScoreMessage } from './score';
+
+const source = { output: 'weather', who: 'mapping', mapping: 'fog' } as const;
+const say = (atMs: number, ...bytes: number[]): ScoreMessage => ({ atMs, source, bytes: Uint8Array.from(bytes) });
+const TAKE = [say(0, 0xb2, 21, 10), say(100, 0x90, 60, 90), say(150, 0xb2, 21, 20), say(300, 0x80, 60, 64), say(400, 0xe0, 0, 80), say(500, 0x90, 62, 90), say(900, 0x80, 62, 64)];
+const USUAL: PlaybackOptions = { fromMs: 0, speed: 1, loop: null, muted: [], output: null };
+const played = (options: Partial<PlaybackOptions>, untilMs: number, take = TAKE) => new Playback(take, { ...USUAL, ...options }).until(untilMs).map(({ dueMs, output, bytes }) => `${dueMs} ${output === 'weather' ? '' : `${output} `}${hexOf(bytes)}`);
+
+it('plays from the beginning, at twice the speed in half the time', () => {
+  expect(played({}, 350)).toEqual(['0 B2 15 0A', '100 90 3C 5A', '150 B2 15 14', '300 80 3C 40']);
+  expect(played({ speed: 2 }, 151)).toEqual(['0 B2 15 0A', '50 90 3C 5A', '75 B2 15 14', '150 80 3C 40']);
+});
+it('begins in the middle with what holds there, and no note of before', () => {
+  expect(played({ fromMs: 450 }, 100)).toEqual(['0 B2 15 14', '0 E0 00 50', '50 90 3E 5A']);
+});
+it('a loop ends what sounds, says again what holds at its beginning, and goes round', () => {
+  expect(played({ fromMs: 90, loop: { fromMs: 90, toMs: 190 } }, 215)).toEqual(['0 B2 15 0A', '10 90 3C 5A', '60 B2 15 14', '100 80 3C 40', '100 B2 15 0A', '110 90 3C 5A', '160 B2 15 14', '200 80 3C 40', '200 B2 15 0A', '210 90 3C 5A']);
+});
+it('a line is muted, everything goes elsewhere, and what is given in stretches is the same', () => {
+  expect(played({ muted: ['weather mapping fog'] }, 1000)).toEqual([]);
+  expect(played({ output: 'bell' }, 101)).toEqual(['0 bell B2 15 0A', '100 bell 90 3C 5A']);
+  const playback = new Playback(TAKE, USUAL);
+  const pieces = [50, 100, 101, 500, 2000].flatMap((untilMs) => playback.until(untilMs));
+  expect(pieces.map(({ bytes }) => hexOf(bytes))).toEqual(TAKE.map(({ bytes }) => hexOf(bytes)));
+  expect(playback.ended).toBe(true);
+});
+it('a selection of a parameter is said before its data, wherever it begins', () => {
+  const take = [say(0, 0xb0, 101, 0), say(0, 0xb0, 100, 0), say(0, 0xb0, 6, 48), say(10, 0xb0, 101, 127), say(10, 0xb0, 100, 127)];
+  expect(played({ fromMs: 5 }, 1, take)).toEqual(['0 B0 65 00', '0 B0 64 00', '0 B0 06 30']);
+});

@@ -1,0 +1,56 @@
+import { expect, it } from 'vitest';
+import { hexOf } from '../core/midi/describe';
+import { TakePlayer } from './takePlayer';
+
+function played() {
+  const clock = { nowMs: 1000 };
+  const said: string[] = [];
+  const player = new TakePlayer({
+    nowMs: () => clock.nowMs,
+    play: (output, bytes) => void said.push(`${output} ${hexOf(bytes)}`),
+    endNotes: () => void said.push('notes end'),
+    wants: (play, untilMs) => void said.push(`wants ${play} from ${untilMs}`),
+    changed: () => void said.push(player.plays ? 'plays' : 'stands'),
+  });
+  const due = (dueMs: number, ...bytes: number[]) => ({ dueMs, output: 'weather', bytes: Uint8Array.from(bytes) });
+  const take = () => said.splice(0);
+  return { player, clock, due, take };
+}
+const STATE = { take: 't', version: 'v', name: 'Crossing', fromMs: 500, speed: 1, loop: null, lengthMs: 9000 };
+
+it('plays each message when it is due, asks for more in time, and stops by itself after the last', () => {
+  const { player, clock, due, take } = played();
+  player.begin(1, STATE);
+  player.more(1, [due(0, 0xb0, 7, 100), due(20, 0x90, 60, 90)], 8000, false);
+  expect(player.dueMs).toBe(1000);
+  player.tick();
+  expect(take()).toEqual(['plays', 'weather B0 07 64']);
+  expect(player.dueMs).toBe(1020);
+  clock.nowMs = 1021;
+  player.tick();
+  expect(take()).toEqual(['weather 90 3C 5A']);
+  clock.nowMs = 5001;
+  player.tick();
+  player.tick();
+  expect(take()).toEqual(['wants 1 from 8000']);
+  player.more(1, [due(8100, 0x80, 60, 64)], 16000, true);
+  clock.nowMs = 9200;
+  player.tick();
+  expect(take()).toEqual(['weather 80 3C 40', 'notes end', 'stands']);
+  expect(player.state).toBeNull();
+});
+it('a bend that is left is centred, a pedal that is left is lifted, and what came of an earlier play is not taken', () => {
+  const { player, due, take } = played();
+  player.begin(1, STATE);
+  player.more(1, [due(0, 0xe3, 0, 100), due(0, 0xb3, 64, 127), due(0, 0xe4, 0, 100), due(0, 0xe4, 0, 64)], 1000, false);
+  player.tick();
+  take();
+  player.begin(2, STATE);
+  expect(take()).toEqual(['notes end', 'weather B3 40 00', 'weather E3 00 40', 'plays']);
+  player.more(1, [due(0, 0x90, 1, 1)], 1000, false);
+  player.tick();
+  expect(take()).toEqual(['wants 2 from 0']);
+  player.stop();
+  player.stop();
+  expect(take()).toEqual(['notes end', 'stands']);
+});

@@ -1,0 +1,116 @@
+import { STATUS } from '../core/midi/message';
+import type { DueMessage } from '../core/takes/playback';
+import type { PlayingState } from '../protocol/takes';
+
+/** More is asked for when less than this is there. */
+const AHEAD_MS = 4000;
+const CENTRE_MSB = 64;
+const [FIRST_PEDAL, LAST_PEDAL] = [64, 69];
+
+export interface TakePlayerWorld {
+  nowMs(): number;
+  /** Sends a message of the take. */
+  play(output: string, bytes: Uint8Array): void;
+  /** Ends its notes. */
+  endNotes(): void;
+  /** It has nothing more for the time after this, in ms from the beginning of playing. */
+  wants(play: number, untilMs: number): void;
+  changed(): void;
+}
+
+/** Plays what the web process hands over of a take, each message when it is due; what it leaves bent or pedalled is let go. */
+export class TakePlayer {
+  private playing: (PlayingState & { play: number }) | null = null;
+  private queue: DueMessage[] = [];
+  private next = 0;
+  private knownUntilMs = 0;
+  private asked = false;
+  private last = false;
+  /** By output and channel what stands otherwise than at rest. */
+  private readonly bent = new Set<string>();
+  private readonly pedals = new Set<string>();
+
+  constructor(private readonly world: TakePlayerWorld) {}
+
+  get state(): PlayingState | null {
+    if (!this.playing) return null;
+    const { play: _, ...state } = this.playing;
+    return state;
+  }
+
+  /** When the next message is due, in hub time; Infinity for none. */
+  get dueMs(): number {
+    const message = this.queue[this.next];
+    return this.playing && message ? this.playing.sinceHubMs + message.dueMs : Infinity;
+  }
+
+  get plays(): boolean {
+    return this.playing !== null;
+  }
+
+  /** Begins; the first stretch must come with it. */
+  begin(play: number, state: Omit<PlayingState, 'sinceHubMs'>): void {
+    this.letGo();
+    this.playing = { ...state, play, sinceHubMs: this.world.nowMs() };
+    this.queue = [];
+    this.next = this.knownUntilMs = 0;
+    this.last = this.asked = false;
+    this.world.changed();
+  }
+
+  /** More of it; `last`: there is nothing after this. */
+  more(play: number, messages: readonly DueMessage[], untilMs: number, last: boolean): void {
+    if (this.playing?.play !== play) return;
+    this.queue = [...this.queue.slice(this.next), ...messages];
+    this.next = 0;
+    this.knownUntilMs = untilMs;
+    this.last = last;
+    this.asked = false;
+  }
+
+  stop(): void {
+    if (!this.playing) return;
+    this.letGo();
+    this.playing = null;
+    this.world.changed();
+  }
+
+  tick(): void {
+    const { playing } = this;
+    if (!playing) return;
+    const playedMs = this.world.nowMs() - playing.sinceHubMs;
+    for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
+      this.next++;
+      this.remember(message);
+      this.world.play(message.output, message.bytes);
+    }
+    if (this.last && this.next >= this.queue.length) return this.stop();
+    if (this.asked || this.last || this.knownUntilMs - playedMs > AHEAD_MS) return;
+    this.asked = true;
+    this.world.wants(playing.play, this.knownUntilMs);
+  }
+
+  private remember({ output, bytes }: DueMessage): void {
+    const status = bytes[0]!;
+    if ((status & 0xf0) === STATUS.pitchBend) return void (bytes[1] === 0 && bytes[2] === CENTRE_MSB ? this.bent.delete(`${output} ${status}`) : this.bent.add(`${output} ${status}`));
+    if ((status & 0xf0) !== STATUS.controlChange || bytes[1]! < FIRST_PEDAL || bytes[1]! > LAST_PEDAL) return;
+    const pedal = `${output} ${status} ${bytes[1]}`;
+    if (bytes[2]! > 0) this.pedals.add(pedal);
+    else this.pedals.delete(pedal);
+  }
+
+  private letGo(): void {
+    if (!this.playing) return;
+    this.world.endNotes();
+    for (const place of this.pedals) {
+      const [output, status, controller] = place.split(' ') as [string, string, string];
+      this.world.play(output, Uint8Array.of(Number(status), Number(controller), 0));
+    }
+    for (const place of this.bent) {
+      const [output, status] = place.split(' ') as [string, string];
+      this.world.play(output, Uint8Array.of(Number(status), 0, CENTRE_MSB));
+    }
+    this.pedals.clear();
+    this.bent.clear();
+  }
+}
