@@ -195,7 +195,7 @@ export class Recorder {
   private handOver(said: Unnumbered): void {
     const running = this.running!;
     const record = { ...said, take: running.id, number: running.next++ } as TakeRecord;
-    const bytes = record.kind === 'piece' ? record.bytes.length : record.kind === 'begins' ? record.rig.length + record.state.length : 100;
+    const bytes = record.kind === 'piece' ? record.bytes.length : record.kind === 'begins' ? record.rig.length + (record.state?.length ?? 0) : 100;
     this.waiting.push({ record, bytes });
     this.waitingBytes += bytes;
     this.send(record);

@@ -1,6 +1,8 @@
 import { parseMidi } from 'midi-file';
 import { expect, it } from 'vitest';
-import { writeMidiFile } from './midiFile';
+import fc from 'fast-check';
+import { hexOf } from '../core/midi/describe';
+import { NoMidiFile, readMidiFile, writeMidiFile } from './midiFile';
 
 it('a take becomes a format 1 file with a tempo track and one track an output (SMF 1.0)', () => {
   const bytes = writeMidiFile(
@@ -25,4 +27,64 @@ it('a take becomes a format 1 file with a tempo track and one track an output (S
     ['endOfTrack', 0],
   ]);
   expect(tracks[2]![1]).toMatchObject({ type: 'controller', deltaTime: 960, channel: 2, controllerType: 21, value: 87 });
+});
+
+/** A file by hand: head and chunks. */
+const chunk = (id: string, ...data: number[]) => [...[...id].map((letter) => letter.charCodeAt(0)), 0, 0, data.length >> 8, data.length & 255, ...data];
+const head = (format: number, tracks: number, ...division: [number, number]) => chunk('MThd', 0, format, tracks >> 8, tracks & 255, ...division);
+const END = [0, 0xff, 0x2f, 0];
+const read = (...bytes: number[][]) => readMidiFile(Uint8Array.from(bytes.flat()));
+const inWords = ({ messages }: ReturnType<typeof readMidiFile>) => messages.map(({ timeMs, track, bytes }) => `${Math.round(timeMs * 1000) / 1000} ${track} ${hexOf(bytes)}`);
+
+it('reads the example of the specification: format 0, running status, variable lengths (SMF 1.0, appendix D, from memory)', () => {
+  // 96 ticks a beat, 120 beats a minute by default: a tick is 5.2083 ms. C0 05, C1 2E, C2 46, then notes by running status.
+  const track = [0, 0xff, 0x51, 3, 7, 0xa1, 0x20, 0, 0xc0, 5, 0, 0x92, 0x30, 0x60, 0, 0x3c, 0x60, 0x60, 0x91, 0x43, 0x40, 0x60, 0x90, 0x4c, 0x20, 0x81, 0x40, 0x82, 0x30, 0x40, 0, 0x3c, 0x40, ...END];
+  expect(inWords(read(head(0, 1, 0, 96), chunk('MTrk', ...track)))).toEqual(['0 Track 1 C0 05', '0 Track 1 92 30 60', '0 Track 1 92 3C 60', '500 Track 1 91 43 40', '1000 Track 1 90 4C 20', '2000 Track 1 82 30 40', '2000 Track 1 82 3C 40']);
+});
+it('a tempo map counts for every track; marks and names are read; other chunks are passed over', () => {
+  // 480 ticks a beat. 120 beats a minute for one beat, then 60 (0F 42 40): tick 960 lies at 500 + 1000 ms.
+  const tempo = [0, 0xff, 3, 4, 77, 97, 112, 32, 0x83, 0x60, 0xff, 0x51, 3, 0x0f, 0x42, 0x40, 0x83, 0x60, 0xff, 6, 4, 70, 111, 103, 33, ...END];
+  const notes = [0, 0xff, 3, 4, 66, 101, 108, 108, 0x87, 0x40, 0x90, 60, 64, 10, 60, 0, ...END];
+  const file = read(head(1, 2, 1, 0xe0), chunk('MTrk', ...tempo), chunk('XFIH', 1, 2, 3), chunk('MTrk', ...notes));
+  expect(inWords(file)).toEqual(['1500 Bell 90 3C 40', '1520.833 Bell 80 3C 00']);
+  expect(file).toMatchObject({ marks: [{ atMs: expect.closeTo(1500, 6) as number, name: 'Fog!' }], tempoBpm: 120, remarks: [] });
+});
+it('SMPTE time: 25 frames of 40 ticks are milliseconds', () => {
+  expect(inWords(read(head(0, 1, 256 - 25, 40), chunk('MTrk', 0x87, 0x68, 0xb0, 7, 100, ...END)))).toEqual(['1000 Track 1 B0 07 64']);
+});
+it('300 tracks, a broken one, and a file that is cut short: the whole tracks are kept and the rest is named', () => {
+  const one = chunk('MTrk', 0, 0x90, 60, 64, 96, 0x80, 60, 64, ...END);
+  expect(read(head(1, 300, 0, 96), ...Array.from({ length: 300 }, () => one)).messages).toHaveLength(600);
+  const broken = read(head(1, 3, 0, 96), one, chunk('MTrk', 0, 60, 64, ...END), one, [...chunk('MTrk', 0, 0x90), 1].slice(0, 9));
+  expect(broken.messages).toHaveLength(4);
+  expect(broken.remarks).toEqual(['Track 2 is broken and was left out.', expect.stringMatching(/^The file is cut short in the chunk at byte \d+: what is in it is left out\.$/)]);
+  expect(() => read([1, 2, 3])).toThrow(NoMidiFile);
+  expect(() => read(head(0, 1, 0, 0), one)).toThrow('no ticks');
+  expect(() => read(head(0, 0, 0, 96))).toThrow('no whole track');
+});
+it('whatever is written comes back with the same bytes and times to a tick, in one track or many', () => {
+  const take = Array.from({ length: 200 }, (_, i) => ({ timeMs: i * 13.37, track: i % 3 ? 'Hull' : 'Bell', bytes: [Uint8Array.of(0x90 + (i % 5), 60, 1 + (i % 127)), Uint8Array.of(0xe1, i % 128, 64), Uint8Array.of(0xf0, 1, 2, 0xf7), Uint8Array.of(0xd2, 9), Uint8Array.of(0xc3, 4), Uint8Array.of(0xa1, 60, 5), Uint8Array.of(0xb0, 74, 3)][i % 7]! }));
+  for (const format of [0, 1] as const) {
+    const back = readMidiFile(writeMidiFile(take, 97, { format, marks: [{ atMs: 500, name: 'Here' }] }));
+    expect(back.messages.map(({ bytes }) => hexOf(bytes))).toEqual(take.map(({ bytes }) => hexOf(bytes)));
+    // Half a tick is 60000 / 97 / 960 / 2 = 0.322 ms.
+    back.messages.forEach(({ timeMs, track }, i) => {
+      expect(Math.abs(timeMs - take[i]!.timeMs)).toBeLessThan(0.33);
+      if (format === 1) expect(track).toBe(take[i]!.track);
+    });
+    expect(back.marks.map(({ name }) => name)).toEqual(['Here']);
+    expect(back.tempoBpm).toBeCloseTo(97, 2);
+  }
+});
+it('no bytes make it throw anything but a sentence', () => {
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 200 }), fc.boolean(), (rest, whole) => {
+      try {
+        readMidiFile(Uint8Array.from([...head(1, 2, 0, 96), ...(whole ? chunk('MTrk', ...rest) : rest)]));
+      } catch (error) {
+        expect(error).toBeInstanceOf(NoMidiFile);
+      }
+    }),
+    { numRuns: 3000 },
+  );
 });

@@ -1,10 +1,14 @@
-import { writeMidi, type MidiEvent } from 'midi-file';
+import { parseMidi, writeMidi, type MidiEvent } from 'midi-file';
+import type { Mark } from '../core/takes/take';
 import { decode } from '../core/midi/decode';
+import { encode } from '../core/midi/encode';
 
 /** The one module that knows the package for Standard MIDI Files. */
 
 /** Ticks of a quarter note in the files that we write. */
 const TICKS_PER_BEAT = 960;
+/** Where a file says no tempo (SMF 1.0). */
+const USUAL_BPM = 120;
 
 /** A message at a time from the beginning of the take, in ms. */
 export interface TimedMessage {
@@ -13,27 +17,52 @@ export interface TimedMessage {
   bytes: Uint8Array;
 }
 
+export interface MidiFileOptions {
+  /** One track for everything, or one for each name. */
+  format?: 0 | 1;
+  marks?: readonly Mark[];
+}
+
 /**
- * A Standard MIDI File, format 1 (SMF 1.0, RP-001): a tempo track, then one track for each name in the order of their
+ * A Standard MIDI File (SMF 1.0, RP-001). Format 1: a track with tempo and marks, then one for each name in the order of their
  * first message. Real-time and other system messages have no place in a file and are left out.
  */
-export function writeMidiFile(messages: readonly TimedMessage[], tempoBpm: number): Uint8Array {
-  const tracks = new Map<string, MidiEvent[]>();
-  const lastTick = new Map<string, number>();
-  for (const { timeMs, track, bytes } of messages) {
-    const event = toEvent(bytes);
+export function writeMidiFile(messages: readonly TimedMessage[], tempoBpm: number, { format = 1, marks = [] }: MidiFileOptions = {}): Uint8Array {
+  const first = new TrackWriter(tempoBpm);
+  first.put(0, { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / tempoBpm) });
+  const tracks = new Map<string, TrackWriter>();
+  const all = [...marks.map(({ atMs, name }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'marker', text: name } as MidiEvent })), ...messages.map(({ timeMs, track, bytes }) => ({ timeMs, track, event: toEvent(bytes) }))];
+  // Marks came first, and what stands at one time keeps its order.
+  all.sort((a, b) => a.timeMs - b.timeMs);
+  for (const { timeMs, track, event } of all) {
     if (!event) continue;
-    const events = tracks.get(track) ?? [{ deltaTime: 0, meta: true, type: 'trackName', text: track } satisfies MidiEvent];
-    tracks.set(track, events);
-    const tick = Math.round((Math.max(0, timeMs) * tempoBpm * TICKS_PER_BEAT) / 60_000);
-    const deltaTime = Math.max(0, tick - (lastTick.get(track) ?? 0));
-    lastTick.set(track, Math.max(tick, lastTick.get(track) ?? 0));
-    events.push({ ...event, deltaTime });
+    let into = track === null || format === 0 ? first : tracks.get(track);
+    if (!into) {
+      into = new TrackWriter(tempoBpm);
+      into.put(0, { deltaTime: 0, meta: true, type: 'trackName', text: track! });
+      tracks.set(track!, into);
+    }
+    into.put(timeMs, event);
   }
-  const end: MidiEvent = { deltaTime: 0, meta: true, type: 'endOfTrack' };
-  const tempo: MidiEvent = { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / tempoBpm) };
-  const all = [[tempo, end], ...[...tracks.values()].map((events) => [...events, end])];
-  return Uint8Array.from(writeMidi({ header: { format: 1, numTracks: all.length, ticksPerBeat: TICKS_PER_BEAT }, tracks: all }));
+  const written = [first, ...tracks.values()].map((track) => track.ended);
+  return Uint8Array.from(writeMidi({ header: { format, numTracks: written.length, ticksPerBeat: TICKS_PER_BEAT }, tracks: written }));
+}
+
+class TrackWriter {
+  private readonly events: MidiEvent[] = [];
+  private lastTick = 0;
+
+  constructor(private readonly tempoBpm: number) {}
+
+  put(timeMs: number, event: MidiEvent): void {
+    const tick = Math.max(this.lastTick, Math.round((Math.max(0, timeMs) * this.tempoBpm * TICKS_PER_BEAT) / 60_000));
+    this.events.push({ ...event, deltaTime: tick - this.lastTick });
+    this.lastTick = tick;
+  }
+
+  get ended(): MidiEvent[] {
+    return [...this.events, { deltaTime: 0, meta: true, type: 'endOfTrack' }];
+  }
 }
 
 function toEvent(bytes: Uint8Array): MidiEvent | null {
@@ -57,6 +86,146 @@ function toEvent(bytes: Uint8Array): MidiEvent | null {
       return { deltaTime, type: 'pitchBend', channel: message.channel - 1, value: message.bend - 8192 };
     case 'sysEx':
       return { deltaTime, type: 'sysEx', data: [...message.data, 0xf7] as never };
+    default:
+      return null;
+  }
+}
+
+export interface ReadMidiFile {
+  /** In the order of their times; `track` is its name, or its number from 1 on. */
+  messages: TimedMessage[];
+  /** The tempo at the beginning. */
+  tempoBpm: number;
+  marks: Mark[];
+  lengthMs: number;
+  /** What was not whole or is left out, a sentence each. */
+  remarks: string[];
+}
+
+/** A file that is no MIDI file at all; the message is a sentence. */
+export class NoMidiFile extends Error {}
+
+/**
+ * Reads a Standard MIDI File of any format, with running status, tempo map or SMPTE time. A track that is broken is left out and
+ * named, and so is what comes after a broken chunk. Chunks of other kinds are passed over (SMF 1.0). Throws `NoMidiFile`.
+ */
+export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const name = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
+  if (bytes.length < 14 || name(0) !== 'MThd' || view.getUint32(4) < 6) throw new NoMidiFile('This is no MIDI file: it does not begin with the head that every Standard MIDI File has.');
+  const remarks: string[] = [];
+  const division = view.getUint16(12);
+  if (division === 0) throw new NoMidiFile('This MIDI file says that a beat has no ticks: its times cannot be read.');
+  const head = bytes.subarray(0, 14);
+  const tracks: { name: string; events: MidiEvent[] }[] = [];
+  let number = 0;
+  for (let at = 8 + view.getUint32(4); at < bytes.length; ) {
+    if (at + 8 > bytes.length || at + 8 + view.getUint32(at + 4) > bytes.length) {
+      remarks.push(`The file is cut short in the chunk at byte ${at}: what is in it is left out.`);
+      break;
+    }
+    const end = at + 8 + view.getUint32(at + 4);
+    if (name(at) === 'MTrk') {
+      number++;
+      const events = trackOf(head, bytes.subarray(at, end));
+      if (events) tracks.push({ name: nameOf(events) ?? `Track ${number}`, events });
+      else remarks.push(`Track ${number} is broken and was left out.`);
+    }
+    at = end;
+  }
+  if (tracks.length === 0) throw new NoMidiFile('This MIDI file has no whole track.');
+  const timed = tracks.map(({ name: track, events }) => {
+    let tick = 0;
+    return { track, events: events.map((event) => ({ tick: (tick += event.deltaTime), event })) };
+  });
+  const toMs = timeOf(timed.flatMap(({ events }) => events), division);
+  const messages: (TimedMessage & { tick: number })[] = [];
+  const marks: Mark[] = [];
+  let lastTick = 0;
+  for (const { track, events } of timed) {
+    for (const { tick, event } of events) {
+      lastTick = Math.max(lastTick, tick);
+      if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: event.text.trim().slice(0, 80) || `Mark ${marks.length + 1}` });
+      const message = bytesOf(event);
+      if (message) messages.push({ tick, timeMs: toMs(tick), track, bytes: message });
+    }
+  }
+  // What stands at one tick keeps its order in its track, and tracks theirs.
+  messages.sort((a, b) => a.tick - b.tick);
+  const tempo = timed.flatMap(({ events }) => events).find(({ tick, event }) => tick === 0 && event.type === 'setTempo')?.event;
+  return {
+    messages: messages.map(({ timeMs, track, bytes: message }) => ({ timeMs, track, bytes: message })),
+    tempoBpm: tempo?.type === 'setTempo' && tempo.microsecondsPerBeat > 0 ? Math.round(60_000_000_000 / tempo.microsecondsPerBeat) / 1000 : USUAL_BPM,
+    marks: marks.sort((a, b) => a.atMs - b.atMs),
+    lengthMs: toMs(lastTick),
+    remarks,
+  };
+}
+
+/** The package throws texts, and reads past the end of what is cut short without a word. */
+function trackOf(head: Uint8Array, chunk: Uint8Array): MidiEvent[] | null {
+  const file = new Uint8Array(head.length + chunk.length);
+  file.set(head);
+  new DataView(file.buffer).setUint32(4, 6);
+  new DataView(file.buffer).setUint16(10, 1);
+  file.set(chunk, head.length);
+  try {
+    const events = parseMidi(file).tracks[0]!;
+    return events.every((event) => Number.isFinite(event.deltaTime) && Object.values(event).every((value) => value !== undefined && !Number.isNaN(value))) ? events : null;
+  } catch {
+    return null;
+  }
+}
+
+const nameOf = (events: readonly MidiEvent[]): string | null => {
+  for (const event of events) if (event.type === 'trackName' && event.text.trim() !== '') return event.text.trim().slice(0, 80);
+  return null;
+};
+
+/** From ticks to ms: by the tempo map, which counts for all tracks, or by frames a second. */
+function timeOf(events: readonly { tick: number; event: MidiEvent }[], division: number): (tick: number) => number {
+  if (division & 0x8000) {
+    const frames = 256 - (division >> 8);
+    // 29 stands for 30 frames drop-frame, which go by at 30000/1001 a second (SMF 1.0, division).
+    const ticksPerS = (frames === 29 ? 30_000 / 1001 : frames) * (division & 0xff);
+    return (tick) => (tick / ticksPerS) * 1000;
+  }
+  const tempi = events.flatMap(({ tick, event }) => (event.type === 'setTempo' && event.microsecondsPerBeat > 0 ? [{ tick, msPerTick: event.microsecondsPerBeat / 1000 / division, atMs: 0 }] : []));
+  tempi.sort((a, b) => a.tick - b.tick);
+  tempi.unshift({ tick: 0, msPerTick: 60_000 / USUAL_BPM / division, atMs: 0 });
+  for (let i = 1; i < tempi.length; i++) tempi[i]!.atMs = tempi[i - 1]!.atMs + (tempi[i]!.tick - tempi[i - 1]!.tick) * tempi[i - 1]!.msPerTick;
+  return (tick) => {
+    let [lo, hi] = [0, tempi.length];
+    while (hi - lo > 1) {
+      const middle = (lo + hi) >> 1;
+      if (tempi[middle]!.tick <= tick) lo = middle;
+      else hi = middle;
+    }
+    const { tick: from, msPerTick, atMs } = tempi[lo]!;
+    return atMs + (tick - from) * msPerTick;
+  };
+}
+
+function bytesOf(event: MidiEvent): Uint8Array | null {
+  switch (event.type) {
+    case 'noteOn':
+      return encode({ kind: 'noteOn', channel: event.channel + 1, note: event.noteNumber, velocity: event.velocity });
+    case 'noteOff':
+      return encode({ kind: 'noteOff', channel: event.channel + 1, note: event.noteNumber, velocity: event.velocity });
+    case 'noteAftertouch':
+      return encode({ kind: 'polyPressure', channel: event.channel + 1, note: event.noteNumber, pressure: event.amount });
+    case 'controller':
+      return encode({ kind: 'controlChange', channel: event.channel + 1, controller: event.controllerType, value: event.value });
+    case 'programChange':
+      return encode({ kind: 'programChange', channel: event.channel + 1, program: event.programNumber });
+    case 'channelAftertouch':
+      return encode({ kind: 'channelPressure', channel: event.channel + 1, pressure: event.amount });
+    case 'pitchBend':
+      return encode({ kind: 'pitchBend', channel: event.channel + 1, bend: event.value + 8192 });
+    case 'sysEx': {
+      const data = Uint8Array.from(event.data as unknown as ArrayLike<number>);
+      return data.at(-1) === 0xf7 ? Uint8Array.of(0xf0, ...data) : null;
+    }
     default:
       return null;
   }

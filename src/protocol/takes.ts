@@ -1,5 +1,6 @@
 import { unpackKept } from '../core/engine/snapshot';
 import type { RigDocument } from '../core/rig/document';
+import type { Sketch } from '../core/takes/sketch';
 import type { Mark, TakeBeginning } from '../core/takes/take';
 import type { TidyStep } from '../core/takes/tidy';
 
@@ -59,7 +60,8 @@ export type TakeRecord = { take: string; number: number } & (
       seed: number;
       /** Of the engine's state: the keys of addresses, and the rest as packed bytes (`core/engine/snapshot`). */
       addresses: string[];
-      state: string;
+      /** Null where the engine begins with the take. */
+      state: string | null;
     }
   | { kind: 'piece'; firstMs: number; lastMs: number; events: number; bytes: string }
   | { kind: 'mark'; mark: Mark }
@@ -70,7 +72,7 @@ export const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (charac
 
 /** What the log of a take begins with, of what was handed over or written down. */
 export function beginningOf({ startMs, rig, seed, addresses, state }: Pick<TakeRecord & { kind: 'begins' }, 'startMs' | 'rig' | 'seed' | 'addresses' | 'state'>): TakeBeginning {
-  return { startMs, rig: JSON.parse(rig) as RigDocument, seed, state: { addresses, kept: unpackKept(bytesOf(state)) } };
+  return { startMs, rig: JSON.parse(rig) as RigDocument, seed, state: state === null ? null : { addresses, kept: unpackKept(bytesOf(state)) } };
 }
 
 /** A take as lists show it. */
@@ -85,6 +87,8 @@ export interface TakeSummary {
   /** On the disk. */
   bytes: number;
   marks: Mark[];
+  /** How it looks, small; null before it was rendered. */
+  sketch: Sketch | null;
   /** `cut`: what recorded it broke off; all up to there is kept. */
   state: 'recording' | 'whole' | 'cut';
 }
@@ -99,6 +103,23 @@ export interface TakeVersion {
   recipe: TidyStep[];
   /** What the log names and the rig does not have, with how often. */
   leftOut: [string, number][];
+}
+
+/** What of a rig is needed to show a take. */
+export interface TakeRig {
+  tempoBpm: number;
+  outputs: { id: string; name: string; bendRangeSemitones: number }[];
+  mappings: { id: string; name: string }[];
+  signals: { id: string; name: string; range: [number, number] }[];
+}
+
+export interface TakeDetail {
+  take: TakeSummary;
+  versions: TakeVersion[];
+  rig: TakeRig;
+  rendering: { name: string; progress: number } | null;
+  /** Why the last rendering failed, in one sentence. */
+  failure: string | null;
 }
 
 /** What names a take by itself. */

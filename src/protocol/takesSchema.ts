@@ -18,7 +18,7 @@ export const tidyStepSchema = tagged<TidyStep>('kind', {
   overlaps: {},
   snap: { root: Joi.number().integer().min(0).max(11).required(), mode: Joi.valid(...MODE_NAMES).required() },
   strikes: { amount: share },
-  thin: { tolerance: finite.min(0).max(64).required(), as: Joi.valid('steps', 'lines').required() },
+  thin: { tolerance: finite.min(0).max(64).required(), bendCents: finite.min(0).max(1200).required(), as: Joi.valid('steps', 'lines').required() },
   bends: { amount: share },
   trim: { keepMs: ms },
 });
@@ -32,6 +32,11 @@ const marks = Joi.array()
 export const renderSchema = Joi.object<{ rig?: string; name?: string }>({ rig: id, name });
 
 const span = Joi.object({ fromMs: finite.min(0).required(), toMs: finite.greater(Joi.ref('fromMs')).required() });
+
+/** Which files a version becomes. */
+export const TAKE_FILE_KINDS = ['midi', 'midi0', 'csv', 'jsonl', 'take'] as const;
+export type TakeFileKind = (typeof TAKE_FILE_KINDS)[number];
+export const fileSchema = Joi.object<{ as: TakeFileKind; line?: string }>({ as: Joi.valid(...TAKE_FILE_KINDS).required(), line: id });
 
 /** How a version is played; `output`: everything goes there. */
 export const playSchema = Joi.object<PlaybackOptions>({

@@ -2,8 +2,7 @@ import { gunzipSync } from 'node:zlib';
 import { ByteReader } from '../../src/core/takes/bytes';
 import { hexOf } from '../../src/core/midi/describe';
 import { readScore, type ScoreMessage } from '../../src/core/takes/score';
-import type { RecordingState, TakeSummary } from '../../src/protocol/takes';
-import type { TakeDetail } from '../../src/server/takes/takeDesk';
+import type { RecordingState, TakeDetail, TakeSummary } from '../../src/protocol/takes';
 import type { TestPage } from './page';
 import { waitFor, type Pumice } from './pumice';
 
@@ -18,7 +17,7 @@ export async function takesOf({ url }: Pumice): Promise<TakeSummary[]> {
 export async function renderedTake({ url }: Pumice, id: string): Promise<TakeDetail & { score: ScoreMessage[] }> {
   const detail = await waitFor('the take to be rendered', async () => {
     const now = (await (await fetch(`${url}/api/takes/${id}`)).json()) as TakeDetail;
-    if (now.problem) throw new Error(now.problem);
+    if (now.failure) throw new Error(now.failure);
     return now.versions.length > 0 ? now : null;
   });
   return { ...detail, score: await scoreOf({ url }, id, detail.versions[0]!.id) };

@@ -67,6 +67,11 @@ export async function readJson(request: Request, mostBytes?: number): Promise<un
  * line; far too much is not.
  */
 export async function readText(request: Request, mostBytes: number = LIMITS.bodyBytes): Promise<string> {
+  return new TextDecoder().decode(await readBytes(request, mostBytes));
+}
+
+/** The same as bytes. */
+export async function readBytes(request: Request, mostBytes: number): Promise<Uint8Array> {
   const reader = request.body?.getReader();
   if (!reader) throw new ProblemError('malformed-json', 'body', 'The body is empty; it must be JSON.');
   const pieces: Uint8Array[] = [];
@@ -83,7 +88,7 @@ export async function readText(request: Request, mostBytes: number = LIMITS.body
     }
   }
   if (size > mostBytes) throw new ProblemError('too-large', 'body', `The body is larger than ${inWords(mostBytes)}.`);
-  return Buffer.concat(pieces).toString('utf8');
+  return Buffer.concat(pieces);
 }
 
 function inWords(bytes: number): string {

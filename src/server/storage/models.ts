@@ -79,6 +79,7 @@ export class TakeRow extends Model<InferAttributes<TakeRow>, InferCreationAttrib
   /** The number of the record that comes next. */
   declare nextRecord: number;
   declare marks: string;
+  declare sketch: CreationOptional<string | null>;
   declare rigId: string;
   declare rigName: string;
   declare beginning: Buffer;
@@ -189,6 +190,7 @@ export function defineModels(sequelize: Sequelize): void {
       state: { type: DataTypes.STRING, allowNull: false },
       nextRecord: { type: DataTypes.INTEGER, allowNull: false },
       marks: { type: DataTypes.TEXT, allowNull: false },
+      sketch: { type: DataTypes.TEXT, allowNull: true },
       rigId: { type: DataTypes.STRING, allowNull: false },
       rigName: { type: DataTypes.STRING, allowNull: false },
       beginning: { type: DataTypes.BLOB, allowNull: false },

@@ -12,7 +12,7 @@ const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
 
 export type TakeStart = TakeRecord & { kind: 'begins' };
 
-const SUMMARY = ['id', 'name', 'rigId', 'rigName', 'startedAtMs', 'lengthMs', 'events', 'bytes', 'marks', 'state'] as const;
+const SUMMARY = ['id', 'name', 'rigId', 'rigName', 'startedAtMs', 'lengthMs', 'events', 'bytes', 'marks', 'sketch', 'state'] as const;
 
 /** A record came before one that stands before it. */
 export class OutOfOrder extends Error {}
@@ -87,8 +87,23 @@ export class TakeRepository {
     }
   }
 
-  async set(id: string, set: { name?: string; marks?: Mark[] }): Promise<void> {
-    await TakeRow.update({ ...(set.name !== undefined && { name: set.name }), ...(set.marks && { marks: JSON.stringify(set.marks) }) }, { where: { id } });
+  /** A take that was not recorded here: its log in pieces, and its versions with their scores. */
+  async create(start: TakeStart, { lengthMs, events, marks, name, pieces, versions }: { lengthMs: number; events: number; marks: Mark[]; name: string; pieces: Uint8Array[]; versions: { version: TakeVersion; score: Buffer; rig: string | null }[] }): Promise<TakeSummary> {
+    const id = start.take;
+    await this.database.transaction(IMMEDIATE, async (transaction) => {
+      await this.begin(start, transaction);
+      for (const [i, piece] of pieces.entries()) await TakePieceRow.create({ takeId: id, number: i + 1, content: packed([piece]) }, { transaction });
+      const stored = await TakePieceRow.findAll({ where: { takeId: id }, attributes: ['content'], transaction });
+      const bytes = stored.reduce((sum, { content }) => sum + content.length, 0);
+      await TakeRow.update({ name, lengthMs, events, bytes, marks: JSON.stringify(marks), state: 'whole', nextRecord: pieces.length + 2 }, { where: { id }, transaction });
+      for (const { version, score, rig } of versions) await this.addVersion(id, version, score, rig, transaction);
+    });
+    await this.join(id);
+    return (await this.find(id))!;
+  }
+
+  async set(id: string, set: { name?: string; marks?: Mark[]; sketch?: TakeSummary['sketch'] }): Promise<void> {
+    await TakeRow.update({ ...(set.name !== undefined && { name: set.name }), ...(set.marks && { marks: JSON.stringify(set.marks) }), ...(set.sketch && { sketch: JSON.stringify(set.sketch) }) }, { where: { id } });
   }
 
   async remove(id: string): Promise<void> {
@@ -108,9 +123,9 @@ export class TakeRepository {
     return (await TakeVersionRow.findOne({ where: { takeId, id }, attributes: ['score'] }))?.score ?? null;
   }
 
-  async addVersion(takeId: string, version: TakeVersion, score: Buffer, rig: string | null): Promise<void> {
+  async addVersion(takeId: string, version: TakeVersion, score: Buffer, rig: string | null, transaction: Transaction | null = null): Promise<void> {
     const { id, name, madeAtMs, messages, recipe, leftOut } = version;
-    await TakeVersionRow.create({ id, takeId, name, madeAtMs, messages, recipe: JSON.stringify(recipe), leftOut: JSON.stringify(leftOut), score, rig });
+    await TakeVersionRow.create({ id, takeId, name, madeAtMs, messages, recipe: JSON.stringify(recipe), leftOut: JSON.stringify(leftOut), score, rig }, { transaction });
   }
 
   async setVersion(takeId: string, id: string, set: { name?: string; recipe?: TakeVersion['recipe'] }): Promise<void> {
@@ -158,7 +173,7 @@ export class TakeRepository {
 
 function summaryOf(row: TakeRow): TakeSummary {
   const { id, name, rigId, rigName, startedAtMs, lengthMs, events, bytes, state } = row;
-  return { id, name, rigId, rigName, startedAtMs, lengthMs, events, bytes, state, marks: marksOf(row) };
+  return { id, name, rigId, rigName, startedAtMs, lengthMs, events, bytes, state, marks: marksOf(row), sketch: row.sketch === null ? null : (JSON.parse(row.sketch) as TakeSummary['sketch']) };
 }
 
 const marksOf = ({ marks }: TakeRow) => JSON.parse(marks) as Mark[];

@@ -1,5 +1,8 @@
 import { parentPort } from 'node:worker_threads';
 import { splitMessages } from '../../core/midi/decode';
+import { lanesOf } from '../../core/takes/lanes';
+import { columnsOf } from '../../core/takes/scoreTable';
+import { sketchOf, type Sketch } from '../../core/takes/sketch';
 import { TakeRenderer } from '../../core/takes/render';
 import { readScore, ScoreWriter } from '../../core/takes/score';
 import { tidy, type TidyStep } from '../../core/takes/tidy';
@@ -10,15 +13,18 @@ import { beginningOf } from '../../protocol/takes';
 import type { TakeStart } from '../storage/takeRepository';
 
 /** What the worker is given, one after another. */
-export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number };
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
 /** `ready`: it can take more. */
-export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][] } | { kind: 'failed'; sentence: string };
+export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null } | { kind: 'failed'; sentence: string };
 
 const PIECE_BYTES = 64 * 1024;
 
 let renderer: TakeRenderer | null = null;
 let writer = new ScoreWriter();
 let pieces: Uint8Array[] = [];
+let startMs = 0;
+/** In so small a picture a bend is not seen. */
+const USUAL_BEND = 2;
 
 /** A document of a take, which an earlier version may have written. */
 function readRig(rig: RigDocument): RigDocument {
@@ -36,16 +42,17 @@ function obey(said: ToRenderer): FromRenderer {
   switch (said.kind) {
     case 'begin': {
       const beginning = beginningOf(said.start);
-      const { startMs } = beginning;
+      ({ startMs } = beginning);
+      const from = startMs;
       writer = new ScoreWriter();
       pieces = [];
       renderer = new TakeRenderer(
         beginning,
         {
           midi: (timeMs, source, bytes, length) => {
-            for (const message of splitMessages(bytes.subarray(0, length))) put(timeMs - startMs, source, message);
+            for (const message of splitMessages(bytes.subarray(0, length))) put(timeMs - from, source, message);
           },
-          osc: (timeMs, source, path, args) => put(timeMs - startMs, source, encodeOsc(path, args)),
+          osc: (timeMs, source, path, args) => put(timeMs - from, source, encodeOsc(path, args)),
         },
         { read: readRig, ...(said.through !== null && { through: readRig(JSON.parse(said.through) as RigDocument) }) },
       );
@@ -56,13 +63,15 @@ function obey(said: ToRenderer): FromRenderer {
       return { kind: 'ready' };
     case 'tidy': {
       const tidied = new ScoreWriter();
-      for (const { atMs, source, bytes } of tidy(readScore(said.score), said.recipe, said.bpm).messages) tidied.message(atMs, source, bytes);
-      return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [] };
+      for (const { atMs, source, bytes } of tidy(readScore(said.score), said.recipe, { bpm: said.bpm, bendSemitonesOf: (output) => said.bendSemitones[output] ?? USUAL_BEND }).messages) tidied.message(atMs, source, bytes);
+      return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [], sketch: null };
     }
-    case 'end':
+    case 'end': {
+      const lengthMs = said.lastMs - startMs;
       renderer!.end(Math.max(said.lastMs, renderer!.lastMs));
       pieces.push(writer.take());
-      return { kind: 'score', pieces, messages: writer.messages, leftOut: [...renderer!.leftOut] };
+      return { kind: 'score', pieces, messages: writer.messages, leftOut: [...renderer!.leftOut], sketch: sketchOf(lanesOf(columnsOf(pieces), () => USUAL_BEND, lengthMs), lengthMs) };
+    }
     default:
       return said satisfies never;
   }

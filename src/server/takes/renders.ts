@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { ProblemError } from '../../protocol/problem';
+import type { Sketch } from '../../core/takes/sketch';
 import type { TidyStep } from '../../core/takes/tidy';
 import type { TakeRepository } from '../storage/takeRepository';
 import type { FromRenderer, ToRenderer } from './renderWorker';
@@ -9,6 +10,7 @@ export interface Rendered {
   messages: number;
   /** What the log names and the rig does not have, with how often. */
   leftOut: [string, number][];
+  sketch: Sketch | null;
 }
 
 /** A take that is being rendered: how far it is, and how it is stopped. */
@@ -38,13 +40,13 @@ export class Renders {
   ) {}
 
   /** A score after the steps of a recipe. */
-  async tidy(score: Uint8Array[], recipe: TidyStep[], bpm: number): Promise<Uint8Array[]> {
+  async tidy(score: Uint8Array[], recipe: TidyStep[], bpm: number, bendSemitones: Record<string, number>): Promise<Uint8Array[]> {
     const worker = this.start();
     try {
       const answer = await new Promise<FromRenderer | null>((resolve) => {
         worker.on('message', resolve);
         for (const event of ['error', 'exit'] as const) worker.on(event, () => resolve(null));
-        worker.postMessage({ kind: 'tidy', score, recipe, bpm });
+        worker.postMessage({ kind: 'tidy', score, recipe, bpm, bendSemitones });
       });
       if (answer?.kind !== 'score') throw new ProblemError('internal', 'take', 'The take could not be tidied: the log of Pumice says why.');
       return answer.pieces;

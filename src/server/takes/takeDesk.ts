@@ -1,19 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
-import { gunzipSync, gzip } from 'node:zlib';
-import { promisify } from 'node:util';
 import type { Logger } from 'pino';
 import type { RigDocument } from '../../core/rig/document';
-import { ByteReader, ByteWriter } from '../../core/takes/bytes';
 import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
+import type { TidyStep } from '../../core/takes/tidy';
 import { mustBe } from '../../protocol/check';
 import type { FromWeb } from '../../protocol/live';
 import { ProblemError } from '../../protocol/problem';
-import type { TakeRecord, TakeSummary, TakeVersion } from '../../protocol/takes';
-import { playSchema, takeChangeSchema, versionChangeSchema } from '../../protocol/takesSchema';
+import type { TakeDetail, TakeRecord, TakeRig, TakeSummary, TakeVersion } from '../../protocol/takes';
+import { playSchema, takeChangeSchema, versionChangeSchema, type TakeFileKind } from '../../protocol/takesSchema';
 import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
-import { Renders, type Rendered } from './renders';
+import { midiFile, signalsFile, wholeTake } from './giveFiles';
+import { AS_PLAYED, framed, unframed } from './framing';
+import { readTakeFile } from './takeFiles';
+import { Renders } from './renders';
 import { TakePlays } from './takePlays';
 
 /** With less room on the disk than this nothing more is recorded, and with less than that it is said. */
@@ -21,25 +22,6 @@ const ROOM_LEAST_BYTES = 64 * 1024 * 1024;
 const ROOM_SOON_BYTES = 1024 * 1024 * 1024;
 /** Room is looked at so often. */
 const ROOM_MS = 5000;
-
-export const AS_PLAYED = 'As it was played';
-
-/** What of a rig is needed to show a take. */
-export interface TakeRig {
-  tempoBpm: number;
-  outputs: { id: string; name: string; bendRangeSemitones: number }[];
-  mappings: { id: string; name: string }[];
-  signals: { id: string; name: string; range: [number, number] }[];
-}
-
-export interface TakeDetail {
-  take: TakeSummary;
-  versions: TakeVersion[];
-  rig: TakeRig;
-  rendering: { name: string; progress: number } | null;
-  /** Why the last rendering failed, in one sentence. */
-  problem: string | null;
-}
 
 /** The takes of this computer: writes down what the hub hands over, and makes their versions. */
 export class TakeDesk {
@@ -53,7 +35,7 @@ export class TakeDesk {
   private readonly seen = new Set<string>();
   private recording: string | null = null;
   private playing: string | null = null;
-  private readonly problems = new Map<string, string>();
+  private readonly failures = new Map<string, string>();
 
   constructor(
     private readonly takes: TakeRepository,
@@ -92,9 +74,9 @@ export class TakeDesk {
     const versions = await this.takes.versions(id);
     const running = [...this.renders.running].find((rendering) => rendering.take === id);
     // One that was recorded before the web process died has none yet.
-    if (versions.length === 0 && take.state !== 'recording' && !running && !this.problems.has(id)) void this.render(id, AS_PLAYED, null);
+    if (versions.length === 0 && take.state !== 'recording' && !running && !this.failures.has(id)) void this.render(id, AS_PLAYED, null);
     const rendering = running ?? [...this.renders.running].find((other) => other.take === id);
-    return { take, versions, rig: await this.rigOf(id), rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, problem: this.problems.get(id) ?? null };
+    return { take, versions, rig: await this.rigOf(id), rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, failure: this.failures.get(id) ?? null };
   }
 
   async change(id: string, candidate: unknown): Promise<TakeSummary> {
@@ -121,15 +103,16 @@ export class TakeDesk {
 
   /** Renders a take, through another rig where one is given (JSON); what comes of it is a version more. */
   async render(id: string, name: string, through: string | null): Promise<TakeVersion | null> {
-    this.problems.delete(id);
+    this.failures.delete(id);
     try {
       const rendered = await this.renders.render(id, name, through);
       if (!rendered) return null;
       const version: TakeVersion = { id: randomUUID(), name, madeAtMs: this.nowMs(), messages: rendered.messages, recipe: [], leftOut: rendered.leftOut };
       await this.takes.addVersion(id, version, await framed(rendered), through);
+      if (rendered.sketch && through === null) await this.takes.set(id, { sketch: rendered.sketch });
       return version;
     } catch (error) {
-      this.problems.set(id, error instanceof ProblemError ? error.message : 'It could not be rendered: the log of Pumice says why.');
+      this.failures.set(id, error instanceof ProblemError ? error.message : 'It could not be rendered: the log of Pumice says why.');
       this.logger.warn({ err: error, take: id }, 'a take was not rendered');
       return null;
     }
@@ -160,7 +143,12 @@ export class TakeDesk {
   async messages(id: string, version: string): Promise<ScoreTable> {
     const { recipe } = await this.version(id, version);
     const pieces = unframed(await this.score(id, version));
-    return new ScoreTable(columnsOf(recipe.length === 0 ? pieces : await this.renders.tidy(pieces, recipe, (await this.rigOf(id)).tempoBpm)));
+    return new ScoreTable(columnsOf(recipe.length === 0 ? pieces : await this.tidied(id, pieces, recipe)));
+  }
+
+  private async tidied(id: string, pieces: Uint8Array[], recipe: TidyStep[]): Promise<Uint8Array[]> {
+    const { tempoBpm, outputs } = await this.rigOf(id);
+    return this.renders.tidy(pieces, recipe, tempoBpm, Object.fromEntries(outputs.map(({ id: output, bendRangeSemitones }) => [output, bendRangeSemitones])));
   }
 
   /** Plays a version; what else plays ends. */
@@ -190,6 +178,30 @@ export class TakeDesk {
     const found = (await this.takes.versions(id)).find((one) => one.id === version);
     if (!found) throw new ProblemError('not-found', 'version', 'There is no such version of this take.');
     return found;
+  }
+
+  /** Takes a file in as a take, played by the rig that is open. */
+  async takeIn(name: string, bytes: Uint8Array, rig: { id: string; document: RigDocument }): Promise<{ take: TakeSummary; remarks: string[] }> {
+    if ((await this.roomIn(this.dataFolder)) - bytes.length < ROOM_LEAST_BYTES) throw new ProblemError('unavailable', 'file', 'The disk is too full for this take: free some space first.');
+    const { start, remarks, ...rest } = await readTakeFile(name, bytes, rig, this.nowMs());
+    return { take: await this.takes.create(start, rest), remarks };
+  }
+
+  /** A version as a file of one of several kinds; of a MIDI file, the messages of one mapping alone where it is named. */
+  async file(id: string, version: string, as: TakeFileKind, line: string | null): Promise<{ bytes: Uint8Array; name: string; type: string }> {
+    const take = await this.found(id);
+    const beginning = (await this.takes.beginning(id))!;
+    const log = async () => {
+      const all: Uint8Array[] = [];
+      for await (const pieces of this.takes.pieces(id)) all.push(...pieces);
+      return all;
+    };
+    if (as === 'take') {
+      const versions = await Promise.all((await this.takes.versions(id)).map(async (one) => ({ version: one, score: await this.score(id, one.id) })));
+      return { bytes: await wholeTake(take, beginning, await log(), versions), name: `${take.name}.take`, type: 'application/octet-stream' };
+    }
+    if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
+    return { bytes: midiFile(await this.messages(id, version), JSON.parse(beginning.rig) as RigDocument, take.marks, as === 'midi0' ? 0 : 1, line), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
   /** What of the rig that a take began with is needed to show it. */
@@ -258,18 +270,4 @@ class NoRoom extends Error {}
 async function roomLeft(folder: string): Promise<number> {
   const { bavail, bsize } = await statfs(folder);
   return bavail * bsize;
-}
-
-/** Pieces of a score with their lengths before them, gzip: as they lie in the database and go to pages. */
-export async function framed({ pieces }: Pick<Rendered, 'pieces'>): Promise<Buffer> {
-  const out = new ByteWriter();
-  for (const piece of pieces) out.some(piece);
-  return promisify(gzip)(out.take(), { level: 4 }) as Promise<Buffer>;
-}
-
-function unframed(score: Buffer): Uint8Array[] {
-  const from = new ByteReader(new Uint8Array(gunzipSync(score)));
-  const pieces: Uint8Array[] = [];
-  while (!from.ended) pieces.push(from.some());
-  return pieces;
 }

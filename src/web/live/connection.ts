@@ -94,6 +94,11 @@ export class LiveConnection {
     return this.line.send(JSON.stringify(message));
   }
 
+  /** The hub's time now; 0 before it is known. */
+  get hubMs(): number {
+    return this.clock.toHub(this.nowMs());
+  }
+
   panic(): boolean {
     return this.tell({ kind: 'panic' });
   }

@@ -157,11 +157,11 @@ export function postJoin(request: JoinRequest): Promise<{ name: string; page: st
   return ask('/api/join', request);
 }
 
-function ask<T = RigAnswer>(path: string, body?: unknown, method = 'POST'): Promise<T> {
+export function ask<T = RigAnswer>(path: string, body?: unknown, method = 'POST'): Promise<T> {
   return send(path, body === undefined ? {} : { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 }
 
-async function send<T>(path: string, init: RequestInit): Promise<T> {
+export async function send<T>(path: string, init: RequestInit): Promise<T> {
   const response = await fetch(path, init);
   const answer = (await response.json()) as object;
   if ('problem' in answer) throw new RefusedError(answer.problem as Problem);

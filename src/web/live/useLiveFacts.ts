@@ -1,5 +1,6 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import type { Activity, InputsState, InTurn, OutputsState } from '../../protocol/live';
+import type { PlayingState, RecordingState } from '../../protocol/takes';
 import type { LiveConnection } from './connection';
 import type { LineStatus } from './line';
 import { lineInWords } from './lineWords';
@@ -38,6 +39,8 @@ export const usePresentDevices = (): readonly string[] => useSlot(({ store }) =>
 export const useGiven = (): string | null | undefined => useSlot(({ store }) => store.given, whole);
 export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
 export const useOutputsState = (): OutputsState | null => useSlot(({ store }) => store.outputs, whole);
+export const useRecording = (): RecordingState | null => useSlot(({ store }) => store.recording, whole);
+export const usePlayingTake = (): PlayingState | null => useSlot(({ store }) => store.playing, whole);
 export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, (now) => now?.mapping ?? null);
 export const useInTurn = (): InTurn | null => useSlot(({ store }) => store.introducing, (now) => now?.inTurn ?? null);
 export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);

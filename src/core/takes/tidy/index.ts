@@ -6,6 +6,14 @@ import { thin, type Thin } from './thin';
 /** One step of tidying, with its amount. */
 export type TidyStep = Quantise | Drop | Join | Legato | Overlaps | Snap | Strikes | Thin | Bends | Trim;
 
+/** What of the rig of a take tidying needs. */
+export interface TidyContext {
+  /** The tempo that grids stand in. */
+  bpm: number;
+  /** The range of a full bend at an output. */
+  bendSemitonesOf(output: string): number;
+}
+
 export interface Tidied {
   messages: ScoreMessage[];
   /** By step: what it did, in words. */
@@ -15,17 +23,16 @@ export interface Tidied {
 /**
  * The messages after all steps, one after another; those given are left as they are. Whatever the steps, every note on has
  * exactly one note off.
- * @param bpm the tempo of the take, which the grid stands in
  */
-export function tidy(messages: readonly ScoreMessage[], steps: readonly TidyStep[], bpm: number): Tidied {
+export function tidy(messages: readonly ScoreMessage[], steps: readonly TidyStep[], { bpm, bendSemitonesOf }: TidyContext): Tidied {
   const said: string[] = [];
   let after = [...messages];
   for (const step of steps) {
     const before = after;
     if (step.kind === 'thin') {
-      const { messages: kept, leftOut, largest } = thin(before, step);
+      const { messages: kept, leftOut, largest, largestCents } = thin(before, step, bendSemitonesOf);
       after = kept;
-      said.push(`${leftOut} of ${before.length} messages left out, the largest difference is ${Math.round(largest * 100) / 100} ${step.tolerance > 0 ? 'steps' : ''}`.trim());
+      said.push(`${leftOut} of ${before.length} messages left out; furthest off: ${Math.round(largest * 100) / 100} steps, bends ${Math.round(largestCents * 10) / 10} cents`);
     } else {
       after = apply(before, step, bpm);
       said.push(inWords(before, after));
@@ -72,5 +79,5 @@ export const SUNG_RECIPE: readonly TidyStep[] = [
   { kind: 'drop', shorterMs: 70, softer: 1 },
   { kind: 'legato', gapMs: 80 },
   { kind: 'strikes', amount: 0.4 },
-  { kind: 'thin', tolerance: 1, as: 'steps' },
+  { kind: 'thin', tolerance: 1, bendCents: 5, as: 'steps' },
 ];

@@ -2,13 +2,14 @@ import simplify from 'simplify-js';
 import { STATUS } from '../../midi/message';
 import { beginsNote, statusOf } from '../notes';
 import type { ScoreMessage } from '../score';
-import { curvesOf, LSB, type Curve, type CurvePoint } from './curves';
+import { curvesOf, LSB, type CurvePoint } from './curves';
 
 /** Curves keep only the points that matter. */
 export interface Thin {
   kind: 'thin';
-  /** How far a value may be from what it was, in steps of 7 bits. */
+  /** How far a value may be from what it was, in steps of 7 bits; a bend, in cents. */
   tolerance: number;
+  bendCents: number;
   /** `steps`: as a receiver hears it, which holds a value until the next. `lines`: for programs that draw lines between points. */
   as: 'steps' | 'lines';
 }
@@ -16,12 +17,13 @@ export interface Thin {
 export interface Thinned {
   messages: ScoreMessage[];
   leftOut: number;
-  /** The largest difference from what was there, in steps of 7 bits. */
+  /** The largest difference from what was there, in steps of 7 bits; of bends, in cents. */
   largest: number;
+  largestCents: number;
 }
 
-/** Numbers of a curve that make one step of 7 bits. */
-const stepOf = ({ most }: Curve) => (most + 1) / 128;
+/** Half of all numbers that a bend can have: a full bend. */
+const FULL_BEND = 8192;
 /** Times are stretched so much that the distance of a point from a line is the difference in value at its time. */
 const TIME_STRETCH = 1e4;
 /** Longer curves are looked at in such lengths, whose ends stay. */
@@ -33,20 +35,27 @@ const LENGTH_MOST = 4096;
  * one that is held: with a value that is held a line would not be what is heard. The first and the last point always stay, and
  * so does what is said together with the beginning of a note on its channel.
  */
-export function thin(messages: readonly ScoreMessage[], { tolerance, as }: Thin): Thinned {
+export function thin(messages: readonly ScoreMessage[], { tolerance, bendCents, as }: Thin, bendSemitonesOf: (output: string) => number): Thinned {
   const instead = new Map<number, ScoreMessage[]>();
   let largest = 0;
+  let largestCents = 0;
   const momentOf = ({ source, bytes, atMs }: ScoreMessage) => `${source.output} ${bytes[0]! & 0x0f} ${atMs}`;
   const begins = new Set(messages.filter(beginsNote).map(momentOf));
   for (const curve of curvesOf(messages)) {
     const { points } = curve;
-    const step = stepOf(curve);
+    const first = messages[points[0]!.from[0]!]!;
+    const isBend = statusOf(first) === STATUS.pitchBend;
+    // How many numbers of the curve make one step, or one cent.
+    const unit = isBend ? FULL_BEND / (100 * Math.max(0.01, bendSemitonesOf(first.source.output))) : (curve.most + 1) / 128;
+    const most = (isBend ? bendCents : tolerance) * unit;
     const isPair = points.some(({ from }) => statusOf(messages[from[0]!]!) === STATUS.controlChange) && curve.most > 127;
     const stays = points.map(({ from }) => begins.has(momentOf(messages[from[0]!]!)));
     stays[0] = stays[points.length - 1] = true;
-    if (as === 'lines') linesThrough(points, tolerance * step, stays);
-    else stepsThrough(points, tolerance * step, stays);
-    largest = Math.max(largest, largestDifference(points, stays, as) / step);
+    if (as === 'lines') linesThrough(points, most, stays);
+    else stepsThrough(points, most, stays);
+    const difference = largestDifference(points, stays, as) / unit;
+    if (isBend) largestCents = Math.max(largestCents, difference);
+    else largest = Math.max(largest, difference);
     points.forEach(({ from, value }, i) => {
       if (stays[i] && !isPair) return;
       for (const at of from) instead.set(at, []);
@@ -55,7 +64,7 @@ export function thin(messages: readonly ScoreMessage[], { tolerance, as }: Thin)
     });
   }
   const kept = messages.flatMap((message, i) => instead.get(i) ?? [message]);
-  return { messages: kept, leftOut: messages.length - kept.length, largest };
+  return { messages: kept, leftOut: messages.length - kept.length, largest, largestCents };
 }
 
 function bothHalves({ atMs, source, bytes }: ScoreMessage, value: number): ScoreMessage[] {

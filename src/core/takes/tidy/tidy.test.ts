@@ -14,7 +14,8 @@ const on = (atMs: number, key: number, velocity = 90) => say(atMs, 0x90, key, ve
 const off = (atMs: number, key: number) => say(atMs, 0x80, key, 64);
 const cc = (atMs: number, value: number, controller = 21) => say(atMs, 0xb0, controller, value);
 const words = (messages: readonly ScoreMessage[]) => messages.map(({ atMs, bytes }) => `${Math.round(atMs * 1000) / 1000} ${hexOf(bytes)}`);
-const after = (messages: readonly ScoreMessage[], ...steps: TidyStep[]) => words(tidy(messages, steps, 120).messages);
+const after = (messages: readonly ScoreMessage[], ...steps: TidyStep[]) => words(tidy(messages, steps, { bpm: 120, bendSemitonesOf }).messages);
+const bendSemitonesOf = () => 2;
 const STRAIGHT: Quantise = { kind: 'quantise', gridBeats: 0.25, swing: 0.5, strength: 1, ends: false, fromMs: 0 };
 
 describe('quantise', () => {
@@ -74,25 +75,25 @@ describe('steps by hand', () => {
 describe('thinning', () => {
   const ramp = Array.from({ length: 128 }, (_, value) => cc(value * 10, value));
   it('as a receiver hears it: a value is held until the next, never further off than the tolerance', () => {
-    const { messages, leftOut, largest } = thin(ramp, { kind: 'thin', tolerance: 2, as: 'steps' });
+    const { messages, leftOut, largest } = thin(ramp, { kind: 'thin', tolerance: 2, bendCents: 0, as: 'steps' }, bendSemitonesOf);
     // 0, 3, 6 ... 126 and the last: 44 of 128.
     expect(messages.map(({ bytes }) => bytes[2])).toEqual([...Array.from({ length: 43 }, (_, i) => 3 * i), 127]);
     expect([leftOut, largest]).toEqual([84, 2]);
   });
   it('as lines: a straight way is its two ends, a corner stays', () => {
-    expect(thin(ramp, { kind: 'thin', tolerance: 0.5, as: 'lines' }).messages.map(({ bytes }) => bytes[2])).toEqual([0, 127]);
+    expect(thin(ramp, { kind: 'thin', tolerance: 0.5, bendCents: 0, as: 'lines' }, bendSemitonesOf).messages.map(({ bytes }) => bytes[2])).toEqual([0, 127]);
     const corner = [...ramp, ...Array.from({ length: 20 }, (_, i) => cc(1280 + i * 10, 127))];
-    expect(thin(corner, { kind: 'thin', tolerance: 0.5, as: 'lines' }).messages.map(({ atMs }) => atMs)).toEqual([0, 1270, 1470]);
+    expect(thin(corner, { kind: 'thin', tolerance: 0.5, bendCents: 0, as: 'lines' }, bendSemitonesOf).messages.map(({ atMs }) => atMs)).toEqual([0, 1270, 1470]);
   });
   it('agrees with a plain Ramer-Douglas-Peucker of the textbook, and keeps to the tolerance', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.integer({ min: 1, max: 30 }), fc.integer({ min: 0, max: 127 })), { minLength: 3, maxLength: 60 }), fc.constantFrom(1, 3, 8), (steps, tolerance) => {
         let atMs = 0;
         const points = steps.map(([afterMs, value]) => cc((atMs += afterMs), value));
-        const kept = thin(points, { kind: 'thin', tolerance, as: 'lines' });
+        const kept = thin(points, { kind: 'thin', tolerance, bendCents: 0, as: 'lines' }, bendSemitonesOf);
         expect(kept.largest).toBeLessThanOrEqual(tolerance + 1e-6);
         expect(kept.messages).toEqual(textbook(points, tolerance));
-        const held = thin(points, { kind: 'thin', tolerance, as: 'steps' });
+        const held = thin(points, { kind: 'thin', tolerance, bendCents: 0, as: 'steps' }, bendSemitonesOf);
         expect(held.largest).toBeLessThanOrEqual(tolerance);
         let now = NaN;
         let next = 0;
@@ -106,15 +107,22 @@ describe('thinning', () => {
   });
   it('14 bits are one curve, said whole where they stay; switches, pedals and selected parameters are left alone', () => {
     const fine = Array.from({ length: 64 }, (_, i) => [cc(i * 10, i >> 3, 20), cc(i * 10, (i & 7) << 4, 52)]).flat();
-    const { messages } = thin(fine, { kind: 'thin', tolerance: 1, as: 'steps' });
+    const { messages } = thin(fine, { kind: 'thin', tolerance: 1, bendCents: 0, as: 'steps' }, bendSemitonesOf);
     expect(messages.length).toBeLessThan(20);
     for (let i = 0; i < messages.length; i += 2) expect([messages[i]!.bytes[1], messages[i + 1]!.bytes[1]]).toEqual([20, 52]);
     const others = [cc(0, 127, 64), cc(10, 120, 64), cc(20, 0, 101), cc(20, 0, 100), cc(20, 48, 6), cc(30, 47, 6)];
-    expect(thin(others, { kind: 'thin', tolerance: 60, as: 'steps' })).toMatchObject({ messages: others, leftOut: 0, largest: 0 });
+    expect(thin(others, { kind: 'thin', tolerance: 60, bendCents: 0, as: 'steps' }, bendSemitonesOf)).toMatchObject({ messages: others, leftOut: 0, largest: 0 });
+  });
+  it('bends are measured in cents at the range of their output', () => {
+    // At 48 semitones a cent is 1.7067 numbers: steps of 1 are 0.586 cents apart, and 5 cents are 8.53.
+    const bent = Array.from({ length: 40 }, (_, i) => say(i * 10, 0xe0, i, 64));
+    const { messages, largestCents } = thin(bent, { kind: 'thin', tolerance: 0, bendCents: 5, as: 'steps' }, () => 48);
+    expect(messages.map(({ bytes }) => bytes[1])).toEqual([0, 9, 18, 27, 36, 39]);
+    expect(largestCents).toBeCloseTo(8 / (8192 / 4800), 9);
   });
   it('what is said with the beginning of a note stays', () => {
     const take = [say(0, 0xe0, 0, 64), on(0, 60), say(5, 0xe0, 1, 64), say(10, 0xe0, 2, 64), off(20, 60), say(30, 0xe0, 3, 64), on(30, 62), off(40, 62), say(50, 0xe0, 4, 64)];
-    expect(words(thin(take, { kind: 'thin', tolerance: 2, as: 'steps' }).messages)).toEqual(['0 E0 00 40', '0 90 3C 5A', '20 80 3C 40', '30 E0 03 40', '30 90 3E 5A', '40 80 3E 40', '50 E0 04 40']);
+    expect(words(thin(take, { kind: 'thin', tolerance: 2, bendCents: 8, as: 'steps' }, bendSemitonesOf).messages)).toEqual(['0 E0 00 40', '0 90 3C 5A', '20 80 3C 40', '30 E0 03 40', '30 90 3E 5A', '40 80 3E 40', '50 E0 04 40']);
   });
 });
 
@@ -143,7 +151,7 @@ const anyStep: fc.Arbitrary<TidyStep> = fc.oneof(
   fc.constant({ kind: 'overlaps' as const }),
   fc.record({ kind: fc.constant('snap' as const), root: fc.integer({ min: 0, max: 11 }), mode: fc.constantFrom(...MODE_NAMES) }),
   fc.record({ kind: fc.constant('strikes' as const), amount: unit }),
-  fc.record({ kind: fc.constant('thin' as const), tolerance: fc.integer({ min: 0, max: 40 }), as: fc.constantFrom('steps' as const, 'lines' as const) }),
+  fc.record({ kind: fc.constant('thin' as const), tolerance: fc.integer({ min: 0, max: 40 }), bendCents: fc.integer({ min: 0, max: 100 }), as: fc.constantFrom('steps' as const, 'lines' as const) }),
   fc.record({ kind: fc.constant('bends' as const), amount: unit }),
   fc.record({ kind: fc.constant('trim' as const), keepMs: ms }),
 );
@@ -157,7 +165,7 @@ it('whatever is tidied, every note on has one note off after it, nothing hangs, 
       let atMs = 0;
       const take = said.map(({ afterMs, mapping, bytes }): ScoreMessage => ({ atMs: (atMs += afterMs), source: { ...SOURCE, mapping }, bytes: Uint8Array.from(bytes) }));
       const before = JSON.stringify(take.map(({ bytes, atMs: at }) => [at, [...bytes]]));
-      const { messages, said: inWords } = tidy(take, [{ kind: 'overlaps' }, ...steps], 97);
+      const { messages, said: inWords } = tidy(take, [{ kind: 'overlaps' }, ...steps], { bpm: 97, bendSemitonesOf });
       expect(JSON.stringify(take.map(({ bytes, atMs: at }) => [at, [...bytes]]))).toBe(before);
       expect(inWords).toHaveLength(steps.length + 1);
       const sounding = new Set<string>();

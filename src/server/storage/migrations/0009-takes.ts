@@ -16,6 +16,7 @@ export const takes: Migration = {
       state: { type: DataTypes.STRING, allowNull: false },
       nextRecord: { type: DataTypes.INTEGER, allowNull: false },
       marks: { type: DataTypes.TEXT, allowNull: false },
+      sketch: { type: DataTypes.TEXT, allowNull: true },
       rigId: { type: DataTypes.STRING, allowNull: false },
       rigName: { type: DataTypes.STRING, allowNull: false },
       beginning: { type: DataTypes.BLOB, allowNull: false },

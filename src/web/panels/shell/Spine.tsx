@@ -9,6 +9,7 @@ const SCREENS = [
   { path: '/surfaces', name: 'Surfaces', drawing: 'M4 5h16v14H4zM9 5v14M9 12h11' },
   { path: '/outputs', name: 'Outputs', drawing: 'M4 12h9M10 8l4 4-4 4M17 5h3v14h-3' },
   { path: '/ledger', name: 'Ledger', drawing: 'M4 5h16M4 10h16M4 15h16M4 20h16M9 3v19' },
+  { path: '/takes', name: 'Takes', drawing: 'M3 6h18M3 18h18M5 14c3 0 3-5 6-5s2 3 4 3 2-2 4-2M16 6v12' },
   { path: '/rigs', name: 'Rigs', drawing: 'M4 7h7l2 2h7v10H4zM4 7V5h6' },
 ];
 

@@ -3,6 +3,7 @@ import { PANIC_KEY, usePanicKey } from '../../live/usePanicKey';
 import { useActivity } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
+import { RecordLamp } from './RecordLamp';
 import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
 import { usePanic, usePanicAnswer } from './usePanic';
@@ -22,6 +23,7 @@ export function TopBar() {
         Tempo
         <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
+      <RecordLamp />
       <ActivityReading />
       <PanicButton />
     </header>

@@ -1,0 +1,5 @@
+import { TakesPanel } from '../../../src/web/panels/takes/TakesPanel';
+
+export default function TakesPage() {
+  return <TakesPanel />;
+}

@@ -1,0 +1,21 @@
+import { promisify } from 'node:util';
+import { gunzipSync, gzip } from 'node:zlib';
+import { ByteReader, ByteWriter } from '../../core/takes/bytes';
+
+/** What the first version of a take is called. */
+export const AS_PLAYED = 'As it was played';
+
+/** Pieces with their lengths before them, gzip: as scores lie in the database, and scores and logs go to pages. */
+export async function framed({ pieces }: { pieces: readonly Uint8Array[] }): Promise<Buffer> {
+  const out = new ByteWriter();
+  for (const piece of pieces) out.some(piece);
+  return promisify(gzip)(out.take(), { level: 4 }) as Promise<Buffer>;
+}
+
+/** Throws where they are no such pieces. */
+export function unframed(bytes: Uint8Array): Uint8Array[] {
+  const from = new ByteReader(new Uint8Array(gunzipSync(bytes)));
+  const pieces: Uint8Array[] = [];
+  while (!from.ended) pieces.push(from.some());
+  return pieces;
+}

@@ -1,0 +1,84 @@
+import Papa from 'papaparse';
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import { setUpItems } from '../../core/receivers/setUp';
+import type { RigDocument } from '../../core/rig/document';
+import { ByteWriter } from '../../core/takes/bytes';
+import { LogReader } from '../../core/takes/log';
+import { isMidi } from '../../core/takes/notes';
+import type { MessageSource } from '../../core/takes/score';
+import type { Messages } from '../../core/takes/scoreTable';
+import type { Mark } from '../../core/takes/take';
+import { layoutChannels } from '../../core/receivers/layout';
+import { writeMidiFile, type TimedMessage } from '../../protocol/midiFile';
+import type { TakeSummary, TakeVersion } from '../../protocol/takes';
+import type { TakeStart } from '../storage/takeRepository';
+
+/** What marks a file as a whole take; the number grows with its form. */
+export const TAKE_FORMAT = 'pumice-take';
+export const TAKE_VERSION = 1;
+
+/**
+ * The messages as a Standard MIDI File: a track for each mapping of each output. A track begins with what its receiver should be
+ * set to on the channels that it uses (zone, bend range, programs), so that it sounds right alone. OSC has no place in it.
+ */
+export function midiFile(messages: Messages, rig: RigDocument, marks: readonly Mark[], format: 0 | 1, line: string | null): Uint8Array {
+  const timed: TimedMessage[] = [];
+  const used = new Map<string, { source: MessageSource; channels: Set<number> }>();
+  for (let i = 0; i < messages.length; i++) {
+    const message = messages.at(i)!;
+    const { source, bytes, atMs } = message;
+    if (!isMidi(message) || (line !== null && source.mapping !== line)) continue;
+    const track = trackName(rig, source);
+    const of = used.get(track) ?? { source, channels: new Set<number>() };
+    used.set(track, of);
+    if (bytes[0]! < 0xf0) of.channels.add((bytes[0]! & 0x0f) + 1);
+    timed.push({ timeMs: atMs, track, bytes });
+  }
+  const setUp = [...used].flatMap(([track, { source, channels }]) => setUpOf(rig, source.output, channels).map((bytes): TimedMessage => ({ timeMs: 0, track, bytes })));
+  return writeMidiFile([...setUp, ...timed], rig.tempoBpm, { format, marks });
+}
+
+function trackName(rig: RigDocument, { output, who, mapping }: MessageSource): string {
+  const name = [...rig.mappings, ...rig.voiceMappings].find(({ id }) => id === mapping)?.name ?? mapping ?? who;
+  const place = rig.outputs.find(({ id }) => id === output)?.name ?? output;
+  return name === place ? name : `${place} · ${name}`;
+}
+
+/** What a receiver is set to for these channels; a zone is set up whole where any of it is used. */
+function setUpOf(rig: RigDocument, id: string, channels: ReadonlySet<number>): Uint8Array[] {
+  const output = rig.outputs.find((one) => one.id === id);
+  if (!output) return [];
+  const { layout } = rig.receivers.find((receiver) => receiver.id === output.receiver)!;
+  const all = new Set([...channels, ...(layout && layoutChannels(layout).some((channel) => channels.has(channel)) ? layoutChannels(layout) : [])]);
+  return setUpItems(rig, output).flatMap(({ messages }) => messages.filter((bytes) => bytes[0]! >= 0xf0 || all.has((bytes[0]! & 0x0f) + 1)));
+}
+
+/** The samples of a take, as Inputs plays them. */
+export function signalsFile({ rig, startMs }: TakeStart, pieces: readonly Uint8Array[], as: 'csv' | 'jsonl'): Uint8Array {
+  const rows: { time: number; signal: string; value: number }[] = [];
+  let names: readonly string[] = [];
+  const nothing = () => undefined;
+  const reader = new LogReader(JSON.parse(rig) as RigDocument);
+  for (const piece of pieces) {
+    reader.read(piece, {
+      names: ({ signals }) => void (names = signals),
+      sample: (timeMs, signal, value) => Number.isFinite(value) && rows.push({ time: Math.round((timeMs - startMs) * 1000) / 1000, signal: names[signal] ?? '?', value }),
+      tick: nothing,
+      voice: nothing,
+      rig: nothing,
+      other: nothing,
+    });
+  }
+  const text = as === 'csv' ? `${Papa.unparse(rows, { columns: ['time', 'signal', 'value'], newline: '\n' })}\n` : rows.map(({ time, signal, value }) => `${JSON.stringify({ timeMs: time, signal, value })}\n`).join('');
+  return new TextEncoder().encode(text);
+}
+
+/** A take with all its versions: a head as JSON, the pieces of its log, the scores, each with its length before it; gzip. */
+export async function wholeTake({ name, lengthMs, events, marks }: TakeSummary, start: TakeStart, pieces: readonly Uint8Array[], versions: readonly { version: TakeVersion; score: Uint8Array }[]): Promise<Uint8Array> {
+  const out = new ByteWriter();
+  out.text(JSON.stringify({ format: TAKE_FORMAT, version: TAKE_VERSION, name, lengthMs, events, marks, start, pieces: pieces.length, versions: versions.map(({ version }) => version) }));
+  for (const piece of pieces) out.some(piece);
+  for (const { score } of versions) out.some(score);
+  return promisify(gzip)(out.take());
+}

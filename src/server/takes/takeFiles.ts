@@ -1,0 +1,146 @@
+import { randomUUID } from 'node:crypto';
+import { gunzipSync } from 'node:zlib';
+import Joi from 'joi';
+import { compile } from '../../core/engine/plan';
+import type { RigDocument } from '../../core/rig/document';
+import { firstTaking } from '../../core/rig/outputs';
+import { ByteReader } from '../../core/takes/bytes';
+import { LogReader, LogWriter } from '../../core/takes/log';
+import { ScoreReader, ScoreWriter } from '../../core/takes/score';
+import type { Mark } from '../../core/takes/take';
+import { settle } from '../../core/takes/tidy/settle';
+import { check } from '../../protocol/check';
+import { LIMITS } from '../../protocol/limits';
+import { NoMidiFile, readMidiFile } from '../../protocol/midiFile';
+import { ProblemError } from '../../protocol/problem';
+import { readRecording } from '../../protocol/recordingFile';
+import { checkRig } from '../../protocol/rig';
+import { beginningOf, type TakeVersion } from '../../protocol/takes';
+import { recipeSchema } from '../../protocol/takesSchema';
+import type { TakeStart } from '../storage/takeRepository';
+import { TAKE_FORMAT, TAKE_VERSION } from './giveFiles';
+import { AS_PLAYED, framed, unframed } from './framing';
+
+/** What a file holds, as a take. */
+export interface TakenFile {
+  start: TakeStart;
+  name: string;
+  lengthMs: number;
+  events: number;
+  marks: Mark[];
+  pieces: Uint8Array[];
+  versions: { version: TakeVersion; score: Buffer; rig: string | null }[];
+  remarks: string[];
+}
+
+interface Into {
+  id: string;
+  document: RigDocument;
+}
+
+const TICK_MS = 4;
+const PIECE_BYTES = 64 * 1024;
+
+/** Reads a MIDI file, recorded signals, or a whole take. Throws a `ProblemError` with a sentence where it is none of them. */
+export async function readTakeFile(fileName: string, bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
+  const name = fileName.replace(/\.[^.]*$/, '').trim().slice(0, LIMITS.nameLength) || 'Taken in';
+  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return wholeTakeOf(bytes, rig, nowMs);
+  if (String.fromCharCode(...bytes.subarray(0, 4)) === 'MThd') return midiTake(name, bytes, rig, nowMs);
+  return signalsTake(name, bytes, rig, nowMs);
+}
+
+function startOf({ id, document }: Into, nowMs: number): TakeStart {
+  return { kind: 'begins', take: randomUUID(), number: 0, startMs: 0, startedAtMs: nowMs, rigId: id, rigName: document.name, rig: JSON.stringify(document), seed: 1, addresses: [], state: null };
+}
+
+async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
+  let file: ReturnType<typeof readMidiFile>;
+  try {
+    file = readMidiFile(bytes);
+  } catch (error) {
+    if (error instanceof NoMidiFile) throw new ProblemError('invalid', 'file', error.message);
+    throw error;
+  }
+  const output = firstTaking(rig.document, 'midi')?.id ?? rig.document.outputs[0]?.id;
+  if (output === undefined) throw new ProblemError('invalid', 'file', 'The rig has no output that a MIDI file could be played to: add one on Outputs first.');
+  const read = file.messages.map(({ timeMs, track, bytes: message }) => ({ atMs: timeMs, source: { output, who: 'take' as const, mapping: track }, bytes: message }));
+  const messages = settle(read);
+  const endless = messages.length - read.length;
+  const writer = new ScoreWriter();
+  for (const { atMs, source, bytes: message } of messages) writer.message(atMs, source, message);
+  const document = { ...rig.document, tempoBpm: Math.min(400, Math.max(20, file.tempoBpm)) };
+  const version: TakeVersion = { id: randomUUID(), name: 'As it is in the file', madeAtMs: nowMs, messages: writer.messages, recipe: [], leftOut: [] };
+  return {
+    start: startOf({ ...rig, document }, nowMs),
+    name,
+    lengthMs: Math.max(file.lengthMs, messages.at(-1)?.atMs ?? 0),
+    events: 0,
+    marks: file.marks.slice(0, LIMITS.marks),
+    pieces: [],
+    versions: [{ version, score: await framed({ pieces: [writer.take()] }), rig: null }],
+    remarks: [...file.remarks, ...(endless > 0 ? [`${endless} notes of ${name} had no end and end with the take, or where they are struck again.`] : [])],
+  };
+}
+
+async function signalsTake(name: string, bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
+  const { recording, problems, badLines } = readRecording(new TextDecoder().decode(bytes), name);
+  if (!recording) throw new ProblemError('invalid', 'file', `This is no MIDI file, no take, and no line of it holds a time, a signal and a value${problems[0] ? `; line ${problems[0].line}: ${problems[0].message}` : '.'}`);
+  const plan = compile(rig.document);
+  const places = recording.signals.map((signal) => plan.signalIndex.get(signal) ?? plan.rig.signals.findIndex((one) => one.name === signal));
+  const missing = recording.signals.filter((_, i) => places[i]! < 0);
+  if (missing.length === recording.signals.length) throw new ProblemError('invalid', 'file', `The rig has none of the signals of this file (${missing.slice(0, 3).join(', ')}…): open the rig that they belong to, or play the file as an input.`);
+  const writer = new LogWriter();
+  const pieces: Uint8Array[] = [];
+  let events = 0;
+  const flush = () => {
+    const piece = writer.take();
+    if (!piece) return;
+    pieces.push(piece.bytes);
+    events += piece.events;
+  };
+  writer.write({ kind: 'start', timeMs: 0 }, plan);
+  let tickMs = TICK_MS;
+  recording.timesMs.forEach((timeMs, i) => {
+    for (; tickMs <= timeMs; tickMs += TICK_MS) writer.write({ kind: 'tick', timeMs: tickMs }, plan);
+    const signal = places[recording.which[i]!]!;
+    if (signal >= 0) writer.write({ kind: 'sample', timeMs, signal, value: recording.values[i]! }, plan);
+    if (writer.length > PIECE_BYTES) flush();
+  });
+  flush();
+  const remarks = [...(badLines > 0 ? [`${badLines} lines were left out; line ${problems[0]!.line}: ${problems[0]!.message}`] : []), ...(missing.length > 0 ? [`The rig does not have ${missing.slice(0, 5).join(', ')}: left out.`] : [])];
+  return { start: startOf(rig, nowMs), name, lengthMs: recording.timesMs.at(-1)!, events, marks: [], pieces, versions: [], remarks };
+}
+
+const headSchema = Joi.object({ format: Joi.valid(TAKE_FORMAT).required(), version: Joi.number().required(), name: Joi.string().max(LIMITS.nameLength).required(), lengthMs: Joi.number().min(0).required(), events: Joi.number().min(0).required(), marks: Joi.array().max(LIMITS.marks).items(Joi.object({ atMs: Joi.number().min(0).required(), name: Joi.string().max(LIMITS.nameLength).required() })).required(), start: Joi.object().unknown().required(), pieces: Joi.number().integer().min(0).required(), versions: Joi.array().max(100).items(Joi.object({ recipe: recipeSchema.required() }).unknown()).required() });
+type Head = Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: number; versions: TakeVersion[] };
+
+/** A take of another Pumice, looked through before it is taken in: a broken one would only be found when it is played. */
+async function wholeTakeOf(bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
+  const broken = (why: string) => new ProblemError('invalid', 'file', `This take cannot be taken in: ${why}`);
+  try {
+    const from = new ByteReader(new Uint8Array(gunzipSync(bytes, { maxOutputLength: 4 * LIMITS.takeFileBytes })));
+    const checked = check(headSchema as Joi.Schema<Head>, JSON.parse(from.text()));
+    if (!checked.ok) throw broken(checked.problems[0]!.message);
+    const head = checked.value;
+    if (head.version > TAKE_VERSION) throw broken('it was written by a newer version of Pumice.');
+    const start: TakeStart = { ...head.start, take: randomUUID(), number: 0, kind: 'begins', startedAtMs: head.start.startedAtMs || nowMs, rigId: head.start.rigId || rig.id };
+    const document = checkRig(JSON.parse(start.rig));
+    if (!document.ok) throw broken(`its rig cannot be read. ${document.problems[0]!.message}`);
+    beginningOf(start);
+    const pieces = Array.from({ length: head.pieces }, () => from.some().slice());
+    const nothing = () => undefined;
+    const reader = new LogReader(JSON.parse(start.rig) as RigDocument);
+    for (const piece of pieces) reader.read(piece, { names: nothing, sample: nothing, tick: nothing, voice: nothing, rig: nothing, other: nothing });
+    const versions: TakenFile['versions'] = [];
+    for (const { name, madeAtMs, messages, recipe, leftOut = [] } of head.versions) {
+      const score = Buffer.from(from.some());
+      const scoreReader = new ScoreReader();
+      for (const piece of unframed(score)) scoreReader.read(piece, (_, source) => scoreReader.source(source));
+      versions.push({ version: { id: randomUUID(), name: String(name || AS_PLAYED).slice(0, LIMITS.nameLength), madeAtMs: Number(madeAtMs) || nowMs, messages: Number(messages) || 0, recipe, leftOut }, score, rig: null });
+    }
+    return { start, name: head.name, lengthMs: head.lengthMs, events: head.events, marks: head.marks, pieces, versions, remarks: [] };
+  } catch (error) {
+    if (ProblemError.is(error)) throw error;
+    throw broken('the file is not whole.');
+  }
+}

@@ -1,0 +1,298 @@
+import { App, Button, InputNumber, Select, Switch } from 'antd';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { ScoreLane } from '../../../core/takes/lanes';
+import { playedToMs, type TakeDetail } from '../../../protocol/takes';
+import { isTyping } from '../../live/isTyping';
+import { useLive } from '../../live/LiveProvider';
+import { usePlayingTake } from '../../live/useLiveFacts';
+import { useCanvas } from '../shared/useCanvas';
+import { rulerOf } from './drawLane';
+import { playTake, stopTake } from './fetchTakes';
+import { LaneRow, laneKey, type ShownLane } from './LaneRow';
+import type { Mark } from '../../../core/takes/take';
+import styles from './takes.module.css';
+import { TimeView } from './timeView';
+import type { TakePicture } from './useTakePicture';
+import { clockOf, preciseClockOf } from './words';
+
+const KEY_PX = 60;
+const CLOSER = 1.5;
+
+interface LanesProps {
+  detail: TakeDetail;
+  version: string;
+  picture: TakePicture;
+  locked: boolean;
+  onMarks: (marks: Mark[]) => void;
+}
+
+/** The picture of a take: a row for each line of music, address and signal over one ruler; and its transport. */
+export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps) {
+  const { take, rig } = detail;
+  const [view] = useState(() => new TimeView(take.lengthMs));
+  const [cursorMs, setCursor] = useState(0);
+  const [loop, setLoop] = useState<{ fromMs: number; toMs: number } | null>(null);
+  const [muted, setMuted] = useState<readonly string[]>([]);
+  const [deep, setDeep] = useState(false);
+  const [speed, setSpeed] = useState(1);
+  const [output, setOutput] = useState<string | null>(null);
+  const [words, setWords] = useState('');
+  const { message } = App.useApp();
+  const live = useLive();
+  const playing = usePlayingTake();
+  const plays = playing?.take === take.id && playing.version === version;
+  const rows = useMemo(() => rowsOf(picture, detail, deep), [picture, detail, deep]);
+  const lines = [...new Set(rows.flatMap(({ line }) => (line === null ? [] : [line])))];
+  const play = (fromMs = cursorMs, silent = muted) => void playTake(take.id, version, { fromMs, speed, loop, muted: silent, output }).catch((error: Error) => message.error(error.message));
+  const stop = () => void stopTake().catch((error: Error) => message.error(error.message));
+  const mute = (next: readonly string[]) => {
+    setMuted(next);
+    if (plays) play(playedToMs(playing, live.hubMs), next);
+  };
+  const body = useRef<HTMLDivElement>(null);
+  useGestures(body, view);
+
+  const press = (event: KeyboardEvent) => {
+    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const step = event.shiftKey ? 10 * KEY_PX : KEY_PX;
+    const does: Record<string, () => void> = {
+      ' ': () => (plays ? stop() : play()),
+      ArrowLeft: () => view.along(-step),
+      ArrowRight: () => view.along(step),
+      '+': () => view.closer(CLOSER),
+      '=': () => view.closer(CLOSER),
+      '-': () => view.closer(1 / CLOSER),
+      Home: () => view.along(-1e9),
+      End: () => view.along(1e9),
+      f: () => view.all(),
+    };
+    if (!does[event.key] || (event.key === ' ' && (event.target as HTMLElement).tagName === 'BUTTON')) return;
+    event.preventDefault();
+    does[event.key]!();
+  };
+  return (
+    <div className={styles.picture} onKeyDown={press}>
+      <div className={styles.transport}>
+        <Button type="primary" aria-label={plays ? 'Stop' : 'Play'} disabled={picture.lanes === null} onClick={() => (plays ? stop() : play())}>
+          {plays ? 'Stop' : 'Play'}
+        </Button>
+        <Position cursorMs={cursorMs} plays={plays} />
+        <label>
+          Speed
+          <InputNumber aria-label="Speed" min={0.1} max={8} step={0.1} value={speed} onChange={(next) => setSpeed(next ?? 1)} />
+        </label>
+        <label>
+          To
+          <Select
+            aria-label="Output that it plays to"
+            value={output ?? ''}
+            options={[{ value: '', label: 'where it went' }, ...rig.outputs.map(({ id, name }) => ({ value: id, label: name }))]}
+            onChange={(next: string) => setOutput(next || null)}
+          />
+        </label>
+        <label>
+          Loop
+          <Switch aria-label="Loop what is shown" checked={loop !== null} onChange={(on) => setLoop(on ? { fromMs: view.fromMs, toMs: Math.min(view.toMs, take.lengthMs) } : null)} />
+        </label>
+        {loop && (
+          <small>
+            {clockOf(loop.fromMs)} to {clockOf(loop.toMs)}
+          </small>
+        )}
+        <label>
+          Signals and single voices
+          <Switch aria-label="Signals and single voices" checked={deep} onChange={setDeep} />
+        </label>
+      </div>
+      <div ref={body} className={styles.rows} tabIndex={0} aria-label="Picture of the take">
+        <Ruler view={view} marks={take.marks} loop={loop} entries={picture.entries} onCursor={(ms) => (setCursor(ms), plays && play(ms))} />
+        <ul>
+          {rows.map((row) => (
+            <LaneRow key={row.key} row={row} view={view} isMuted={row.line !== null && muted.includes(row.line)} onMute={() => row.line && mute(muted.includes(row.line) ? muted.filter((line) => line !== row.line) : [...muted, row.line])} onAlone={() => row.line && mute(muted.length === lines.length - 1 && !muted.includes(row.line) ? [] : lines.filter((line) => line !== row.line))} onWords={setWords} />
+          ))}
+        </ul>
+        {picture.lanes?.length === 0 && <p className="empty">Nothing left in this take: nobody moved anything that is mapped.</p>}
+        <CursorLine view={view} cursorMs={cursorMs} plays={plays} />
+      </div>
+      <footer className={styles.words}>
+        <output>{words || 'Point at something: what is there is said here, in words, bytes and time.'}</output>
+        <MarkTools marks={take.marks} cursorMs={cursorMs} locked={locked} onMarks={onMarks} onCursor={setCursor} />
+      </footer>
+    </div>
+  );
+}
+
+/** The rows that are shown: lines of music and the curves of mappings; with `deep` also what belongs to single voices, and every signal. */
+function rowsOf({ lanes, tidied, signals }: TakePicture, { rig }: TakeDetail, deep: boolean): ShownLane[] {
+  if (!lanes) return [];
+  const after = new Map((tidied?.lanes ?? []).map((lane) => [laneKey(lane), lane]));
+  const named = (lane: ScoreLane): ShownLane => {
+    const { source } = lane;
+    const name = rig.mappings.find(({ id }) => id === source.mapping)?.name ?? source.mapping ?? source.who;
+    return { key: laneKey(lane), name, of: rig.outputs.find(({ id }) => id === source.output)?.name ?? source.output, line: `${source.output} ${source.who} ${source.mapping}`, lane, after: tidied ? (after.get(laneKey(lane)) ?? 'gone') : null, range: null };
+  };
+  const shown = lanes.filter((lane) => deep || lane.kind === 'notes' || lane.source.who !== 'voice').map(named);
+  if (!deep) return shown;
+  return [...shown, ...signals.map((lane): ShownLane => ({ key: `signal ${lane.id}`, name: rig.signals.find(({ id }) => id === lane.id)?.name ?? lane.id, of: 'signal', line: null, lane, after: null, range: rig.signals.find(({ id }) => id === lane.id)?.range ?? null }))];
+}
+
+/** Wheel, two fingers, and dragging. */
+function useGestures(body: React.RefObject<HTMLDivElement | null>, view: TimeView): void {
+  useEffect(() => {
+    const element = body.current!;
+    const wheel = (event: WheelEvent) => {
+      if (event.ctrlKey || event.metaKey) {
+        event.preventDefault();
+        return view.closer(Math.exp(-event.deltaY / 240), event.clientX - leftOf(element));
+      }
+      const across = event.shiftKey ? event.deltaY : event.deltaX;
+      if (across === 0) return;
+      event.preventDefault();
+      view.along(across);
+    };
+    const down = new Map<number, number>();
+    const start = (event: globalThis.PointerEvent) => event.pointerType === 'touch' && down.set(event.pointerId, event.clientX);
+    const move = (event: globalThis.PointerEvent) => {
+      const before = down.get(event.pointerId);
+      if (before === undefined) return;
+      const other = [...down].find(([id]) => id !== event.pointerId)?.[1];
+      if (other === undefined) view.along(before - event.clientX);
+      else view.closer(Math.max(20, Math.abs(event.clientX - other)) / Math.max(20, Math.abs(before - other)), (event.clientX + other) / 2 - leftOf(element));
+      down.set(event.pointerId, event.clientX);
+    };
+    const end = (event: globalThis.PointerEvent) => void down.delete(event.pointerId);
+    element.addEventListener('wheel', wheel, { passive: false });
+    element.addEventListener('pointerdown', start);
+    element.addEventListener('pointermove', move);
+    for (const kind of ['pointerup', 'pointercancel'] as const) element.addEventListener(kind, end);
+    return () => {
+      element.removeEventListener('wheel', wheel);
+      element.removeEventListener('pointerdown', start);
+      element.removeEventListener('pointermove', move);
+      for (const kind of ['pointerup', 'pointercancel'] as const) element.removeEventListener(kind, end);
+    };
+  }, [body, view]);
+}
+
+/** Where the time begins on the screen: beside the names of the rows. */
+const leftOf = (element: HTMLElement) => element.querySelector('canvas')!.getBoundingClientRect().left;
+
+interface RulerProps {
+  view: TimeView;
+  marks: readonly Mark[];
+  loop: { fromMs: number; toMs: number } | null;
+  entries: TakePicture['entries'];
+  onCursor: (ms: number) => void;
+}
+
+/** The time, marks, scenes and edits; a click puts the line there. */
+function Ruler({ view, marks, loop, entries, onCursor }: RulerProps) {
+  const { ref, wake } = useCanvas((drawing) => {
+    const { context, width, height, palette } = drawing;
+    view.setWidth(width);
+    if (loop) {
+      context.fillStyle = palette.sunken;
+      context.fillRect(view.placeOf(loop.fromMs), 0, view.placeOf(loop.toMs) - view.placeOf(loop.fromMs), height);
+    }
+    context.font = `13px ${getComputedStyle(context.canvas as HTMLCanvasElement).fontFamily}`;
+    for (const { atMs, stepMs } of rulerOf(view)) {
+      const x = view.placeOf(atMs);
+      context.fillStyle = palette.hairline;
+      context.fillRect(x, height - 6, 1, 6);
+      context.fillStyle = palette.quiet;
+      context.fillText(stepMs < 1000 ? preciseClockOf(atMs) : clockOf(atMs), x + 3, height - 8);
+    }
+    context.fillStyle = palette.quiet;
+    let free = -Infinity;
+    for (const { atMs, words } of entries) {
+      const x = view.placeOf(atMs);
+      if (x < -200 || x > width) continue;
+      context.fillRect(x, 0, 1, 14);
+      if (x < free) continue;
+      context.fillText(words, x + 4, 12);
+      free = x + 12 + context.measureText(words).width;
+    }
+    for (const { atMs, name } of marks) {
+      const x = view.placeOf(atMs);
+      context.fillStyle = palette.accent;
+      context.fillRect(x, 0, 2, height);
+      context.fillText(name, x + 5, height / 2 + 5);
+    }
+  });
+  useEffect(() => view.listen(() => wake()), [view, wake]);
+  const at = (event: PointerEvent<HTMLCanvasElement>) => view.timeAt(event.clientX - event.currentTarget.getBoundingClientRect().left);
+  return (
+    <div className={styles.ruler}>
+      <span className={styles.zoom}>
+        <Button aria-label="Wider" onClick={() => view.closer(1 / CLOSER)}>
+          −
+        </Button>
+        <Button aria-label="Closer" onClick={() => view.closer(CLOSER)}>
+          +
+        </Button>
+        <Button onClick={() => view.all()}>All</Button>
+      </span>
+      <canvas ref={ref} onPointerDown={(event) => event.button === 0 && onCursor(Math.max(0, at(event)))} aria-hidden />
+    </div>
+  );
+}
+
+/** The line where it plays from, and where it is while it plays. */
+function CursorLine({ view, cursorMs, plays }: { view: TimeView; cursorMs: number; plays: boolean }) {
+  const line = useRef<HTMLDivElement>(null);
+  const live = useLive();
+  const playing = usePlayingTake();
+  useEffect(() => {
+    let frame = 0;
+    const place = () => {
+      const atMs = plays && playing ? playedToMs(playing, live.hubMs) : cursorMs;
+      if (plays) view.follow(atMs);
+      const x = view.placeOf(atMs);
+      line.current!.style.transform = `translateX(${x}px)`;
+      line.current!.hidden = x < 0 || atMs > view.toMs;
+      if (plays) frame = requestAnimationFrame(place);
+    };
+    place();
+    const end = view.listen(() => !plays && place());
+    return () => {
+      cancelAnimationFrame(frame);
+      end();
+    };
+  }, [view, cursorMs, plays, playing, live]);
+  return <div ref={line} className={styles.cursor} aria-hidden />;
+}
+
+/** Where the line is. */
+function Position({ cursorMs, plays }: { cursorMs: number; plays: boolean }) {
+  const live = useLive();
+  const playing = usePlayingTake();
+  const [, again] = useState(0);
+  useEffect(() => {
+    if (!plays) return;
+    const timer = setInterval(() => again((count) => count + 1), 100);
+    return () => clearInterval(timer);
+  }, [plays]);
+  return <time className={styles.position}>{preciseClockOf(plays && playing ? playedToMs(playing, live.hubMs) : cursorMs)}</time>;
+}
+
+/** Goes from mark to mark, and makes one at the line. */
+function MarkTools({ marks, cursorMs, locked, onMarks, onCursor }: { marks: readonly Mark[]; cursorMs: number; locked: boolean; onMarks: (marks: Mark[]) => void; onCursor: (ms: number) => void }) {
+  const sorted = [...marks].sort((a, b) => a.atMs - b.atMs);
+  const here = sorted.find(({ atMs }) => Math.abs(atMs - cursorMs) < 1);
+  return (
+    <span className={styles.marks}>
+      <Button disabled={sorted.length === 0} onClick={() => onCursor((sorted.find(({ atMs }) => atMs > cursorMs + 1) ?? sorted[0]!).atMs)}>
+        Next mark
+      </Button>
+      {here ? (
+        <Button disabled={locked} onClick={() => onMarks(sorted.filter((mark) => mark !== here))}>
+          Remove {here.name}
+        </Button>
+      ) : (
+        <Button disabled={locked} onClick={() => onMarks([...sorted, { atMs: cursorMs, name: `Mark ${sorted.length + 1}` }].sort((a, b) => a.atMs - b.atMs))}>
+          Mark the line
+        </Button>
+      )}
+    </span>
+  );
+}

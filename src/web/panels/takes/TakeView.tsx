@@ -1,0 +1,131 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { App, Button, Modal, Progress, Segmented } from 'antd';
+import { useState } from 'react';
+import type { TidyStep } from '../../../core/takes/tidy';
+import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
+import { NameField } from '../shared/NameField';
+import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, renderTake, stopRendering } from './fetchTakes';
+import { HandOver } from './HandOver';
+import { Lanes } from './Lanes';
+import styles from './takes.module.css';
+import { TidyPanel } from './TidyPanel';
+import { useTakePicture } from './useTakePicture';
+import { clockOf, dayAndTime, sizeInWords } from './words';
+
+const NO_STEPS: TidyStep[] = [];
+
+interface TakeViewProps {
+  summary: TakeSummary;
+  locked: boolean;
+  onChange: () => void;
+}
+
+/** One take: its picture, its versions, and what is done with it. */
+export function TakeView({ summary, locked, onChange }: TakeViewProps) {
+  const { id, state, lengthMs } = summary;
+  const waits = (detail: TakeDetail | undefined) => detail === undefined || detail.rendering !== null || detail.versions.length === 0;
+  const { data: detail } = useQuery({ queryKey: ['take', id, state], queryFn: () => fetchTake(id), refetchInterval: ({ state: { data } }) => (waits(data) && !data?.failure ? 400 : false), placeholderData: (before) => before });
+  if (state === 'recording') {
+    return (
+      <section className={styles.take} aria-label={summary.name}>
+        <div className={styles.column}>
+        <h2>{summary.name}</h2>
+        <p className={styles.remark}>It is being recorded: {sizeInWords(summary.bytes)} are written down, {clockOf(lengthMs)} of it. Its picture is drawn when it has ended.</p>
+        </div>
+      </section>
+    );
+  }
+  return detail ? <Take detail={detail} summary={summary} locked={locked} onChange={onChange} /> : <section className={styles.take} aria-busy />;
+}
+
+function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: TakeDetail }) {
+  const { id } = summary;
+  const { versions, rendering, failure } = detail;
+  const client = useQueryClient();
+  const { message } = App.useApp();
+  const [chosen, choose] = useState<string | null>(null);
+  const [beside, setBeside] = useState<'tidy' | 'handOver' | null>(null);
+  const [deleting, setDeleting] = useState(false);
+  const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
+  const recipe = version?.recipe ?? NO_STEPS;
+  const picture = useTakePicture(detail, version?.id, recipe);
+  const attempt = (work: () => Promise<unknown>) =>
+    void work()
+      .catch((error: Error) => message.error(error.message, 8))
+      .finally(() => {
+        void client.invalidateQueries({ queryKey: ['take', id] });
+        onChange();
+      });
+  return (
+    <section className={styles.take} aria-label={summary.name}>
+      <div className={styles.column}>
+      <header className={styles.head}>
+        <NameField label="Name of the take" className={styles.name} name={summary.name} readOnly={locked} onChange={(name) => attempt(() => patchTake(id, { name }))} />
+        <p suppressHydrationWarning>
+          {clockOf(summary.lengthMs)} · {summary.events.toLocaleString('en')} events · {sizeInWords(summary.bytes)} · {dayAndTime(summary.startedAtMs)}, {summary.rigName}
+          {summary.state === 'cut' && ' · recording broke off here; all up to there is kept'}
+        </p>
+        <span className={styles.does}>
+          <Button type={beside === 'tidy' ? 'primary' : 'default'} aria-pressed={beside === 'tidy'} disabled={!version} onClick={() => setBeside(beside === 'tidy' ? null : 'tidy')}>
+            Tidy{recipe.length > 0 && ` · ${recipe.length}`}
+          </Button>
+          <Button type={beside === 'handOver' ? 'primary' : 'default'} aria-pressed={beside === 'handOver'} disabled={!version} onClick={() => setBeside(beside === 'handOver' ? null : 'handOver')}>
+            Hand over
+          </Button>
+          <Button danger disabled={locked} onClick={() => setDeleting(true)}>
+            Delete
+          </Button>
+        </span>
+      </header>
+      <div className={styles.versions}>
+        {version && (
+          <Segmented aria-label="Versions of this take" value={version.id} options={versions.map(({ id: value, name, messages }) => ({ value, label: `${name} · ${messages.toLocaleString('en')}` }))} onChange={choose} />
+        )}
+        {rendering ? (
+          <>
+            <span role="status">{rendering.name}</span>
+            <Progress className={styles.progress!} percent={Math.round(rendering.progress * 100)} size="small" />
+            <Button onClick={() => attempt(() => stopRendering(id))}>Stop</Button>
+          </>
+        ) : (
+          <Button disabled={locked} title="Plays the same gestures through the rig as it is now; both versions stay" onClick={() => attempt(() => renderTake(id))}>
+            Render again
+          </Button>
+        )}
+        {versions.length > 1 && version && (
+          <Button type="text" danger disabled={locked} onClick={() => attempt(() => deleteVersion(id, version.id))}>
+            Delete this version
+          </Button>
+        )}
+      </div>
+      {failure && (
+        <p role="alert" className={styles.problem}>
+          {failure}
+        </p>
+      )}
+      {picture.problem && (
+        <p role="alert" className={styles.problem}>
+          {picture.problem}
+        </p>
+      )}
+      {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
+      {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} locked={locked} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
+      </div>
+      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} locked={locked} onRecipe={(next) => attempt(() => patchVersion(id, version.id, { recipe: next }))} onClose={() => setBeside(null)} />}
+      {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
+      <Modal
+        open={deleting}
+        title={`Delete ${summary.name}?`}
+        okText="Delete"
+        okButtonProps={{ danger: true }}
+        onCancel={() => setDeleting(false)}
+        onOk={() => {
+          setDeleting(false);
+          attempt(() => deleteTake(id));
+        }}
+      >
+        Its {clockOf(summary.lengthMs)} and {versions.length === 1 ? 'its version' : `its ${versions.length} versions`} are gone then; hand it over as a take first to keep it elsewhere.
+      </Modal>
+    </section>
+  );
+}

@@ -1,0 +1,28 @@
+import { expect, it } from 'vitest';
+import { TimeView } from './timeView';
+
+it('shows all, comes closer about a point, and never leaves the take', () => {
+  const view = new TimeView(60_000);
+  view.setWidth(1000);
+  expect([view.fromMs, view.toMs, view.msPerPx]).toEqual([0, 60_000, 60]);
+  view.closer(2, 250);
+  expect([view.fromMs, view.toMs]).toEqual([7500, 37_500]);
+  expect(view.timeAt(250)).toBe(15_000);
+  view.along(-10_000);
+  expect(view.fromMs).toBe(0);
+  view.along(1e9);
+  expect([view.fromMs, view.toMs]).toEqual([30_000, 60_000]);
+  view.closer(0.001);
+  expect([view.fromMs, view.toMs]).toEqual([0, 60_000]);
+  view.closer(1e9, 0);
+  expect(view.msPerPx).toBe(0.5);
+});
+it('turns on with a time that runs out of it', () => {
+  const view = new TimeView(60_000);
+  view.setWidth(1000);
+  view.closer(6, 0);
+  view.follow(5000);
+  expect(view.fromMs).toBe(0);
+  view.follow(10_500);
+  expect(view.fromMs).toBe(9500);
+});
