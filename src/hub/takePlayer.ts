@@ -20,7 +20,7 @@ export interface TakePlayerWorld {
 
 /** Plays what the web process hands over of a take, each message when it is due; what it leaves bent or pedalled is let go. */
 export class TakePlayer {
-  private playing: (PlayingState & { play: number }) | null = null;
+  private playing: { play: number; state: PlayingState } | null = null;
   private queue: DueMessage[] = [];
   private next = 0;
   private knownUntilMs = 0;
@@ -33,15 +33,13 @@ export class TakePlayer {
   constructor(private readonly world: TakePlayerWorld) {}
 
   get state(): PlayingState | null {
-    if (!this.playing) return null;
-    const { play: _, ...state } = this.playing;
-    return state;
+    return this.playing?.state ?? null;
   }
 
   /** When the next message is due, in hub time; Infinity for none. */
   get dueMs(): number {
     const message = this.queue[this.next];
-    return this.playing && message ? this.playing.sinceHubMs + message.dueMs : Infinity;
+    return this.playing && message ? this.playing.state.sinceHubMs + message.dueMs : Infinity;
   }
 
   get plays(): boolean {
@@ -51,7 +49,7 @@ export class TakePlayer {
   /** Begins; the first stretch must come with it. */
   begin(play: number, state: Omit<PlayingState, 'sinceHubMs'>): void {
     this.letGo();
-    this.playing = { ...state, play, sinceHubMs: this.world.nowMs() };
+    this.playing = { play, state: { ...state, sinceHubMs: this.world.nowMs() } };
     this.queue = [];
     this.next = this.knownUntilMs = 0;
     this.last = this.asked = false;
@@ -78,7 +76,7 @@ export class TakePlayer {
   tick(): void {
     const { playing } = this;
     if (!playing) return;
-    const playedMs = this.world.nowMs() - playing.sinceHubMs;
+    const playedMs = this.world.nowMs() - playing.state.sinceHubMs;
     for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
       this.next++;
       this.remember(message);

@@ -28,8 +28,8 @@ const marks = Joi.array()
   .items(Joi.object<Mark>({ atMs: finite.min(0).required(), name: name.required() }))
   .max(LIMITS.marks);
 
-/** Through which rig a take is rendered, by its id; the open one where none is said. */
-export const renderSchema = Joi.object<{ rig?: string; name?: string }>({ rig: id, name });
+/** Through which rig a take is rendered, by its id; the open one where none is said. `only`: of it these mappings, by their ids. */
+export const renderSchema = Joi.object<{ rig?: string; name?: string; only?: string[] }>({ rig: id, name, only: Joi.array().items(id).max(LIMITS.mappings) });
 
 const span = Joi.object({ fromMs: finite.min(0).required(), toMs: finite.greater(Joi.ref('fromMs')).required() });
 

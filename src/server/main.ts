@@ -11,6 +11,7 @@ import { outliveReader } from '../net/noReader';
 import type { RigDocument } from '../core/rig/document';
 import type { FromChild, ToChild } from '../protocol/supervision';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
+import { demoTakes } from './demo/takes';
 import { DeviceDesk } from './deviceDesk';
 import { setSecurityHeaders } from './http/headers';
 import { passage } from './http/lanGate';
@@ -30,6 +31,9 @@ import { RecordingRepository } from './storage/recordingRepository';
 import { RigRepository } from './storage/rigRepository';
 import { TakeRepository } from './storage/takeRepository';
 import { TakeDesk } from './takes/takeDesk';
+
+/** The setting that says that the takes of the demo were made. */
+const TAKES_SEEDED = 'takes of the demo';
 
 outliveReader();
 const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
@@ -113,6 +117,14 @@ function editInHub(made: MadeEdit): void {
   void sendRecordings(desk.current.document);
 }
 
+/** The two takes of the demo, once: whoever deletes them is rid of them. */
+async function seedTakes(): Promise<void> {
+  if ((await repository.setting(TAKES_SEEDED)) !== null) return;
+  await repository.saveSetting(TAKES_SEEDED, 'yes');
+  const document = nightFerry();
+  void takes.seed(demoTakes(document, Date.now())).catch((error: unknown) => log.warn({ err: error }, 'the takes of the demo were not made'));
+}
+
 /** The recordings that inputs of the rig play, sent again only where they are others. */
 let sentRecordings = '';
 async function sendRecordings(document: RigDocument): Promise<void> {
@@ -124,6 +136,7 @@ async function sendRecordings(document: RigDocument): Promise<void> {
 }
 
 await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
+await seedTakes();
 await inputs.open();
 await networkMidi.open();
 await devices.open();

@@ -19,12 +19,17 @@ export async function renew(pumice: Pumice): Promise<void> {
   const { devices } = await ask<{ devices: { id: string }[] }>('GET', '/api/joining');
   for (const { id } of devices) await ask('DELETE', `/api/devices/${id}`);
   await ask('PUT', '/api/joining', { on: false });
+  await ask('DELETE', '/api/takes/playing');
+  for (const { name, id, state } of await ask<{ id: string; name: string; state: string }[]>('GET', '/api/takes')) if (state !== 'recording' && !DEMO_TAKES.includes(name)) await ask('DELETE', `/api/takes/${id}`);
   for (const [path, settings] of Object.entries(await initialSettings(pumice))) await ask('PUT', path, settings);
   const { hub } = await pumice.health();
   kill(hub.pid);
   await waitFor('a new hub', async () => (({ ok, hub: { pid } }) => ok && pid !== hub.pid)(await pumice.health()));
   pumice.rig = rig.id;
 }
+
+/** They come with the program; a journey leaves them as they are. */
+const DEMO_TAKES = ['Crossing', 'Foghorn'];
 
 const SETTINGS = ['/api/settings/inputs', '/api/settings/network', '/api/settings/listening'];
 const initial = new WeakMap<Pumice, Record<string, object>>();

@@ -2,18 +2,20 @@ import { randomUUID } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import type { RigDocument } from '../../core/rig/document';
+import { mapperChanges, withMappers, type MapperChange } from '../../core/takes/changes';
 import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import type { TidyStep } from '../../core/takes/tidy';
 import { mustBe } from '../../protocol/check';
 import type { FromWeb } from '../../protocol/live';
 import { ProblemError } from '../../protocol/problem';
+import { checkRig } from '../../protocol/rig';
 import type { TakeDetail, TakeRecord, TakeRig, TakeSummary, TakeVersion } from '../../protocol/takes';
 import { playSchema, takeChangeSchema, versionChangeSchema, type TakeFileKind } from '../../protocol/takesSchema';
 import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
 import { midiFile, signalsFile, wholeTake } from './giveFiles';
 import { AS_PLAYED, framed, unframed } from './framing';
-import { readTakeFile } from './takeFiles';
+import { readTakeFile, type TakenFile } from './takeFiles';
 import { Renders } from './renders';
 import { TakePlays } from './takePlays';
 
@@ -101,6 +103,19 @@ export class TakeDesk {
     if ([...this.renders.running].some(({ take }) => take === id)) throw new ProblemError('conflict', 'take', 'This take is being rendered already: wait for it or stop it.');
   }
 
+  /** The mappings that are others in a rig than in the one that the take began with. */
+  async changes(id: string, rig: RigDocument): Promise<MapperChange[]> {
+    return mapperChanges(await this.documentOf(id), rig);
+  }
+
+  /** The rig that a take is rendered through: another, or its own with some mappings of that. Throws where the two do not go together. */
+  async throughRig(id: string, rig: RigDocument, only: readonly string[] | undefined): Promise<RigDocument> {
+    if (!only) return rig;
+    const checked = checkRig(withMappers(await this.documentOf(id), rig, only));
+    if (!checked.ok) throw new ProblemError('invalid', 'only', `These mappings do not go together with the rest of the rig of the take: ${checked.problems[0]!.message}`);
+    return checked.value;
+  }
+
   /** Renders a take, through another rig where one is given (JSON); what comes of it is a version more. */
   async render(id: string, name: string, through: string | null): Promise<TakeVersion | null> {
     this.failures.delete(id);
@@ -180,6 +195,14 @@ export class TakeDesk {
     return found;
   }
 
+  /** Takes in what comes with the program. */
+  async seed(takes: readonly TakenFile[]): Promise<void> {
+    for (const { start, ...rest } of takes) {
+      await this.takes.create(start, rest);
+      await this.render(start.take, AS_PLAYED, null);
+    }
+  }
+
   /** Takes a file in as a take, played by the rig that is open. */
   async takeIn(name: string, bytes: Uint8Array, rig: { id: string; document: RigDocument }): Promise<{ take: TakeSummary; remarks: string[] }> {
     if ((await this.roomIn(this.dataFolder)) - bytes.length < ROOM_LEAST_BYTES) throw new ProblemError('unavailable', 'file', 'The disk is too full for this take: free some space first.');
@@ -204,11 +227,16 @@ export class TakeDesk {
     return { bytes: midiFile(await this.messages(id, version), JSON.parse(beginning.rig) as RigDocument, take.marks, as === 'midi0' ? 0 : 1, line), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
-  /** What of the rig that a take began with is needed to show it. */
-  private async rigOf(id: string): Promise<TakeRig> {
+  /** The rig that a take began with, as it was written. */
+  private async documentOf(id: string): Promise<RigDocument> {
     const beginning = await this.takes.beginning(id);
     if (!beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
-    const { tempoBpm, outputs, receivers, mappings, voiceMappings, signals } = JSON.parse(beginning.rig) as RigDocument;
+    return JSON.parse(beginning.rig) as RigDocument;
+  }
+
+  /** What of the rig that a take began with is needed to show it. */
+  private async rigOf(id: string): Promise<TakeRig> {
+    const { tempoBpm, outputs, receivers, mappings, voiceMappings, signals } = await this.documentOf(id);
     const bendRange = (receiver: string) => receivers.find((one) => one.id === receiver)?.bendRangeSemitones ?? 2;
     return {
       tempoBpm,

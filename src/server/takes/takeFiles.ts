@@ -49,7 +49,8 @@ export async function readTakeFile(fileName: string, bytes: Uint8Array, rig: Int
   return signalsTake(name, bytes, rig, nowMs);
 }
 
-function startOf({ id, document }: Into, nowMs: number): TakeStart {
+/** The beginning of a take that no engine played before. */
+export function startOf({ id, document }: Into, nowMs: number): TakeStart {
   return { kind: 'begins', take: randomUUID(), number: 0, startMs: 0, startedAtMs: nowMs, rigId: id, rigName: document.name, rig: JSON.stringify(document), seed: 1, addresses: [], state: null };
 }
 

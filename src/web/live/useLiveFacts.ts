@@ -40,6 +40,10 @@ export const useGiven = (): string | null | undefined => useSlot(({ store }) => 
 export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
 export const useOutputsState = (): OutputsState | null => useSlot(({ store }) => store.outputs, whole);
 export const useRecording = (): RecordingState | null => useSlot(({ store }) => store.recording, whole);
+/** The take that is being recorded, by its id. */
+export const useRecordedTake = (): string | null => useSlot(({ store }) => store.recording, (now) => now?.take ?? null);
+/** What stands in the way of recording, in a sentence. */
+export const useRecordingProblem = (): string | null => useSlot(({ store }) => store.recording, (now) => now?.problem ?? null);
 export const usePlayingTake = (): PlayingState | null => useSlot(({ store }) => store.playing, whole);
 export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, (now) => now?.mapping ?? null);
 export const useInTurn = (): InTurn | null => useSlot(({ store }) => store.introducing, (now) => now?.inTurn ?? null);

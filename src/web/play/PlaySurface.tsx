@@ -8,6 +8,7 @@ import { reachesAllPages } from '../../core/surface/reach';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
+import { RecordingSign } from '../recording/RecordingSign';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
@@ -52,6 +53,7 @@ function Fitted(first: PlaySurfaceProps) {
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
       {status === 'open' && <FullScreen />}
       {status === 'open' && <InTurnBar />}
+      {status === 'open' && <RecordingSign />}
       <p className="line" role="status">
         {words}
       </p>

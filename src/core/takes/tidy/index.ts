@@ -75,7 +75,7 @@ function inWords(before: readonly ScoreMessage[], after: readonly ScoreMessage[]
 
 /** For a take that was sung: what a wobble cut is joined, what is too short goes, the curves are thinned. */
 export const SUNG_RECIPE: readonly TidyStep[] = [
-  { kind: 'join', gapMs: 60 },
+  { kind: 'join', gapMs: 120 },
   { kind: 'drop', shorterMs: 70, softer: 1 },
   { kind: 'legato', gapMs: 80 },
   { kind: 'strikes', amount: 0.4 },

@@ -1,32 +1,33 @@
 import { App } from 'antd';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
-import { useRecording } from '../../live/useLiveFacts';
-import { clockOf } from '../takes/words';
+import { useRecordedTake, useRecording, useRecordingProblem } from '../../live/useLiveFacts';
+import { RunningTime } from '../../recording/RunningTime';
 import styles from './RecordLamp.module.css';
 
 /** Begins and ends a take, and says on every screen that one is recorded, for how long and how large it is. */
 export function RecordLamp() {
-  const recording = useRecording();
+  const marks = useRecording()?.marks ?? 0;
+  const problem = useRecordingProblem();
   const record = useRecord();
-  const on = recording?.take != null;
+  const on = useRecordedTake() !== null;
   return (
-    <div className={styles.lamp} data-on={on} data-problem={recording?.problem != null}>
+    <div className={styles.lamp} data-lamp data-on={on} data-problem={problem !== null}>
       <button type="button" aria-pressed={on} aria-label={on ? 'End the take' : 'Record a take'} title={on ? 'End the take (R)' : 'Record a take (R)'} onClick={() => record(on ? 'end' : 'begin')}>
         <i aria-hidden />
-        {on ? <RunningTime /> : 'Record'}
+        {on ? <RunningTime /> : <span>Record</span>}
       </button>
       {on && (
         <button type="button" title="Mark this moment (K)" onClick={() => record('mark')}>
-          Mark{recording.marks > 0 && ` ${recording.marks}`}
+          Mark{marks > 0 && ` ${marks}`}
         </button>
       )}
-      {recording?.problem != null && (
-        <Link href="/takes" role="alert" title={recording.problem}>
+      {problem !== null && (
+        <Link href="/takes" role="alert" title={problem}>
           !
         </Link>
       )}
@@ -38,7 +39,7 @@ export function RecordLamp() {
 function useRecord(): (does: RecordDoes) => void {
   const live = useLive();
   const { message } = App.useApp();
-  const on = useRecording()?.take != null;
+  const on = useRecordedTake() !== null;
   useEffect(() => live.store.recordRefused.listen(HERE, (sentence) => void message.warning(sentence, 6)), [live, message]);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -52,16 +53,4 @@ function useRecord(): (does: RecordDoes) => void {
   return (does) => {
     if (!live.tell({ kind: 'record', does })) void message.error('That could not be said: there is no connection to Pumice.');
   };
-}
-
-/** How long the take is by now. */
-export function RunningTime() {
-  const live = useLive();
-  const recording = useRecording();
-  const [, again] = useState(0);
-  useEffect(() => {
-    const timer = setInterval(() => again((count) => count + 1), 250);
-    return () => clearInterval(timer);
-  }, []);
-  return <time role="timer">{clockOf(Math.max(0, live.hubMs - (recording?.sinceHubMs ?? 0)))}</time>;
 }

@@ -13,7 +13,7 @@ import type { Mark } from '../../../core/takes/take';
 import styles from './takes.module.css';
 import { TimeView } from './timeView';
 import type { TakePicture } from './useTakePicture';
-import { clockOf, preciseClockOf } from './words';
+import { clockOf, preciseClockOf } from '../../recording/words';
 
 const KEY_PX = 60;
 const CLOSER = 1.5;
@@ -122,18 +122,29 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
   );
 }
 
-/** The rows that are shown: lines of music and the curves of mappings; with `deep` also what belongs to single voices, and every signal. */
-function rowsOf({ lanes, tidied, signals }: TakePicture, { rig }: TakeDetail, deep: boolean): ShownLane[] {
+/**
+ * The rows that are shown: lines of music and the curves of mappings; with `deep` also what belongs to single voices, and every
+ * signal. What lies beneath is the same before it was tidied, or the version that this one is compared with.
+ */
+function rowsOf({ lanes, before, tidied, signals }: TakePicture, { rig }: TakeDetail, deep: boolean): ShownLane[] {
   if (!lanes) return [];
-  const after = new Map((tidied?.lanes ?? []).map((lane) => [laneKey(lane), lane]));
-  const named = (lane: ScoreLane): ShownLane => {
+  const [shown, beneath] = tidied ? [tidied.lanes, lanes] : [lanes, before];
+  const was = new Map((beneath ?? []).map((lane) => [laneKey(lane), lane]));
+  const is = new Set(shown.map(laneKey));
+  const row = (lane: ScoreLane, isGone: boolean): ShownLane => {
     const { source } = lane;
+    const key = laneKey(lane);
     const name = rig.mappings.find(({ id }) => id === source.mapping)?.name ?? source.mapping ?? source.who;
-    return { key: laneKey(lane), name, of: rig.outputs.find(({ id }) => id === source.output)?.name ?? source.output, line: `${source.output} ${source.who} ${source.mapping}`, lane, after: tidied ? (after.get(laneKey(lane)) ?? 'gone') : null, range: null };
+    return { key, name, of: rig.outputs.find(({ id }) => id === source.output)?.name ?? source.output, line: `${source.output} ${source.who} ${source.mapping}`, lane, before: beneath === null ? 'same' : (was.get(key) ?? null), isGone, range: null };
   };
-  const shown = lanes.filter((lane) => deep || lane.kind === 'notes' || lane.source.who !== 'voice').map(named);
-  if (!deep) return shown;
-  return [...shown, ...signals.map((lane): ShownLane => ({ key: `signal ${lane.id}`, name: rig.signals.find(({ id }) => id === lane.id)?.name ?? lane.id, of: 'signal', line: null, lane, after: null, range: rig.signals.find(({ id }) => id === lane.id)?.range ?? null }))];
+  const ofScore = [...shown.map((lane) => row(lane, false)), ...(beneath ?? []).filter((lane) => !is.has(laneKey(lane))).map((lane) => row(lane, true))];
+  const usual = ofScore.filter(({ lane }) => deep || lane.kind === 'notes' || (lane.kind === 'curve' && lane.source.who !== 'voice'));
+  if (!deep) return usual;
+  const signalRow = (lane: TakePicture['signals'][number]): ShownLane => {
+    const signal = rig.signals.find(({ id }) => id === lane.id);
+    return { key: `signal ${lane.id}`, name: signal?.name ?? lane.id, of: 'signal', line: null, lane, before: 'same', isGone: false, range: signal?.range ?? null };
+  };
+  return [...usual, ...signals.map(signalRow)];
 }
 
 /** Wheel, two fingers, and dragging. */
@@ -200,7 +211,7 @@ function Ruler({ view, marks, loop, entries, onCursor }: RulerProps) {
       context.fillStyle = palette.hairline;
       context.fillRect(x, height - 6, 1, 6);
       context.fillStyle = palette.quiet;
-      context.fillText(stepMs < 1000 ? preciseClockOf(atMs) : clockOf(atMs), x + 3, height - 8);
+      context.fillText(stepMs < 1000 ? preciseClockOf(atMs) : clockOf(atMs), x + 3, height - 5);
     }
     context.fillStyle = palette.quiet;
     let free = -Infinity;
@@ -209,14 +220,14 @@ function Ruler({ view, marks, loop, entries, onCursor }: RulerProps) {
       if (x < -200 || x > width) continue;
       context.fillRect(x, 0, 1, 14);
       if (x < free) continue;
-      context.fillText(words, x + 4, 12);
+      context.fillText(words, x + 4, 13);
       free = x + 12 + context.measureText(words).width;
     }
     for (const { atMs, name } of marks) {
       const x = view.placeOf(atMs);
       context.fillStyle = palette.accent;
       context.fillRect(x, 0, 2, height);
-      context.fillText(name, x + 5, height / 2 + 5);
+      context.fillText(name, x + 5, 30);
     }
   });
   useEffect(() => view.listen(() => wake()), [view, wake]);

@@ -5,12 +5,13 @@ import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { NameField } from '../shared/NameField';
 import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, renderTake, stopRendering } from './fetchTakes';
+import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
 import { Lanes } from './Lanes';
 import styles from './takes.module.css';
 import { TidyPanel } from './TidyPanel';
 import { useTakePicture } from './useTakePicture';
-import { clockOf, dayAndTime, sizeInWords } from './words';
+import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 
 const NO_STEPS: TidyStep[] = [];
 
@@ -48,7 +49,8 @@ function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: T
   const [deleting, setDeleting] = useState(false);
   const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
   const recipe = version?.recipe ?? NO_STEPS;
-  const picture = useTakePicture(detail, version?.id, recipe);
+  const beneath = version && version !== versions[0] ? versions[0]!.id : null;
+  const picture = useTakePicture(detail, version?.id, beneath, recipe);
   const attempt = (work: () => Promise<unknown>) =>
     void work()
       .catch((error: Error) => message.error(error.message, 8))
@@ -88,9 +90,7 @@ function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: T
             <Button onClick={() => attempt(() => stopRendering(id))}>Stop</Button>
           </>
         ) : (
-          <Button disabled={locked} title="Plays the same gestures through the rig as it is now; both versions stay" onClick={() => attempt(() => renderTake(id))}>
-            Render again
-          </Button>
+          <RenderAgain id={id} locked={locked} onRender={(asked) => attempt(() => renderTake(id, asked))} />
         )}
         {versions.length > 1 && version && (
           <Button type="text" danger disabled={locked} onClick={() => attempt(() => deleteVersion(id, version.id))}>

@@ -5,14 +5,14 @@ import { App, Button, Input } from 'antd';
 import { useEffect, useState } from 'react';
 import type { TakeSummary } from '../../../protocol/takes';
 import { useLive } from '../../live/LiveProvider';
-import { useRecording } from '../../live/useLiveFacts';
+import { useRecordedTake, useRecordingProblem } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { fetchTakes } from './fetchTakes';
 import { ImportTake } from './ImportTake';
 import { SketchPicture } from './SketchPicture';
 import styles from './takes.module.css';
 import { TakeView } from './TakeView';
-import { clockOf, dayAndTime, sizeInWords } from './words';
+import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 
 const TAKES = ['takes'] as const;
 const AGAIN_MS = 1500;
@@ -20,9 +20,10 @@ const AGAIN_MS = 1500;
 /** All takes at the left, the one that is open beside them. */
 export function TakesPanel() {
   const { stage } = useRig();
-  const recording = useRecording();
+  const recorded = useRecordedTake();
+  const problem = useRecordingProblem();
   const client = useQueryClient();
-  const { data: takes = [], isFetched } = useQuery({ queryKey: [...TAKES, recording?.take ?? null], queryFn: fetchTakes, placeholderData: (before) => before, refetchInterval: AGAIN_MS });
+  const { data: takes = [], isFetched } = useQuery({ queryKey: [...TAKES, recorded], queryFn: fetchTakes, placeholderData: (before) => before, refetchInterval: AGAIN_MS });
   const [open, setOpen] = useOpen();
   const [search, setSearch] = useState('');
   const shown = takes.filter((take) => matches(take, search));
@@ -35,9 +36,9 @@ export function TakesPanel() {
           <h1 id="takes-title">Takes</h1>
           <KeepLast />
         </header>
-        {recording?.problem != null && (
+        {problem !== null && (
           <p role="alert" className={styles.problem}>
-            {recording.problem}
+            {problem}
           </p>
         )}
         <Input allowClear aria-label="Search takes" placeholder="Search by name, mark or rig" value={search} onChange={(event) => setSearch(event.target.value)} />
@@ -96,7 +97,7 @@ function useOpen(): [string | null, (id: string) => void] {
 function KeepLast() {
   const live = useLive();
   const { message } = App.useApp();
-  const on = useRecording()?.take != null;
+  const on = useRecordedTake() !== null;
   const keep = () => {
     if (!live.tell({ kind: 'record', does: 'keep' })) void message.error('That could not be said: there is no connection to Pumice.');
   };

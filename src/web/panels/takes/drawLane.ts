@@ -5,7 +5,7 @@ import type { TimeView } from './timeView';
 
 const MARGIN_PX = 3;
 const THINNEST_PX = 1.5;
-const THICKEST_PX = 7;
+const THICKEST_PX = 5;
 /** So many semitones are always shown. */
 const LEAST_SPAN = 8;
 

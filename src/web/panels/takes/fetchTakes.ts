@@ -1,3 +1,4 @@
+import type { MapperChange } from '../../../core/takes/changes';
 import type { PlaybackOptions } from '../../../core/takes/playback';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { Mark } from '../../../core/takes/take';
@@ -10,7 +11,8 @@ export const fetchTakes = (): Promise<TakeSummary[]> => ask(path());
 export const fetchTake = (id: string): Promise<TakeDetail> => ask(path(id));
 export const patchTake = (id: string, set: { name?: string; marks?: Mark[] }): Promise<TakeSummary> => ask(path(id), set, 'PATCH');
 export const deleteTake = (id: string): Promise<object> => ask(path(id), {}, 'DELETE');
-export const renderTake = (id: string, name?: string): Promise<TakeDetail> => ask(path(id, 'render'), name === undefined ? {} : { name });
+export const fetchChanges = (id: string): Promise<MapperChange[]> => ask(path(id, 'changes'));
+export const renderTake = (id: string, asked: { name?: string; only?: string[] }): Promise<TakeDetail> => ask(path(id, 'render'), asked);
 export const stopRendering = (id: string): Promise<object> => ask(path(id, 'render'), {}, 'DELETE');
 export const patchVersion = (id: string, version: string, set: { name?: string; recipe?: TidyStep[] }): Promise<TakeVersion> => ask(path(id, 'versions', version), set, 'PATCH');
 export const deleteVersion = (id: string, version: string): Promise<object> => ask(path(id, 'versions', version), {}, 'DELETE');

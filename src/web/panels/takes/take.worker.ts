@@ -85,6 +85,7 @@ async function load(said: ToTakeWorker & { kind: 'load' }): Promise<void> {
   ({ bendRanges, lengthMs } = said);
   pieces = await fetchFramed(said.score);
   sayScore(pieces, (made) => ({ kind: 'score', lanes: made, messages: made.length }));
+  if (said.before !== null) sayScore(await fetchFramed(said.before), (made) => ({ kind: 'before', lanes: made }));
   const [head, ...log] = await fetchFramed(said.log);
   const { startMs, rig } = JSON.parse(new TextDecoder().decode(head)) as { startMs: number; rig: RigDocument };
   const picture = new LogPicture(startMs, rig);

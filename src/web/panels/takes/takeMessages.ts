@@ -17,11 +17,12 @@ export interface LogEntry {
 
 /** What the worker of a take is asked. */
 export type ToTakeWorker =
-  | { kind: 'load'; score: string; log: string; bendRanges: Record<string, number>; lengthMs: number }
+  | { kind: 'load'; score: string; before: string | null; log: string; bendRanges: Record<string, number>; lengthMs: number }
   | { kind: 'tidy'; asked: number; recipe: TidyStep[]; bpm: number };
 
 export type FromTakeWorker =
   | { kind: 'score'; lanes: ScoreLane[]; messages: number }
+  | { kind: 'before'; lanes: ScoreLane[] }
   | { kind: 'log'; signals: SignalLane[]; entries: LogEntry[] }
   | { kind: 'tidied'; asked: number; lanes: ScoreLane[]; said: string[]; messages: number }
   | { kind: 'failed'; sentence: string };

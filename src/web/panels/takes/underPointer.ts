@@ -2,7 +2,7 @@ import { placeOf, type CurveLane, type NoteLane } from '../../../core/takes/lane
 import { describeBytes, hexOf, noteName } from '../../../core/midi/describe';
 import { STATUS } from '../../../core/midi/message';
 import type { SignalLane } from './takeMessages';
-import { preciseClockOf } from './words';
+import { preciseClockOf } from '../../recording/words';
 
 /** What a lane holds at a time, in words, bytes and time. `pitch`: how high the pointer stands in a lane of notes. */
 export function atPointer(lane: NoteLane | CurveLane | SignalLane, atMs: number, pitch: number): string {

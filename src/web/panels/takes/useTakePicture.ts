@@ -8,6 +8,8 @@ import type { FromTakeWorker, LogEntry, SignalLane, ToTakeWorker } from './takeM
 export interface TakePicture {
   /** Null before it was read. */
   lanes: ScoreLane[] | null;
+  /** Those of the version that is drawn beneath, null for none. */
+  before: ScoreLane[] | null;
   /** The same after the recipe; null where there is none, or it is being worked at. */
   tidied: { lanes: ScoreLane[]; said: string[]; messages: number } | null;
   signals: SignalLane[];
@@ -15,10 +17,10 @@ export interface TakePicture {
   problem: string | null;
 }
 
-const NOTHING: TakePicture = { lanes: null, tidied: null, signals: [], entries: [], problem: null };
+const NOTHING: TakePicture = { lanes: null, before: null, tidied: null, signals: [], entries: [], problem: null };
 
 /** Reads a version of a take in a worker, and tidies it there whenever the recipe becomes another. */
-export function useTakePicture({ take, rig }: TakeDetail, version: string | undefined, recipe: readonly TidyStep[]): TakePicture {
+export function useTakePicture({ take, rig }: TakeDetail, version: string | undefined, beneath: string | null, recipe: readonly TidyStep[]): TakePicture {
   const [picture, setPicture] = useState(NOTHING);
   const worker = useRef<Worker>(undefined);
   const asked = useRef(0);
@@ -33,13 +35,14 @@ export function useTakePicture({ take, rig }: TakeDetail, version: string | unde
     worker.current = started;
     started.onmessage = ({ data }: MessageEvent<FromTakeWorker>) => {
       if (data.kind === 'score') setPicture((before) => ({ ...before, lanes: data.lanes }));
+      if (data.kind === 'before') setPicture((now) => ({ ...now, before: data.lanes }));
       if (data.kind === 'log') setPicture((before) => ({ ...before, signals: data.signals, entries: data.entries }));
       if (data.kind === 'failed') setPicture((before) => ({ ...before, problem: data.sentence }));
       if (data.kind === 'tidied' && data.asked === asked.current) setPicture((before) => ({ ...before, tidied: data }));
     };
-    tell({ kind: 'load', score: scoreUrl(id, version), log: logUrl(id), bendRanges: JSON.parse(bendRanges) as Record<string, number>, lengthMs });
+    tell({ kind: 'load', score: scoreUrl(id, version), before: beneath === null ? null : scoreUrl(id, beneath), log: logUrl(id), bendRanges: JSON.parse(bendRanges) as Record<string, number>, lengthMs });
     return () => started.terminate();
-  }, [id, version, lengthMs, bendRanges, tell]);
+  }, [id, version, beneath, lengthMs, bendRanges, tell]);
 
   const isRead = picture.lanes !== null;
   useEffect(() => {

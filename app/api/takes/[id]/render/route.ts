@@ -6,15 +6,18 @@ interface Context {
   params: Promise<{ id: string }>;
 }
 
-/** Renders a take again through the rig that is open, or another that is stored; answers at once, `GET` says how far it is. */
+/**
+ * Renders a take again through the rig that is open, or another that is stored; with `only`, of that rig these mappings alone.
+ * Answers at once; `GET` of the take says how far it is.
+ */
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return handle(request, async () => {
     const { takes, desk } = services();
-    const { rig, name } = await readBody(request, renderSchema);
+    const { rig, name, only } = await readBody(request, renderSchema);
     const document = rig === undefined || rig === desk.current.id ? desk.current.document : (await desk.find(rig)).document;
     const { id } = await params;
     await takes.mustBeFree(id);
-    void takes.render(id, name ?? `Through ${document.name}`, JSON.stringify(document));
+    void takes.render(id, name ?? `Through ${document.name}`, JSON.stringify(await takes.throughRig(id, document, only)));
     return takes.detail(id);
   });
 }

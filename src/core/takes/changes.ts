@@ -1,0 +1,44 @@
+import type { RigDocument } from '../rig/document';
+
+/** Something that sends, as it is in one rig and in another. */
+export interface MapperChange {
+  id: string;
+  name: string;
+  change: 'changed' | 'new' | 'gone';
+}
+
+const LISTS = ['mappings', 'voiceMappings'] as const;
+
+/** The mappings and voice mappings that are not the same in another rig. */
+export function mapperChanges(before: RigDocument, after: RigDocument): MapperChange[] {
+  return LISTS.flatMap((list) => {
+    const was = new Map(before[list].map((mapper) => [mapper.id, mapper]));
+    const is = new Map(after[list].map((mapper) => [mapper.id, mapper]));
+    const changed = after[list].flatMap(({ id, name }): MapperChange[] => (!was.has(id) ? [{ id, name, change: 'new' }] : JSON.stringify(was.get(id)) === JSON.stringify(is.get(id)) ? [] : [{ id, name, change: 'changed' }]));
+    return [...changed, ...before[list].flatMap(({ id, name }): MapperChange[] => (is.has(id) ? [] : [{ id, name, change: 'gone' }]))];
+  });
+}
+
+/** The rig before with these mappings as they are in another; what they refer to and is not there yet comes with them. */
+export function withMappers(before: RigDocument, after: RigDocument, ids: readonly string[]): RigDocument {
+  const chosen = new Set(ids);
+  const merge = <T extends { id: string }>(was: readonly T[], is: readonly T[]): T[] => {
+    const later = new Map(is.map((thing) => [thing.id, thing]));
+    const kept = was.flatMap((thing) => (chosen.has(thing.id) ? (later.get(thing.id) ?? []) : thing));
+    return [...kept, ...is.filter(({ id }) => chosen.has(id) && !was.some((thing) => thing.id === id))];
+  };
+  const also = <T extends { id: string }>(was: readonly T[], is: readonly T[]): T[] => [...was, ...is.filter(({ id }) => !was.some((thing) => thing.id === id))];
+  return {
+    ...before,
+    mappings: merge(before.mappings, after.mappings),
+    voiceMappings: merge(before.voiceMappings, after.voiceMappings),
+    inputs: also(before.inputs, after.inputs),
+    signals: also(before.signals, after.signals),
+    derived: also(before.derived, after.derived),
+    streams: also(before.streams, after.streams),
+    scales: also(before.scales, after.scales),
+    outputs: also(before.outputs, after.outputs),
+    receivers: also(before.receivers, after.receivers),
+    surfaces: also(before.surfaces, after.surfaces),
+  };
+}

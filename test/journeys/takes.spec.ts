@@ -1,0 +1,155 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { parseMidi } from 'midi-file';
+import { readFileSync } from 'node:fs';
+import { writeMidiFile } from '../../src/protocol/midiFile';
+import type { TakeSummary } from '../../src/protocol/takes';
+import { expect, goOnStage, openBench, test, type Tablet } from '../helpers/journey';
+import type { Monitor } from '../helpers/monitor';
+import { kill, waitFor } from '../helpers/pumice';
+import { renderedTake, takesOf } from '../helpers/takes';
+
+/** Draws with the fog, ends at its top, and waits until that has left. */
+async function drawFog(tablet: Tablet, monitor: Monitor): Promise<void> {
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 500 });
+  for (let y = 490; y >= 60; y -= 10) await tablet.fingers('touchMove', { id: 1, x: 80, y });
+  await tablet.fingers('touchMove', { id: 1, x: 80, y: 42 });
+  await tablet.fingers('touchEnd');
+  await waitFor('the top of the fog', () => monitor.sent.includes('weather B2 15 7F'));
+}
+
+const listed = (page: Page, name: string) => page.getByRole('region', { name: 'Takes' }).getByRole('button', { name: new RegExp(`^${name}`) });
+
+test('record with a key, mark, end; the take is seen, played, tidied, rendered through a better mapping, and handed over', async ({ pumice, page, tablet, monitor }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.keyboard.press('r');
+  const lamp = page.getByRole('button', { name: 'End the take' });
+  await expect(lamp).toBeVisible();
+  await expect(tablet.page.getByLabel('A take is being recorded')).toBeVisible();
+  await drawFog(tablet, monitor);
+  await page.keyboard.press('k');
+  await expect(page.getByRole('button', { name: 'Mark 1' })).toBeVisible();
+  await goOnStage(page, pumice);
+  await expect(lamp).toBeVisible();
+  await pumice.post('/api/stage', { stage: false });
+  await lamp.click();
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
+  await expect(tablet.page.getByLabel('A take is being recorded')).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Takes' }).click();
+  const name = (await waitFor('the take', async () => (await takesOf(pumice)).find(({ name: of, state }) => of.startsWith('Take ') && state === 'whole'))).name;
+  await listed(page, name).click();
+  const take = page.getByRole('region', { name, exact: true });
+  await expect(take.getByRole('listitem', { name: 'Fog density, Weather' })).toBeVisible();
+  await take.getByRole('textbox', { name: 'Name of the take' }).fill('Fog rising');
+  await page.keyboard.press('Enter');
+  await expect(listed(page, 'Fog rising')).toBeVisible();
+  const [{ id }] = (await takesOf(pumice)).filter(({ name: of }) => of === 'Fog rising') as [TakeSummary];
+  const first = await renderedTake(pumice, id);
+  const fogOf = (score: typeof first.score) => score.filter(({ source }) => source.mapping === 'fog').map(({ bytes }) => bytes[2]!);
+  expect(fogOf(first.score).at(-1)).toBe(127);
+  expect(first.take.marks).toHaveLength(1);
+
+  // What is under the pointer is said; the line is put somewhere, and it plays from there.
+  const open = page.getByRole('region', { name: 'Fog rising', exact: true });
+  await open.getByRole('listitem', { name: 'Fog density, Weather' }).locator('canvas').hover();
+  await expect(open.locator('output').last()).toContainText('Fog density · 0:0');
+  const sent = monitor.sent.length;
+  await open.getByRole('button', { name: 'Play' }).click();
+  await waitFor('the fog from the take', () => monitor.sent.slice(sent).includes('weather B2 15 7F'));
+  expect(monitor.facts.some((fact) => fact.direction === 'out' && fact.who === 'take')).toBe(true);
+  await expect(open.getByRole('button', { name: 'Play' })).toBeVisible();
+
+  // Tidied: thinner, said in words, undone and done again.
+  await open.getByRole('button', { name: 'Tidy' }).click();
+  const tidy = page.getByRole('complementary', { name: /^Tidy / });
+  await tidy.getByRole('combobox', { name: 'Add a step' }).click();
+  await page.getByTitle('Thin the curves').click();
+  await expect(tidy.getByRole('listitem', { name: 'Thin the curves' })).toContainText(/\d+ of \d+ messages left out/);
+  await tidy.getByRole('button', { name: 'Undo' }).click();
+  await expect(tidy.getByRole('listitem')).toHaveCount(0);
+  await tidy.getByRole('combobox', { name: 'Add a step' }).click();
+  await page.getByTitle('Thin the curves').click();
+  await expect(open.getByRole('button', { name: 'Tidy · 1' })).toBeVisible();
+  await tidy.getByRole('spinbutton', { name: 'Tolerance in steps of 127' }).fill('6');
+  await page.keyboard.press('Enter');
+  await waitFor('the tolerance to be kept', async () => JSON.stringify((await renderedTake(pumice, id)).versions[0]!.recipe).includes('"tolerance":6'));
+
+  // A better mapping: the same gesture, another address; both stay.
+  await pumice.edit('fog', { message: { kind: 'controlChange', channel: 3, controller: 70, range: [0, 100] } });
+  await open.getByRole('button', { name: 'Render again' }).click();
+  const choice = page.getByRole('dialog', { name: 'Render again through Night Ferry' });
+  await expect(choice.getByRole('checkbox', { name: 'Fog density, changed since' })).toBeChecked();
+  await choice.getByRole('button', { name: 'Render' }).click();
+  const versions = open.locator('.ant-segmented-item');
+  await versions.filter({ hasText: 'Through Night Ferry' }).click();
+  // Above it what it is now, below it, pale, what is gone.
+  await expect(open.getByRole('listitem', { name: 'Fog density, Weather' })).toHaveText([/CC 70/, /CC 21/]);
+  await versions.filter({ hasText: 'As it was played' }).click();
+  await expect(open.getByRole('listitem', { name: 'Fog density, Weather' })).toHaveText([/CC 21/]);
+
+  await open.getByRole('button', { name: 'Hand over' }).click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'MIDI file, a track each' }).click();
+  const file = parseMidi(readFileSync(await (await saved).path()));
+  const fog = file.tracks.find((track) => track.some((event) => event.type === 'trackName' && event.text === 'Weather · Fog density'))!;
+  const values = fog.flatMap((event) => (event.type === 'controller' && event.controllerType === 21 ? [event.value] : []));
+  // The thinned version: fewer, and the same end.
+  expect(values.at(-1)).toBe(127);
+  expect(values.length).toBeLessThan(fogOf(first.score).length);
+  expect(file.tracks[0]!.some((event) => event.type === 'marker' && event.text === 'Mark 1')).toBe(true);
+
+  await open.getByRole('button', { name: 'Delete', exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
+  await expect(listed(page, 'Fog rising')).toHaveCount(0);
+});
+
+test('the hub dies while a take is recorded: it is found again up to there, and recording goes on by itself', async ({ pumice, page, tablet, monitor }) => {
+  await openBench(page, `${pumice.url}/takes`);
+  await page.getByRole('button', { name: 'Record a take' }).click();
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await drawFog(tablet, monitor);
+  const { id, name } = await waitFor('the piece with the top of the fog', async () => (await takesOf(pumice)).find(({ state, events }) => state === 'recording' && events > 40));
+  kill((await pumice.health()).hub.pid);
+  await waitFor('the next take', async () => (await takesOf(pumice)).some((take) => take.id !== id && take.state === 'recording'));
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await page.getByRole('button', { name: 'End the take' }).click();
+  await expect(listed(page, name)).toContainText('broke off');
+  await listed(page, name).click();
+  const take = page.getByRole('region', { name, exact: true });
+  await expect(take).toContainText('recording broke off here');
+  await expect(take.getByRole('listitem', { name: 'Fog density, Weather' })).toBeVisible();
+});
+
+test('a MIDI file is taken in, played from the keyboard, and one that is none is said so', async ({ pumice, page, monitor }) => {
+  await openBench(page, `${pumice.url}/takes`);
+  const choose = page.getByLabel('MIDI file, recorded signals or take');
+  await choose.setInputFiles({ name: 'noise.mid', mimeType: 'audio/midi', buffer: Buffer.from('MTrk and no more') });
+  await expect(page.getByText(/^This is no MIDI file/)).toBeVisible();
+  const tune = [60, 62, 64].flatMap((key, i) => [{ timeMs: 100 * i, track: 'Deck', bytes: Uint8Array.of(0x90, key, 100) }, { timeMs: 100 * i + 80, track: 'Deck', bytes: Uint8Array.of(0x80, key, 64) }]);
+  await choose.setInputFiles({ name: 'Deck tune.mid', mimeType: 'audio/midi', buffer: Buffer.from(writeMidiFile([...tune, { timeMs: 300, track: 'Deck', bytes: Uint8Array.of(0x90, 65, 90) }], 100)) });
+  await expect(page.getByText(/1 notes? of Deck tune had no end/)).toBeVisible();
+  const take = page.getByRole('region', { name: 'Deck tune', exact: true });
+  await expect(take.getByRole('listitem', { name: /^Deck, / })).toBeVisible();
+  await take.getByLabel('Picture of the take').focus();
+  const sent = monitor.sent.length;
+  await page.keyboard.press(' ');
+  await waitFor('its last note to end', () => monitor.sent.slice(sent).filter((line) => / 8. /.test(line)).length === 4);
+  expect(monitor.sent.slice(sent).filter((line) => / 9. /.test(line)).map((line) => line.split(' ')[2])).toEqual(['3C', '3E', '40', '41']);
+});
+
+test('the takes of the demo are there; the screen is accessible, on the Bench and on Stage', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/takes`);
+  await page.getByRole('textbox', { name: 'Search takes' }).fill('fog');
+  await expect(listed(page, 'Crossing')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Search takes' }).fill('horn');
+  await expect(listed(page, 'Crossing')).toHaveCount(0);
+  await listed(page, 'Foghorn').click();
+  await expect(page.getByRole('region', { name: 'Foghorn', exact: true }).getByRole('listitem', { name: 'Foghorn, Engine room' })).toBeVisible();
+  await page.getByRole('button', { name: 'Tidy' }).click();
+  for (const stage of [false, true]) {
+    if (stage) await goOnStage(page, pumice);
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' ')}`)).toEqual([]);
+  }
+});
