@@ -1,6 +1,7 @@
 // npx tsx bin/render.ts --rig rig.json --samples samples.jsonl --out take.mid: plays recorded samples through a rig, with
 // the engine that plays live, as fast as it can; lines of voices may stand beside them. `--log events.jsonl` instead replays everything that an engine was given:
-// samples, ticks, scenes, edits, thru. `--out` may be given twice: a name that ends in .mid becomes a Standard MIDI File,
+// samples, ticks, scenes, edits, thru. `--take crossing.json [--rig better.json]` renders a take that was handed over, as it was
+// played or through another rig. `--out` may be given twice: a name that ends in .mid becomes a Standard MIDI File,
 // any other JSON lines. `--seed N` sets everything random.
 import { createReadStream, statSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
@@ -14,6 +15,7 @@ import { loggedEventSchema, voiceLineSchema } from '../src/protocol/eventLog';
 import { writeMidiFile } from '../src/protocol/midiFile';
 import { checkRig } from '../src/protocol/rig';
 import { readRig, rendering, TICK_MS, type Rendered } from './rendering';
+import { renderTakeFile } from './renderTake';
 
 /** How long smoothing and notes may go on after the last sample. */
 const TAIL_MS = 10_000;
@@ -114,24 +116,29 @@ function readLine<T>(schema: Schema<T>, text: string, file: string, line: number
 }
 
 const { values: options } = parseArgs({
-  options: { rig: { type: 'string' }, samples: { type: 'string' }, log: { type: 'string' }, out: { type: 'string', multiple: true }, seed: { type: 'string', default: '1' } },
+  options: { rig: { type: 'string' }, samples: { type: 'string' }, log: { type: 'string' }, take: { type: 'string' }, out: { type: 'string', multiple: true }, seed: { type: 'string', default: '1' } },
 });
-const { samples, log } = options;
-if (!options.rig || !options.out || (samples === undefined) === (log === undefined)) {
-  fail('Usage: npx tsx bin/render.ts --rig rig.json (--samples samples.jsonl | --log events.jsonl) --out take.mid [--out messages.jsonl] [--seed 1]');
+const { samples, log, take } = options;
+const given = [samples, log, take].filter((what) => what !== undefined).length;
+if (!options.out || given !== 1 || (!options.rig && take === undefined)) {
+  fail('Usage: npx tsx bin/render.ts --rig rig.json (--samples samples.jsonl | --log events.jsonl) --out take.mid [--out messages.jsonl] [--seed 1]\n       npx tsx bin/render.ts --take crossing.json [--rig better.json] --out take.mid');
 }
-const rig = readRig(options.rig, fail);
+const rig = options.rig === undefined ? null : readRig(options.rig, fail);
+if (take !== undefined) {
+  renderTakeFile(take, rig, options.out, fail);
+  process.exit(0);
+}
 const seed = Number(options.seed);
-const messages = samples === undefined ? await renderLog(rig, log!, seed) : await renderSamples(rig, samples, seed);
+const messages = samples === undefined ? await renderLog(rig!, log!, seed) : await renderSamples(rig!, samples, seed);
 for (const out of options.out) {
   if (out.endsWith('.mid')) {
     const startMs = messages[0]?.timeMs ?? 0;
     const timed = messages.map(({ timeMs, output, bytes }) => ({
       timeMs: timeMs - startMs,
-      track: rig.outputs.find(({ id }) => id === output)!.name,
+      track: rig!.outputs.find(({ id }) => id === output)!.name,
       bytes: Uint8Array.from(bytes.split(' '), (byte) => parseInt(byte, 16)),
     }));
-    writeFileSync(out, writeMidiFile(timed, rig.tempoBpm));
+    writeFileSync(out, writeMidiFile(timed, rig!.tempoBpm));
   } else writeFileSync(out, messages.map((message) => `${JSON.stringify(message)}\n`).join(''));
   console.log(`${out}: ${messages.length} messages`);
 }

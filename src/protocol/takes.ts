@@ -123,4 +123,4 @@ export interface TakeDetail {
 }
 
 /** What names a take by itself. */
-export const takeName = (number: number) => `Take ${number}`;
+export const takeName = (number: number | string) => `Take ${number}`;

@@ -77,6 +77,7 @@ describe('a take', () => {
     page.tell({ kind: 'record', does: 'begin' });
     await waitFor('the refusal', () => page.messages.some((message) => message.kind === 'problem' && message.problem.message.includes('being recorded already')));
     expect(recordingOf(page)?.take).toBe(id);
+    await waitFor('it to be listed', async () => (await takesOf(pumice)).some((take) => take.id === id));
     expect((await fetch(`${pumice.url}/api/takes/${id}`, { method: 'DELETE' })).status).toBe(409);
     await end();
     page.tell({ kind: 'record', does: 'end' });

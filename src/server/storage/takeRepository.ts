@@ -141,7 +141,14 @@ export class TakeRepository {
     const number = ((await TakeRow.max<number, TakeRow>('number', { transaction })) ?? 0) + 1;
     const beginning = gzipSync(JSON.stringify(record));
     const { take: id, startMs, startedAtMs, rigId, rigName } = record;
-    await TakeRow.create({ id, number, name: takeName(number), startMs, startedAtMs, lengthMs: 0, events: 0, bytes: beginning.length, state: 'recording', nextRecord: 1, marks: '[]', rigId, rigName, beginning }, { transaction });
+    await TakeRow.create({ id, number, name: await this.freeName(transaction), startMs, startedAtMs, lengthMs: 0, events: 0, bytes: beginning.length, state: 'recording', nextRecord: 1, marks: '[]', rigId, rigName, beginning }, { transaction });
+  }
+
+  /** `Take 1`, `Take 2` and so on, whatever others are called. */
+  private async freeName(transaction: Transaction): Promise<string> {
+    const rows = await TakeRow.findAll({ where: { name: { [Op.like]: takeName('%') } }, attributes: ['name'], transaction });
+    const numbers = rows.map(({ name }) => Number(name.slice(takeName('').length))).filter(Number.isInteger);
+    return takeName(1 + Math.max(0, ...numbers));
   }
 
   /** Pieces of a quarter of a second are many small rows; joined they take less room and are quicker to read. */

@@ -1,9 +1,7 @@
 import Papa from 'papaparse';
-import { promisify } from 'node:util';
-import { gzip } from 'node:zlib';
+import { splitMessages } from '../../core/midi/decode';
 import { setUpItems } from '../../core/receivers/setUp';
 import type { RigDocument } from '../../core/rig/document';
-import { ByteWriter } from '../../core/takes/bytes';
 import { LogReader } from '../../core/takes/log';
 import { isMidi } from '../../core/takes/notes';
 import type { MessageSource } from '../../core/takes/score';
@@ -51,7 +49,7 @@ function setUpOf(rig: RigDocument, id: string, channels: ReadonlySet<number>): U
   if (!output) return [];
   const { layout } = rig.receivers.find((receiver) => receiver.id === output.receiver)!;
   const all = new Set([...channels, ...(layout && layoutChannels(layout).some((channel) => channels.has(channel)) ? layoutChannels(layout) : [])]);
-  return setUpItems(rig, output).flatMap(({ messages }) => messages.filter((bytes) => bytes[0]! >= 0xf0 || all.has((bytes[0]! & 0x0f) + 1)));
+  return setUpItems(rig, output).flatMap(({ messages }) => messages.flatMap(splitMessages).filter((bytes) => bytes[0]! >= 0xf0 || all.has((bytes[0]! & 0x0f) + 1)));
 }
 
 /** The samples of a take, as Inputs plays them. */
@@ -74,11 +72,9 @@ export function signalsFile({ rig, startMs }: TakeStart, pieces: readonly Uint8A
   return new TextEncoder().encode(text);
 }
 
-/** A take with all its versions: a head as JSON, the pieces of its log, the scores, each with its length before it; gzip. */
-export async function wholeTake({ name, lengthMs, events, marks }: TakeSummary, start: TakeStart, pieces: readonly Uint8Array[], versions: readonly { version: TakeVersion; score: Uint8Array }[]): Promise<Uint8Array> {
-  const out = new ByteWriter();
-  out.text(JSON.stringify({ format: TAKE_FORMAT, version: TAKE_VERSION, name, lengthMs, events, marks, start, pieces: pieces.length, versions: versions.map(({ version }) => version) }));
-  for (const piece of pieces) out.some(piece);
-  for (const { score } of versions) out.some(score);
-  return promisify(gzip)(out.take());
+/** A take with all its versions as JSON; the pieces of its log and the scores in base64. */
+export function wholeTake({ name, lengthMs, events, marks }: TakeSummary, start: TakeStart, pieces: readonly Uint8Array[], versions: readonly { version: TakeVersion; score: Uint8Array }[]): Uint8Array {
+  const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64');
+  const file = { format: TAKE_FORMAT, version: TAKE_VERSION, name, lengthMs, events, marks, start, pieces: pieces.map(base64), versions: versions.map(({ version, score }) => ({ ...version, score: base64(score) })) };
+  return new TextEncoder().encode(`${JSON.stringify(file)}\n`);
 }

@@ -221,7 +221,7 @@ export class TakeDesk {
     };
     if (as === 'take') {
       const versions = await Promise.all((await this.takes.versions(id)).map(async (one) => ({ version: one, score: await this.score(id, one.id) })));
-      return { bytes: await wholeTake(take, beginning, await log(), versions), name: `${take.name}.take`, type: 'application/octet-stream' };
+      return { bytes: wholeTake(take, beginning, await log(), versions), name: `${take.name}.json`, type: 'application/json' };
     }
     if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
     return { bytes: midiFile(await this.messages(id, version), JSON.parse(beginning.rig) as RigDocument, take.marks, as === 'midi0' ? 0 : 1, line), name: `${take.name}.mid`, type: 'audio/midi' };

@@ -1,10 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { gunzipSync } from 'node:zlib';
 import Joi from 'joi';
 import { compile } from '../../core/engine/plan';
 import type { RigDocument } from '../../core/rig/document';
 import { firstTaking } from '../../core/rig/outputs';
-import { ByteReader } from '../../core/takes/bytes';
 import { LogReader, LogWriter } from '../../core/takes/log';
 import { ScoreReader, ScoreWriter } from '../../core/takes/score';
 import type { Mark } from '../../core/takes/take';
@@ -15,11 +13,11 @@ import { NoMidiFile, readMidiFile } from '../../protocol/midiFile';
 import { ProblemError } from '../../protocol/problem';
 import { readRecording } from '../../protocol/recordingFile';
 import { checkRig } from '../../protocol/rig';
-import { beginningOf, type TakeVersion } from '../../protocol/takes';
+import { beginningOf, bytesOf, type TakeVersion } from '../../protocol/takes';
 import { recipeSchema } from '../../protocol/takesSchema';
 import type { TakeStart } from '../storage/takeRepository';
 import { TAKE_FORMAT, TAKE_VERSION } from './giveFiles';
-import { AS_PLAYED, framed, unframed } from './framing';
+import { framed, unframed } from './framing';
 
 /** What a file holds, as a take. */
 export interface TakenFile {
@@ -44,9 +42,9 @@ const PIECE_BYTES = 64 * 1024;
 /** Reads a MIDI file, recorded signals, or a whole take. Throws a `ProblemError` with a sentence where it is none of them. */
 export async function readTakeFile(fileName: string, bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
   const name = fileName.replace(/\.[^.]*$/, '').trim().slice(0, LIMITS.nameLength) || 'Taken in';
-  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return wholeTakeOf(bytes, rig, nowMs);
   if (String.fromCharCode(...bytes.subarray(0, 4)) === 'MThd') return midiTake(name, bytes, rig, nowMs);
-  return signalsTake(name, bytes, rig, nowMs);
+  const text = new TextDecoder().decode(bytes);
+  return text.slice(0, 100).includes(`"format":"${TAKE_FORMAT}"`) ? readWholeTake(text) : signalsTake(name, text, rig, nowMs);
 }
 
 /** The beginning of a take that no engine played before. */
@@ -83,8 +81,8 @@ async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: numbe
   };
 }
 
-async function signalsTake(name: string, bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
-  const { recording, problems, badLines } = readRecording(new TextDecoder().decode(bytes), name);
+function signalsTake(name: string, text: string, rig: Into, nowMs: number): TakenFile {
+  const { recording, problems, badLines } = readRecording(text, name);
   if (!recording) throw new ProblemError('invalid', 'file', `This is no MIDI file, no take, and no line of it holds a time, a signal and a value${problems[0] ? `; line ${problems[0].line}: ${problems[0].message}` : '.'}`);
   const plan = compile(rig.document);
   const places = recording.signals.map((signal) => plan.signalIndex.get(signal) ?? plan.rig.signals.findIndex((one) => one.name === signal));
@@ -112,36 +110,55 @@ async function signalsTake(name: string, bytes: Uint8Array, rig: Into, nowMs: nu
   return { start: startOf(rig, nowMs), name, lengthMs: recording.timesMs.at(-1)!, events, marks: [], pieces, versions: [], remarks };
 }
 
-const headSchema = Joi.object({ format: Joi.valid(TAKE_FORMAT).required(), version: Joi.number().required(), name: Joi.string().max(LIMITS.nameLength).required(), lengthMs: Joi.number().min(0).required(), events: Joi.number().min(0).required(), marks: Joi.array().max(LIMITS.marks).items(Joi.object({ atMs: Joi.number().min(0).required(), name: Joi.string().max(LIMITS.nameLength).required() })).required(), start: Joi.object().unknown().required(), pieces: Joi.number().integer().min(0).required(), versions: Joi.array().max(100).items(Joi.object({ recipe: recipeSchema.required() }).unknown()).required() });
-type Head = Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: number; versions: TakeVersion[] };
+const base64 = Joi.string().base64().allow('');
+const fileSchema = Joi.object<TakeFile>({
+  format: Joi.valid(TAKE_FORMAT).required(),
+  version: Joi.number().required(),
+  name: Joi.string().max(LIMITS.nameLength).required(),
+  lengthMs: Joi.number().min(0).required(),
+  events: Joi.number().min(0).required(),
+  marks: Joi.array().max(LIMITS.marks).items(Joi.object({ atMs: Joi.number().min(0).required(), name: Joi.string().max(LIMITS.nameLength).required() })).required(),
+  start: Joi.object({ startMs: Joi.number().required(), startedAtMs: Joi.number().required(), rigId: Joi.string().max(LIMITS.idLength).required(), rigName: Joi.string().max(LIMITS.nameLength).required(), rig: Joi.string().required(), seed: Joi.number().required(), addresses: Joi.array().items(Joi.string()).required(), state: base64.allow(null).required() }).unknown().required(),
+  pieces: Joi.array().items(base64).required(),
+  versions: Joi.array().max(100).items(Joi.object({ name: Joi.string().max(LIMITS.nameLength).required(), madeAtMs: Joi.number().required(), messages: Joi.number().required(), recipe: recipeSchema.required(), leftOut: Joi.array().required(), score: base64.required() }).unknown()).required(),
+});
+type TakeFile = { format: typeof TAKE_FORMAT } & Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: string[]; versions: (TakeVersion & { score: string })[] };
 
-/** A take of another Pumice, looked through before it is taken in: a broken one would only be found when it is played. */
-async function wholeTakeOf(bytes: Uint8Array, rig: Into, nowMs: number): Promise<TakenFile> {
+/**
+ * A take of another Pumice, looked through before it is taken in: a broken one would only be found when it is played. Throws a
+ * `ProblemError` with a sentence.
+ */
+export function readWholeTake(text: string): TakenFile {
   const broken = (why: string) => new ProblemError('invalid', 'file', `This take cannot be taken in: ${why}`);
+  let parsed: unknown;
   try {
-    const from = new ByteReader(new Uint8Array(gunzipSync(bytes, { maxOutputLength: 4 * LIMITS.takeFileBytes })));
-    const checked = check(headSchema as Joi.Schema<Head>, JSON.parse(from.text()));
-    if (!checked.ok) throw broken(checked.problems[0]!.message);
-    const head = checked.value;
-    if (head.version > TAKE_VERSION) throw broken('it was written by a newer version of Pumice.');
-    const start: TakeStart = { ...head.start, take: randomUUID(), number: 0, kind: 'begins', startedAtMs: head.start.startedAtMs || nowMs, rigId: head.start.rigId || rig.id };
-    const document = checkRig(JSON.parse(start.rig));
+    parsed = JSON.parse(text);
+  } catch {
+    throw broken('the file is not whole.');
+  }
+  const checked = check(fileSchema, parsed);
+  if (!checked.ok) throw broken(checked.problems[0]!.message);
+  const { version: form, name, lengthMs, events, marks, start: written, pieces: logged, versions } = checked.value;
+  if (form > TAKE_VERSION) throw broken('it was written by a newer version of Pumice.');
+  try {
+    const start: TakeStart = { ...written, take: randomUUID(), number: 0, kind: 'begins' };
+    const rig = JSON.parse(start.rig) as RigDocument;
+    const document = checkRig(rig);
     if (!document.ok) throw broken(`its rig cannot be read. ${document.problems[0]!.message}`);
     beginningOf(start);
-    const pieces = Array.from({ length: head.pieces }, () => from.some().slice());
+    const pieces = logged.map(bytesOf);
     const nothing = () => undefined;
-    const reader = new LogReader(JSON.parse(start.rig) as RigDocument);
+    const reader = new LogReader(rig);
     for (const piece of pieces) reader.read(piece, { names: nothing, sample: nothing, tick: nothing, voice: nothing, rig: nothing, other: nothing });
-    const versions: TakenFile['versions'] = [];
-    for (const { name, madeAtMs, messages, recipe, leftOut = [] } of head.versions) {
-      const score = Buffer.from(from.some());
+    const taken = versions.map(({ score: packed, ...version }) => {
+      const score = Buffer.from(packed, 'base64');
       const scoreReader = new ScoreReader();
       for (const piece of unframed(score)) scoreReader.read(piece, (_, source) => scoreReader.source(source));
-      versions.push({ version: { id: randomUUID(), name: String(name || AS_PLAYED).slice(0, LIMITS.nameLength), madeAtMs: Number(madeAtMs) || nowMs, messages: Number(messages) || 0, recipe, leftOut }, score, rig: null });
-    }
-    return { start, name: head.name, lengthMs: head.lengthMs, events: head.events, marks: head.marks, pieces, versions, remarks: [] };
+      return { version: { ...version, id: randomUUID() }, score, rig: null };
+    });
+    return { start, name, lengthMs, events, marks, pieces, versions: taken, remarks: [] };
   } catch (error) {
     if (ProblemError.is(error)) throw error;
-    throw broken('the file is not whole.');
+    throw broken('what it holds is not whole.');
   }
 }

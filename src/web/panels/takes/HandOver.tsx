@@ -11,7 +11,7 @@ const FILES = [
   { as: 'midi0', ending: '.mid', name: 'MIDI file, one track', about: 'Standard MIDI File type 0.', type: 'audio/midi' },
   { as: 'csv', ending: '.csv', name: 'Signals as a table', about: 'Time, signal, value: the format that Inputs plays.', type: 'text/csv' },
   { as: 'jsonl', ending: '.jsonl', name: 'Signals as JSON lines', about: 'The same, a line each.', type: 'application/x-ndjson' },
-  { as: 'take', ending: '.take', name: 'The whole take', about: 'All gestures with their rig: another Pumice takes it in.', type: 'application/octet-stream' },
+  { as: 'take', ending: '.json', name: 'The whole take', about: 'All gestures with their rig: another Pumice takes it in.', type: 'application/json' },
 ] as const;
 
 /** Files of a version, to be saved or dragged into another program. */

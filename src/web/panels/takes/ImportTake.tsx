@@ -20,7 +20,7 @@ export function ImportTake({ disabled, onTaken }: { disabled: boolean; onTaken: 
       <Button disabled={disabled} onClick={() => input.current?.click()}>
         Take in a file
       </Button>
-      <FilePicker input={input} label="MIDI file, recorded signals or take" accept=".mid,.midi,.csv,.jsonl,.take" onFile={take} />
+      <FilePicker input={input} label="MIDI file, recorded signals or take" accept=".mid,.midi,.csv,.jsonl,.json" onFile={take} />
     </>
   );
 }
