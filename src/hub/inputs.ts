@@ -16,6 +16,7 @@ import { hubTimeMs } from './time';
 export interface InputsEvents {
   found(found: Found[]): void;
   scene(scene: string): void;
+  record(does: 'begin' | 'end' | 'toggle' | 'mark'): void;
   /** The signals that some page wants held back. */
   heldBack(): string[];
   /** A mapping is introduced, or no longer. */
@@ -42,7 +43,7 @@ export class Inputs {
   ) {
     this.intake = new Intake(player, events.found);
     this.points = new PointsInputs(player, this.intake);
-    this.osc = new OscInput(player, this.intake, this.points, log, events.scene);
+    this.osc = new OscInput(player, this.intake, this.points, log, events.scene, events.record);
     this.standIns = new StandIns(player, this.intake, () => this.oscPort);
     this.replays = new Replays(player, this.intake);
     this.network = new NetworkInputs(player, this.intake);

@@ -25,6 +25,7 @@ import type { Outputs } from './outputs/outputs';
 import { Player } from './player';
 import { NetworkMidi } from './network/networkMidi';
 import { NativePorts } from './ports/nativePorts';
+import { RecordControl, recordWorld } from './recordControl';
 import { Recorder } from './recorder';
 import { Session } from './session';
 import { WebLink } from './webLink';
@@ -72,8 +73,16 @@ const recorder: Recorder = new Recorder(
   (record) => links.forEach((link) => link.take(record)),
   showRecording,
 );
-player.journal = recorder;
-player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying };
+const recordControl: RecordControl = new RecordControl(recorder, recordWorld(() => player.tempoBpm, showRecording));
+player.journal = {
+  hear(event, engine) {
+    // First what may begin a take, so that the event is in it.
+    recordControl.hear(event, engine);
+    recorder.hear(event, engine);
+  },
+};
+player.onTransport = (kind) => recordControl.transport(kind);
+player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying, punch: (isIn) => void (isIn ? recorder.begin() : recorder.end()) };
 const outputTests = new OutputTests(player.outputs);
 const outputs: Outputs = { ports, lent, network, tests: outputTests };
 const sessions = new Set<Session>();
@@ -83,6 +92,7 @@ const inputs: Inputs = new Inputs(player, log, ports, {
     for (const link of links) link.tell(found);
   },
   scene: (scene) => void player.recall(scene),
+  record: (does) => void recordControl.does(does === 'toggle' ? (recordControl.state.take === null && recordControl.state.counting === null ? 'begin' : 'end') : does),
   introduction: showIntroduction,
   heldBack: () => [...sessions].flatMap(({ heldBack }) => heldBack),
 });
@@ -109,7 +119,7 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
   if (url === '/link') {
     if (door.lan || !linkToken || headers['x-pumice-link'] !== linkToken) return refuse(socket, 403);
     linkServer.handleUpgrade(request, socket, head, (webSocket) => {
-      const link = new WebLink(webSocket, player, recorder, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), network: (settings) => void network.set(settings), devices: setDevices });
+      const link = new WebLink(webSocket, player, recorder, log, { loaded: onLoad, settings: (settings) => void inputs.set(settings), recordings: (recordings) => inputs.replays.setRecordings(recordings), network: (settings) => void network.set(settings), devices: setDevices, recordSettings: (settings) => recordControl.set(settings) });
       links.add(link);
       recorder.sendWaiting();
       webSocket.on('close', () => links.delete(link));
@@ -124,7 +134,7 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
     if (isFull(device)) return refuse(socket, 503);
     pages.handleUpgrade(request, socket, head, (webSocket) => {
       (request.socket as import('node:net').Socket).setNoDelay(true);
-      const session = new Session(webSocket, player, inputs, outputs, recorder, log, tellSurfaces, device);
+      const session = new Session(webSocket, player, inputs, outputs, recordControl, log, tellSurfaces, device);
       sessions.add(session);
       // An oversized or broken frame ends in an error event; the close that follows does the tidying.
       webSocket.on('error', (error) => log.warn({ code: (error as NodeJS.ErrnoException).code }, `live line: ${error.message}`));
@@ -169,7 +179,9 @@ function showIntroduction(): void {
   for (const session of sessions) session.showIntroduction();
 }
 
-function onRecall(): void {
+function onRecall(scene: string): void {
+  // A take that a scene begins or ends does so between two events, never in the middle of one.
+  setImmediate(() => recordControl.recalled(scene));
   for (const session of sessions) {
     session.showPage();
     session.showMappingStates();
@@ -209,7 +221,7 @@ setInterval(() => {
   player.samplesIn = player.outputs.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
   for (const session of sessions) session.showOutputs();
-  if (recorder.state.take !== null) showRecording();
+  if (recorder.state.take !== null || recorder.state.waiting > 0) showRecording();
   if (![...sessions].some(({ watcher }) => watcher.inputs)) return;
   const { state } = inputs;
   for (const session of sessions) if (session.watcher.inputs) session.send({ kind: 'inputs', inputs: state });

@@ -11,6 +11,7 @@ type Said<K extends FromPage['kind']> = Extract<FromPage, { kind: K }>;
 const CANNOT_RECORD: Record<RecordDoes, string> = {
   begin: 'A take is being recorded already, here or in another window: end it first.',
   end: 'No take is being recorded.',
+  next: 'No take is being recorded.',
   keep: 'There is nothing to keep: a take is being recorded, or nothing was played in the last half minute.',
   mark: 'No take is being recorded that could be marked.',
 };
@@ -36,9 +37,7 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     session.send({ kind: 'panicked', notes: session.player.panic() });
   },
   record(session, { does }) {
-    const { recorder } = session;
-    const done = { begin: () => recorder.begin(), end: () => recorder.end(), keep: () => recorder.keepLast(), mark: () => recorder.mark() }[does]();
-    if (!done) session.refuse('conflict', 'record', CANNOT_RECORD[does]);
+    if (!session.record.does(does)) session.refuse('conflict', 'record', CANNOT_RECORD[does]);
   },
   /** A joined device recalls the scenes that its surface has buttons for. */
   recall(session, { scene }) {

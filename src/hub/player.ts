@@ -29,6 +29,8 @@ import type { LiveState, Watcher } from './watcher';
 
 /** As the number of a signal where no page sent one. */
 const NOBODY_SENT = -1;
+/** Before there is a rig. */
+const USUAL_BPM = 120;
 
 /**
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
@@ -61,13 +63,16 @@ export class Player implements LiveState, MessageSink {
     play: (output, bytes) => void this.happens({ kind: 'play', output, bytes }),
     endNotes: () => void this.happens({ kind: 'endTake' }),
     wants: (play, untilMs) => this.onTake.wants(play, untilMs),
+    punch: (isIn) => this.onTake.punch(isIn),
     changed: () => {
       this.takeRuns();
       this.onTake.changed();
     },
   });
+  /** Told of Start, Continue and Stop of a MIDI input. */
+  onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
   /** Told when the take that plays needs more, and when one begins or ends. */
-  onTake: { wants(play: number, untilMs: number): void; changed(): void } = { wants: () => undefined, changed: () => undefined };
+  onTake: { wants(play: number, untilMs: number): void; changed(): void; punch(isIn: boolean): void } = { wants: () => undefined, changed: () => undefined, punch: () => undefined };
   private engine: Engine | null = null;
   private comeBack: ComeBack | null = null;
   private readonly awayOutputs = new Set<string>();
@@ -91,7 +96,7 @@ export class Player implements LiveState, MessageSink {
     /** Told when an introduction ends by itself. */
     onIntroduced: () => void = () => undefined,
     /** Told when a scene was recalled, by whatever. */
-    private readonly onRecalled: () => void = () => undefined,
+    private readonly onRecalled: (scene: string) => void = () => undefined,
     open: OpenOutput = opener(),
     /** Told when an output comes or goes. */
     onOutputs: () => void = () => undefined,
@@ -291,6 +296,11 @@ export class Player implements LiveState, MessageSink {
     this.happens({ kind: 'endThru', input: from });
   }
 
+  /** The tempo that is in force: of the rig, or of a clock that is followed. */
+  get tempoBpm(): number {
+    return this.engine?.tempoBpm ?? this.rig?.tempoBpm ?? USUAL_BPM;
+  }
+
   /** Follows a clock that comes in; null goes back to the tempo of the rig. */
   setTempo(bpm: number | null): void {
     this.happens({ kind: 'tempo', bpm });
@@ -364,7 +374,7 @@ export class Player implements LiveState, MessageSink {
     for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
     for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
     this.lastScene = scene;
-    this.onRecalled();
+    this.onRecalled(scene);
   }
 
   get mappingStates(): MappingStates {

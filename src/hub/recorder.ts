@@ -61,7 +61,7 @@ export class Recorder {
 
   get state(): RecordingState {
     const { running, waitingBytes, problem } = this;
-    return { take: running?.id ?? null, sinceHubMs: running?.startMs ?? 0, events: running?.events ?? 0, bytes: running?.bytes ?? 0, marks: running?.marks ?? 0, waiting: waitingBytes, problem };
+    return { take: running?.id ?? null, sinceHubMs: running?.startMs ?? 0, events: running?.events ?? 0, bytes: running?.bytes ?? 0, marks: running?.marks ?? 0, waiting: waitingBytes, problem, counting: null };
   }
 
   /** An event, before the engine takes it. */

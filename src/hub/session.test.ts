@@ -14,6 +14,7 @@ import type { Outputs } from './outputs/outputs';
 import { OutputTests } from './outputs/tests';
 import { memoryStore, SoundingBook } from './outputs/soundingBook';
 import { Player } from './player';
+import { RecordControl, recordWorld } from './recordControl';
 import { Recorder } from './recorder';
 import { Session } from './session';
 
@@ -28,6 +29,7 @@ function hub() {
   const outputs = { ports: { outputs: [], usable: false }, lent: new LentPorts(), tests: new OutputTests(player.outputs) } as unknown as Outputs;
   const recorder = new Recorder(() => 'test', () => undefined, () => undefined);
   player.journal = recorder;
+  const record = new RecordControl(recorder, recordWorld(() => 120, () => undefined));
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
   function page(device?: { surface: string | null }) {
     const said: ToPage[] = [];
@@ -39,7 +41,7 @@ function hub() {
       send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
       close: (code: number) => void closed.push(code),
     } as unknown as WebSocket;
-    const session: Session = new Session(socket, player, inputs, outputs, recorder, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
     const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };

@@ -19,7 +19,7 @@ import { canMakePorts } from './outputs/outputs';
 import { PageWatch } from './pageWatch';
 import { Played } from './played';
 import type { Player } from './player';
-import type { Recorder } from './recorder';
+import type { RecordControl } from './recordControl';
 import { Rate } from './rate';
 import { believable, hubTimeMs } from './time';
 import { Watcher } from './watcher';
@@ -60,7 +60,7 @@ export class Session {
     readonly player: Player,
     readonly inputs: Inputs,
     readonly outputs: Outputs,
-    readonly recorder: Recorder,
+    readonly record: RecordControl,
     readonly log: Logger,
     private readonly onPresence: () => void,
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
@@ -229,7 +229,7 @@ export class Session {
 
   /** Whether a take is recorded: every page says so. */
   showRecording(): void {
-    this.send({ kind: 'recording', recording: this.recorder.state });
+    this.send({ kind: 'recording', recording: this.record.state });
   }
 
   showMappingStates(): void {

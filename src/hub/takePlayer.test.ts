@@ -10,13 +10,14 @@ function played() {
     play: (output, bytes) => void said.push(`${output} ${hexOf(bytes)}`),
     endNotes: () => void said.push('notes end'),
     wants: (play, untilMs) => void said.push(`wants ${play} from ${untilMs}`),
+    punch: (isIn) => void said.push(isIn ? 'punch in' : 'punch out'),
     changed: () => void said.push(player.plays ? 'plays' : 'stands'),
   });
   const due = (dueMs: number, ...bytes: number[]) => ({ dueMs, output: 'weather', bytes: Uint8Array.from(bytes) });
   const take = () => said.splice(0);
   return { player, clock, due, take };
 }
-const STATE = { take: 't', version: 'v', name: 'Crossing', fromMs: 500, speed: 1, loop: null, lengthMs: 9000 };
+const STATE = { take: 't', version: 'v', name: 'Crossing', fromMs: 500, speed: 1, loop: null, punch: null, lengthMs: 9000 };
 
 it('plays each message when it is due, asks for more in time, and stops by itself after the last', () => {
   const { player, clock, due, take } = played();
@@ -53,4 +54,19 @@ it('a bend that is left is centred, a pedal that is left is lifted, and what cam
   player.stop();
   player.stop();
   expect(take()).toEqual(['notes end', 'stands']);
+});
+it('records between two places of what plays, and not beyond its end', () => {
+  const { player, clock, due, take } = played();
+  player.begin(1, { ...STATE, fromMs: 500, punch: { fromMs: 600, toMs: 700 } });
+  player.more(1, [due(5000, 0x90, 60, 90)], 9000, true);
+  take();
+  for (const nowMs of [1050, 1100, 1150, 1201, 1300]) {
+    clock.nowMs = nowMs;
+    player.tick();
+    take().forEach((words) => expect([nowMs, words]).toEqual(nowMs === 1100 ? [1100, 'punch in'] : [1201, 'punch out']));
+  }
+  player.begin(2, { ...STATE, fromMs: 500, punch: { fromMs: 500, toMs: 9000 } });
+  player.tick();
+  player.stop();
+  expect(take().filter((words) => words.startsWith('punch'))).toEqual(['punch in', 'punch out']);
 });

@@ -16,6 +16,8 @@ export interface TakePlayerWorld {
   /** It has nothing more for the time after this, in ms from the beginning of playing. */
   wants(play: number, untilMs: number): void;
   changed(): void;
+  /** The place where a new take begins, or ends. */
+  punch(isIn: boolean): void;
 }
 
 /** Plays what the web process hands over of a take, each message when it is due; what it leaves bent or pedalled is let go. */
@@ -25,6 +27,7 @@ export class TakePlayer {
   private next = 0;
   private knownUntilMs = 0;
   private asked = false;
+  private punched: 'not yet' | 'in' | 'out' = 'not yet';
   private last = false;
   /** By output and channel what stands otherwise than at rest. */
   private readonly bent = new Set<string>();
@@ -53,6 +56,7 @@ export class TakePlayer {
     this.queue = [];
     this.next = this.knownUntilMs = 0;
     this.last = this.asked = false;
+    this.punched = 'not yet';
     this.world.changed();
   }
 
@@ -77,6 +81,7 @@ export class TakePlayer {
     const { playing } = this;
     if (!playing) return;
     const playedMs = this.world.nowMs() - playing.state.sinceHubMs;
+    this.punch(playing.state.fromMs + playedMs * playing.state.speed, playing.state.punch);
     for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
       this.next++;
       this.remember(message);
@@ -86,6 +91,21 @@ export class TakePlayer {
     if (this.asked || this.last || this.knownUntilMs - playedMs > AHEAD_MS) return;
     this.asked = true;
     this.world.wants(playing.play, this.knownUntilMs);
+  }
+
+  private punch(atMs: number, place: PlayingState['punch']): void {
+    if (!place) return;
+    if (this.punched === 'not yet' && atMs >= place.fromMs && atMs < place.toMs) {
+      this.punched = 'in';
+      this.world.punch(true);
+    }
+    if (this.punched === 'in' && atMs >= place.toMs) this.punchOut();
+  }
+
+  private punchOut(): void {
+    if (this.punched !== 'in') return;
+    this.punched = 'out';
+    this.world.punch(false);
   }
 
   private remember({ output, bytes }: DueMessage): void {
@@ -99,6 +119,7 @@ export class TakePlayer {
 
   private letGo(): void {
     if (!this.playing) return;
+    this.punchOut();
     this.world.endNotes();
     for (const place of this.pedals) {
       const [output, status, controller] = place.split(' ') as [string, string, string];

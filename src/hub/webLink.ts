@@ -9,6 +9,7 @@ import type { FromWeb, Names, ToWeb } from '../protocol/live';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
+import type { RecordSettings } from '../protocol/recordSettings';
 import { bytesOf, type TakeRecord } from '../protocol/takes';
 import { TOLD_NOTHING } from './numbering';
 import type { Player } from './player';
@@ -23,6 +24,7 @@ export interface WebLinkEvents {
   loaded(made?: MadeEdit): void;
   settings(settings: InputSettings): void;
   network(settings: NetworkSettings): void;
+  recordSettings(settings: RecordSettings): void;
   recordings(recordings: Record<string, Recording>): void;
   devices(lan: boolean, devices: DeviceLeave[]): void;
 }
@@ -128,6 +130,8 @@ export class WebLink {
         return message.on ? this.send({ kind: 'monitors' }) : undefined;
       case 'settings':
         return this.events.settings(message.settings);
+      case 'recordSettings':
+        return this.events.recordSettings(message.settings);
       case 'network':
         return this.events.network(message.settings);
       case 'recordings':

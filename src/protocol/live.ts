@@ -9,6 +9,7 @@ import type { MadeEdit } from './madeEdit';
 import type { NetworkSettings } from './networkSettings';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
+import type { RecordSettings } from './recordSettings';
 import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
@@ -279,6 +280,7 @@ export type FromWeb =
   | { kind: 'monitor'; on: boolean }
   | { kind: 'settings'; settings: InputSettings }
   | { kind: 'network'; settings: NetworkSettings }
+  | { kind: 'recordSettings'; settings: RecordSettings }
   | { kind: 'recordings'; recordings: Record<string, Recording> }
   /** A record of a take, and all before it, is written down; or it could not be, for this reason. */
   | { kind: 'takeStored'; take: string; number: number; warning: string | null }

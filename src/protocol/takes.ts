@@ -4,8 +4,8 @@ import type { Sketch } from '../core/takes/sketch';
 import type { Mark, TakeBeginning } from '../core/takes/take';
 import type { TidyStep } from '../core/takes/tidy';
 
-/** What is done about recording: begin and end a take, keep the last half minute as one, mark this moment. */
-export const RECORD_DOES = ['begin', 'end', 'keep', 'mark'] as const;
+/** What is done about recording: begin and end a take, end it and begin the next, keep the last half minute as one, mark this moment. */
+export const RECORD_DOES = ['begin', 'end', 'next', 'keep', 'mark'] as const;
 export type RecordDoes = (typeof RECORD_DOES)[number];
 
 /** How recording stands; said to every page where it changes, and now and then while it goes on. */
@@ -20,6 +20,8 @@ export interface RecordingState {
   waiting: number;
   /** In one sentence, what stands in the way; null for nothing. */
   problem: string | null;
+  /** What is counted before the take begins, null for nothing. */
+  counting: { sinceHubMs: number; untilHubMs: number } | null;
 }
 
 /** A take that is being played. */
@@ -33,6 +35,8 @@ export interface PlayingState {
   sinceHubMs: number;
   speed: number;
   loop: { fromMs: number; toMs: number } | null;
+  /** Between these places of it a new take is recorded. */
+  punch: { fromMs: number; toMs: number } | null;
   lengthMs: number;
 }
 

@@ -45,6 +45,7 @@ export const playSchema = Joi.object<PlaybackOptions>({
   loop: span.allow(null).default(null),
   muted: Joi.array().items(Joi.string().max(400)).max(LIMITS.mappings).default([]),
   output: id.allow(null).default(null),
+  punch: span.allow(null).default(null),
 });
 
 export const takeChangeSchema = Joi.object<{ name?: string; marks?: Mark[] }>({ name, marks }).min(1);

@@ -22,6 +22,7 @@ import { rehearse } from './rehearsal';
 import { RigChecks } from './rigChecks';
 import { ListeningDesk } from './listeningDesk';
 import { NetworkDesk } from './networkDesk';
+import { RecordDesk } from './recordDesk';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
 import { DatabaseRefusal, openDatabase } from './storage/database';
@@ -68,13 +69,15 @@ const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadInt
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const listening = new ListeningDesk(repository);
 const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
+const recording: RecordDesk = new RecordDesk(repository, () => link.send({ kind: 'recordSettings', settings: recording.settings }));
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
-  connected: (recording) => {
+  connected: (recorded) => {
     link.send({ kind: 'settings', settings: inputs.settings });
     link.send({ kind: 'network', settings: networkMidi.settings });
+    link.send({ kind: 'recordSettings', settings: recording.settings });
     loadIntoHub();
     tellDevices();
-    void takes.hubIsThere(recording).catch((error: unknown) => log.warn({ err: error }, 'takes could not be looked at'));
+    void takes.hubIsThere(recorded).catch((error: unknown) => log.warn({ err: error }, 'takes could not be looked at'));
   },
   take: (record) => takes.take(record),
   takeWants: (play, untilMs) => takes.player.more(play, untilMs),
@@ -139,6 +142,7 @@ await desk.open({ id: NIGHT_FERRY_ID, document: nightFerry() });
 await seedTakes();
 await inputs.open();
 await networkMidi.open();
+await recording.open();
 await devices.open();
 const library = new Library(new LibraryRepository(), Date.now, check);
 const authority = environment.https ? readAuthority(environment.dataFolder) : null;
@@ -152,6 +156,7 @@ provideServices({
   listening,
   library,
   takes,
+  recording,
   checkRig: check,
   devices,
   link,

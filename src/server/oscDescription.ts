@@ -31,7 +31,7 @@ export function oscDescription(rig: RigDocument, values: Readonly<Record<string,
 
 function leaf(own: OwnAddress, values: Readonly<Record<string, number>>): Partial<OscNode> {
   const { description: DESCRIPTION } = own;
-  if (own.kind === 'scene') return { ACCESS: 2, DESCRIPTION, TYPE: 'N' };
+  if (own.kind !== 'signal') return { ACCESS: 2, DESCRIPTION, TYPE: own.kind === 'record' ? 'f' : 'N' };
   const { range, id, rest, kind } = own.signal;
   const [MIN, MAX] = [Math.min(...range), Math.max(...range)];
   const value = values[id] ?? rest ?? range[0];

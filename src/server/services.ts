@@ -7,6 +7,7 @@ import type { Library } from './library';
 import type { CheckRig } from './rigChecks';
 import type { ListeningDesk } from './listeningDesk';
 import type { NetworkDesk } from './networkDesk';
+import type { RecordDesk } from './recordDesk';
 import type { RigDesk } from './rigDesk';
 import type { TakeDesk } from './takes/takeDesk';
 
@@ -20,6 +21,7 @@ export interface Services {
   listening: ListeningDesk;
   library: Library;
   takes: TakeDesk;
+  recording: RecordDesk;
   checkRig: CheckRig;
   devices: DeviceDesk;
   /** What devices are told to trust, PEM; null without TLS. */

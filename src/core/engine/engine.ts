@@ -98,6 +98,10 @@ export class Engine {
     return this.r.memory.voices;
   }
 
+  get tempoBpm(): number {
+    return this.clock.tempoBpm;
+  }
+
   /** Whether ticks are needed. */
   get pending(): boolean {
     const { plan, active, memory } = this.r;

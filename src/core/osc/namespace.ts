@@ -2,9 +2,9 @@ import { flatControls } from '../surface/controlKinds';
 import type { RigDocument, RigSignal } from '../rig/document';
 
 /** Something of Pumice itself that an OSC message can move. */
-export type OwnAddress = { address: string; description: string } & ({ kind: 'signal'; signal: RigSignal } | { kind: 'scene'; scene: string });
+export type OwnAddress = { address: string; description: string } & ({ kind: 'signal'; signal: RigSignal } | { kind: 'scene'; scene: string } | { kind: 'record' } | { kind: 'mark' });
 
-/** Every address of Pumice's own: each part of each control of each surface, and each scene. */
+/** Every address of Pumice's own: each part of each control of each surface, each scene, and recording. */
 export function ownAddresses(rig: RigDocument): OwnAddress[] {
   const signals = new Map(rig.signals.map((signal) => [signal.id, signal]));
   const controls = rig.surfaces.flatMap((surface) =>
@@ -19,5 +19,9 @@ export function ownAddresses(rig: RigDocument): OwnAddress[] {
     ),
   );
   const scenes = rig.scenes.map(({ id, name }): OwnAddress => ({ kind: 'scene', address: `/pumice/scene/${id}`, description: `Recalls the scene ${name}`, scene: id }));
-  return [...controls, ...scenes];
+  const takes: OwnAddress[] = [
+    { kind: 'record', address: '/pumice/record', description: 'Records a take: 1 begins it, 0 ends it, nothing changes over' },
+    { kind: 'mark', address: '/pumice/mark', description: 'Marks this moment in the take that is recorded' },
+  ];
+  return [...controls, ...scenes, ...takes];
 }

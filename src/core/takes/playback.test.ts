@@ -6,7 +6,7 @@ import type { ScoreMessage } from './score';
 const source = { output: 'weather', who: 'mapping', mapping: 'fog' } as const;
 const say = (atMs: number, ...bytes: number[]): ScoreMessage => ({ atMs, source, bytes: Uint8Array.from(bytes) });
 const TAKE = [say(0, 0xb2, 21, 10), say(100, 0x90, 60, 90), say(150, 0xb2, 21, 20), say(300, 0x80, 60, 64), say(400, 0xe0, 0, 80), say(500, 0x90, 62, 90), say(900, 0x80, 62, 64)];
-const USUAL: PlaybackOptions = { fromMs: 0, speed: 1, loop: null, muted: [], output: null };
+const USUAL: PlaybackOptions = { fromMs: 0, speed: 1, loop: null, muted: [], output: null, punch: null };
 const played = (options: Partial<PlaybackOptions>, untilMs: number, take = TAKE) => new Playback(take, { ...USUAL, ...options }).until(untilMs).map(({ dueMs, output, bytes }) => `${dueMs} ${output === 'weather' ? '' : `${output} `}${hexOf(bytes)}`);
 
 it('plays from the beginning, at twice the speed in half the time', () => {

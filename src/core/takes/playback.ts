@@ -14,6 +14,8 @@ export interface PlaybackOptions {
   muted: readonly string[];
   /** Everything goes there instead; null: where it went. */
   output: string | null;
+  /** Where a new take is recorded meanwhile; null for nowhere. */
+  punch: { fromMs: number; toMs: number } | null;
 }
 
 /** A message and when it is due, in ms from the beginning of playing. */

@@ -122,6 +122,7 @@ export class MidiDevice {
       device.remark = this.streams.assumed ? 'taken for MPE, which it did not say' : null;
       this.ofVoices = this.streams.isOfVoices(message);
       this.sources.message(message, timeMs);
+      if (message.kind === 'start' || message.kind === 'continue' || message.kind === 'stop') this.player.onTransport(message.kind);
       this.ofVoices = false;
       this.passOn(message);
     }

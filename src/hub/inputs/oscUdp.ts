@@ -47,6 +47,7 @@ export class OscInput {
     private readonly points: PointsInputs,
     private readonly log: Logger,
     private readonly onScene: (scene: string) => void,
+    private readonly onRecord: (does: 'begin' | 'end' | 'toggle' | 'mark') => void,
   ) {
     this.senders = new OscSenders(intake);
   }
@@ -201,6 +202,8 @@ export class OscInput {
       if (values.length === 0 || (value !== null && value > 0)) this.onScene(own.scene);
       return;
     }
+    if (own.kind === 'record') return this.onRecord(value === null ? 'toggle' : value > 0 ? 'begin' : 'end');
+    if (own.kind === 'mark') return values.length === 0 || (value !== null && value > 0) ? this.onRecord('mark') : undefined;
     const number = this.player.signals.find(own.signal.id);
     if (value !== null && number !== undefined) this.player.sample(number, timeMs, value, null);
   }

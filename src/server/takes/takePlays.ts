@@ -14,10 +14,10 @@ export class TakePlays {
   constructor(private readonly tell: (message: FromWeb) => void) {}
 
   /** Plays from now on, instead of what plays. */
-  begin(messages: Messages, options: PlaybackOptions, state: Omit<PlayingState, 'sinceHubMs' | 'fromMs' | 'speed' | 'loop'>, tempoBpm: number): void {
+  begin(messages: Messages, options: PlaybackOptions, state: Omit<PlayingState, 'sinceHubMs' | 'fromMs' | 'speed' | 'loop' | 'punch'>, tempoBpm: number): void {
     this.playback = new Playback(messages, options);
     const { fromMs, speed, loop } = this.playback;
-    this.tell({ kind: 'playTake', play: ++this.play, state: { ...state, fromMs, speed, loop }, tempoBpm });
+    this.tell({ kind: 'playTake', play: ++this.play, state: { ...state, fromMs, speed, loop, punch: options.punch }, tempoBpm });
     this.more(this.play, 0);
   }
 

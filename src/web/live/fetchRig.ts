@@ -4,6 +4,7 @@ import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protoco
 import type { InputSettings } from '../../protocol/inputSettings';
 import type { ListeningProfiles } from '../../protocol/listeningProfiles';
 import type { NetworkSettings } from '../../protocol/networkSettings';
+import type { RecordSettings } from '../../protocol/recordSettings';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import type { PlayedSurface } from '../../protocol/playedSurface';
@@ -111,6 +112,14 @@ export function fetchListening(): Promise<ListeningProfiles> {
 
 export function putListening(profiles: ListeningProfiles): Promise<ListeningProfiles> {
   return ask('/api/settings/listening', profiles, 'PUT');
+}
+
+export function fetchRecordSettings(): Promise<RecordSettings> {
+  return ask('/api/settings/recording');
+}
+
+export function putRecordSettings(settings: RecordSettings): Promise<RecordSettings> {
+  return ask('/api/settings/recording', settings, 'PUT');
 }
 
 export function fetchNetworkSettings(): Promise<NetworkSettings> {

@@ -42,6 +42,8 @@ export const useOutputsState = (): OutputsState | null => useSlot(({ store }) =>
 export const useRecording = (): RecordingState | null => useSlot(({ store }) => store.recording, whole);
 /** The take that is being recorded, by its id. */
 export const useRecordedTake = (): string | null => useSlot(({ store }) => store.recording, (now) => now?.take ?? null);
+/** Whether a take is being recorded, or is counted in. */
+export const useIsRecordBusy = (): boolean => useSlot(({ store }) => store.recording, (now) => now !== null && (now.take !== null || now.counting !== null));
 /** What stands in the way of recording, in a sentence. */
 export const useRecordingProblem = (): string | null => useSlot(({ store }) => store.recording, (now) => now?.problem ?? null);
 export const usePlayingTake = (): PlayingState | null => useSlot(({ store }) => store.playing, whole);

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { isTyping } from '../../live/isTyping';
 
 const KEYS = [
-  { where: 'Everywhere', keys: [['F8', 'Panic: everything falls silent'], ['R', 'Record a take, and end it'], ['K', 'While it is recorded: mark this moment'], ['Ctrl+Z', 'Undo'], ['Ctrl+Shift+Z', 'Redo'], ['Esc', 'End an introduction, leave what is open, have the pointer back'], ['?', 'This list']] },
+  { where: 'Everywhere', keys: [['F8', 'Panic: everything falls silent'], ['R', 'Record a take, and end it'], ['K', 'While it is recorded: mark this moment'], ['Shift+R', 'End it and begin the next at once'], ['Ctrl+Z', 'Undo'], ['Ctrl+Shift+Z', 'Redo'], ['Esc', 'End an introduction, leave what is open, have the pointer back'], ['?', 'This list']] },
   { where: 'Mappings', keys: [['M', 'Map by moving'], ['1 to 9', 'Recall a scene'], ['Tab, Enter', 'Go through the bands, open one'], ['Shift+click', 'On a mark: mark all between'], ['Space, arrows, Space', 'On ⠿: carry a band to another place']] },
   { where: 'Canvas of a surface', keys: [['Arrows', 'Move what is marked; with Shift ten times as far'], ['Page up, Page down', 'From control to control'], ['Ctrl+A, Shift+click', 'Mark all; mark one more'], ['Ctrl+C, X, V, D', 'Copy, cut, paste, double'], ['Ctrl+G, Ctrl+Shift+G', 'Group, ungroup'], ['Delete, Esc', 'Take away; mark nothing'], ['Enter', 'Open a fold-out'], ['Alt while dragging', 'Snap to nothing']] },
   { where: 'Pictures', keys: [['Arrows', 'Move a point or an end; with Shift ten times as far'], ['Delete', 'Take a point of a curve away']] },

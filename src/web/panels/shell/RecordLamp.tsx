@@ -5,7 +5,7 @@ import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
-import { useRecordedTake, useRecording, useRecordingProblem } from '../../live/useLiveFacts';
+import { useIsRecordBusy, useRecordedTake, useRecording, useRecordingProblem } from '../../live/useLiveFacts';
 import { RunningTime } from '../../recording/RunningTime';
 import styles from './RecordLamp.module.css';
 
@@ -14,12 +14,14 @@ export function RecordLamp() {
   const marks = useRecording()?.marks ?? 0;
   const problem = useRecordingProblem();
   const record = useRecord();
+  const counting = useRecording()?.counting ?? null;
   const on = useRecordedTake() !== null;
+  const busy = on || counting !== null;
   return (
-    <div className={styles.lamp} data-lamp data-on={on} data-problem={problem !== null}>
-      <button type="button" aria-pressed={on} aria-label={on ? 'End the take' : 'Record a take'} title={on ? 'End the take (R)' : 'Record a take (R)'} onClick={() => record(on ? 'end' : 'begin')}>
+    <div className={styles.lamp} data-lamp data-on={busy} data-counting={counting !== null} data-problem={problem !== null}>
+      <button type="button" aria-pressed={busy} aria-label={on ? 'End the take' : counting ? 'Leave the count-in' : 'Record a take'} title={busy ? 'End the take (R)' : 'Record a take (R)'} onClick={() => record(busy ? 'end' : 'begin')}>
         <i aria-hidden />
-        {on ? <RunningTime /> : <span>Record</span>}
+        {busy ? <RunningTime /> : <span>Record</span>}
       </button>
       {on && (
         <button type="button" title="Mark this moment (K)" onClick={() => record('mark')}>
@@ -40,16 +42,18 @@ function useRecord(): (does: RecordDoes) => void {
   const live = useLive();
   const { message } = App.useApp();
   const on = useRecordedTake() !== null;
+  const busy = useIsRecordBusy();
   useEffect(() => live.store.recordRefused.listen(HERE, (sentence) => void message.warning(sentence, 6)), [live, message]);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (event.key === 'r') live.tell({ kind: 'record', does: on ? 'end' : 'begin' });
+      if (event.key === 'r') live.tell({ kind: 'record', does: busy ? 'end' : 'begin' });
+      if (event.key === 'R' && on) live.tell({ kind: 'record', does: 'next' });
       if (event.key === 'k' && on) live.tell({ kind: 'record', does: 'mark' });
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
-  }, [live, on]);
+  }, [live, on, busy]);
   return (does) => {
     if (!live.tell({ kind: 'record', does })) void message.error('That could not be said: there is no connection to Pumice.');
   };

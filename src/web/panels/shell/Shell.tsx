@@ -7,6 +7,7 @@ import { DevicesProvider } from '../../live/devices/DevicesProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { RigProvider } from '../../live/RigProvider';
 import { PicturesProvider } from '../../pictures/PicturesProvider';
+import { Metronome } from '../../sound/Metronome';
 import { SoundProvider } from '../../sound/SoundProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
 import { FirstSteps } from './FirstSteps';
@@ -60,6 +61,7 @@ function Themed({ children }: { children: ReactNode }) {
         <InTurnProvider>
           <IntroduceBanner />
           <SoundProvider>
+            <Metronome />
             <DevicesProvider>
               {narrow ? <NarrowBench /> : children}
               <TakenOver />

@@ -32,6 +32,7 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
   const [view] = useState(() => new TimeView(take.lengthMs));
   const [cursorMs, setCursor] = useState(0);
   const [loop, setLoop] = useState<{ fromMs: number; toMs: number } | null>(null);
+  const [punch, setPunch] = useState(false);
   const [muted, setMuted] = useState<readonly string[]>([]);
   const [deep, setDeep] = useState(false);
   const [speed, setSpeed] = useState(1);
@@ -43,7 +44,7 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
   const plays = playing?.take === take.id && playing.version === version;
   const rows = useMemo(() => rowsOf(picture, detail, deep), [picture, detail, deep]);
   const lines = [...new Set(rows.flatMap(({ line }) => (line === null ? [] : [line])))];
-  const play = (fromMs = cursorMs, silent = muted) => void playTake(take.id, version, { fromMs, speed, loop, muted: silent, output }).catch((error: Error) => message.error(error.message));
+  const play = (fromMs = cursorMs, silent = muted) => void playTake(take.id, version, { fromMs, speed, loop: punch ? null : loop, punch: punch ? loop : null, muted: silent, output }).catch((error: Error) => message.error(error.message));
   const stop = () => void stopTake().catch((error: Error) => message.error(error.message));
   const mute = (next: readonly string[]) => {
     setMuted(next);
@@ -92,12 +93,13 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
         </label>
         <label>
           Loop
-          <Switch aria-label="Loop what is shown" checked={loop !== null} onChange={(on) => setLoop(on ? { fromMs: view.fromMs, toMs: Math.min(view.toMs, take.lengthMs) } : null)} />
+          <Switch aria-label="Loop what is shown" checked={loop !== null} onChange={(on) => (setPunch(false), setLoop(on ? { fromMs: view.fromMs, toMs: Math.min(view.toMs, take.lengthMs) } : null))} />
         </label>
         {loop && (
-          <small>
-            {clockOf(loop.fromMs)} to {clockOf(loop.toMs)}
-          </small>
+          <label title="Plays it once, and records a new take between these places">
+            {clockOf(loop.fromMs)} to {clockOf(loop.toMs)}, punch in
+            <Switch aria-label="Record between these places" checked={punch} onChange={setPunch} />
+          </label>
         )}
         <label>
           Signals and single voices

@@ -9,6 +9,7 @@ import { useRecordedTake, useRecordingProblem } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { fetchTakes } from './fetchTakes';
 import { ImportTake } from './ImportTake';
+import { RecordPanel } from './RecordPanel';
 import { SketchPicture } from './SketchPicture';
 import styles from './takes.module.css';
 import { TakeView } from './TakeView';
@@ -26,6 +27,7 @@ export function TakesPanel() {
   const { data: takes = [], isFetched } = useQuery({ queryKey: [...TAKES, recorded], queryFn: fetchTakes, placeholderData: (before) => before, refetchInterval: AGAIN_MS });
   const [open, setOpen] = useOpen();
   const [search, setSearch] = useState('');
+  const [recordPanel, setRecordPanel] = useState(false);
   const shown = takes.filter((take) => matches(take, search));
   const current = takes.find(({ id }) => id === open) ?? shown[0];
   const changed = () => void client.invalidateQueries({ queryKey: TAKES });
@@ -34,13 +36,16 @@ export function TakesPanel() {
       <section className={styles.list} aria-labelledby="takes-title">
         <header>
           <h1 id="takes-title">Takes</h1>
-          <KeepLast />
+          <Button onClick={() => setRecordPanel(true)}>
+            Recording…
+          </Button>
         </header>
         {problem !== null && (
           <p role="alert" className={styles.problem}>
             {problem}
           </p>
         )}
+        <KeepLast />
         <Input allowClear aria-label="Search takes" placeholder="Search by name, mark or rig" value={search} onChange={(event) => setSearch(event.target.value)} />
         {isFetched && takes.length === 0 && (
           <p className="empty">
@@ -65,6 +70,7 @@ export function TakesPanel() {
         </ul>
         <ImportTake disabled={stage} onTaken={(id) => (changed(), setOpen(id))} />
       </section>
+      {recordPanel && <RecordPanel onClose={() => setRecordPanel(false)} />}
       {current && <TakeView key={current.id} summary={current} locked={stage} onChange={changed} />}
     </div>
   );

@@ -1,0 +1,52 @@
+import { expect, it } from 'vitest';
+import { Engine } from '../core/engine/engine';
+import { testRig } from '../core/engine/testRig';
+import { DEFAULT_RECORD_SETTINGS, type RecordSettings } from '../protocol/recordSettings';
+import { RecordControl } from './recordControl';
+
+function control(settings: Partial<RecordSettings> = {}) {
+  const said: string[] = [];
+  const state = { take: null as string | null, sinceHubMs: 0, events: 0, bytes: 0, marks: 0, waiting: 0, problem: null, counting: null };
+  const does = (words: string, take: string | null) => () => {
+    if ((state.take === null) === (take === null)) return false;
+    said.push(words);
+    state.take = take;
+    return true;
+  };
+  let due: { ms: number; work: () => void } | null = null;
+  const made = new RecordControl(
+    { begin: does('begin', 't'), end: does('end', null), keepLast: () => said.push('keep') > 0, mark: () => said.push('mark') > 0, state },
+    { tempoBpm: () => 120, after: (ms, work) => ((due = { ms, work }), () => (due = null)), changed: () => void said.push('changed'), nowMs: () => 1000 },
+  );
+  made.set({ ...DEFAULT_RECORD_SETTINGS, ...settings });
+  return { control: made, said, waits: () => due?.ms ?? null, elapse: () => due?.work() };
+}
+
+it('counts bars in at the tempo, or seconds; ending while it counts is no take', () => {
+  const { control: one, said, waits, elapse } = control({ countIn: { of: 'bars', many: 2 }, beatsPerBar: 3 });
+  expect(one.does('begin')).toBe(true);
+  expect([waits(), one.state.counting]).toEqual([3000, { sinceHubMs: 1000, untilHubMs: 4000 }]);
+  expect(one.does('begin')).toBe(false);
+  one.does('end');
+  expect([waits(), one.state.counting, said]).toEqual([null, null, ['changed', 'changed']]);
+  one.does('begin');
+  elapse();
+  expect(said.at(-1)).toBe('begin');
+  expect(control({ countIn: { of: 'seconds', many: 1.5 } }).control.does('begin')).toBe(true);
+});
+it('a gate begins and ends with each press, whatever comes between; a scene does, the transport follows', () => {
+  const rig = testRig([]);
+  const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
+  const { control: one, said } = control({ gate: 'bell', scene: 's', transport: true });
+  const bell = engine.plan.signalIndex.get('bell')!;
+  for (const value of [1, 0.5, 0, 1, 0]) one.hear({ kind: 'sample', signal: bell, value, timeMs: 0 }, engine);
+  expect(said).toEqual(['begin', 'end']);
+  one.hear({ kind: 'sample', signal: 0, value: 1, timeMs: 0 }, engine);
+  one.recalled('s');
+  one.recalled('other');
+  one.transport('stop');
+  one.transport('start');
+  one.transport('start');
+  expect(one.does('next')).toBe(true);
+  expect(said).toEqual(['begin', 'end', 'begin', 'end', 'begin', 'end', 'begin']);
+});

@@ -1,0 +1,49 @@
+import { Modal, Segmented, Select, Switch } from 'antd';
+import { Field } from '../shared/Aside';
+import { NumberBox } from '../shared/NumberBox';
+import { useRecordSettings } from '../shared/useRecordSettings';
+import { useRig } from '../shell/useRig';
+import styles from './takes.module.css';
+
+const NOTHING = '';
+
+/** What begins and ends takes, and what is counted before. */
+export function RecordPanel({ onClose }: { onClose: () => void }) {
+  const { document: rig, stage } = useRig();
+  const { settings, change } = useRecordSettings();
+  if (!settings) return null;
+  const { gate, scene, transport, countIn, beatsPerBar, metronome } = settings;
+  const gates = rig.signals.filter(({ kind }) => kind === 'gate');
+  return (
+    <Modal open title="Recording" footer={null} onCancel={onClose}>
+      <p className={styles.remark}>
+        <kbd>R</kbd> begins and ends a take from every screen, and so do those below. The last half minute is always kept.
+      </p>
+      <Field label="A gate">
+        <Select aria-label="Gate that records" showSearch={{ optionFilterProp: 'label' }} disabled={stage} value={gate ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...gates.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ gate: next || null })} />
+      </Field>
+      <Field label="A scene">
+        <Select aria-label="Scene that records" disabled={stage} value={scene ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...rig.scenes.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ scene: next || null })} />
+      </Field>
+      <Field label="Start and Stop of MIDI inputs">
+        <Switch aria-label="Start and Stop of MIDI inputs record" disabled={stage} checked={transport} onChange={(on) => void change({ transport: on })} />
+      </Field>
+      <p className={styles.remark}>
+        Over OSC: <code>/pumice/record 1</code> begins, <code>0</code> ends, <code>/pumice/mark</code> marks.
+      </p>
+      <Field label="Counted before">
+        <NumberBox label="Counted before a take" value={countIn.many} min={0} max={30} disabled={stage} onChange={(many) => void change({ countIn: { ...countIn, many } })} />
+      </Field>
+      <Field label="in">
+        <Segmented aria-label="What is counted" disabled={stage} value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change({ countIn: { ...countIn, of: of as typeof countIn.of } })} />
+      </Field>
+      <Field label="Beats of a bar">
+        <NumberBox label="Beats of a bar" value={beatsPerBar} min={1} max={16} whole disabled={stage} onChange={(beats) => void change({ beatsPerBar: beats })} />
+      </Field>
+      <Field label="Metronome">
+        <Switch aria-label="Metronome" disabled={stage} checked={metronome} onChange={(on) => void change({ metronome: on })} />
+      </Field>
+      <p className={styles.remark}>It clicks in the window where the sound of the stand-ins is on (Outputs), at the tempo of the rig.</p>
+    </Modal>
+  );
+}
