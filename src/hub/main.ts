@@ -34,7 +34,7 @@ import { WebLink } from './webLink';
 const TICK_MS = 4;
 const ACTIVITY_MS = 500;
 /** What is recorded is handed over so often: all that a crash can cost. */
-const RECORD_MS = 250;
+const RECORD_MS = 500;
 /** A page that is silent for between one and two of these is gone. */
 const ALIVE_MS = 1000;
 const LAST_FRAME_MS = 40;

@@ -44,8 +44,42 @@ export function writeMidiFile(messages: readonly TimedMessage[], tempoBpm: numbe
     }
     into.put(timeMs, event);
   }
-  const written = [first, ...tracks.values()].map((track) => track.ended);
-  return Uint8Array.from(writeMidi({ header: { format, numTracks: written.length, ticksPerBeat: TICKS_PER_BEAT }, tracks: written }));
+  const written = [first, ...tracks.values()].map((track) => chunkOf(track.ended));
+  const head = Uint8Array.from(writeMidi({ header: { format, numTracks: written.length, ticksPerBeat: TICKS_PER_BEAT }, tracks: [] }));
+  new DataView(head.buffer).setUint16(HEAD_TRACKS, written.length);
+  return joined([head, ...written]);
+}
+
+/** Where the head of a file says how many tracks there are, where its first track begins, and where the data of a track does. */
+const HEAD_TRACKS = 10;
+const FIRST_TRACK = 14;
+const TRACK_DATA = 8;
+/** The package copies all that it has written with each larger delta: an hour at once would take it minutes. */
+const EVENTS_AT_ONCE = 400;
+
+/** A track as its chunk. Without running status the bytes of its events do not depend on those before. */
+function chunkOf(events: readonly MidiEvent[]): Uint8Array {
+  const parts: Uint8Array[] = [];
+  for (let at = 0; at < events.length; at += EVENTS_AT_ONCE) {
+    const file = writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS_PER_BEAT }, tracks: [events.slice(at, at + EVENTS_AT_ONCE)] }, { running: false });
+    parts.push(Uint8Array.from(file.slice(FIRST_TRACK + TRACK_DATA)));
+  }
+  const data = joined(parts);
+  const chunk = new Uint8Array(TRACK_DATA + data.length);
+  chunk.set([...'MTrk'].map((letter) => letter.charCodeAt(0)));
+  new DataView(chunk.buffer).setUint32(4, data.length);
+  chunk.set(data, TRACK_DATA);
+  return chunk;
+}
+
+function joined(parts: readonly Uint8Array[]): Uint8Array {
+  const whole = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
 }
 
 class TrackWriter {

@@ -1,7 +1,11 @@
 import { noteName } from '../midi/describe';
 import { STATUS } from '../midi/message';
 import type { MessageSource } from './score';
+import { LSB } from './tidy/curves';
 import type { ScoreColumns } from './scoreTable';
+
+/** In place of a controller or key. */
+const NO_NUMBER = -1;
 
 /** A growing column of numbers. */
 class Column {
@@ -60,102 +64,122 @@ export interface CurveLane {
 
 export type ScoreLane = NoteLane | CurveLane;
 
+type Move = [atMs: number, pitch: number, pressure: number];
+
 interface Growing {
   source: MessageSource;
   columns: Record<'fromMs' | 'toMs' | 'key' | 'strike' | 'channel' | 'moves' | 'moveMs' | 'movePitch' | 'movePressure', Column>;
-  /** Moves of a note that still sounds while others began stand apart until it ends. */
-  sounding: Map<number, { note: number; moves: [number, number, number][] }>;
-  done: [number, number, number][][];
+  /** By channel and key. Moves of a note that still sounds while others began stand apart until it ends. */
+  sounding: Map<number, { note: number; moves: Move[] }>;
+  done: Move[][];
 }
+
+interface GrowingCurve extends Omit<CurveLane, 'atMs' | 'value'> {
+  at: Column;
+  values: Column;
+  /** The upper half of a controller of 14 bits, and when it was said last. */
+  upper: number;
+  upperMs: number;
+}
+
+const freshLane = (source: MessageSource): Growing => {
+  const column = () => new Column();
+  return { source, columns: { fromMs: column(), toMs: column(), key: column(), strike: column(), channel: column(), moves: column(), moveMs: column(), movePitch: column(), movePressure: column() }, sounding: new Map(), done: [] };
+};
+
+/** An address as one number: its place (output and channel), its status and its controller or key. */
+const addressKey = (place: number, status: number, number: number) => (place * 8 + ((status >> 4) & 7)) * 128 + number;
 
 /**
  * What a score looks like: for each line of music its notes, drawn as they sound, and for each address its curve.
  * @param bendRangeOf the semitones of a full bend at an output
  * @param endMs how long the take is: what nothing ends sounds until then
  */
-export function lanesOf({ sources, atMs, source: whose, begins, bytes }: ScoreColumns, bendRangeOf: (output: string) => number, endMs: number): ScoreLane[] {
-  const notes = new Map<string, Growing>();
-  const curves = new Map<string, Omit<CurveLane, 'atMs' | 'value'> & { at: Column; values: Column }>();
-  const channels = new Map<string, { bend: number; pressure: number }>();
-  const upper = new Map<string, number>();
-  const fine = finePairs({ sources, atMs, source: whose, begins, bytes });
+export function lanesOf(score: ScoreColumns, bendRangeOf: (output: string) => number, endMs: number): ScoreLane[] {
+  const { sources, atMs, source: whose, begins, bytes } = score;
+  const outputs = [...new Set(sources.map(({ output }) => output))];
+  const outputOf = sources.map(({ output }) => outputs.indexOf(output));
+  const ranges = outputs.map(bendRangeOf);
+  const bends = new Float64Array(outputs.length * 16);
+  const pressures = new Float64Array(outputs.length * 16);
+  const lines: (Growing | undefined)[] = [];
+  const linesOf: Growing[][] = outputs.map(() => []);
+  const curves = new Map<number, GrowingCurve>();
+  const fine = finePairs(score, outputOf);
 
-  const growing = (source: MessageSource): Growing => {
-    const key = `${source.output} ${source.who} ${source.mapping}`;
-    const known = notes.get(key);
-    if (known) return known;
-    const column = () => new Column();
-    const made: Growing = { source, columns: { fromMs: column(), toMs: column(), key: column(), strike: column(), channel: column(), moves: column(), moveMs: column(), movePitch: column(), movePressure: column() }, sounding: new Map(), done: [] };
-    notes.set(key, made);
-    return made;
-  };
-  const point = (source: MessageSource, status: number, channel: number, number: number, most: number, time: number, value: number) => {
-    const key = `${source.output} ${status} ${channel} ${number}`;
+  const curveAt = (place: number, source: MessageSource, status: number, number: number, most: number): GrowingCurve => {
+    const key = addressKey(place, status, Math.max(0, number));
     let curve = curves.get(key);
-    if (!curve) curves.set(key, (curve = { kind: 'curve', source, status, channel, number, most, at: new Column(), values: new Column() }));
-    if (curve.at.length > 0 && most > 127 && status === STATUS.controlChange && upperAt.get(key) === time) return curve.values.set(curve.values.length - 1, value);
+    if (!curve) curves.set(key, (curve = { kind: 'curve', source, status, channel: (place & 15) + 1, number, most, at: new Column(), values: new Column(), upper: 0, upperMs: NaN }));
+    return curve;
+  };
+  const point = (curve: GrowingCurve, time: number, value: number) => {
     curve.at.push(time);
     curve.values.push(value);
   };
-  const upperAt = new Map<string, number>();
 
   for (let i = 0; i < atMs.length; i++) {
     const at = begins[i]!;
     const first = bytes[at]!;
     if (first < STATUS.noteOff || first >= STATUS.sysEx) continue;
-    const [time, source, status, channel] = [atMs[i]!, sources[whose[i]!]!, first & 0xf0, (first & 0x0f) + 1];
+    const s = whose[i]!;
+    const [time, source, output, status] = [atMs[i]!, sources[s]!, outputOf[s]!, first & 0xf0];
+    const place = output * 16 + (first & 0x0f);
     const [data1, data2] = [bytes[at + 1]!, bytes[at + 2] ?? 0];
-    const place = `${source.output} ${channel}`;
-    let held = channels.get(place);
-    if (!held) channels.set(place, (held = { bend: 0, pressure: 0 }));
-    const key = channel * 128 + data1;
     switch (status) {
       case STATUS.noteOn:
       case STATUS.noteOff: {
-        const lane = growing(source);
-        endNote(lane, key, time);
+        let line = lines[s];
+        if (!line) linesOf[output]!.push((line = lines[s] = freshLane(source)));
+        const key = (first & 0x0f) * 128 + data1;
+        endNote(line, key, time);
         if (status === STATUS.noteOff || data2 === 0) break;
-        const { columns } = lane;
-        lane.sounding.set(key, { note: columns.fromMs.length, moves: [[time, data1 + held.bend, held.pressure]] });
+        const { columns } = line;
+        line.sounding.set(key, { note: columns.fromMs.length, moves: [[time, data1 + bends[place]!, pressures[place]!]] });
         columns.fromMs.push(time);
         columns.toMs.push(endMs);
         columns.key.push(data1);
         columns.strike.push(data2);
-        columns.channel.push(channel);
+        columns.channel.push((first & 0x0f) + 1);
         break;
       }
       case STATUS.pitchBend:
       case STATUS.channelPressure: {
-        if (status === STATUS.pitchBend) held.bend = ((data1 + data2 * 128 - 8192) / 8192) * bendRangeOf(source.output);
-        else held.pressure = data1;
-        for (const lane of notes.values()) {
-          if (lane.source.output !== source.output) continue;
-          for (const [sounding, { moves }] of lane.sounding) if (sounding >> 7 === channel) moves.push([time, (sounding & 127) + held.bend, held.pressure]);
-        }
-        if (status === STATUS.pitchBend) point(source, status, channel, -1, 16383, time, data1 + data2 * 128);
-        else point(source, status, channel, -1, 127, time, data1);
+        const isBend = status === STATUS.pitchBend;
+        if (isBend) bends[place] = ((data1 + data2 * 128 - 8192) / 8192) * ranges[output]!;
+        else pressures[place] = data1;
+        for (const { sounding } of linesOf[output]!) for (const [key, { moves }] of sounding) if (key >> 7 === (first & 0x0f)) moves.push([time, (key & 127) + bends[place]!, pressures[place]!]);
+        point(curveAt(place, source, status, NO_NUMBER, isBend ? 16383 : 127), time, isBend ? data1 + data2 * 128 : data1);
         break;
       }
       case STATUS.polyPressure:
-        point(source, status, channel, data1, 127, time, data2);
+        point(curveAt(place, source, status, data1, 127), time, data2);
         break;
       case STATUS.controlChange: {
-        const coarse = data1 >= 32 && data1 < 64 ? data1 - 32 : data1;
-        if (!fine.has(`${place} ${coarse}`)) {
-          point(source, status, channel, data1, 127, time, data2);
+        const coarse = data1 >= LSB && data1 < 2 * LSB ? data1 - LSB : data1;
+        if (fine.size === 0 || !fine.has(addressKey(place, status, coarse))) {
+          point(curveAt(place, source, status, data1, 127), time, data2);
           break;
         }
-        const address = `${source.output} ${status} ${channel} ${coarse}`;
-        if (data1 === coarse) upper.set(address, data2);
-        point(source, status, channel, coarse, 16383, time, (upper.get(address) ?? 0) * 128 + (data1 === coarse ? 0 : data2));
-        upperAt.set(address, data1 === coarse ? time : NaN);
+        const curve = curveAt(place, source, status, coarse, 16383);
+        if (data1 === coarse) {
+          curve.upper = data2;
+          curve.upperMs = time;
+          point(curve, time, data2 * 128);
+          break;
+        }
+        // The lower half of the value just before belongs to it.
+        if (curve.upperMs === time) curve.values.set(curve.values.length - 1, curve.upper * 128 + data2);
+        else point(curve, time, curve.upper * 128 + data2);
+        curve.upperMs = NaN;
         break;
       }
       default:
     }
   }
-  for (const lane of notes.values()) for (const key of [...lane.sounding.keys()]) endNote(lane, key, endMs);
-  return [...[...notes.values()].map(noteLane), ...[...curves.values()].map(({ at, values, ...curve }): CurveLane => ({ ...curve, atMs: at.take(), value: values.take() }))];
+  const grown = lines.filter((line) => line !== undefined);
+  for (const line of grown) for (const key of [...line.sounding.keys()]) endNote(line, key, endMs);
+  return [...grown.map(noteLane), ...[...curves.values()].map(({ kind, source, status, channel, number, most, at, values }): CurveLane => ({ kind, source, status, channel, number, most, atMs: at.take(), value: values.take() }))];
 }
 
 function endNote(lane: Growing, key: number, atMs: number): void {
@@ -180,18 +204,13 @@ function noteLane({ source, columns, done }: Growing): NoteLane {
   return { kind: 'notes', source, ...taken };
 }
 
-/** The controllers whose lower half is sent too, by output, channel and number. */
-function finePairs({ sources, source, begins, bytes, atMs }: ScoreColumns): Set<string> {
-  const seen = new Set<number>();
-  const fine = new Set<string>();
+/** The addresses of controllers whose lower half is sent too. */
+function finePairs({ source, begins, bytes, atMs }: ScoreColumns, outputOf: readonly number[]): Set<number> {
+  const fine = new Set<number>();
   for (let i = 0; i < atMs.length; i++) {
     const at = begins[i]!;
     const [first, controller] = [bytes[at]!, bytes[at + 1]!];
-    if ((first & 0xf0) !== STATUS.controlChange || controller < 32 || controller >= 64) continue;
-    const key = source[i]! * 4096 + (first & 0x0f) * 128 + controller;
-    if (seen.has(key)) continue;
-    seen.add(key);
-    fine.add(`${sources[source[i]!]!.output} ${(first & 0x0f) + 1} ${controller - 32}`);
+    if ((first & 0xf0) === STATUS.controlChange && controller >= LSB && controller < 2 * LSB) fine.add(addressKey(outputOf[source[i]!]! * 16 + (first & 0x0f), STATUS.controlChange, controller - LSB));
   }
   return fine;
 }

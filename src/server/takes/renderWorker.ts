@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { splitMessages } from '../../core/midi/decode';
 import { lanesOf } from '../../core/takes/lanes';
-import { columnsOf } from '../../core/takes/scoreTable';
+import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import { sketchOf, type Sketch } from '../../core/takes/sketch';
 import { TakeRenderer } from '../../core/takes/render';
 import { readScore, ScoreWriter } from '../../core/takes/score';
@@ -10,12 +10,14 @@ import type { RigDocument } from '../../core/rig/document';
 import { encodeOsc } from '../../net/osc/codec';
 import { checkRig } from '../../protocol/rig';
 import { beginningOf } from '../../protocol/takes';
+import type { Mark } from '../../core/takes/take';
 import type { TakeStart } from '../storage/takeRepository';
+import { midiFile } from './giveFiles';
 
 /** What the worker is given, one after another. */
-export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'midi'; score: Uint8Array[]; rig: string; marks: Mark[]; format: 0 | 1; line: string | null } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
 /** `ready`: it can take more. */
-export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null } | { kind: 'failed'; sentence: string };
+export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null } | { kind: 'file'; bytes: Uint8Array } | { kind: 'failed'; sentence: string };
 
 const PIECE_BYTES = 64 * 1024;
 
@@ -66,6 +68,8 @@ function obey(said: ToRenderer): FromRenderer {
       for (const { atMs, source, bytes } of tidy(readScore(said.score), said.recipe, { bpm: said.bpm, bendSemitonesOf: (output) => said.bendSemitones[output] ?? USUAL_BEND }).messages) tidied.message(atMs, source, bytes);
       return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [], sketch: null };
     }
+    case 'midi':
+      return { kind: 'file', bytes: midiFile(new ScoreTable(columnsOf(said.score)), readRig(JSON.parse(said.rig) as RigDocument), said.marks, said.format, said.line) };
     case 'end': {
       const lengthMs = said.lastMs - startMs;
       renderer!.end(Math.max(said.lastMs, renderer!.lastMs));

@@ -41,15 +41,26 @@ export class Renders {
 
   /** A score after the steps of a recipe. */
   async tidy(score: Uint8Array[], recipe: TidyStep[], bpm: number, bendSemitones: Record<string, number>): Promise<Uint8Array[]> {
+    const answer = await this.once({ kind: 'tidy', score, recipe, bpm, bendSemitones });
+    if (answer?.kind !== 'score') throw brokeOff(answer);
+    return answer.pieces;
+  }
+
+  /** A score as a MIDI file. */
+  async midi(said: Omit<ToRenderer & { kind: 'midi' }, 'kind'>): Promise<Uint8Array> {
+    const answer = await this.once({ kind: 'midi', ...said });
+    if (answer?.kind !== 'file') throw brokeOff(answer);
+    return answer.bytes;
+  }
+
+  private async once(said: ToRenderer): Promise<FromRenderer | null> {
     const worker = this.start();
     try {
-      const answer = await new Promise<FromRenderer | null>((resolve) => {
+      return await new Promise<FromRenderer | null>((resolve) => {
         worker.on('message', resolve);
         for (const event of ['error', 'exit'] as const) worker.on(event, () => resolve(null));
-        worker.postMessage({ kind: 'tidy', score, recipe, bpm, bendSemitones });
+        worker.postMessage(said);
       });
-      if (answer?.kind !== 'score') throw new ProblemError('internal', 'take', 'The take could not be tidied: the log of Pumice says why.');
-      return answer.pieces;
     } finally {
       void worker.terminate();
     }
@@ -85,8 +96,7 @@ export class Renders {
       });
     const go = async (said: ToRenderer): Promise<FromRenderer | null> => {
       const answer = await ask(said);
-      if (answer?.kind === 'failed') throw new ProblemError('invalid', 'take', answer.sentence);
-      if (!answer && !stopped) throw new ProblemError('internal', 'take', 'The rendering broke off: try it again.');
+      if (answer?.kind === 'failed' || (!answer && !stopped)) throw brokeOff(answer);
       return answer;
     };
     try {
@@ -105,4 +115,8 @@ export class Renders {
       void worker.terminate();
     }
   }
+}
+
+function brokeOff(answer: FromRenderer | null): ProblemError {
+  return answer?.kind === 'failed' ? new ProblemError('invalid', 'take', answer.sentence) : new ProblemError('internal', 'take', 'This broke off: try it again.');
 }

@@ -13,7 +13,7 @@ import type { TakeDetail, TakeRecord, TakeRig, TakeSummary, TakeVersion } from '
 import { playSchema, takeChangeSchema, versionChangeSchema, type TakeFileKind } from '../../protocol/takesSchema';
 import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
-import { midiFile, signalsFile, wholeTake } from './giveFiles';
+import { signalsFile, wholeTake } from './giveFiles';
 import { AS_PLAYED, framed, unframed } from './framing';
 import { readTakeFile, type TakenFile } from './takeFiles';
 import { Renders } from './renders';
@@ -156,9 +156,13 @@ export class TakeDesk {
 
   /** A version as it is heard and handed over, tidied by its recipe. */
   async messages(id: string, version: string): Promise<ScoreTable> {
+    return new ScoreTable(columnsOf(await this.heardScore(id, version)));
+  }
+
+  private async heardScore(id: string, version: string): Promise<Uint8Array[]> {
     const { recipe } = await this.version(id, version);
     const pieces = unframed(await this.score(id, version));
-    return new ScoreTable(columnsOf(recipe.length === 0 ? pieces : await this.tidied(id, pieces, recipe)));
+    return recipe.length === 0 ? pieces : this.tidied(id, pieces, recipe);
   }
 
   private async tidied(id: string, pieces: Uint8Array[], recipe: TidyStep[]): Promise<Uint8Array[]> {
@@ -224,7 +228,7 @@ export class TakeDesk {
       return { bytes: wholeTake(take, beginning, await log(), versions), name: `${take.name}.json`, type: 'application/json' };
     }
     if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
-    return { bytes: midiFile(await this.messages(id, version), JSON.parse(beginning.rig) as RigDocument, take.marks, as === 'midi0' ? 0 : 1, line), name: `${take.name}.mid`, type: 'audio/midi' };
+    return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig: beginning.rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line }), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
   /** The rig that a take began with, as it was written. */
