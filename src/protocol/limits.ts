@@ -99,6 +99,7 @@ export const LIMITS = {
   /** Marks of a take, steps of a recipe, and bytes of a file that is taken in as one. */
   marks: 1000,
   tidySteps: 50,
+  recipes: 100,
   takeFileBytes: 256 * 1024 * 1024,
   /** Raw numbers that may wait for one page before the oldest go (and are counted). */
   captureBacklog: 5000,

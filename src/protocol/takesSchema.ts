@@ -24,6 +24,18 @@ export const tidyStepSchema = tagged<TidyStep>('kind', {
 });
 
 export const recipeSchema = Joi.array().items(tidyStepSchema).max(LIMITS.tidySteps);
+/** Steps that are kept under a name, to tidy other takes. */
+export interface KeptRecipes {
+  recipes: { name: string; steps: TidyStep[] }[];
+}
+export const keptRecipesSchema = Joi.object<KeptRecipes>({
+  recipes: Joi.array()
+    .items(Joi.object({ name: name.required(), steps: recipeSchema.required() }))
+    .unique('name')
+    .max(LIMITS.recipes)
+    .required(),
+});
+
 const marks = Joi.array()
   .items(Joi.object<Mark>({ atMs: finite.min(0).required(), name: name.required() }))
   .max(LIMITS.marks);
@@ -47,6 +59,9 @@ export const playSchema = Joi.object<PlaybackOptions>({
   output: id.allow(null).default(null),
   punch: span.allow(null).default(null),
 });
+
+/** The stream whose voices the notes of a take become. */
+export const voicesSchema = Joi.object<{ stream: string }>({ stream: id.required() });
 
 export const takeChangeSchema = Joi.object<{ name?: string; marks?: Mark[] }>({ name, marks }).min(1);
 export const versionChangeSchema = Joi.object<{ name?: string; recipe?: TidyStep[] }>({ name, recipe: recipeSchema }).min(1);

@@ -9,7 +9,9 @@ import { readAuthority } from '../net/certificate';
 import { Doors, isSecure, type Door } from '../net/doors';
 import { outliveReader } from '../net/noReader';
 import type { RigDocument } from '../core/rig/document';
+import { DEFAULT_RECORD_SETTINGS, recordSettingsSchema, type RecordSettings } from '../protocol/recordSettings';
 import type { FromChild, ToChild } from '../protocol/supervision';
+import { keptRecipesSchema, type KeptRecipes } from '../protocol/takesSchema';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { demoTakes } from './demo/takes';
 import { DeviceDesk } from './deviceDesk';
@@ -22,9 +24,9 @@ import { rehearse } from './rehearsal';
 import { RigChecks } from './rigChecks';
 import { ListeningDesk } from './listeningDesk';
 import { NetworkDesk } from './networkDesk';
-import { RecordDesk } from './recordDesk';
 import { RigDesk } from './rigDesk';
 import { provideServices } from './services';
+import { SettingsDesk } from './settingsDesk';
 import { DatabaseRefusal, openDatabase } from './storage/database';
 import { DeviceRepository } from './storage/deviceRepository';
 import { LibraryRepository } from './storage/libraryRepository';
@@ -69,7 +71,8 @@ const desk = new RigDesk(repository, (made) => (made ? editInHub(made) : loadInt
 const inputs = new InputDesk(repository, new RecordingRepository(), environment.oscPort, () => link.send({ kind: 'settings', settings: inputs.settings }), Date.now);
 const listening = new ListeningDesk(repository);
 const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
-const recording: RecordDesk = new RecordDesk(repository, () => link.send({ kind: 'recordSettings', settings: recording.settings }));
+const recording: SettingsDesk<RecordSettings> = new SettingsDesk(repository, 'record', recordSettingsSchema, DEFAULT_RECORD_SETTINGS, () => link.send({ kind: 'recordSettings', settings: recording.settings }));
+const recipes = new SettingsDesk<KeptRecipes>(repository, 'recipes', keptRecipesSchema, { recipes: [] });
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: (recorded) => {
     link.send({ kind: 'settings', settings: inputs.settings });
@@ -143,6 +146,7 @@ await seedTakes();
 await inputs.open();
 await networkMidi.open();
 await recording.open();
+await recipes.open();
 await devices.open();
 const library = new Library(new LibraryRepository(), Date.now, check);
 const authority = environment.https ? readAuthority(environment.dataFolder) : null;
@@ -157,6 +161,7 @@ provideServices({
   library,
   takes,
   recording,
+  recipes,
   checkRig: check,
   devices,
   link,

@@ -7,8 +7,10 @@ import type { Library } from './library';
 import type { CheckRig } from './rigChecks';
 import type { ListeningDesk } from './listeningDesk';
 import type { NetworkDesk } from './networkDesk';
-import type { RecordDesk } from './recordDesk';
 import type { RigDesk } from './rigDesk';
+import type { RecordSettings } from '../protocol/recordSettings';
+import type { KeptRecipes } from '../protocol/takesSchema';
+import type { SettingsDesk } from './settingsDesk';
 import type { TakeDesk } from './takes/takeDesk';
 
 /** What the pages and route handlers may use. */
@@ -21,7 +23,9 @@ export interface Services {
   listening: ListeningDesk;
   library: Library;
   takes: TakeDesk;
-  recording: RecordDesk;
+  /** How takes are begun and ended, and the recipes that are kept to tidy them. */
+  recording: SettingsDesk<RecordSettings>;
+  recipes: SettingsDesk<KeptRecipes>;
   checkRig: CheckRig;
   devices: DeviceDesk;
   /** What devices are told to trust, PEM; null without TLS. */

@@ -31,7 +31,7 @@ export async function renew(pumice: Pumice): Promise<void> {
 /** They come with the program; a journey leaves them as they are. */
 const DEMO_TAKES = ['Crossing', 'Foghorn'];
 
-const SETTINGS = ['/api/settings/inputs', '/api/settings/network', '/api/settings/listening', '/api/settings/recording'];
+const SETTINGS = ['/api/settings/inputs', '/api/settings/network', '/api/settings/listening', '/api/settings/recording', '/api/settings/recipes'];
 const initial = new WeakMap<Pumice, Record<string, object>>();
 
 /** The settings that a program started with, by where they are; to be asked for before anybody changes them. */

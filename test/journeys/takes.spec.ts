@@ -75,6 +75,15 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   await page.keyboard.press('Enter');
   await waitFor('the tolerance to be kept', async () => JSON.stringify((await renderedTake(pumice, id)).versions[0]!.recipe).includes('"tolerance":6'));
 
+  // The steps are kept for other takes, and taken from there.
+  await tidy.getByRole('textbox', { name: 'Name to keep these steps under' }).fill('Thin it');
+  await tidy.getByRole('button', { name: 'Keep' }).click();
+  await tidy.getByRole('button', { name: 'As it was' }).click();
+  await expect(tidy.getByRole('listitem')).toHaveCount(0);
+  await tidy.getByRole('combobox', { name: 'Take kept steps' }).click();
+  await page.getByTitle('Thin it · 1').click();
+  await expect(tidy.getByRole('listitem', { name: 'Thin the curves' })).toContainText('messages left out');
+
   // A better mapping: the same gesture, another address; both stay.
   await pumice.edit('fog', { message: { kind: 'controlChange', channel: 3, controller: 70, range: [0, 100] } });
   await open.getByRole('button', { name: 'Render again' }).click();
@@ -136,6 +145,11 @@ test('a MIDI file is taken in, played from the keyboard, and one that is none is
   await page.keyboard.press(' ');
   await waitFor('its last note to end', () => monitor.sent.slice(sent).filter((line) => / 8. /.test(line)).length === 4);
   expect(monitor.sent.slice(sent).filter((line) => / 9. /.test(line)).map((line) => line.split(' ')[2])).toEqual(['3C', '3E', '40', '41']);
+
+  // Its notes through the voices of the rig: a take more, each note on a member of the zone.
+  await take.getByRole('combobox', { name: 'Play its notes through the voices of' }).click();
+  await page.getByTitle('Ribs').click();
+  await expect(page.getByRole('region', { name: 'Deck tune, through Ribs', exact: true }).getByRole('listitem', { name: 'Ribs, Hull song' })).toBeVisible();
 });
 
 test('the takes of the demo are there; the screen is accessible, on the Bench and on Stage', async ({ pumice, page }) => {

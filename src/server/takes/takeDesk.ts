@@ -1,11 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import type { Logger } from 'pino';
+import { compile } from '../../core/engine/plan';
 import type { RigDocument } from '../../core/rig/document';
 import { mapperChanges, withMappers, type MapperChange } from '../../core/takes/changes';
+import { voicesOf } from '../../core/takes/voicesOf';
 import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import type { TidyStep } from '../../core/takes/tidy';
 import { mustBe } from '../../protocol/check';
+import { LIMITS } from '../../protocol/limits';
 import type { FromWeb } from '../../protocol/live';
 import { ProblemError } from '../../protocol/problem';
 import { checkRig } from '../../protocol/rig';
@@ -15,7 +18,7 @@ import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
 import { signalsFile, wholeTake } from './giveFiles';
 import { AS_PLAYED, framed, unframed } from './framing';
-import { readTakeFile, type TakenFile } from './takeFiles';
+import { readTakeFile, startOf, type TakenFile } from './takeFiles';
 import { Renders } from './renders';
 import { TakePlays } from './takePlays';
 
@@ -212,6 +215,18 @@ export class TakeDesk {
     if ((await this.roomIn(this.dataFolder)) - bytes.length < ROOM_LEAST_BYTES) throw new ProblemError('unavailable', 'file', 'The disk is too full for this take: free some space first.');
     const { start, remarks, ...rest } = await readTakeFile(name, bytes, rig, this.nowMs());
     return { take: await this.takes.create(start, rest), remarks };
+  }
+
+  /** A take more: the notes of the first version of one, played as voices of a stream of this rig. */
+  async throughVoices(id: string, stream: string, rig: { id: string; document: RigDocument }): Promise<TakeSummary> {
+    const { name, lengthMs, marks } = await this.found(id);
+    const [version] = await this.takes.versions(id);
+    const known = rig.document.streams.find((one) => one.id === stream);
+    if (!known) throw new ProblemError('not-found', 'stream', `The open rig has no stream "${stream}".`);
+    if (!version) throw new ProblemError('conflict', 'take', `${name} is not rendered yet: wait a moment.`);
+    const pieces = voicesOf(await this.messages(id, version.id), compile(rig.document), stream, lengthMs);
+    const through = `${name}, through ${known.name}`.slice(0, LIMITS.nameLength);
+    return this.takes.create(startOf(rig, this.nowMs()), { name: through, lengthMs, events: pieces.reduce((sum, { events }) => sum + events, 0), marks, pieces: pieces.map(({ bytes }) => bytes), versions: [] });
   }
 
   /** A version as a file of one of several kinds; of a MIDI file, the messages of one mapping alone where it is named. */

@@ -5,6 +5,7 @@ import type { InputSettings } from '../../protocol/inputSettings';
 import type { ListeningProfiles } from '../../protocol/listeningProfiles';
 import type { NetworkSettings } from '../../protocol/networkSettings';
 import type { RecordSettings } from '../../protocol/recordSettings';
+import type { KeptRecipes } from '../../protocol/takesSchema';
 import type { LibraryContent, LibraryEntry, LibraryLine } from '../../protocol/library';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import type { PlayedSurface } from '../../protocol/playedSurface';
@@ -120,6 +121,14 @@ export function fetchRecordSettings(): Promise<RecordSettings> {
 
 export function putRecordSettings(settings: RecordSettings): Promise<RecordSettings> {
   return ask('/api/settings/recording', settings, 'PUT');
+}
+
+export function fetchRecipes(): Promise<KeptRecipes> {
+  return ask('/api/settings/recipes');
+}
+
+export function putRecipes(recipes: KeptRecipes): Promise<KeptRecipes> {
+  return ask('/api/settings/recipes', recipes, 'PUT');
 }
 
 export function fetchNetworkSettings(): Promise<NetworkSettings> {

@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button, Modal, Progress, Segmented } from 'antd';
+import { App, Button, Modal, Progress, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { NameField } from '../shared/NameField';
-import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, renderTake, stopRendering } from './fetchTakes';
+import { usePlayingTake } from '../../live/useLiveFacts';
+import { useRig } from '../shell/useRig';
+import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, playThroughVoices, renderTake, stopRendering } from './fetchTakes';
 import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
 import { Lanes } from './Lanes';
@@ -19,10 +21,12 @@ interface TakeViewProps {
   summary: TakeSummary;
   locked: boolean;
   onChange: () => void;
+  /** Another take is to be shown. */
+  onOpen: (id: string) => void;
 }
 
 /** One take: its picture, its versions, and what is done with it. */
-export function TakeView({ summary, locked, onChange }: TakeViewProps) {
+export function TakeView({ summary, locked, onChange, onOpen }: TakeViewProps) {
   const { id, state, lengthMs } = summary;
   const waits = (detail: TakeDetail | undefined) => detail === undefined || detail.rendering !== null || detail.versions.length === 0;
   const { data: detail } = useQuery({ queryKey: ['take', id, state], queryFn: () => fetchTake(id), refetchInterval: ({ state: { data } }) => (waits(data) && !data?.failure ? 400 : false), placeholderData: (before) => before });
@@ -36,17 +40,19 @@ export function TakeView({ summary, locked, onChange }: TakeViewProps) {
       </section>
     );
   }
-  return detail ? <Take detail={detail} summary={summary} locked={locked} onChange={onChange} /> : <section className={styles.take} aria-busy />;
+  return detail ? <Take detail={detail} summary={summary} locked={locked} onChange={onChange} onOpen={onOpen} /> : <section className={styles.take} aria-busy />;
 }
 
-function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: TakeDetail }) {
+function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { detail: TakeDetail }) {
   const { id } = summary;
   const { versions, rendering, failure } = detail;
   const client = useQueryClient();
+  const { document: rig } = useRig();
   const { message } = App.useApp();
   const [chosen, choose] = useState<string | null>(null);
   const [beside, setBeside] = useState<'tidy' | 'handOver' | null>(null);
   const [deleting, setDeleting] = useState(false);
+  const plays = usePlayingTake()?.take === id;
   const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
   const recipe = version?.recipe ?? NO_STEPS;
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
@@ -90,7 +96,21 @@ function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: T
             <Button onClick={() => attempt(() => stopRendering(id))}>Stop</Button>
           </>
         ) : (
-          <RenderAgain id={id} locked={locked} onRender={(asked) => attempt(() => renderTake(id, asked))} />
+          <>
+            {/* What came as a MIDI file has no gestures that could be rendered again; its notes can be played as voices. */}
+            {summary.events > 0 && <RenderAgain id={id} locked={locked} onRender={(asked) => attempt(() => renderTake(id, asked))} />}
+            {summary.events === 0 && (
+              <Select
+                className={styles.voices!}
+                aria-label="Play its notes through the voices of"
+                placeholder="Play its notes through the voices of…"
+                value={null}
+                disabled={locked}
+                options={rig.streams.map(({ id: value, name }) => ({ value, label: name }))}
+                onChange={(stream: string | null) => stream && attempt(async () => onOpen((await playThroughVoices(id, stream)).id))}
+              />
+            )}
+          </>
         )}
         {versions.length > 1 && version && (
           <Button type="text" danger disabled={locked} onClick={() => attempt(() => deleteVersion(id, version.id))}>
@@ -124,6 +144,7 @@ function Take({ detail, summary, locked, onChange }: TakeViewProps & { detail: T
           attempt(() => deleteTake(id));
         }}
       >
+        {plays && 'It is being played, and stops. '}
         Its {clockOf(summary.lengthMs)} and {versions.length === 1 ? 'its version' : `its ${versions.length} versions`} are gone then; hand it over as a take first to keep it elsewhere.
       </Modal>
     </section>

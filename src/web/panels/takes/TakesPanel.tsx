@@ -71,7 +71,7 @@ export function TakesPanel() {
         <ImportTake disabled={stage} onTaken={(id) => (changed(), setOpen(id))} />
       </section>
       {recordPanel && <RecordPanel onClose={() => setRecordPanel(false)} />}
-      {current && <TakeView key={current.id} summary={current} locked={stage} onChange={changed} />}
+      {current && <TakeView key={current.id} summary={current} locked={stage} onChange={changed} onOpen={(id) => (changed(), setOpen(id))} />}
     </div>
   );
 }

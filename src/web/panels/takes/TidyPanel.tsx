@@ -6,6 +6,7 @@ import { MODE_NAMES } from '../../../core/voices/scale';
 import type { TakeVersion } from '../../../protocol/takes';
 import { Aside, Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
+import { KeptRecipes } from './KeptRecipes';
 import styles from './takes.module.css';
 import type { TakePicture } from './useTakePicture';
 
@@ -95,6 +96,7 @@ export function TidyPanel({ version, picture, locked, onRecipe, onClose }: TidyP
           </Button>
         )}
       </p>
+      <KeptRecipes recipe={recipe} locked={locked} onTake={set} />
     </Aside>
   );
 }

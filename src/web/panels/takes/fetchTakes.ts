@@ -13,6 +13,7 @@ export const patchTake = (id: string, set: { name?: string; marks?: Mark[] }): P
 export const deleteTake = (id: string): Promise<object> => ask(path(id), {}, 'DELETE');
 export const fetchChanges = (id: string): Promise<MapperChange[]> => ask(path(id, 'changes'));
 export const renderTake = (id: string, asked: { name?: string; only?: string[] }): Promise<TakeDetail> => ask(path(id, 'render'), asked);
+export const playThroughVoices = (id: string, stream: string): Promise<TakeSummary> => ask(path(id, 'voices'), { stream });
 export const stopRendering = (id: string): Promise<object> => ask(path(id, 'render'), {}, 'DELETE');
 export const patchVersion = (id: string, version: string, set: { name?: string; recipe?: TidyStep[] }): Promise<TakeVersion> => ask(path(id, 'versions', version), set, 'PATCH');
 export const deleteVersion = (id: string, version: string): Promise<object> => ask(path(id, 'versions', version), {}, 'DELETE');
