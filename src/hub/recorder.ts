@@ -11,6 +11,8 @@ import { hubTimeMs } from './time';
 const STRETCH_MS = 5000;
 /** So much is always kept. */
 const PRE_ROLL_MS = 30_000;
+/** But no more than this, where a flood came. */
+const PRE_ROLL_BYTES = 32 * 1024 * 1024;
 /** Log that waits to be written down; when there is more, recording ends. */
 const WAITING_MOST = 64 * 1024 * 1024;
 const RETRY_MS = 1000;
@@ -23,6 +25,7 @@ interface Stretch {
   state: EngineState;
   writer: LogWriter;
   pieces: LogPiece[];
+  bytes: number;
 }
 
 type Unnumbered = TakeRecord extends infer R ? (R extends TakeRecord ? Omit<R, 'take' | 'number'> : never) : never;
@@ -76,7 +79,7 @@ export class Recorder {
   begin(): boolean {
     const { engine } = this;
     if (this.running || !engine) return false;
-    this.flush();
+    this.takeOver();
     this.problem = null;
     this.beginTake(this.beginStretch(loggable(this.nowMs()), engine));
     this.onChange();
@@ -86,7 +89,7 @@ export class Recorder {
   /** Makes a take of the last half minute; false where nothing happened in it. */
   keepLast(): boolean {
     if (this.running) return false;
-    this.flush();
+    this.takeOver();
     const from = this.stretches.filter(({ startMs, pieces }) => startMs >= this.nowMs() - PRE_ROLL_MS - STRETCH_MS && pieces.length > 0);
     if (from.length === 0) return false;
     this.beginTake(from[0]!);
@@ -97,7 +100,7 @@ export class Recorder {
   /** Ends the take; false where none is recorded. */
   end(): boolean {
     if (!this.running) return false;
-    this.flush();
+    this.takeOver();
     this.handOver({ kind: 'ends', lastMs: Math.max(this.running.lastMs, this.running.startMs) });
     this.running = null;
     this.onChange();
@@ -116,12 +119,7 @@ export class Recorder {
 
   /** Called at even intervals: hands over what was written since. */
   flush(): void {
-    const stretch = this.stretches.at(-1);
-    const piece = stretch?.writer.take();
-    if (piece) {
-      stretch!.pieces.push(piece);
-      if (this.running) this.handOverPiece(piece);
-    }
+    this.takeOver();
     if (this.problem !== null && this.waiting.length > 0 && this.nowMs() - this.refusedMs >= RETRY_MS) this.sendWaiting();
     if (this.waitingBytes > WAITING_MOST && this.running) {
       this.end();
@@ -155,14 +153,20 @@ export class Recorder {
     this.onChange();
   }
 
+  /** What was written since goes to its stretch, and to the take that is recorded. */
+  private takeOver(): void {
+    const stretch = this.stretches.at(-1);
+    const piece = stretch?.writer.take();
+    if (!piece) return;
+    stretch!.pieces.push(piece);
+    stretch!.bytes += piece.bytes.length;
+    if (this.running) this.handOverPiece(piece);
+    for (let bytes = this.stretches.reduce((sum, each) => sum + each.bytes, 0); bytes > PRE_ROLL_BYTES && this.stretches.length > 1; ) bytes -= this.stretches.shift()!.bytes;
+  }
+
   private beginStretch(timeMs: number, engine: Engine): Stretch {
-    const before = this.stretches.at(-1);
-    const rest = before?.writer.take();
-    if (rest) {
-      before!.pieces.push(rest);
-      if (this.running) this.handOverPiece(rest);
-    }
-    const stretch: Stretch = { startMs: timeMs, rig: engine.plan.rig, seed: engine.plan.seed, state: engine.state, writer: new LogWriter(), pieces: [] };
+    this.takeOver();
+    const stretch: Stretch = { startMs: timeMs, rig: engine.plan.rig, seed: engine.plan.seed, state: engine.state, writer: new LogWriter(), pieces: [], bytes: 0 };
     this.stretches.push(stretch);
     while (this.stretches.length > 1 && this.stretches[1]!.startMs < timeMs - PRE_ROLL_MS) this.stretches.shift();
     return stretch;

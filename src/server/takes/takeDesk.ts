@@ -286,9 +286,9 @@ export class TakeDesk {
         this.recording = null;
         void this.render(record.take, AS_PLAYED, null);
       } catch (error) {
-        // All that waits comes again, from this one on.
-        this.queue.length = 0;
+        // After one that was refused: all that waits comes again, from that one on.
         if (error instanceof OutOfOrder) continue;
+        this.queue.length = 0;
         this.logger.warn({ err: error }, 'a piece of a take was not written down');
         this.answer({ kind: 'takeRefused', reason: this.reasonOf(error) });
       }
