@@ -125,13 +125,6 @@ await ears.waitForTimeout(5200);
 await ears.screenshot({ path: `${FOLDER}/listening.png` });
 await ears.close();
 
-await bench.goto(`${pumice.url}/mappings`);
-await bench.getByRole('button', { name: 'More for the scene Fog bank' }).click();
-await bench.getByText('Look at it, change it').click();
-await bench.getByRole('button', { name: 'Add a message' }).click();
-await bench.waitForTimeout(600);
-await bench.screenshot({ path: `${FOLDER}/scene.png` });
-
 const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
 await withForedeck(pumice, [
   { kind: 'tracks', frame: at(20, 20, 340, 330), label: 'Ropes' },
@@ -198,6 +191,12 @@ const pointer = (movementX: number, movementY: number) => bench.evaluate(([x, y]
 for (const [x, y] of [[0, -220], [-130, 0], [0, -90], [280, 0], [0, -300]] as const) await pointer(x, y);
 await bench.waitForTimeout(400);
 await bench.screenshot({ path: `${FOLDER}/taken-over.png` });
+
+await bench.goto(`${pumice.url}/takes`);
+await bench.getByRole('region', { name: 'Takes' }).getByRole('button', { name: /^Crossing/ }).click();
+await bench.getByRole('listitem', { name: 'Ribs, Hull song' }).locator('canvas').hover({ position: { x: 300, y: 60 } });
+await bench.waitForTimeout(600);
+await bench.screenshot({ path: `${FOLDER}/takes.png` });
 
 await browser.close();
 await pumice.stop();

@@ -7,7 +7,7 @@ import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import type { PlayingState } from '../protocol/takes';
-import { VOICE_BASE } from '../core/engine/sink';
+import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
@@ -60,7 +60,7 @@ export class Player implements LiveState, MessageSink {
   /** Plays takes to the outputs. */
   readonly takes: TakePlayer = new TakePlayer({
     nowMs: hubTimeMs,
-    play: (output, bytes) => void this.happens({ kind: 'play', output, bytes }),
+    play: (output, bytes) => this.playOfTake(output, bytes),
     endNotes: () => void this.happens({ kind: 'endTake' }),
     wants: (play, untilMs) => this.onTake.wants(play, untilMs),
     punch: (isIn) => this.onTake.punch(isIn),
@@ -310,6 +310,12 @@ export class Player implements LiveState, MessageSink {
   playTake(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
     this.takeTempoBpm = tempoBpm * state.speed;
     this.takes.begin(play, state);
+  }
+
+  /** One message of a take that is played: MIDI, or a packet of OSC. */
+  private playOfTake(output: string, bytes: Uint8Array): void {
+    if (bytes[0]! >= STATUS.noteOff) return void this.happens({ kind: 'play', output, bytes });
+    if (this.rig?.outputs.some(({ id, kind }) => id === output && kind === 'osc')) this.outputs.osc(output, BY_TAKE, bytes, KEEP);
   }
 
   /** A take begins to play, or has ended: tempo and transport follow. */

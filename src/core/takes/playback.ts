@@ -85,7 +85,8 @@ export class Playback {
   }
 
   private give(message: ScoreMessage, dueMs: number, due: DueMessage[]): void {
-    if (this.muted.has(lineOf(message))) return;
+    // A voice that left as OSC would be left sounding where playing stops: its receiver has no book of ours.
+    if (this.muted.has(lineOf(message)) || (!isMidi(message) && message.source.who === 'voice')) return;
     if (beginsNote(message)) this.sounding.set(keyOf(message), message);
     else if (endsNote(message)) this.sounding.delete(keyOf(message));
     due.push({ dueMs, output: this.options.output ?? message.source.output, bytes: message.bytes });

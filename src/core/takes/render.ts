@@ -40,7 +40,6 @@ export class TakeRenderer implements LogVisitor {
   private spoken: Names = { signals: [], streams: [] };
   private signals: number[] = [];
   private streams: number[] = [];
-  private muted = false;
   private readonly sample_: SampleEvent & { timeMs: number } = { kind: 'sample', signal: 0, value: 0, timeMs: 0 };
   private readonly tick_ = { kind: 'tick' as const, timeMs: 0 };
   /** By number of who caused a message, and its output: who that was. */
@@ -55,10 +54,10 @@ export class TakeRenderer implements LogVisitor {
     this.lastMs = startMs;
     const sink: MessageSink = {
       midi: (output, by, bytes, length) => {
-        if (!this.muted) target.midi(this.engine.messageMs, this.sourceOf(output, by), bytes, length);
+        target.midi(this.engine.messageMs, this.sourceOf(output, by), bytes, length);
       },
       osc: (output, by, path, args) => {
-        if (!this.muted) target.osc(this.engine.messageMs, this.sourceOf(output, by), path, args);
+        target.osc(this.engine.messageMs, this.sourceOf(output, by), path, args);
       },
     };
     this.engine = new Engine(read(rig), sink, seed, state);

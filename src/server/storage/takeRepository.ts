@@ -92,13 +92,15 @@ export class TakeRepository {
     const id = start.take;
     await this.database.transaction(IMMEDIATE, async (transaction) => {
       await this.begin(start, transaction);
-      for (const [i, piece] of pieces.entries()) await TakePieceRow.create({ takeId: id, number: i + 1, content: packed([piece]) }, { transaction });
-      const stored = await TakePieceRow.findAll({ where: { takeId: id }, attributes: ['content'], transaction });
-      const bytes = stored.reduce((sum, { content }) => sum + content.length, 0);
+      let bytes = 0;
+      for (const [i, group] of inGroups(pieces).entries()) {
+        const content = packed(group);
+        bytes += content.length;
+        await TakePieceRow.create({ takeId: id, number: i + 1, content }, { transaction });
+      }
       await TakeRow.update({ name, lengthMs, events, bytes, marks: JSON.stringify(marks), state: 'whole', nextRecord: pieces.length + 2 }, { where: { id }, transaction });
       for (const { version, score, rig } of versions) await this.addVersion(id, version, score, rig, transaction);
     });
-    await this.join(id);
     return (await this.find(id))!;
   }
 
@@ -155,20 +157,8 @@ export class TakeRepository {
   private async join(id: string): Promise<void> {
     await this.database.transaction(IMMEDIATE, async (transaction) => {
       const rows = await TakePieceRow.findAll({ where: { takeId: id }, order: [['number', 'ASC']], transaction });
-      let group: { number: number; pieces: Uint8Array[]; bytes: number } | null = null;
-      const joined: { takeId: string; number: number; content: Buffer }[] = [];
-      const close = () => group && joined.push({ takeId: id, number: group.number, content: packed(group.pieces) });
-      for (const { number, content } of rows) {
-        const pieces = unpacked(content);
-        const bytes = pieces.reduce((sum, piece) => sum + piece.length, 0);
-        if (!group || group.bytes + bytes > JOINED_BYTES) {
-          close();
-          group = { number, pieces: [], bytes: 0 };
-        }
-        group.pieces.push(...pieces);
-        group.bytes += bytes;
-      }
-      close();
+      // Their numbers only put them in order: what comes after has a later one.
+      const joined = inGroups(rows.flatMap(({ content }) => unpacked(content))).map((group, i) => ({ takeId: id, number: rows[i]!.number, content: packed(group) }));
       if (joined.length === rows.length) return;
       await TakePieceRow.destroy({ where: { takeId: id }, transaction });
       await TakePieceRow.bulkCreate(joined, { transaction });
@@ -176,6 +166,21 @@ export class TakeRepository {
       await TakeRow.update({ bytes: row!.beginning.length + joined.reduce((sum, { content }) => sum + content.length, 0) }, { where: { id }, transaction });
     });
   }
+}
+
+/** Pieces in groups that are stored together. */
+function inGroups(pieces: readonly Uint8Array[]): Uint8Array[][] {
+  const groups: Uint8Array[][] = [];
+  let bytes = Infinity;
+  for (const piece of pieces) {
+    if (bytes + piece.length > JOINED_BYTES) {
+      groups.push([]);
+      bytes = 0;
+    }
+    groups.at(-1)!.push(piece);
+    bytes += piece.length;
+  }
+  return groups;
 }
 
 function summaryOf(row: TakeRow): TakeSummary {

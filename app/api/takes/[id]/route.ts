@@ -12,7 +12,10 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 
 /** Gives it another name or other marks, `{name?, marks?}`. */
 export function PATCH(request: Request, { params }: Context): Promise<Response> {
-  return handle(request, async () => services().takes.change((await params).id, await readJson(request)));
+  return handle(request, async () => {
+    mustBeOnBench('take');
+    return services().takes.change((await params).id, await readJson(request));
+  });
 }
 
 /** Deletes it with all its versions. */

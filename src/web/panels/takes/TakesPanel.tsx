@@ -16,7 +16,9 @@ import { TakeView } from './TakeView';
 import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 
 const TAKES = ['takes'] as const;
+/** While a take is being made, and while none is. */
 const AGAIN_MS = 1500;
+const SELDOM_MS = 10_000;
 
 /** All takes at the left, the one that is open beside them. */
 export function TakesPanel() {
@@ -24,7 +26,7 @@ export function TakesPanel() {
   const recorded = useRecordedTake();
   const problem = useRecordingProblem();
   const client = useQueryClient();
-  const { data: takes = [], isFetched } = useQuery({ queryKey: [...TAKES, recorded], queryFn: fetchTakes, placeholderData: (before) => before, refetchInterval: AGAIN_MS });
+  const { data: takes = [], isFetched } = useQuery({ queryKey: [...TAKES, recorded], queryFn: fetchTakes, placeholderData: (before) => before, refetchInterval: ({ state: { data } }) => (recorded !== null || data?.some(({ state, sketch, events }) => state === 'recording' || (sketch === null && events > 0)) ? AGAIN_MS : SELDOM_MS) });
   const [open, setOpen] = useOpen();
   const [search, setSearch] = useState('');
   const [recordPanel, setRecordPanel] = useState(false);

@@ -1,4 +1,4 @@
-import { handle, readBody } from '../../../../../src/server/http/handle';
+import { handle, mustBeOnBench, readBody } from '../../../../../src/server/http/handle';
 import { services } from '../../../../../src/server/services';
 import { renderSchema } from '../../../../../src/protocol/takesSchema';
 
@@ -12,6 +12,7 @@ interface Context {
  */
 export function POST(request: Request, { params }: Context): Promise<Response> {
   return handle(request, async () => {
+    mustBeOnBench('take');
     const { takes, desk } = services();
     const { rig, name, only } = await readBody(request, renderSchema);
     const document = rig === undefined || rig === desk.current.id ? desk.current.document : (await desk.find(rig)).document;

@@ -8,6 +8,7 @@ interface Context {
 /** Gives a version another name or recipe, `{name?, recipe?}`. */
 export function PATCH(request: Request, { params }: Context): Promise<Response> {
   return handle(request, async () => {
+    mustBeOnBench('version');
     const { id, version } = await params;
     return services().takes.changeVersion(id, version, await readJson(request));
   });
