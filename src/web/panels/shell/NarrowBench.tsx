@@ -15,7 +15,7 @@ export function NarrowBench() {
       <h1 className="visually-hidden">Pumice on a phone</h1>
       <Scenes />
       <Leaving />
-      <p className="wider-window">Inputs, mappings, surfaces, outputs, ledger and rigs want a wider window: open them on the computer or a tablet.</p>
+      <p className="wider-window">Inputs, mappings, surfaces, outputs, ledger, takes and rigs want a wider window: open them on the computer or a tablet.</p>
     </div>
   );
 }

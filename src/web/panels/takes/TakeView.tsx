@@ -6,6 +6,7 @@ import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { NameField } from '../shared/NameField';
 import { usePlayingTake } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
+import { Leaving } from '../stage/StagePanel';
 import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, playThroughVoices, renderTake, stopRendering } from './fetchTakes';
 import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
@@ -36,6 +37,9 @@ export function TakeView({ summary, locked, onChange, onOpen }: TakeViewProps) {
         <div className={styles.column}>
         <h2>{summary.name}</h2>
         <p className={styles.remark}>It is being recorded: {sizeInWords(summary.bytes)} are written down, {clockOf(lengthMs)} of it. Its picture is drawn when it has ended.</p>
+        <div className={styles.leaves}>
+          <Leaving />
+        </div>
         </div>
       </section>
     );
