@@ -133,6 +133,8 @@ describe('a take that is handed over', () => {
     writeFileSync(better, JSON.stringify({ ...document, mappings: document.mappings.map((mapping) => (mapping.id === 'swell' ? { ...mapping, message: { kind: 'controlChange', channel: 9, controller: 99, range: [0, 127] } } : mapping)) }));
     run('--take', take, '--rig', better, '--out', other);
     expect(read(other).filter(({ mapping }) => mapping === 'swell').every(({ bytes }) => bytes.startsWith('B8 63'))).toBe(true);
+    // The example that ships with the program, as the README has it.
+    expect(run('--take', 'docs/examples/crossing.json', '--out', other)).toMatch(/: \d{4} messages/);
     expect(() => run('--take', better, '--out', other)).toThrow('cannot be taken in');
     expect(() => run('--take', take)).toThrow('Usage');
   });
