@@ -43,6 +43,7 @@ export class Playback {
   private turnMs: number;
   private offsetMs = 0;
   private chased = false;
+  private lastChase: { atMs: number; at: number; held: ScoreMessage[] } | null = null;
   private readonly muted: ReadonlySet<string>;
 
   constructor(
@@ -103,22 +104,29 @@ export class Playback {
     this.chase(due);
   }
 
-  /** What was said last before this place, of every address. */
+  /** Says what was said last before this place, of every address. */
   private chase(due: DueMessage[]): void {
     this.chased = true;
+    // A short loop comes by many times a second, and what held at its beginning stays the same.
+    if (this.lastChase?.atMs !== this.turnMs) this.lastChase = { atMs: this.turnMs, ...this.heldAt(this.turnMs) };
+    this.at = this.lastChase.at;
+    for (const message of this.lastChase.held) this.give(message, this.offsetMs, due);
+  }
+
+  /** What was said last before a place of the take, of every address, and the first message from there on. */
+  private heldAt(atMs: number): { at: number; held: ScoreMessage[] } {
     let at = 0;
     const last = new Map<string, ScoreMessage>();
     for (; at < this.messages.length; at++) {
       const message = this.messages.at(at)!;
-      if (message.atMs >= this.turnMs) break;
+      if (message.atMs >= atMs) break;
       const address = heldAddress(message);
       if (address === null) continue;
       // In the order in which they were said last, so that what selects stands before what it selects.
       last.delete(address);
       last.set(address, message);
     }
-    this.at = at;
-    for (const message of last.values()) this.give(message, this.offsetMs, due);
+    return { at, held: [...last.values()] };
   }
 }
 

@@ -40,8 +40,8 @@ export class TakeRenderer implements LogVisitor {
   private spoken: Names = { signals: [], streams: [] };
   private signals: number[] = [];
   private streams: number[] = [];
-  private readonly sample_: SampleEvent & { timeMs: number } = { kind: 'sample', signal: 0, value: 0, timeMs: 0 };
-  private readonly tick_ = { kind: 'tick' as const, timeMs: 0 };
+  private readonly sampleEvent: SampleEvent & { timeMs: number } = { kind: 'sample', signal: 0, value: 0, timeMs: 0 };
+  private readonly tickEvent = { kind: 'tick' as const, timeMs: 0 };
   /** By number of who caused a message, and its output: who that was. */
   private readonly sources = new Map<number, MessageSource[]>();
   private sourcesOf: Plan | null = null;
@@ -83,15 +83,15 @@ export class TakeRenderer implements LogVisitor {
   sample(timeMs: number, signal: number, value: number): void {
     const place = this.signals[signal] ?? ABSENT;
     if (place === ABSENT) return this.leaveOut(this.spoken.signals[signal]);
-    this.sample_.signal = place;
-    this.sample_.value = value;
-    this.sample_.timeMs = timeMs;
-    this.give(this.sample_);
+    this.sampleEvent.signal = place;
+    this.sampleEvent.value = value;
+    this.sampleEvent.timeMs = timeMs;
+    this.give(this.sampleEvent);
   }
 
   tick(timeMs: number): void {
-    this.tick_.timeMs = timeMs;
-    this.give(this.tick_);
+    this.tickEvent.timeMs = timeMs;
+    this.give(this.tickEvent);
   }
 
   voice(event: VoiceEvent & { timeMs: number }): void {
