@@ -82,7 +82,7 @@ player.journal = {
   },
 };
 player.onTransport = (kind) => recordControl.transport(kind);
-player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying, punch: (isIn) => void (isIn ? recorder.begin() : recorder.end()) };
+player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying, punch: (isIn) => recordControl.punch(isIn) };
 const outputTests = new OutputTests(player.outputs);
 const outputs: Outputs = { ports, lent, network, tests: outputTests };
 const sessions = new Set<Session>();

@@ -50,3 +50,16 @@ it('a gate begins and ends with each press, whatever comes between; a scene does
   expect(one.does('next')).toBe(true);
   expect(said).toEqual(['begin', 'end', 'begin', 'end', 'begin', 'end', 'begin']);
 });
+it('what begins at once ends the count; punching leaves a take alone that was recorded before', () => {
+  const { control: one, said, waits } = control({ transport: true, countIn: { of: 'bars', many: 1 } });
+  one.does('begin');
+  one.transport('start');
+  expect([waits(), one.state.counting]).toEqual([null, null]);
+  one.punch(true);
+  one.punch(false);
+  expect(one.state.take).toBe('t');
+  one.does('end');
+  one.punch(true);
+  one.punch(false);
+  expect(said.filter((words) => words !== 'changed')).toEqual(['begin', 'end', 'begin', 'end']);
+});

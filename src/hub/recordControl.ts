@@ -31,6 +31,7 @@ export class RecordControl {
   private plan: Plan | null = null;
   private gate = -1;
   private gateOn = false;
+  private punched = false;
 
   constructor(
     private readonly recorder: Pick<Recorder, 'begin' | 'end' | 'keepLast' | 'mark' | 'state'>,
@@ -83,12 +84,25 @@ export class RecordControl {
     if (!this.settings.transport) return;
     // Who follows a transport is in time already.
     if (kind === 'stop') this.end();
-    else this.recorder.begin();
+    else this.beginNow();
+  }
+
+  /** A take that plays comes to where another is recorded, or to its end; one that was recorded already is left alone. */
+  punch(isIn: boolean): void {
+    if (isIn) this.punched = this.beginNow();
+    else if (this.punched) this.punched = !this.recorder.end();
+  }
+
+  /** Begins with nothing counted; what was being counted is over with that. */
+  beginNow(): boolean {
+    this.stopCounting();
+    return this.recorder.begin();
   }
 
   set(settings: RecordSettings): void {
     this.settings = settings;
     this.plan = null;
+    this.gateOn = false;
   }
 
   private toggle(): void {
@@ -113,7 +127,11 @@ export class RecordControl {
   }
 
   private end(): boolean {
-    if (!this.counting) return this.recorder.end();
+    return this.stopCounting() || this.recorder.end();
+  }
+
+  private stopCounting(): boolean {
+    if (!this.counting) return false;
     this.counting.cancel();
     this.counting = null;
     this.world.changed();

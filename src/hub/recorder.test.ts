@@ -88,8 +88,10 @@ it('what cannot be written down is said, kept and tried again every second; a wa
   expect(sent).toEqual([]);
   nowMs += 1001;
   recorder.flush();
-  expect(sent.map(({ number }) => number)).toEqual([0, 1]);
+  // One record asks; the rest follows once it is taken.
+  expect(sent.map(({ number }) => number)).toEqual([0]);
   recorder.stored(take, 0, null);
+  expect(sent.map(({ number }) => number)).toEqual([0, 1]);
   expect(recorder.state.problem).toBe('The disk is full.');
   recorder.stored(take, 1, 'The disk has only 300 MB left.');
   expect(recorder.state.problem).toBe('The disk has only 300 MB left.');
@@ -107,4 +109,22 @@ it('ends by itself, and says so, before what waits fills the memory', () => {
   expect(recorder.state.take).toBeNull();
   expect(recorder.state.problem).toMatch(/^Recording has ended: \d+ MB could not be written down/);
   expect(recorder.state.waiting).toBeLessThan(80 * 1024 * 1024);
+});
+it('what was refused of one take is not lost by another that is written down after it', () => {
+  play(0.1);
+  recorder.begin();
+  const first = recorder.state.take!;
+  play(0.2);
+  recorder.end();
+  recorder.refused('The disk is full.');
+  sent.length = 0;
+  recorder.begin();
+  const second = recorder.state.take!;
+  expect(sent).toEqual([]);
+  // Even where the later one was stored, the earlier one still waits.
+  recorder.stored(second, 0, null);
+  sent.length = 0;
+  recorder.sendWaiting();
+  expect(sent.filter(({ take }) => take === first).map(({ number }) => number)).toEqual([0, 1, 2]);
+  expect(recorder.state.problem).toBe('The disk is full.');
 });

@@ -51,6 +51,8 @@ export class Recorder {
   private readonly waiting: { record: TakeRecord; bytes: number }[] = [];
   private waitingBytes = 0;
   private problem: string | null = null;
+  /** A record was refused: only the first is said again, until it is taken. */
+  private refusing = false;
   private refusedMs = -Infinity;
   private engine: Engine | null = null;
 
@@ -80,7 +82,6 @@ export class Recorder {
     const { engine } = this;
     if (this.running || !engine) return false;
     this.takeOver();
-    this.problem = null;
     this.beginTake(this.beginStretch(loggable(this.nowMs()), engine));
     this.onChange();
     return true;
@@ -120,7 +121,10 @@ export class Recorder {
   /** Called at even intervals: hands over what was written since. */
   flush(): void {
     this.takeOver();
-    if (this.problem !== null && this.waiting.length > 0 && this.nowMs() - this.refusedMs >= RETRY_MS) this.sendWaiting();
+    if (this.refusing && this.nowMs() - this.refusedMs >= RETRY_MS) {
+      this.refusedMs = this.nowMs();
+      this.send(this.waiting[0]!.record);
+    }
     if (this.waitingBytes > WAITING_MOST && this.running) {
       this.end();
       this.problem = `Recording has ended: ${Math.round(this.waitingBytes / 1024 / 1024)} MB could not be written down. They are kept until they can be.`;
@@ -130,14 +134,14 @@ export class Recorder {
 
   /** Somebody is there (again) to write down. */
   sendWaiting(): void {
-    this.refusedMs = this.nowMs();
+    this.refusing = false;
     for (const { record } of this.waiting) this.send(record);
   }
 
-  /** A record, and all before it, is written down. */
+  /** A record, and all before it of its take, is written down. */
   stored(take: string, number: number, warning: string | null): void {
-    const upTo = this.waiting.findIndex(({ record }) => record.take === take && record.number === number);
-    for (const { bytes } of this.waiting.splice(0, upTo + 1)) this.waitingBytes -= bytes;
+    while (this.waiting[0]?.record.take === take && this.waiting[0].record.number <= number) this.waitingBytes -= this.waiting.shift()!.bytes;
+    if (this.refusing) this.sendWaiting();
     // What stood in the way is over once everything was written down.
     const problem = this.waiting.length > 0 ? (this.problem ?? warning) : warning;
     if (problem === this.problem) return;
@@ -147,6 +151,7 @@ export class Recorder {
 
   /** A record could not be written down, for this reason; it is handed over again in a while. */
   refused(reason: string): void {
+    this.refusing = this.waiting.length > 0;
     this.refusedMs = this.nowMs();
     if (this.problem === reason) return;
     this.problem = reason;
@@ -202,7 +207,7 @@ export class Recorder {
     const bytes = record.kind === 'piece' ? record.bytes.length : record.kind === 'begins' ? record.rig.length + (record.state?.length ?? 0) : 100;
     this.waiting.push({ record, bytes });
     this.waitingBytes += bytes;
-    this.send(record);
+    if (!this.refusing) this.send(record);
   }
 }
 

@@ -70,3 +70,16 @@ it('records between two places of what plays, and not beyond its end', () => {
   player.stop();
   expect(take().filter((words) => words.startsWith('punch'))).toEqual(['punch in', 'punch out']);
 });
+it('ends what sounds when nothing more is handed over, as when whoever did is gone', () => {
+  const { player, clock, due, take } = played();
+  player.begin(1, STATE);
+  player.more(1, [due(0, 0x90, 60, 90)], 8000, false);
+  player.tick();
+  clock.nowMs = 10_400;
+  player.tick();
+  expect(player.plays).toBe(true);
+  clock.nowMs = 10_600;
+  take();
+  player.tick();
+  expect(take()).toEqual(['notes end', 'stands']);
+});

@@ -4,6 +4,8 @@ import type { PlayingState } from '../protocol/takes';
 
 /** More is asked for when less than this is there. */
 const AHEAD_MS = 4000;
+/** Whoever hands it over is gone when nothing came for so long after all that was there: what sounds must not sound for ever. */
+const STARVED_MS = 1500;
 const CENTRE_MSB = 64;
 const [FIRST_PEDAL, LAST_PEDAL] = [64, 69];
 
@@ -87,7 +89,7 @@ export class TakePlayer {
       this.remember(message);
       this.world.play(message.output, message.bytes);
     }
-    if (this.last && this.next >= this.queue.length) return this.stop();
+    if (this.next >= this.queue.length && (this.last || playedMs - this.knownUntilMs > STARVED_MS)) return this.stop();
     if (this.asked || this.last || this.knownUntilMs - playedMs > AHEAD_MS) return;
     this.asked = true;
     this.world.wants(playing.play, this.knownUntilMs);

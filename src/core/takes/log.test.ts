@@ -112,4 +112,16 @@ describe('the log of a take', () => {
     expect(sent).toEqual(['2 B0 4D 40', '10 B0 4D 7F', '30 B0 4D 00']);
     expect([...renderer.leftOut]).toEqual([['bell', 1]]);
   });
+  it('a state that is laid out otherwise is left out, and said; the gestures are played all the same', () => {
+    const { engine } = performer(rigOf([0]));
+    engine.take({ kind: 'start', timeMs: 0 });
+    const writer = new LogWriter();
+    writer.write({ kind: 'sample', signal: 0, value: 1, timeMs: 10 }, engine.plan);
+    const sent: string[] = [];
+    const state: EngineState = { ...performer(rigOf([0, 1, 2])).engine.state, addresses: [] };
+    const renderer = new TakeRenderer({ rig: engine.plan.rig, state, startMs: 2, seed: 7 }, { midi: (_, __, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))), osc: () => undefined });
+    renderer.piece(writer.take()!.bytes);
+    expect(sent).toEqual(['B2 15 7F']);
+    expect([...renderer.leftOut]).toEqual([['what was held when it began', 1]]);
+  });
 });

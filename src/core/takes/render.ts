@@ -60,9 +60,21 @@ export class TakeRenderer implements LogVisitor {
         target.osc(this.engine.messageMs, this.sourceOf(output, by), path, args);
       },
     };
-    this.engine = new Engine(read(rig), sink, seed, state);
+    this.engine = this.resumed(read(rig), sink, seed, state);
+    if (this.leftOut.size > 0) this.give({ kind: 'start', timeMs: startMs });
     if (through) this.give({ kind: 'rig', timeMs: startMs, rig: through });
     this.places();
+  }
+
+  /** What another version of Pumice remembered may be laid out otherwise: then it begins with nothing, which is said. */
+  private resumed(rig: RigDocument, sink: MessageSink, seed: number, state: TakeBeginning['state']): Engine {
+    try {
+      return new Engine(rig, sink, seed, state);
+    } catch (error) {
+      if (state === null) throw error;
+      this.leaveOut('what was held when it began');
+      return new Engine(rig, sink, seed);
+    }
   }
 
   /** Throws where the bytes are no piece of a log, or hold a rig that cannot be read. */

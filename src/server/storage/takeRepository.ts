@@ -90,14 +90,12 @@ export class TakeRepository {
   /** A take that was not recorded here: its log in pieces, and its versions with their scores. */
   async create(start: TakeStart, { lengthMs, events, marks, name, pieces, versions }: { lengthMs: number; events: number; marks: Mark[]; name: string; pieces: Uint8Array[]; versions: { version: TakeVersion; score: Buffer; rig: string | null }[] }): Promise<TakeSummary> {
     const id = start.take;
+    // Packed before: an edit that wants to be written meanwhile waits no longer than for the rows.
+    const rows = inGroups(pieces).map((group, i) => ({ takeId: id, number: i + 1, content: packed(group) }));
+    const bytes = rows.reduce((sum, { content }) => sum + content.length, 0);
     await this.database.transaction(IMMEDIATE, async (transaction) => {
       await this.begin(start, transaction);
-      let bytes = 0;
-      for (const [i, group] of inGroups(pieces).entries()) {
-        const content = packed(group);
-        bytes += content.length;
-        await TakePieceRow.create({ takeId: id, number: i + 1, content }, { transaction });
-      }
+      await TakePieceRow.bulkCreate(rows, { transaction });
       await TakeRow.update({ name, lengthMs, events, bytes, marks: JSON.stringify(marks), state: 'whole', nextRecord: pieces.length + 2 }, { where: { id }, transaction });
       for (const { version, score, rig } of versions) await this.addVersion(id, version, score, rig, transaction);
     });
@@ -123,6 +121,11 @@ export class TakeRepository {
   /** The pieces of a version's score. */
   async score(takeId: string, id: string): Promise<Buffer | null> {
     return (await TakeVersionRow.findOne({ where: { takeId, id }, attributes: ['score'] }))?.score ?? null;
+  }
+
+  /** The rig that a version went through, as JSON; null where that is the take's own. */
+  async versionRig(takeId: string, id: string): Promise<string | null> {
+    return (await TakeVersionRow.findOne({ where: { takeId, id }, attributes: ['rig'] }))?.rig ?? null;
   }
 
   async addVersion(takeId: string, version: TakeVersion, score: Buffer, rig: string | null, transaction: Transaction | null = null): Promise<void> {
@@ -153,14 +156,14 @@ export class TakeRepository {
     return takeName(1 + Math.max(0, ...numbers));
   }
 
-  /** Pieces of a quarter of a second are many small rows; joined they take less room and are quicker to read. */
+  /** Pieces of half a second are many small rows; joined they take less room and are quicker to read. */
   private async join(id: string): Promise<void> {
+    const rows = await TakePieceRow.findAll({ where: { takeId: id }, order: [['number', 'ASC']] });
+    // Their numbers only put them in order: what comes after has a later one.
+    const joined = inGroups(rows.flatMap(({ content }) => unpacked(content))).map((group, i) => ({ takeId: id, number: rows[i]!.number, content: packed(group) }));
+    if (joined.length === rows.length) return;
     await this.database.transaction(IMMEDIATE, async (transaction) => {
-      const rows = await TakePieceRow.findAll({ where: { takeId: id }, order: [['number', 'ASC']], transaction });
-      // Their numbers only put them in order: what comes after has a later one.
-      const joined = inGroups(rows.flatMap(({ content }) => unpacked(content))).map((group, i) => ({ takeId: id, number: rows[i]!.number, content: packed(group) }));
-      if (joined.length === rows.length) return;
-      await TakePieceRow.destroy({ where: { takeId: id }, transaction });
+      await TakePieceRow.destroy({ where: { takeId: id, number: rows.map(({ number }) => number) }, transaction });
       await TakePieceRow.bulkCreate(joined, { transaction });
       const row = await TakeRow.findByPk(id, { transaction, attributes: ['id', 'beginning'] });
       await TakeRow.update({ bytes: row!.beginning.length + joined.reduce((sum, { content }) => sum + content.length, 0) }, { where: { id }, transaction });
@@ -191,13 +194,13 @@ function summaryOf(row: TakeRow): TakeSummary {
 const marksOf = ({ marks }: TakeRow) => JSON.parse(marks) as Mark[];
 
 /** Pieces with their lengths before them, compressed. */
-export function packed(pieces: readonly Uint8Array[]): Buffer {
+function packed(pieces: readonly Uint8Array[]): Buffer {
   const out = new ByteWriter();
   for (const piece of pieces) out.some(piece);
   return deflateRawSync(out.take(), { level: 6 });
 }
 
-export function unpacked(content: Buffer): Uint8Array[] {
+function unpacked(content: Buffer): Uint8Array[] {
   const from = new ByteReader(new Uint8Array(inflateRawSync(content)));
   const pieces: Uint8Array[] = [];
   while (!from.ended) pieces.push(from.some());

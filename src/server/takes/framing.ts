@@ -1,6 +1,7 @@
 import { promisify } from 'node:util';
 import { gunzipSync, gzip } from 'node:zlib';
 import { ByteReader, ByteWriter } from '../../core/takes/bytes';
+import { LIMITS } from '../../protocol/limits';
 
 /** What the first version of a take is called. */
 export const AS_PLAYED = 'As it was played';
@@ -12,9 +13,9 @@ export async function framed({ pieces }: { pieces: readonly Uint8Array[] }): Pro
   return promisify(gzip)(out.take(), { level: 4 }) as Promise<Buffer>;
 }
 
-/** Throws where they are no such pieces. */
+/** Throws where they are no such pieces, or a little that would become far too much. */
 export function unframed(bytes: Uint8Array): Uint8Array[] {
-  const from = new ByteReader(new Uint8Array(gunzipSync(bytes)));
+  const from = new ByteReader(new Uint8Array(gunzipSync(bytes, { maxOutputLength: LIMITS.takeFileBytes })));
   const pieces: Uint8Array[] = [];
   while (!from.ended) pieces.push(from.some());
   return pieces;

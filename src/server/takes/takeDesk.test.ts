@@ -107,6 +107,9 @@ describe('what the hub hands over', () => {
     await give(...all);
     expect(await desk.list()).toMatchObject([{ name: 'Take 1', events: 3, lengthMs: 400, state: 'whole' }]);
     expect(await bytesOf('one')).toEqual([25, 51, 127]);
+    await Promise.all([desk.detail('one'), desk.detail('one'), give(all.at(-1)!)]);
+    await settled(() => desk.renders.running.size === 0);
+    expect((await desk.detail('one')).versions).toHaveLength(1);
   });
   it('a record that comes before one that is missing is not taken; the rest comes again from there', async () => {
     const [begins, first, second] = records([0.2, 0.4]) as [TakeRecord, TakeRecord, TakeRecord];

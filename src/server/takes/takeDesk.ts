@@ -41,6 +41,8 @@ export class TakeDesk {
   private recording: string | null = null;
   private playing: string | null = null;
   private readonly failures = new Map<string, string>();
+  /** Takes whose first version is being made. */
+  private readonly first = new Set<string>();
 
   constructor(
     private readonly takes: TakeRepository,
@@ -79,7 +81,7 @@ export class TakeDesk {
     const versions = await this.takes.versions(id);
     const running = [...this.renders.running].find((rendering) => rendering.take === id);
     // One that was recorded before the web process died has none yet.
-    if (versions.length === 0 && take.state !== 'recording' && !running && !this.failures.has(id)) void this.render(id, AS_PLAYED, null);
+    if (versions.length === 0 && take.state !== 'recording' && !running && !this.failures.has(id)) void this.asPlayed(id);
     const rendering = running ?? [...this.renders.running].find((other) => other.take === id);
     return { take, versions, rig: await this.rigOf(id), rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, failure: this.failures.get(id) ?? null };
   }
@@ -133,6 +135,19 @@ export class TakeDesk {
       this.failures.set(id, error instanceof ProblemError ? error.message : 'It could not be rendered: the log of Pumice says why.');
       this.logger.warn({ err: error, take: id }, 'a take was not rendered');
       return null;
+    }
+  }
+
+  /** Makes the first version of a take, once, however many ask for it and however often its end is said. */
+  private async asPlayed(id: string): Promise<void> {
+    if (this.first.has(id)) return;
+    this.first.add(id);
+    try {
+      if ((await this.takes.versions(id)).length === 0) await this.render(id, AS_PLAYED, null);
+    } catch (error) {
+      this.logger.warn({ err: error, take: id }, 'the first version of a take was not made');
+    } finally {
+      this.first.delete(id);
     }
   }
 
@@ -206,7 +221,7 @@ export class TakeDesk {
   async seed(takes: readonly TakenFile[]): Promise<void> {
     for (const { start, ...rest } of takes) {
       await this.takes.create(start, rest);
-      await this.render(start.take, AS_PLAYED, null);
+      await this.asPlayed(start.take);
     }
   }
 
@@ -243,7 +258,9 @@ export class TakeDesk {
       return { bytes: wholeTake(take, beginning, await log(), versions), name: `${take.name}.json`, type: 'application/json' };
     }
     if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
-    return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig: beginning.rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line }), name: `${take.name}.mid`, type: 'audio/midi' };
+    // A version that went through another rig has the names and ranges of that.
+    const rig = (await this.takes.versionRig(id, version)) ?? beginning.rig;
+    return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line }), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
   /** The rig that a take began with, as it was written. */
@@ -284,7 +301,7 @@ export class TakeDesk {
         this.answer({ kind: 'takeStored', take: record.take, number: record.number, warning });
         if (record.kind !== 'ends') continue;
         this.recording = null;
-        void this.render(record.take, AS_PLAYED, null);
+        void this.asPlayed(record.take);
       } catch (error) {
         // After one that was refused: all that waits comes again, from that one on.
         if (error instanceof OutOfOrder) continue;

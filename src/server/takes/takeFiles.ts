@@ -6,6 +6,7 @@ import { firstTaking } from '../../core/rig/outputs';
 import { LogReader, LogWriter } from '../../core/takes/log';
 import { ScoreReader, ScoreWriter } from '../../core/takes/score';
 import type { Mark } from '../../core/takes/take';
+import { NONE, notesOf } from '../../core/takes/notes';
 import { settle } from '../../core/takes/tidy/settle';
 import { check } from '../../protocol/check';
 import { LIMITS } from '../../protocol/limits';
@@ -64,7 +65,7 @@ async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: numbe
   if (output === undefined) throw new ProblemError('invalid', 'file', 'The rig has no output that a MIDI file could be played to: add one on Outputs first.');
   const read = file.messages.map(({ timeMs, track, bytes: message }) => ({ atMs: timeMs, source: { output, who: 'take' as const, mapping: track }, bytes: message }));
   const messages = settle(read);
-  const endless = messages.length - read.length;
+  const endless = notesOf(read).filter(({ off }) => off === NONE).length;
   const writer = new ScoreWriter();
   for (const { atMs, source, bytes: message } of messages) writer.message(atMs, source, message);
   const document = { ...rig.document, tempoBpm: Math.min(400, Math.max(20, file.tempoBpm)) };
@@ -77,7 +78,7 @@ async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: numbe
     marks: file.marks.slice(0, LIMITS.marks),
     pieces: [],
     versions: [{ version, score: await framed({ pieces: [writer.take()] }), rig: null }],
-    remarks: [...file.remarks, ...(endless > 0 ? [`${endless} notes of ${name} had no end and end with the take, or where they are struck again.`] : [])],
+    remarks: [...file.remarks, ...(endless > 0 ? [`${endless} ${endless === 1 ? 'note' : 'notes'} of ${name} had no end and end with the take, or where they are struck again.`] : [])],
   };
 }
 
