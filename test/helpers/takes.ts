@@ -1,5 +1,5 @@
 import { gunzipSync } from 'node:zlib';
-import { ByteReader } from '../../src/core/takes/bytes';
+import { splitPieces } from '../../src/core/takes/bytes';
 import { hexOf } from '../../src/core/midi/describe';
 import { readScore, type ScoreMessage } from '../../src/core/takes/score';
 import type { RecordingState, TakeDetail, TakeSummary } from '../../src/protocol/takes';
@@ -29,10 +29,7 @@ export async function scoreOf({ url }: Pick<Pumice, 'url'>, id: string, version:
 
 /** Pieces with their lengths before them, as the program answers them. */
 export function unframed(bytes: Uint8Array): Uint8Array[] {
-  const from = new ByteReader(new Uint8Array(gunzipSync(bytes)));
-  const pieces: Uint8Array[] = [];
-  while (!from.ended) pieces.push(from.some());
-  return pieces;
+  return splitPieces(new Uint8Array(gunzipSync(bytes)));
 }
 
 /** As the monitor writes them. */

@@ -115,3 +115,18 @@ export class ByteReader {
     if (this.at + more > this.bytes.length) throw new Error('It ends in the middle.');
   }
 }
+
+/** Pieces as one, each with its length before it. */
+export function joinPieces(pieces: readonly Uint8Array[]): Uint8Array {
+  const out = new ByteWriter();
+  for (const piece of pieces) out.some(piece);
+  return out.take();
+}
+
+/** The pieces of such bytes, as views of them. Throws where they end in the middle. */
+export function splitPieces(bytes: Uint8Array): Uint8Array[] {
+  const from = new ByteReader(bytes);
+  const pieces: Uint8Array[] = [];
+  while (!from.ended) pieces.push(from.some());
+  return pieces;
+}

@@ -1,6 +1,6 @@
 import { deflateRawSync, gunzipSync, gzipSync, inflateRawSync } from 'node:zlib';
 import { Op, Transaction, type Sequelize } from 'sequelize';
-import { ByteReader, ByteWriter } from '../../core/takes/bytes';
+import { joinPieces, splitPieces } from '../../core/takes/bytes';
 import type { Mark } from '../../core/takes/take';
 import { bytesOf, takeName, type TakeRecord, type TakeSummary, type TakeVersion } from '../../protocol/takes';
 import { TakePieceRow, TakeRow, TakeVersionRow } from './models';
@@ -195,14 +195,9 @@ const marksOf = ({ marks }: TakeRow) => JSON.parse(marks) as Mark[];
 
 /** Pieces with their lengths before them, compressed. */
 function packed(pieces: readonly Uint8Array[]): Buffer {
-  const out = new ByteWriter();
-  for (const piece of pieces) out.some(piece);
-  return deflateRawSync(out.take(), { level: 6 });
+  return deflateRawSync(joinPieces(pieces), { level: 6 });
 }
 
 function unpacked(content: Buffer): Uint8Array[] {
-  const from = new ByteReader(new Uint8Array(inflateRawSync(content)));
-  const pieces: Uint8Array[] = [];
-  while (!from.ended) pieces.push(from.some());
-  return pieces;
+  return splitPieces(new Uint8Array(inflateRawSync(content)));
 }

@@ -1,5 +1,5 @@
 import type { RigDocument } from '../../../core/rig/document';
-import { ByteReader } from '../../../core/takes/bytes';
+import { splitPieces } from '../../../core/takes/bytes';
 import { lanesOf } from '../../../core/takes/lanes';
 import { LogReader, type LogVisitor } from '../../../core/takes/log';
 import { readScore, ScoreWriter } from '../../../core/takes/score';
@@ -20,11 +20,7 @@ const lanes = (of: Uint8Array[]) => lanesOf(columnsOf(of), bendSemitonesOf, leng
 async function fetchFramed(url: string): Promise<Uint8Array[]> {
   const response = await fetch(url);
   if (!response.ok) throw new Error(((await response.json()) as { problem: { message: string } }).problem.message);
-  const bytes = new Uint8Array(await new Response(response.body!.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer());
-  const from = new ByteReader(bytes);
-  const framed: Uint8Array[] = [];
-  while (!from.ended) framed.push(from.some());
-  return framed;
+  return splitPieces(new Uint8Array(await new Response(response.body!.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()));
 }
 
 function sayScore(of: Uint8Array[], answer: (made: ReturnType<typeof lanes>) => FromTakeWorker): void {
