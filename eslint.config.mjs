@@ -45,11 +45,11 @@ export default tseslint.config(
     },
   },
   {
-    // The core is pure: no package but a Fourier transform and a thinning of lines, no Node, no clock and no page. Tests beside it may use their tools.
+    // The core is pure: no package but a Fourier transform, a thinning of lines and the theory of music, no Node, no clock and no page. Tests beside it may use their tools.
     files: ['src/core/**/*.ts'],
     ignores: ['src/core/**/*.test.ts', 'src/core/**/test[A-Z]*.ts'],
     rules: {
-      'no-restricted-imports': ['error', { patterns: [{ regex: '^(?!fft\\.js$|simplify-js$)[^.]', message: 'The core imports nothing from outside itself.' }] }],
+      'no-restricted-imports': ['error', { patterns: [{ regex: '^(?!fft\\.js$|simplify-js$|tonal$)[^.]', message: 'The core imports nothing from outside itself.' }] }],
       'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'process', 'Buffer', 'setTimeout', 'setInterval', 'performance', 'fetch'],
       'no-restricted-properties': [
         'error',

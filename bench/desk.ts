@@ -34,6 +34,8 @@ function rigOf(name: string, mappings: number): RigDocument {
   return {
     format: RIG_FORMAT,
     version: RIG_VERSION,
+    meter: [4, 4],
+    members: [],
     name,
     tempoBpm: 120,
     inputs: [{ id: 'deck', name: 'Deck', kind: 'surface', surface: 'deck' }],

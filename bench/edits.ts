@@ -23,6 +23,8 @@ function rigOf(mappings: number, outputs: number): RigDocument {
   return {
     format: RIG_FORMAT,
     version: RIG_VERSION,
+    meter: [4, 4],
+    members: [],
     name: 'Many ropes',
     tempoBpm: 120,
     inputs: [{ id: 'deck', name: 'Deck', kind: 'surface', surface: 'deck' }],

@@ -57,6 +57,8 @@ function taught() {
 const rig: RigDocument = {
   format: RIG_FORMAT,
   version: RIG_VERSION,
+  meter: [4, 4],
+  members: [],
   name: 'Listening bench',
   tempoBpm: 120,
   inputs: [{ id: 'mouth', name: 'Mouth', kind: 'microphone', device: { report: 'bench', slot: 1 } }],

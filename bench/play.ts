@@ -65,6 +65,8 @@ function rigOf(oscPort: number): RigDocument {
   return {
     format: RIG_FORMAT,
     version: RIG_VERSION,
+    meter: [4, 4],
+    members: [],
     name: 'Ten decks',
     tempoBpm: 120,
     inputs: [...surfaces.map(({ id }) => ({ id, name: id, kind: 'surface' as const, surface: id })), { id: 'field', name: 'Field', kind: 'surface', surface: 'field' }],

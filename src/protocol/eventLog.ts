@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { TRANSPORT_DOES } from '../core/engine/transport';
 import { NOT_FINITE, type LoggedEvent } from '../core/engine/eventLog';
 import { finite, id, tagged } from './rig/pieces';
 
@@ -30,7 +31,11 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   endStream: { timeMs, stream: id.required() },
   restore: { timeMs, signal: id.required(), value },
   recall: { timeMs, scene: id.required() },
-  tempo: { timeMs, bpm: finite.min(1).max(1000).allow(null).required() },
+  tempo: { timeMs, bpm: finite.min(1).max(1000).allow(null).required(), beat: finite },
+  tapped: { timeMs, bpm: finite.min(1).max(1000).required() },
+  transport: { timeMs, does: Joi.valid(...TRANSPORT_DOES).required() },
+  goTo: { timeMs, beat: finite.required() },
+  nudge: { timeMs, beats: finite.min(-16).max(16).required() },
   rig: { timeMs, rig: Joi.object().unknown().required() },
   show: { timeMs, mapping: id.required(), level: finite.min(0).max(1).required() },
   sayAgain: { timeMs, mappings: Joi.array().items(id).required() },

@@ -26,6 +26,7 @@ export const LIMITS = {
   scenes: 256,
   streams: 512,
   voiceMappings: 512,
+  members: 16,
   scales: 64,
   /** Degrees of a scale, and keys of its keyboard map. */
   scaleNotes: 1024,

@@ -27,7 +27,7 @@ describe('a rig document', () => {
     ]);
   });
   it('of a newer version is said to be so, with the version that is known', () => {
-    expect(problemsOf({ ...testRig([]), version: 3 })).toEqual(['version: expected 2 or an earlier one, found 3: this rig was made by a newer Pumice.']);
+    expect(problemsOf({ ...testRig([]), version: 4 })).toEqual(['version: expected 3 or an earlier one, found 4: this rig was made by a newer Pumice.']);
   });
   it('of an older version is brought up step by step', () => {
     const steps = [(old: object) => ({ ...old, tide: 'low' }), (old: object) => ({ ...old, tide: 'high' })];

@@ -41,6 +41,7 @@ export function updateDerived(r: Running, d: number): void {
 function drive(r: Running, signal: number): void {
   const { driveStart, drives } = r.plan;
   for (let i = driveStart[signal]!; i < driveStart[signal + 1]!; i++) step(r, drives[i]!, signal);
+  if (r.plan.ensemble.isFollowed[signal]! > 0) r.ensemble.follow(signal);
 }
 
 /** One mapping takes what its signal, or the other axis of its pair, has come to. */

@@ -3,9 +3,9 @@ import { setUpItems } from '../receivers/setUp';
 import { calibrated, withoutNoise } from '../signal/calibration';
 import { ActiveSet } from './activeSet';
 import { cameBack } from './cameBack';
-import { OutgoingClock } from './clock';
 import { carryOn, sayPresent, setSignal, settleConstants, updateDerived } from './drive';
 import type { EngineEvent } from './event';
+import { toLog } from './eventLog';
 import { act } from './gates';
 import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
@@ -15,15 +15,18 @@ import { NotePlayer } from './notePlayer';
 import { FIRST_THRU, HAND, passMessage, TAKE } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
-import type { Running, Ways } from './running';
+import { wanted, type Running, type Ways } from './running';
 import { recallScene, scenesTriggeredBy } from './scenes';
 import { mergeAgain, send, silenceAll } from './send';
 import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_TAKE, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { keep, putBack, type Kept } from './snapshot';
+import { Transport, type TransportDoes } from './transport';
+import { Ensemble } from './ensemble/ensemble';
 import { carryVoicesOn } from './voices/axes';
 import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
 import { endOscVoices } from './voices/sayOsc';
+import type { VoiceEvent } from '../voices/event';
 import { endStream, forgetSaid, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { Writer } from './writer';
 
@@ -40,11 +43,14 @@ export interface EngineState {
  */
 export class Engine {
   private readonly r: Running;
-  private readonly clock: OutgoingClock;
+  private readonly transport: Transport;
   /** Inputs with a thru, in the order in which they were first heard; their place makes them owners of notes. */
   private readonly thrus: string[] = [];
   /** The time of the message that the sink is being given. */
   messageMs = NaN;
+  private readonly at = (timeMs: number) => {
+    this.messageMs = timeMs;
+  };
 
   constructor(
     rig: RigDocument,
@@ -54,9 +60,10 @@ export class Engine {
     state: EngineState | null = null,
   ) {
     const plan = compile(rig, seed, null, state?.addresses);
-    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), nowMs: -Infinity, saysAnyway: false } as Running;
-    this.clock = new OutgoingClock(this.r);
-    this.r.player = new NotePlayer(this.r, this.clock);
+    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), ensembleDue: Float64Array.of(Infinity), movedMembers: false, nowMs: -Infinity, saysAnyway: false } as Running;
+    this.transport = this.r.transport = new Transport(this.r);
+    this.r.ensemble = new Ensemble(this.r, this.transport, this.at);
+    this.r.player = new NotePlayer(this.r, this.transport);
     if (state) this.resume(state);
   }
 
@@ -99,13 +106,36 @@ export class Engine {
   }
 
   get tempoBpm(): number {
-    return this.clock.tempoBpm;
+    return this.transport.tempoBpm;
+  }
+
+  get running(): boolean {
+    return this.transport.running;
+  }
+
+  /** The beat at a time, counted from the beginning of the piece where the transport runs. */
+  beatAt(timeMs: number): number {
+    return this.transport.beatAt(timeMs);
+  }
+
+  /** What is known of the ensemble, to be shown; read only. */
+  get ensemble(): Ensemble {
+    return this.r.ensemble;
+  }
+
+  /** Whether members played or were switched since the caller last said that it knows. */
+  get movedMembers(): boolean {
+    return this.r.movedMembers;
+  }
+
+  set movedMembers(moved: boolean) {
+    this.r.movedMembers = moved;
   }
 
   /** Whether ticks are needed. */
   get pending(): boolean {
-    const { plan, active, memory } = this.r;
-    return active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+    const { plan, active, memory, ensembleDue } = this.r;
+    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0 || plan.inTime;
   }
 
   /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
@@ -117,6 +147,8 @@ export class Engine {
   take(event: EngineEvent): boolean {
     const { r } = this;
     if (event.timeMs > r.nowMs) r.nowMs = event.timeMs;
+    // What the ensemble has to say before this is said before it. An event that names what is not there is in no log, so nothing comes of it.
+    if (r.ensembleDue[0]! <= r.nowMs && toLog(event, r.plan)) r.ensemble.run(r.nowMs);
     this.messageMs = r.nowMs;
     switch (event.kind) {
       case 'sample':
@@ -124,14 +156,16 @@ export class Engine {
       case 'on':
       case 'move':
       case 'off':
-        return takeVoice(r, event);
+        return this.voice(event);
       case 'pedal':
         return takePedal(r, event.stream, event.controller, event.value);
       case 'endStream':
+        r.ensemble.endStream(event.stream);
         return endStream(r, event.stream);
       case 'tick':
         return this.tick();
       case 'start':
+        this.transport.begin(r.nowMs);
         settleConstants(r);
         endOscVoices(r);
         return true;
@@ -145,8 +179,19 @@ export class Engine {
         setSignal(r, event.signal, event.value);
         return true;
       case 'tempo':
-        this.clock.state.followedBpm = event.bpm;
-        return true;
+        this.transport.follow(event.bpm, event.beat);
+        return this.timeChanged();
+      case 'tapped':
+        this.transport.tapped(event.bpm);
+        return this.timeChanged();
+      case 'transport':
+        return this.control(event.does);
+      case 'goTo':
+        this.transport.goTo(event.beat);
+        return this.timeChanged();
+      case 'nudge':
+        this.transport.nudge(event.beats);
+        return this.timeChanged();
       case 'show':
         return this.show(event.mapping, event.level);
       case 'sayAgain':
@@ -168,11 +213,14 @@ export class Engine {
       case 'setUp':
         return this.setUp(event.output);
       case 'panic':
+        this.control('stop');
         silenceAll(r);
+        r.ensemble.forget();
         return true;
       case 'release':
         r.notes.each(({ output, channel, note }) => r.notes.endKey(output, channel, note));
         forgetVoices(r);
+        r.ensemble.forget();
         return true;
       default:
         return event satisfies never;
@@ -208,7 +256,8 @@ export class Engine {
   private tick(): true {
     const { r } = this;
     r.due[0] = Infinity;
-    this.clock.tick((timeMs) => (this.messageMs = timeMs));
+    this.transport.begin(r.nowMs);
+    this.transport.tick(this.at);
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
     for (const d of r.plan.selfMoving) updateDerived(r, d);
@@ -219,12 +268,36 @@ export class Engine {
       if (nowMs >= quietMs[m]!) carryOn(r, m);
     }
     carryVoicesOn(r);
+    wanted(r, r.ensembleDue[0]!);
     r.memory.times.tickMs = r.nowMs;
+    return true;
+  }
+
+  private voice(event: VoiceEvent): boolean {
+    const { r } = this;
+    if (!takeVoice(r, event)) return false;
+    r.ensemble.voice(event, true);
+    return true;
+  }
+
+  private control(does: TransportDoes): true {
+    this.transport.begin(this.r.nowMs);
+    this.transport.does(does);
+    return this.timeChanged();
+  }
+
+  /** What was due is due at another time now. */
+  private timeChanged(): true {
+    this.r.ensemble.want();
+    this.transport.tick(this.at);
+    this.r.movedMembers = true;
     return true;
   }
 
   private recall(scene: string): boolean {
     if (!recallScene(this.r, scene)) return false;
+    const { transport } = this.r.plan.rig.scenes.find(({ id }) => id === scene)!;
+    if (transport) this.control(transport);
     this.sink.recalled?.(scene);
     return true;
   }
@@ -288,12 +361,13 @@ export class Engine {
     const remembered = this.remembered();
     putBack(remembered, kept);
     this.r.nowMs = remembered.nowMs;
+    this.r.ensemble.resume();
   }
 
   private remembered() {
     const { memory, writer, notes, active, due, nowMs } = this.r;
     const { sent, selected, used } = writer;
-    return { memory, sent, selected, used, notes, active, due, nowMs, clock: this.clock.state, thrus: this.thrus };
+    return { memory, sent, selected, used, notes, active, due, nowMs, transport: this.transport.state, thrus: this.thrus };
   }
 
   private byVoice(owner: number): number {

@@ -1,5 +1,6 @@
 import type { RigDocument } from '../rig/document';
 import type { VoiceEvent } from '../voices/event';
+import type { TransportDoes } from './transport';
 
 /**
  * Everything that can happen to the engine, with its time in ms of one clock of the caller's. Signals and mappings are named
@@ -20,8 +21,15 @@ export type EngineEvent = { timeMs: number } & (
   | { kind: 'recall'; scene: string }
   /** The nominal value that a signal had in an earlier run; nothing is calibrated. */
   | { kind: 'restore'; signal: number; value: number }
-  /** The tempo of a clock that is followed, in beats a minute; null goes back to that of the rig. */
-  | { kind: 'tempo'; bpm: number | null }
+  /** The tempo of a clock that is followed, in beats a minute, and where it stands where it says so; null goes back to that of the rig. */
+  | { kind: 'tempo'; bpm: number | null; beat?: number }
+  /** A tempo that was tapped; it holds until the rig says another. */
+  | { kind: 'tapped'; bpm: number }
+  | { kind: 'transport'; does: TransportDoes }
+  /** The piece goes on from this beat. */
+  | { kind: 'goTo'; beat: number }
+  /** Everything comes so many beats sooner, or with less than 0 later. */
+  | { kind: 'nudge'; beats: number }
   /** Another level than that of the signal, to introduce a mapping to its receiver. */
   | { kind: 'show'; mapping: number; level: number }
   | { kind: 'sayAgain'; mappings: Iterable<number> }

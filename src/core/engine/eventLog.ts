@@ -4,7 +4,7 @@ import type { EngineEvent } from './event';
 import type { Plan } from './plan';
 
 /** Events that name nothing by its number. */
-type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' | 'endThru' | 'setUp' | 'panic' | 'release' | 'endTake' }>;
+type Plain = Extract<EngineEvent, { kind: 'tick' | 'start' | 'recall' | 'tempo' | 'tapped' | 'transport' | 'goTo' | 'nudge' | 'endThru' | 'setUp' | 'panic' | 'release' | 'endTake' }>;
 
 /**
  * An event as a log keeps it: plain JSON, with signals and mappings by their id, for their numbers are others after an edit.

@@ -20,6 +20,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
+  r.ensemble.leave(plan);
   const { voices, ends, leaves, anew: otherAxes } = carryVoices(old.voices, oldPlan, plan);
   endLives(r, ends);
   for (const v of leaves) liftPedals(r, v);
@@ -34,6 +35,8 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   else for (const note of sounding) r.notes.adopt(note);
   for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
   sayAxesAgain(r, otherAxes);
+  r.transport.rigChanged(oldPlan.rig.tempoBpm);
+  r.ensemble.carry(old.ensemble, oldPlan);
   // What was due is found again by the next tick.
   r.due[0] = r.nowMs;
   settleConstants(r);

@@ -3,6 +3,7 @@ import { SignalTimes } from '../signal/signalTimes';
 import type { Plan } from './plan';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
 import { freshState, SLOT, SLOTS } from './slots';
+import { freshEnsemble, type EnsembleMemory } from './ensemble/memory';
 import { freshVoices, type VoiceMemory } from './voices/memory';
 
 /** A signal on its way by itself, for a scene or a spring: from and to, since when and for how long. */
@@ -39,6 +40,7 @@ export interface Memory {
   /** By mapping of a round dead zone: its filter before the samples of the latest time. */
   joined: Map<number, { timeMs: number; filter: Float64Array }>;
   voices: VoiceMemory;
+  ensemble: EnsembleMemory;
 }
 
 export function freshMemory(plan: Plan): Memory {
@@ -58,6 +60,7 @@ export function freshMemory(plan: Plan): Memory {
     scene: null,
     joined: new Map(),
     voices: freshVoices(plan),
+    ensemble: freshEnsemble(plan),
   };
 }
 

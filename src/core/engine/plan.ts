@@ -3,6 +3,7 @@ import { SEGMENT } from '../shaping/curve';
 import { originOf, settleRest } from './rest';
 import { NONE, planMapping, type PlannedMapping } from './planMapping';
 import { planVoices, shapesOf, type VoicePlan } from './voices/planVoices';
+import { planEnsemble, type EnsemblePlan } from './ensemble/planEnsemble';
 import { known, planSignals, type AnySignal, type SignalPlan } from './signalPlan';
 import { addressKey, isGateMessage } from '../messages';
 
@@ -32,6 +33,9 @@ export interface Plan extends SignalPlan, VoicePlan {
   /** By address: whether several mappings become one value there. */
   isMerged: Uint8Array;
   triggers: PlannedTrigger[];
+  ensemble: EnsemblePlan;
+  /** Whether something moves with musical time all the time: a derived signal. */
+  inTime: boolean;
   /** Whether a sample may have consequences besides what it drives: springs or triggers. */
   hasConsequences: boolean;
   outputIds: string[];
@@ -126,6 +130,8 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, 
     mappings,
     addresses,
     isMerged: Uint8Array.from(addresses, ({ merge }) => Number(merge !== 'latest')),
+    ensemble: planEnsemble(rig, voicePlan.streamIndex, signalIndex),
+    inTime: false,
     hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),
     triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),

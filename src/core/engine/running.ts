@@ -2,7 +2,9 @@ import type { ActiveSet } from './activeSet';
 import type { Memory } from './memory';
 import type { NoteBook } from './noteBook';
 import type { NotePlayer } from './notePlayer';
+import type { Ensemble } from './ensemble/ensemble';
 import type { Plan } from './plan';
+import type { Transport } from './transport';
 import type { Writer } from './writer';
 
 /** What the rooms of the engine share: the plan that is in force, what is remembered, and the ways out. */
@@ -12,6 +14,8 @@ export interface Running {
   writer: Writer;
   notes: NoteBook;
   player: NotePlayer;
+  transport: Transport;
+  ensemble: Ensemble;
   /** Mappings that need ticks. */
   active: ActiveSet;
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
@@ -24,6 +28,10 @@ export interface Running {
    * for none. What goes on all the time does so on any tick. In an array: a fraction in a field would be allocated anew.
    */
   due: Float64Array;
+  /** In its only place when something of the ensemble is due; Infinity for never. */
+  ensembleDue: Float64Array;
+  /** Whether members played or were switched since the caller last looked. */
+  movedMembers: boolean;
   /** The latest time of all events. */
   nowMs: number;
   /** Whether a value is sent although it is the same as before: after an edit, or when a mapping comes on. */

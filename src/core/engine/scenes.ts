@@ -22,6 +22,10 @@ export function recallScene(r: Running, sceneId: string): boolean {
     const on = scene.voiceMappings?.[rig.id];
     if (on !== undefined) switchVoices(r, v, on);
   });
+  plan.ensemble.members.forEach(({ rig }, i) => {
+    const on = scene.members?.[rig.id];
+    if (on !== undefined) r.ensemble.switchMember(i, on);
+  });
   plan.rig.outputs.forEach(({ receiver }, output) => {
     const alone = scene.alone?.[receiver];
     if (alone !== undefined) setAlone(r, output, alone);

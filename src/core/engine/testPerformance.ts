@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { hexOf } from '../midi/describe';
 import type { RigDocument, RigMapping } from '../rig/document';
+import type { MemberPart } from '../ensemble/parts';
 import type { Pull } from '../voices/pull';
 import { voiceEvent } from '../voices/event';
 import { Engine } from './engine';
@@ -32,12 +33,31 @@ export function rigOf(order: readonly number[]): RigDocument {
     { id: 'gusts', name: 'Gusts', kind: 'continuous', unit: 'unit', range: [-1, 1], formula: { op: 'oscillator', shape: 'random', rateHz: 8, depth: 1 } },
     { id: 'held', name: 'Held', kind: 'continuous', unit: 'unit', range: [0, 1], formula: { op: 'hold', of: 'fog', gate: 'bell' } },
   ];
+  if (order.includes(0)) withEnsemble(rig, order);
   rig.outputs[0]!.sendsClock = order.length % 2 === 0;
   rig.scenes = [
     { id: 'low', name: 'Low', mappings: Object.fromEntries(order.map((m) => [`m${m}`, m % 2 === 0])), pages: {}, values: { fog: 0.2 }, messages: [{ output: 'weather', bytes: [0x93, 50, 80] }], glideMs: 80 },
     { id: 'high', name: 'High', mappings: Object.fromEntries(order.map((m) => [`m${m}`, true])), pages: {}, values: { fog: 0.9 }, messages: [{ output: 'weather', bytes: [0xc2, 7] }], glideMs: 0 },
   ];
   return rig;
+}
+
+/** A crew of all kinds, led by the voices of "hull" and the signals. */
+function withEnsemble(rig: RigDocument, order: readonly number[]): void {
+  const last = order.at(-1)!;
+  const member = { on: true, level: 1, octave: 0, begins: (['now', 'beat', 'bar'] as const)[last % 3]!, swing: last % 2 ? 0.6 : 0.5, feelMs: (last % 3) * 7 - 7 };
+  const parts: [string, MemberPart][] = [
+    ['chord', { kind: 'chord', tonic: 2, mode: 'dorian', from: { by: 'stream', stream: 'hull' }, tones: 4, qualities: [{ gate: 'bell', quality: '9' }], inversion: 0, leads: last > 1, spread: 'drop 2', bass: 'root', low: 50, stays: last > 3 }],
+    ['strum', { kind: 'strum', listens: 'chord', across: 'fog', by: 'fog.touch', strings: 6, directions: 'both', ringMs: 90, dampedBy: 'chord', fullMs: 100 }],
+    ['bass', { kind: 'bass', listens: 'chord', way: 'walk', tones: ['root'], low: 28, everyBeats: 0.25, length: 0.7, strike: 0.9 }],
+    ['arpeggio', { kind: 'arpeggio', listens: last > 2 ? 'chord' : 'hull', order: 'random', octaves: 2, everyBeats: 0.125, length: 0.5, accents: [1, 0.5], latch: last > 4 }],
+    ['drums', { kind: 'pattern', listens: 'chord', everyBeats: 0.125, patterns: [{ name: 'A', lanes: [{ name: 'low', plays: { note: 36 }, length: 5, hits: [{ at: 0, strike: 1, lasts: 1, times: 3 }, { at: 3, strike: 0.4, lasts: 2, chance: 0.5 }] }, { name: 'tone', plays: { tone: 2 }, length: 3, hits: [{ at: 1, strike: 0.7, lasts: 0.5 }] }] }], present: 0 }],
+    ['notes', { kind: 'stream', everyBeats: 0.2, pitch: 'fog', low: 40, high: 80, tonic: 0, mode: 'minor', strike: { signal: 'fog' }, length: 0.5, while: 'bell' }],
+    ['echo', { kind: 'echo', listens: 'arpeggio', times: 3, everyBeats: 0.1, softer: 0.7, fewer: 0.8, transpose: 12 }],
+  ];
+  rig.members = parts.filter((_, i) => i < 3 || order.includes(i - 1)).filter(([id], _, all) => id !== 'echo' || all.some(([other]) => other === 'arpeggio')).map(([id, part]) => ({ ...member, id, name: id, part }));
+  rig.voiceMappings.push(...rig.members.map(({ id }, i) => ({ ...voiceRig({}).voiceMappings[0]!, id: `to.${id}`, stream: id, layout: { kind: 'poly', channel: 7 + i, voices: 16, steal: 'oldest' } as const })));
+  if (last === 5) rig.startsBy = 'first note';
 }
 
 const voice = fc.integer({ min: 1, max: 4 });
@@ -56,6 +76,11 @@ export const step = fc.oneof(
   { weight: 2, arbitrary: fc.record({ kind: fc.constant('rig' as const), order: fc.shuffledSubarray(ALL_MAPPINGS, { minLength: 1 }) }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('recall' as const), scene: fc.constantFrom('low', 'high', 'none') }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('tempo' as const), bpm: fc.constantFrom(null, 90, 171.5) }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('tempo' as const), bpm: fc.constantFrom(100, 300), beat: fc.constantFrom(0, 3.97, 16) }) },
+  { weight: 3, arbitrary: fc.record({ kind: fc.constant('transport' as const), does: fc.constantFrom('start' as const, 'start' as const, 'continue' as const, 'stop' as const) }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('tapped' as const), bpm: fc.constantFrom(60, 333) }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('goTo' as const), beat: fc.constantFrom(0, 7.5) }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('nudge' as const), beats: fc.constantFrom(-0.02, 0.02) }) },
   {
     weight: 1,
     arbitrary: fc.record({

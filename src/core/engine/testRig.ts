@@ -6,6 +6,8 @@ export function testRig(mappings: Partial<RigMapping>[]): RigDocument {
     format: RIG_FORMAT,
     version: RIG_VERSION,
     name: 'Test rig',
+    meter: [4, 4],
+    members: [],
     tempoBpm: 120,
     inputs: [{ id: 'deck', name: 'Deck', kind: 'surface', surface: 'deck' }],
     signals: [

@@ -40,6 +40,7 @@ export function combine(rig: RigDocument, kit: RigDocument, how: CombineHow): Ch
     ...ofInputs('derived'),
     ...put('scales', isNew('scales')),
     ...ofInputs('streams'),
+    ...put('members'),
     ...put('mappings'),
     ...put('voiceMappings'),
     ...putNamed('scenes'),
@@ -75,6 +76,7 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
     }),
     ...named(kit.derived, signalIds, (id) => (rig.derived.some((candidate) => candidate.id === id) ? (beside ? null : id) : null)),
   ]);
+  const streamIds = idsOf([...rig.streams, ...rig.members]);
   const sameKind = (list: 'outputs', id: string) => {
     const here = rig[list].find((candidate) => candidate.id === id);
     return here && here.kind === kit[list].find((candidate) => candidate.id === id)!.kind ? id : null;
@@ -89,12 +91,12 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
       const same = here !== undefined && inputOf(rig, here) === (inputs.get(inputOf(kit, sourceOf(kit, id))) ?? 'derived');
       return same && !beside ? id : null;
     }),
-    streams: named(kit.streams, idsOf(rig.streams), (id) => {
+    streams: new Map([...named(kit.streams, streamIds, (id) => {
       const stream = kit.streams.find((candidate) => candidate.id === id)!;
       const input = inputs.get(stream.input)!;
       const same = rig.streams.find((candidate) => candidate.input === input && (candidate.source !== undefined && candidate.source === stream.source ? true : candidate.id === id));
       return same?.id ?? null;
-    }),
+    }), ...named(kit.members, streamIds, (id) => (!beside && rig.members.some((member) => member.id === id) ? id : null))]),
     voiceMappings: named(kit.voiceMappings, idsOf([...rig.voiceMappings, ...rig.mappings]), (id) => (!beside && rig.voiceMappings.some((mapping) => mapping.id === id) ? id : null)),
     scales: named(kit.scales, idsOf(rig.scales), (id) => (rig.scales.some((scale) => scale.id === id) ? id : null)),
     outputs: named(kit.outputs, idsOf(rig.outputs), (id) => sameKind('outputs', id)),

@@ -6,6 +6,8 @@ import type { Understanding } from '../receivers/mismatch';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
 import type { Mode } from '../voices/scale';
+import type { TransportDoes } from '../engine/transport';
+import type { RigMember } from '../ensemble/parts';
 import type { RigScale, RigStream, RigVoiceMapping } from './voices';
 
 /**
@@ -18,11 +20,19 @@ export interface RigDocument {
   name: string;
   /** Beats (quarter notes) per minute. */
   tempoBpm: number;
+  /** So many notes of such a length are a bar. */
+  meter: [many: number, unit: 1 | 2 | 4 | 8 | 16];
+  /** Bars that are counted before a piece begins; absent: none. */
+  countInBars?: number;
+  /** The first note that a member hears starts the transport; absent: it is started by hand. */
+  startsBy?: 'first note';
   inputs: RigInput[];
   signals: RigSignal[];
   derived: RigDerived[];
   mappings: RigMapping[];
   streams: RigStream[];
+  /** Streams that are made of others. */
+  members: RigMember[];
   voiceMappings: RigVoiceMapping[];
   scales: RigScale[];
   outputs: RigOutput[];
@@ -32,7 +42,7 @@ export interface RigDocument {
 }
 
 export const RIG_FORMAT = 'pumice-rig';
-export const RIG_VERSION = 2;
+export const RIG_VERSION = 3;
 
 export const SIGNAL_UNITS = ['unit', 'g', 'deg', 'deg/s', 'mm', 'Hz', 'dB', 'cents', 'count'] as const;
 export type SignalUnit = (typeof SIGNAL_UNITS)[number];
@@ -209,6 +219,10 @@ export interface RigScene {
   mappings: Record<string, boolean>;
   /** Which voice mappings are on. */
   voiceMappings?: Record<string, boolean>;
+  /** Which members of the ensemble are on. */
+  members?: Record<string, boolean>;
+  /** What the transport does then. */
+  transport?: TransportDoes;
   /** Which receivers hear one voice alone. */
   alone?: Record<string, boolean>;
   pages: Record<string, string>;

@@ -1,8 +1,9 @@
 import type { RigDocument, RigMapping, RigSignal } from './document';
+import type { RigMember } from '../ensemble/parts';
 import type { RigVoiceMapping } from './voices';
 
 /** The lists of a rig whose things have an id. */
-export const RIG_LISTS = ['inputs', 'signals', 'derived', 'mappings', 'streams', 'voiceMappings', 'scales', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
+export const RIG_LISTS = ['inputs', 'signals', 'derived', 'mappings', 'streams', 'members', 'voiceMappings', 'scales', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
 export type RigList = (typeof RIG_LISTS)[number];
 
 /** Fields to be set; null takes an optional field away. */
@@ -15,9 +16,10 @@ export type Change = { [List in RigList]: { list: List; id: string; to: RigDocum
 export type RigEdit =
   | { kind: 'setMapping'; mapping: string; set: Fields<Omit<RigMapping, 'id'>> }
   | { kind: 'setVoiceMapping'; voiceMapping: string; set: Fields<Omit<RigVoiceMapping, 'id'>> }
+  | { kind: 'setMember'; member: string; set: Fields<Omit<RigMember, 'id'>> }
   | { kind: 'setInput'; input: string; set: Record<string, unknown> }
   | { kind: 'setSignal'; signal: string; set: Fields<Omit<RigSignal, 'id'>> }
-  | { kind: 'setRig'; set: { name?: string; tempoBpm?: number } }
+  | { kind: 'setRig'; set: Fields<Pick<RigDocument, 'name' | 'tempoBpm' | 'meter' | 'countInBars' | 'startsBy'>> }
   | { kind: 'change'; changes: Change[] };
 
 export type EditResult =
@@ -31,12 +33,14 @@ export function applyEdit(document: RigDocument, edit: RigEdit): EditResult {
       return setThing(document, 'mappings', 'mapping', edit.mapping, edit.set, (set) => ({ ...edit, set }));
     case 'setVoiceMapping':
       return setThing(document, 'voiceMappings', 'voiceMapping', edit.voiceMapping, edit.set, (set) => ({ ...edit, set }));
+    case 'setMember':
+      return setThing(document, 'members', 'member', edit.member, edit.set, (set) => ({ ...edit, set }));
     case 'setInput':
       return setThing(document, 'inputs', 'input', edit.input, edit.set, (set) => ({ ...edit, set }));
     case 'setSignal':
       return setThing(document, 'signals', 'signal', edit.signal, edit.set, (set) => ({ ...edit, set }));
     case 'setRig':
-      return { ok: true, document: { ...document, ...edit.set }, inverse: { kind: 'setRig', set: { name: document.name, tempoBpm: document.tempoBpm } } };
+      return { ok: true, document: withFields(document, edit.set), inverse: { kind: 'setRig', set: formerFields(document, edit.set) } };
     case 'change':
       return change(document, edit.changes);
     default:
@@ -49,8 +53,7 @@ function setThing(document: RigDocument, list: RigList, what: string, id: string
   const index = things.findIndex((thing) => thing.id === id);
   const before = things[index];
   if (!before) return { ok: false, field: `edit.${what}`, message: `There is no ${what} "${id}" in this rig.` };
-  const after = Object.fromEntries(Object.entries({ ...before, ...set }).filter(([, value]) => value !== null));
-  return { ok: true, document: { ...document, [list]: things.with(index, after as { id: string }) }, inverse: inverse(formerFields(before, set)) };
+  return { ok: true, document: { ...document, [list]: things.with(index, withFields(before, set)) }, inverse: inverse(formerFields(before, set)) };
 }
 
 function change(document: RigDocument, changes: readonly Change[]): EditResult {
@@ -66,6 +69,11 @@ function change(document: RigDocument, changes: readonly Change[]): EditResult {
     after = { ...after, [list]: next };
   }
   return { ok: true, document: after, inverse: { kind: 'change', changes: back } };
+}
+
+/** A thing with other fields; those that are null are taken away. */
+function withFields<T extends object>(before: T, set: object): T {
+  return Object.fromEntries(Object.entries({ ...before, ...set }).filter(([, value]) => value !== null)) as T;
 }
 
 /** What `before` holds under the keys of `set`, null where it holds nothing. */

@@ -10,6 +10,10 @@ const FIELD_WORDS: Record<string, string> = {
   followsClock: 'clock sets tempo',
   loop: 'again and again',
   lost: 'a lost point',
+  part: 'what it plays',
+  feelMs: 'feel',
+  countInBars: 'count-in',
+  startsBy: 'what starts it',
   taking: 'mouse or touchpad, taken over',
   osc: 'OSC address',
   returns: 'spring',
@@ -25,6 +29,8 @@ export function editInWords(edit: RigEdit, rig: RigDocument): string {
       return `${nameIn(rig.mappings, edit.mapping)}: ${fields(edit.set)}`;
     case 'setVoiceMapping':
       return `${nameIn(rig.voiceMappings, edit.voiceMapping)}: ${fields(edit.set)}`;
+    case 'setMember':
+      return `${nameIn(rig.members, edit.member)}: ${fields(edit.set)}`;
     case 'setInput':
       return `${nameIn(rig.inputs, edit.input)}: ${fields(edit.set)}`;
     case 'setSignal':
@@ -39,7 +45,7 @@ export function editInWords(edit: RigEdit, rig: RigDocument): string {
 }
 
 /** More than one of them, where that is not the name of their list. */
-const PLURAL: Partial<Record<Change['list'], string>> = { derived: 'derived signals', streams: 'streams of voices', voiceMappings: 'voice mappings' };
+const PLURAL: Partial<Record<Change['list'], string>> = { derived: 'derived signals', streams: 'streams of voices', members: 'members of the ensemble', voiceMappings: 'voice mappings' };
 
 const SINGULAR: Record<Change['list'], string> = {
   inputs: 'input',
@@ -47,6 +53,7 @@ const SINGULAR: Record<Change['list'], string> = {
   derived: 'derived signal',
   mappings: 'mapping',
   streams: 'stream of voices',
+  members: 'member of the ensemble',
   voiceMappings: 'voice mapping',
   scales: 'scale',
   outputs: 'output',

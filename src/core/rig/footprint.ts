@@ -8,6 +8,8 @@ export function footprint(edit: RigEdit): string[] {
       return fields(`mappings ${edit.mapping}`, edit.set);
     case 'setVoiceMapping':
       return fields(`voiceMappings ${edit.voiceMapping}`, edit.set);
+    case 'setMember':
+      return fields(`members ${edit.member}`, edit.set);
     case 'setInput':
       return fields(`inputs ${edit.input}`, edit.set);
     case 'setSignal':

@@ -38,6 +38,8 @@ export function editTarget(edit: RigEdit): string | null {
       return `mapping ${edit.mapping} ${Object.keys(edit.set).sort().join(' ')}`;
     case 'setVoiceMapping':
       return `voice mapping ${edit.voiceMapping} ${Object.keys(edit.set).sort().join(' ')}`;
+    case 'setMember':
+      return `member ${edit.member} ${Object.keys(edit.set).sort().join(' ')}`;
     case 'setInput':
       return `input ${edit.input} ${Object.keys(edit.set).sort().join(' ')}`;
     case 'setSignal':

@@ -1,6 +1,6 @@
 import type { RigDocument } from './document';
 import type { RigList } from './edit';
-import { keysOfThing, linkKey, relink, sourcesOf, type Follow } from './links';
+import { eachLink, keysOfThing, linkKey, relink, sourcesOf, type Follow } from './links';
 
 /** What of a rig can be kept on its own: an input (or the surface that is one) with its mappings, or an output. */
 export type KitOf = { list: 'inputs' | 'outputs'; id: string };
@@ -18,9 +18,10 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
     const surface = 'surface' in thing ? rig.surfaces.find((candidate) => candidate.id === thing.surface) : undefined;
     for (const key of surface ? keysOfThing('surfaces', surface) : []) own.add(key);
     for (const stream of rig.streams) if (stream.input === id) own.add(keysOfThing('streams', stream)[0]!);
-    for (const { id: mapping, stream } of rig.voiceMappings) if (own.has(linkKey('stream', stream))) own.add(linkKey('voiceMapping', mapping));
     for (const signal of rig.signals) if (signal.input === id) for (const key of keysOfThing('signals', signal)) own.add(key);
     growBy(own, rig);
+    addMembers(own, rig);
+    for (const { id: mapping, stream } of rig.voiceMappings) if (own.has(linkKey('stream', stream))) own.add(linkKey('voiceMapping', mapping));
   }
   // Where things go comes along: it is the only thing that a kit needs and does not own.
   const outputs = new Set(list === 'outputs' ? [id] : []);
@@ -30,7 +31,7 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
     return kind === 'output' || kind === 'scale' || kind === 'receiver' || own.has(linkKey(kind, target, page)) ? target : null;
   };
   const kept = <L extends RigList>(of: L) => rig[of].filter((one) => own.has(keysOfThing(of, one)[0]!)).flatMap((one) => relink(of, one, follow) ?? []) as RigDocument[L];
-  const kit: RigDocument = { ...rig, name: thing.name, inputs: kept('inputs'), signals: kept('signals'), derived: kept('derived'), mappings: kept('mappings'), streams: kept('streams'), voiceMappings: kept('voiceMappings'), scales: kept('scales'), surfaces: kept('surfaces'), scenes: [], outputs: [], receivers: [] };
+  const kit: RigDocument = { ...rig, name: thing.name, inputs: kept('inputs'), signals: kept('signals'), derived: kept('derived'), mappings: kept('mappings'), streams: kept('streams'), members: kept('members'), voiceMappings: kept('voiceMappings'), scales: kept('scales'), surfaces: kept('surfaces'), scenes: [], outputs: [], receivers: [] };
   // What sets a receiver up may leave by another output, which comes along then.
   for (let before = -1; before !== outputs.size; ) {
     before = outputs.size;
@@ -38,6 +39,19 @@ export function kitOf(rig: RigDocument, { list, id }: KitOf): RigDocument | null
   }
   kit.receivers = rig.receivers.filter((receiver) => kit.outputs.some((output) => output.receiver === receiver.id)).flatMap((receiver) => relink('receivers', receiver, follow) ?? []);
   return kit;
+}
+
+/** Adds members of the ensemble that hear and follow nothing but what a kit owns. */
+function addMembers(own: Set<string>, rig: RigDocument): void {
+  for (let before = -1; before !== own.size; ) {
+    before = own.size;
+    for (const member of rig.members) {
+      let hears = 0;
+      let foreign = 0;
+      eachLink('members', member, (kind, id) => void (own.has(linkKey(kind, id)) ? hears++ : foreign++));
+      if (hears > 0 && foreign === 0) for (const key of keysOfThing('members', member)) own.add(key);
+    }
+  }
 }
 
 /** Adds what is made of things that a kit owns and of nothing else: derived signals, and the mappings of any. */

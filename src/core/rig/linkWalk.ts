@@ -1,7 +1,7 @@
 import type { Fields, Shape } from '../messages/shapes';
 
 /** What of a rig others refer to. `signal` is one of an input or a derived one, `inputSignal` one of an input alone. */
-export type LinkKind = 'input' | 'signal' | 'inputSignal' | 'mapping' | 'stream' | 'voiceMapping' | 'scale' | 'receiver' | 'output' | 'surface' | 'page' | 'scene';
+export type LinkKind = 'input' | 'signal' | 'inputSignal' | 'mapping' | 'stream' | 'member' | 'voiceMapping' | 'scale' | 'receiver' | 'output' | 'surface' | 'page' | 'scene';
 
 /**
  * Says under which id a reference goes on, null: nowhere. `at` is its path within the thing that refers, as
@@ -101,6 +101,8 @@ function walkOf(shape: Shape): LinkWalk | null {
       const item = walkOf(shape.of);
       return item && each(item, 'all');
     }
+    case 'tagged':
+      return fieldsOf(Object.assign({}, ...Object.values(shape.cases)) as Fields);
     case 'having':
     case 'by':
       return walkOf(shape.then.is === 'object' && shape.otherwise.is === 'object' ? { is: 'object', fields: { ...shape.then.fields, ...shape.otherwise.fields } } : shape.then);

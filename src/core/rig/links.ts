@@ -1,4 +1,5 @@
 import { INPUTS } from '../inputs/kinds';
+import { MEMBERS } from '../ensemble/kinds';
 import { MESSAGES } from '../messages';
 import type { Fields } from '../messages/shapes';
 import { OUTPUTS } from '../outputs/kinds';
@@ -38,6 +39,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   derived: fields({ formula: FORMULA }),
   mappings: fields({ signal: link('signal'), output: link('output'), message: MESSAGE, shownOn: may(fields({ output: link('output') })) }),
   streams: fields({ input: link('input') }),
+  members: fields({ part: byWord('kind', MEMBERS) }),
   voiceMappings: fields({ stream: link('stream'), output: link('output'), pitch: fields({ pull: may(fields({ scale: fields({ scale: link('scale') }) })) }) }),
   scales: fields({}),
   outputs: byWord('kind', OUTPUTS),
@@ -46,6 +48,7 @@ const LINKS: Record<RigList, LinkWalk> = {
   scenes: fields({
     mappings: keys('mapping'),
     voiceMappings: keys('voiceMapping'),
+    members: keys('member'),
     alone: keys('receiver'),
     pages: keys('surface', link('page')),
     banks: keys('surface'),
@@ -75,7 +78,7 @@ export function eachLink<L extends RigList>(list: L, thing: ThingOf<L>, tell: (k
 }
 
 /** What a thing of each list is to those that refer to it. */
-const KIND_OF = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', streams: 'stream', voiceMappings: 'voiceMapping', scales: 'scale', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' } as const satisfies Record<RigList, LinkKind>;
+const KIND_OF = { inputs: 'input', signals: 'signal', derived: 'signal', mappings: 'mapping', streams: 'stream', members: 'stream', voiceMappings: 'voiceMapping', scales: 'scale', outputs: 'output', receivers: 'receiver', surfaces: 'surface', scenes: 'scene' } as const satisfies Record<RigList, LinkKind>;
 
 /** The name of what a reference means among all of a rig. */
 export function linkKey(kind: LinkKind, id: string, surface = ''): string {
@@ -86,6 +89,8 @@ export function linkKey(kind: LinkKind, id: string, surface = ''): string {
 export function keysOfThing<L extends RigList>(list: L, thing: ThingOf<L>): string[] {
   const keys = [linkKey(KIND_OF[list], thing.id)];
   if (list === 'signals') keys.push(linkKey('inputSignal', thing.id));
+  // A member is a stream to all that listen to it.
+  if (list === 'members') keys.push(linkKey('member', thing.id));
   if ('pages' in thing && Array.isArray(thing.pages)) keys.push(...thing.pages.map((page) => linkKey('page', page.id, thing.id)));
   return keys;
 }

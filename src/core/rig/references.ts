@@ -1,5 +1,6 @@
 import { derivedOrder } from '../signal/order';
 import { flatControls, LIMITS_OF_CONTROLS, rolesOf } from '../surface/controlKinds';
+import { memberOrder } from '../ensemble/order';
 import type { RigControl, RigDocument, RigSurface } from './document';
 import { RIG_LISTS, type RigList } from './edit';
 import { kindOf } from '../messages';
@@ -21,7 +22,8 @@ const WANTED: Record<LinkKind, string> = {
   signal: 'a signal of this rig',
   inputSignal: 'a signal of an input',
   mapping: 'a mapping of this rig',
-  stream: 'a stream of this rig',
+  stream: 'a stream or member of this rig',
+  member: 'a member of the ensemble',
   voiceMapping: 'a voice mapping of this rig',
   scale: 'a scale of this rig',
   receiver: 'a receiver of this rig',
@@ -40,7 +42,8 @@ export function checkReferences(rig: RigDocument, before: RigDocument | null = n
   const found: DanglingReference[] = [];
   const say: Say = (path, message) => void found.push({ path, message });
   const isNew = newerThan(rig, before);
-  for (const list of RIG_LISTS) if (list !== 'derived' && rig[list] !== before?.[list]) uniqueIds(list, rig[list], say);
+  for (const list of RIG_LISTS) if (list !== 'derived' && list !== 'members' && rig[list] !== before?.[list]) uniqueIds(list, rig[list], say);
+  if (rig.streams !== before?.streams || rig.members !== before?.members) uniqueIds('members', rig.members, say, new Set(rig.streams.map(({ id }) => id)));
   if (rig.signals !== before?.signals || rig.derived !== before?.derived) uniqueIds('derived', rig.derived, say, new Set(rig.signals.map(({ id }) => id)));
 
   const keys = linkKeys(rig);
@@ -68,6 +71,7 @@ export function checkReferences(rig: RigDocument, before: RigDocument | null = n
     surface.pages.forEach(({ controls }, p) => checkControls(`surfaces[${s}].pages[${p}].controls`, controls, surface, say));
   });
   if (rig.derived !== before?.derived) checkOrder(rig, say);
+  if (rig.members !== before?.members) checkMembers(rig, say);
   return found;
 }
 
@@ -136,6 +140,14 @@ function checkOrder(rig: RigDocument, say: Say): void {
   if (order.ok) return;
   const at = rig.derived.findIndex(({ id }) => id === order.circle[0]);
   say(`derived[${at}].formula`, `derived signals must not go in a circle, found ${order.circle.join(' -> ')}`);
+}
+
+/** Who listens to itself, by however many others, would never end. */
+function checkMembers(rig: RigDocument, say: Say): void {
+  const ordered = memberOrder(rig);
+  if (ordered.ok) return;
+  const name = (id: string) => rig.members.find((member) => member.id === id)!.name;
+  say(`members[${rig.members.findIndex(({ id }) => id === ordered.circle[0])}].part`, `members must not listen to each other in a circle, found ${ordered.circle.map(name).join(' -> ')}`);
 }
 
 /** The level at which a gate goes on where a mapping does not say: anything but rest, or half of the way. */

@@ -3,7 +3,7 @@ import { RIG_LISTS, type Change, type RigList } from './edit';
 import { eachLink, keysOfThing, linkKey, relink, sourcesOf, type Follow, type LinkKind, type ThingOf } from './links';
 
 /** In this order nothing stands that refers to what is gone already. */
-const ORDER = ['surfaces', 'scenes', 'voiceMappings', 'mappings', 'derived', 'streams', 'signals', 'inputs', 'scales', 'outputs', 'receivers'] as const satisfies readonly RigList[];
+const ORDER = ['surfaces', 'scenes', 'voiceMappings', 'members', 'mappings', 'derived', 'streams', 'signals', 'inputs', 'scales', 'outputs', 'receivers'] as const satisfies readonly RigList[];
 
 /** Something of a rig that goes. */
 export interface Going {

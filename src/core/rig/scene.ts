@@ -19,6 +19,7 @@ export function takeScene(rig: RigDocument, name: string, values: Readonly<Recor
     name: freeName(name, rig.scenes.map((other) => other.name)),
     mappings: Object.fromEntries(rig.mappings.map((mapping) => [mapping.id, mapping.on])),
     ...(rig.voiceMappings.length > 0 ? { voiceMappings: Object.fromEntries(rig.voiceMappings.map((mapping) => [mapping.id, mapping.on])) } : {}),
+    ...(rig.members.length > 0 ? { members: Object.fromEntries(rig.members.map((member) => [member.id, member.on])) } : {}),
     pages: {},
     values: controlValues(rig, values),
     messages: [],

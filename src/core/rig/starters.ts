@@ -18,7 +18,7 @@ const TABLET = { width: 1180, height: 820 };
  * is plugged in.
  */
 export function newRig(name: string, starter: RigStarter): RigDocument {
-  const empty: RigDocument = { format: RIG_FORMAT, version: RIG_VERSION, name, tempoBpm: USUAL_TEMPO_BPM, inputs: [], signals: [], derived: [], mappings: [], streams: [], voiceMappings: [], scales: [], outputs: [], receivers: [], surfaces: [], scenes: [] };
+  const empty: RigDocument = { format: RIG_FORMAT, version: RIG_VERSION, name, tempoBpm: USUAL_TEMPO_BPM, meter: [4, 4], inputs: [], signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], scales: [], outputs: [], receivers: [], surfaces: [], scenes: [] };
   if (starter === 'empty') return empty;
   const bench = new Workbench(empty);
   if (starter === 'split') {

@@ -16,11 +16,14 @@ export class ClockFollower {
   private timesMs: number[] = [];
   private periodMs = NaN;
   private offMs = 0;
+  /** When the last clock should have come, as far as is known: its own time before there is a tempo. */
+  fittedMs = NaN;
 
   /** A clock came; gives the tempo in beats a minute, NaN before there are enough of them. */
   clock(timeMs: number): number {
     const { timesMs } = this;
     const lastMs = timesMs.at(-1);
+    this.fittedMs = timeMs;
     if (lastMs === undefined || !(timeMs > lastMs) || timeMs - lastMs > GAP_MS) return this.begin(timeMs);
     const offMs = Number.isNaN(this.periodMs) ? 0 : timeMs - timesMs[0]! - this.periodMs * timesMs.length;
     const isOff = Math.abs(offMs) > Math.max(OFF_MS, OFF_SHARE * this.periodMs);
@@ -36,6 +39,7 @@ export class ClockFollower {
     if (timesMs.length > BEATS * CLOCKS_PER_BEAT + 1) timesMs.shift();
     if (timesMs.length < FEWEST) return NaN;
     this.periodMs = periodOf(timesMs);
+    this.fittedMs = timesMs.reduce((sum, ms) => sum + ms, 0) / timesMs.length + (this.periodMs * (timesMs.length - 1)) / 2;
     return 60_000 / (this.periodMs * CLOCKS_PER_BEAT);
   }
 

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { INSTRUMENT_IDS, LEARNED_MOST } from '../../core/instruments/instruments';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
+import { TRANSPORT_DOES } from '../../core/engine/transport';
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { OSC_ADDRESS_MOST } from '../../core/messages/osc';
@@ -10,8 +11,9 @@ import { checkReferences } from '../../core/rig/references';
 import { check, type Checked } from '../check';
 import { LIMITS } from '../limits';
 import type { Problem } from '../problem';
+import { member } from './members';
 import { message } from './message';
-import { finite, id, milliseconds, name, sevenBit, tagged, tempoBpm, wholeMessage } from './pieces';
+import { finite, id, meter, milliseconds, name, sevenBit, tagged, tempoBpm, wholeMessage } from './pieces';
 import { schemasOf } from './shapes';
 import { gate, motion, shaping } from './shaping';
 import { derived, input, signal } from './signals';
@@ -67,6 +69,8 @@ const scene = Joi.object({
   name: name.required(),
   mappings: Joi.object().pattern(id, Joi.boolean()).required(),
   voiceMappings: Joi.object().pattern(id, Joi.boolean()),
+  members: Joi.object().pattern(id, Joi.boolean()),
+  transport: Joi.valid(...TRANSPORT_DOES),
   alone: Joi.object().pattern(id, Joi.boolean()),
   pages: Joi.object().pattern(id, id).required(),
   banks: Joi.object().pattern(id, Joi.number().integer().min(0).max(LIMITS_OF_CONTROLS.banks - 1)),
@@ -89,6 +93,7 @@ export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
     most: LIMITS.mappings,
   },
   streams: { item: stream, most: LIMITS.streams },
+  members: { item: member, most: LIMITS.members },
   voiceMappings: { item: voiceMapping, most: LIMITS.voiceMappings },
   scales: { item: keptScale, most: LIMITS.scales },
   outputs: {
@@ -100,12 +105,18 @@ export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
   scenes: { item: scene, most: LIMITS.scenes },
 };
 
+const countInBars = Joi.number().integer().min(1).max(4);
+const startsBy = Joi.valid('first note');
+
 /** A rig but for the things in its lists. Unknown fields are refused. */
 const FRAME: Joi.SchemaMap = {
   format: Joi.valid(RIG_FORMAT).required(),
   version: Joi.valid(RIG_VERSION).required(),
   name: name.required(),
   tempoBpm: tempoBpm.required(),
+  meter: meter.required(),
+  countInBars,
+  startsBy,
   ...Object.fromEntries(RIG_LISTS.map((list) => [list, Joi.array().max(LISTS[list].most).required()])),
 };
 const frame = Joi.object(FRAME);
@@ -213,6 +224,7 @@ export const editSchema = tagged('kind', {
   },
   // What these make of the rig is checked as a whole once they are applied.
   setVoiceMapping: { voiceMapping: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
+  setMember: { member: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
   setInput: { input: id.required(), set: Joi.object({ id: Joi.forbidden(), kind: Joi.forbidden() }).unknown().min(1).required() },
   setSignal: { signal: id.required(), set: Joi.object({ id: Joi.forbidden() }).unknown().min(1).required() },
   change: {
@@ -229,7 +241,7 @@ export const editSchema = tagged('kind', {
       .max(LIMITS.changes)
       .required(),
   },
-  setRig: { set: Joi.object({ name, tempoBpm }).min(1).required() },
+  setRig: { set: Joi.object({ name, tempoBpm, meter, countInBars: countInBars.allow(null), startsBy: startsBy.allow(null) }).min(1).required() },
 });
 
 /** The body of POST /api/rigs/ID/edits. */

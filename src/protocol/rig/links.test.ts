@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { voiceRig } from '../../core/engine/voices/testVoices';
 import { testRig } from '../../core/engine/testRig';
 import { combine } from '../../core/rig/combine';
+import type { MemberPart } from '../../core/ensemble/parts';
 import type { RigControl, RigDocument } from '../../core/rig/document';
 import { duplicateMapping } from '../../core/rig/duplicate';
 import { applyEdit, RIG_LISTS, type Change, type RigEdit, type RigList } from '../../core/rig/edit';
@@ -44,7 +45,22 @@ function knot(): RigDocument {
   rig.scales.push({ id: 'tide', name: 'Tide', cents: [700, 1200] });
   const pull = { scale: { kind: 'kept', scale: 'tide' }, referenceHz: 440, atStart: 1, held: 0, bandCents: 50, speedMs: 200, atRelease: 0 } as const;
   rig.voiceMappings = voiceRig({ stream: 'ribs', pitch: { transpose: 0, bends: true, pull } }, { stream: 'notes', layout: { kind: 'poly', channel: 9, voices: 8, steal: 'oldest' } }).voiceMappings;
-  const scene = { name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, voiceMappings: { v0: true, v1: false }, alone: { weather: true }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
+  const member = { on: true, level: 1, octave: 0, begins: 'now', swing: 0.5, feelMs: 0 } as const;
+  const chord = { kind: 'chord', tonic: 0, mode: 'major', tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: false } as const;
+  const parts: MemberPart[] = [
+    { ...chord, from: { by: 'stream', stream: 'notes' }, qualities: [{ gate: 'bell', quality: 'm7' }] },
+    { ...chord, from: { by: 'gates', gates: ['bell', 'knot'] } },
+    { ...chord, from: { by: 'signal', signal: 'wave', gate: 'bell' } },
+    { kind: 'strum', listens: 'member.0', across: 'fog', touch: 'fog.touch', by: 'bell', strings: 6, directions: 'both', ringMs: 900, dampedBy: 'chord', fullMs: 100 },
+    { kind: 'bass', listens: 'member.1', way: 'walk', tones: ['root'], low: 30, everyBeats: 1, length: 0.5, strike: 1, while: 'bell' },
+    { kind: 'arpeggio', listens: 'ivory', order: 'up', octaves: 1, everyBeats: 1, length: 1, accents: [], latch: false },
+    { kind: 'pattern', listens: 'member.0', everyBeats: 1, patterns: [{ name: 'A', lanes: [] }], present: 0, chosenBy: 'fog', fill: { gate: 'bell', pattern: 0 }, while: 'bell' },
+    { kind: 'stream', everyBeats: 1, pitch: 'fog', low: 20, high: 90, tonic: 0, mode: 'chromatic', strike: { signal: 'rope' }, length: { signal: 'rope2' }, while: 'bell' },
+    { kind: 'echo', listens: 'member.3', times: 2, everyBeats: 1, softer: 0.5, fewer: 1, transpose: 0 },
+  ];
+  rig.members = parts.map((part, i) => ({ ...member, id: `member.${i}`, name: part.kind, part }));
+  rig.voiceMappings.push({ ...rig.voiceMappings[0]!, id: 'v2', stream: 'member.0' });
+  const scene = { members: { 'member.0': true, 'member.8': false }, transport: 'start' as const, name: 'S', glideMs: 0, mappings: { m0: true, m3: false }, voiceMappings: { v0: true, v1: false }, alone: { weather: true }, pages: { deck: 'two' }, banks: { deck: 1 }, values: { fog: 1, rope: 0 }, messages: [{ output: 'weather', bytes: [0xc0, 1] }], recalledBy: { signal: 'bell' } };
   rig.scenes.push({ ...scene, id: 's1' }, { ...scene, id: 's2', name: 'S2' });
   const frame = { x: 0, y: 0, width: 50, height: 50 };
   const plain = { label: '', frame, signals: {} };

@@ -14,6 +14,9 @@ export const milliseconds = Joi.number().min(0).max(3_600_000);
 export const sevenBit = Joi.number().integer().min(0).max(127);
 export const tempoBpm = Joi.number().min(20).max(400);
 
+/** So many notes of such a length are a bar. */
+export const meter = Joi.array().ordered(Joi.number().integer().min(1).max(32).required(), Joi.valid(1, 2, 4, 8, 16).required()).length(2);
+
 export const pairOf = (each: Joi.Schema) => Joi.array().ordered(each.required(), each.required()).length(2);
 export const range = pairOf(finite);
 

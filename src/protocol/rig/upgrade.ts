@@ -1,11 +1,12 @@
 import { RIG_VERSION } from '../../core/rig/document';
 import type { Checked } from '../check';
+import { withEnsemble } from './upgrades/ensemble';
 import { withVoices } from './upgrades/voices';
 
 /** Turns a document of one version into the next; `upgrades[0]` makes version 2 of version 1. */
 export type RigUpgrade = (document: Record<string, unknown>) => Record<string, unknown>;
 
-export const upgrades: readonly RigUpgrade[] = [withVoices];
+export const upgrades: readonly RigUpgrade[] = [withVoices, withEnsemble];
 
 /**
  * Brings a document of an older version up to the present one, step by step. One of a newer version is refused; what has

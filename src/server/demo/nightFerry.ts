@@ -12,6 +12,8 @@ export function nightFerry(): RigDocument {
     format: RIG_FORMAT,
     version: RIG_VERSION,
     name: 'Night Ferry',
+    meter: [4, 4],
+    members: [],
     tempoBpm: 84,
     inputs: [
       { id: 'wheelhouse', name: 'Wheelhouse', kind: 'surface', surface: 'wheelhouse' },

@@ -49,7 +49,7 @@ describe('openDatabase', () => {
     ]);
     await after.close();
   });
-  it('brings rigs and kits to version 2; where that made streams the steps that led there go, elsewhere they stay', async () => {
+  it('brings rigs and kits to the present version; where that made streams the steps that led there go, elsewhere they stay', async () => {
     const at = folder();
     const before = await openDatabase(at, { steps: migrations.slice(0, 7) });
     const rig = (name: string, kind: string) => ({ format: 'pumice-rig', version: 1, name, tempoBpm: 120, inputs: [{ id: 'board', name: 'Board', kind, ...(kind === 'midi' ? { device: { report: 'Board', slot: 1 } } : {}) }], signals: [], derived: [], mappings: [], outputs: [], receivers: [], surfaces: [], scenes: [] });
@@ -62,11 +62,11 @@ describe('openDatabase', () => {
     const after = await openDatabase(at);
     const rows = await after.query<{ id: string; document: string }>('SELECT id, document FROM rigs ORDER BY id', { type: QueryTypes.SELECT });
     const documents = rows.map(({ document }) => JSON.parse(document) as unknown);
-    expect(documents).toMatchObject([{ version: 2, streams: [{ id: 'board.notes', input: 'board' }] }, { version: 2, streams: [] }]);
+    expect(documents).toMatchObject([{ version: 3, streams: [{ id: 'board.notes', input: 'board' }] }, { version: 3, streams: [] }]);
     for (const document of documents) expect(checkRig(document)).toMatchObject({ ok: true });
     expect(await after.query('SELECT rigId FROM revisions', { type: QueryTypes.SELECT })).toEqual([{ rigId: 'plain' }]);
     const [kit] = await after.query<{ content: string }>('SELECT content FROM library', { type: QueryTypes.SELECT });
-    expect(JSON.parse(kit!.content)).toMatchObject({ kind: 'kit', kit: { version: 2, streams: [{ id: 'board.notes' }] } });
+    expect(JSON.parse(kit!.content)).toMatchObject({ kind: 'kit', kit: { version: 3, streams: [{ id: 'board.notes' }] } });
     await after.close();
   });
   it('keeps that copy where the migration fails', async () => {

@@ -89,7 +89,8 @@ export function shapesOf({ strike, release, axes, pitch }: PlannedVoiceMapping):
 
 /** Compiles the voice half of a document that `protocol/rig` has accepted. */
 export function planVoices(rig: RigDocument, { outputIndex, bendRanges, curves, curvesFrom, before }: Context): VoicePlan {
-  const streamIds = rig.streams.map(({ id }) => id);
+  // Members of the ensemble are streams that are made of others.
+  const streamIds = [...rig.streams, ...rig.members].map(({ id }) => id);
   const streamIndex = new Map(streamIds.map((id, s) => [id, s]));
   const pools: PlannedPool[] = [];
   const wayOf = (output: number, layout: VoiceLayout): PlannedWay => {

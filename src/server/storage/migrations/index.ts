@@ -9,8 +9,9 @@ import { takenUp } from './0006-taken-up';
 import { kits } from './0007-kits';
 import { voices } from './0008-voices';
 import { takes } from './0009-takes';
+import { ensemble } from './0010-ensemble';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes];
+export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes, ensemble];

@@ -1,0 +1,405 @@
+import { describe, expect, it } from 'vitest';
+import { crew, member, playCrew, sounding, struck, swell } from './testCrew';
+import type { MemberPart } from '../../ensemble/parts';
+
+const keys = (heard: ReturnType<ReturnType<typeof playCrew>['heard']>, channel = 1) => struck(heard, channel).map(([, key]) => key);
+
+describe('a chord', () => {
+  it('plays the chord of the degree of a key, and ends with it', () => {
+    const { press, lift, heard } = playCrew(crew(member(swell)));
+    press(0, 62, 100 / 127);
+    // D is the second degree of C major: D minor.
+    expect(heard()).toEqual([[0, 1, 62, 100], [0, 1, 65, 100], [0, 1, 69, 100]]);
+    lift(500, 62);
+    expect(heard().map(([, , key, velocity]) => [key, velocity])).toEqual([[62, 0], [65, 0], [69, 0]]);
+  });
+  it('goes back to the chord that is still held, and the last one pressed leads', () => {
+    const { press, lift, heard } = playCrew(crew(member(swell)));
+    press(0, 60);
+    press(100, 67);
+    lift(200, 67);
+    lift(300, 60);
+    expect(keys(heard())).toEqual([60, 64, 67, 67, 71, 74, 60, 64, 67]);
+  });
+  it('is asked for by gates, one a degree, with their strength, and takes another quality while a gate is on', () => {
+    const rig = crew(member({ ...swell, from: { by: 'gates', gates: ['fog.touch', 'bell'] }, qualities: [{ gate: 'seventh', quality: '7' }] }));
+    rig.signals.push({ id: 'seventh', name: 'Seventh', input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] });
+    const { move, heard } = playCrew(rig);
+    move('bell', 0, 0.5);
+    expect(heard()).toEqual([[0, 1, 62, 64], [0, 1, 65, 64], [0, 1, 69, 64]]);
+    move('seventh', 100, 1);
+    expect(keys(heard())).toEqual([62, 66, 69, 72]);
+    move('seventh', 200, 0);
+    expect(keys(heard())).toEqual([62, 65, 69]);
+    move('bell', 300, 0);
+    expect(sounding(heard().filter(([, , , velocity]) => velocity > 0)).left).toEqual([]);
+  });
+  it('is asked for by where a signal lies: seven equal parts of its range', () => {
+    const { move, heard } = playCrew(crew(member({ ...swell, from: { by: 'signal', signal: 'fog', gate: 'bell' } })));
+    move('fog', 0, 0.99);
+    expect(heard()).toEqual([]);
+    move('bell', 10, 1);
+    expect(keys(heard())).toEqual([71, 74, 77]);
+    move('fog', 20, 0.97);
+    expect(heard()).toEqual([]);
+    move('fog', 30, 0.3);
+    expect(keys(heard())).toEqual([64, 67, 71]);
+    move('bell', 40, 0);
+    expect(keys(heard())).toEqual([]);
+  });
+  it('leads its voices, lies apart over a bass of its own, and has chords of one’s own', () => {
+    const led = playCrew(crew(member({ ...swell, leads: true, bass: 'root', low: 60 })));
+    led.press(0, 60);
+    led.press(100, 65);
+    expect(keys(led.heard())).toEqual([48, 60, 64, 67, 53, 60, 65, 69]);
+    const own = playCrew(crew(member({ ...swell, own: [{ degree: 4, tones: [5, 11, 14] }] })));
+    own.press(0, 65);
+    expect(keys(own.heard())).toEqual([65, 71, 74]);
+  });
+  it('waits for the bar where it begins there and the transport runs; at once where it stands', () => {
+    const { press, does, run, heard } = playCrew(crew(member(swell, { begins: 'bar' })));
+    press(0, 60);
+    expect(keys(heard())).toEqual([60, 64, 67]);
+    does(1000, 'start');
+    press(1100, 65);
+    run(1100, 2996);
+    expect(heard().filter(([, , , velocity]) => velocity > 0)).toEqual([]);
+    run(3000, 3010);
+    // 4/4 at 120 bpm: two seconds a bar.
+    expect(struck(heard())).toEqual([[3000, 65], [3000, 69], [3000, 72]]);
+  });
+});
+
+describe('a bass', () => {
+  const keel: MemberPart = { kind: 'bass', listens: 'chord', way: 'fifth', tones: ['root', 'octave', 'rest', 'third'], low: 36, everyBeats: 1, length: 0.5, strike: 1 };
+  it('goes along with the chord while the transport runs: root and fifth by beats', () => {
+    const { press, does, run, heard } = playCrew(crew(member(swell), member(keel)));
+    press(0, 67);
+    run(0, 3000);
+    expect(keys(heard(), 2)).toEqual([]);
+    does(3000, 'start');
+    run(3000, 4900);
+    expect(struck(heard(), 2)).toEqual([[3000, 43], [3500, 50], [4000, 43], [4500, 50]]);
+  });
+  it('has ways of its own, and ends half a step later where its length says so', () => {
+    const { press, does, run, heard } = playCrew(crew(member(swell), member({ ...keel, way: 'pattern' } as MemberPart)));
+    press(0, 60);
+    does(0, 'start');
+    run(0, 1990);
+    expect(heard().filter(([, channel]) => channel === 2)).toEqual([[0, 2, 36, 127], [250, 2, 36, 0], [500, 2, 48, 127], [750, 2, 48, 0], [1500, 2, 40, 127], [1750, 2, 40, 0]]);
+  });
+  it('says nothing without a chord, and goes on when there is one', () => {
+    const { press, does, run, heard } = playCrew(crew(member(swell), member(keel)));
+    does(0, 'start');
+    run(0, 900);
+    expect(heard()).toEqual([]);
+    press(910, 60);
+    run(912, 1100);
+    expect(struck(heard(), 2)).toEqual([[1000, 36]]);
+  });
+});
+
+describe('an arpeggio', () => {
+  const winch: MemberPart & { kind: 'arpeggio' } = { kind: 'arpeggio', listens: 'hull', order: 'up', octaves: 1, everyBeats: 0.5, length: 0.5, accents: [1, 0.5], latch: false };
+  it('goes through what is held in time, with accents, and ends with it', () => {
+    const { press, lift, run, heard } = playCrew(crew(member(winch)));
+    [60, 64, 67].forEach((key) => press(0, key));
+    run(0, 900);
+    for (const key of [60, 64, 67]) lift(900, key);
+    run(900, 3000);
+    const all = heard();
+    expect(all.filter(([, , , velocity]) => velocity > 0)).toEqual([[0, 1, 60, 127], [250, 1, 64, 64], [500, 1, 67, 127], [750, 1, 60, 64]]);
+    expect(sounding(all)).toEqual({ left: [], mistakes: [] });
+  });
+  it('swings: at 2/3 the second eighth comes on the third triplet', () => {
+    const { press, run, heard } = playCrew(crew(member(winch, { swing: 2 / 3 })));
+    press(0, 60);
+    run(0, 999);
+    expect(struck(heard()).map(([ms]) => ms)).toEqual([0, 333.333, 500, 833.333]);
+  });
+  it('comes sooner or later by its feel', () => {
+    const { press, does, run, heard } = playCrew(crew(member(winch, { feelMs: -20, begins: 'beat' })));
+    does(0, 'start');
+    press(100, 60);
+    run(100, 1000);
+    expect(struck(heard()).map(([ms]) => ms)).toEqual([480, 730, 980]);
+  });
+  it('goes on with what was let go where it latches, until something new is struck', () => {
+    const { press, lift, run, heard } = playCrew(crew(member({ ...winch, latch: true })));
+    press(0, 60);
+    lift(100, 60);
+    run(0, 600);
+    press(600, 72);
+    run(600, 1100);
+    expect(keys(heard())).toEqual([60, 60, 60, 72, 72]);
+  });
+  it('draws its lots from the seed: the same again, another for another', () => {
+    const render = (seed: number) => {
+      const { press, run, heard } = playCrew(crew(member({ ...winch, order: 'random', octaves: 4 })), seed);
+      [60, 62, 64, 65].forEach((key) => press(0, key));
+      run(0, 5000);
+      return keys(heard()).join();
+    };
+    expect(render(1)).toBe(render(1));
+    expect(render(1)).not.toBe(render(2));
+  });
+  it('follows a tempo that changes in the middle of a step', () => {
+    const { engine, press, run, heard } = playCrew(crew(member(winch)));
+    press(0, 60);
+    run(0, 120);
+    // Half of the step of 250 ms is over at 125; the rest takes twice as long at 60 bpm.
+    engine.take({ kind: 'tempo', timeMs: 125, bpm: 60 });
+    run(128, 700);
+    expect(struck(heard()).map(([ms]) => ms)).toEqual([0, 375]);
+  });
+});
+
+describe('a strum', () => {
+  const rigging: MemberPart & { kind: 'strum' } = { kind: 'strum', listens: 'chord', across: 'fog', touch: 'fog.touch', by: 'bell', strings: 6, directions: 'both', ringMs: 400, dampedBy: 'chord', fullMs: 100 };
+  const strummed = (part = rigging) => {
+    const played = playCrew(crew(member(swell, { on: false }), member(part)));
+    played.press(0, 60);
+    return played;
+  };
+  it('strikes the strings that a finger crosses, each once, harder the faster, and they ring', () => {
+    const { move, run, heard } = strummed();
+    move('fog', 10, 0);
+    move('fog.touch', 10, 1);
+    move('fog', 20, 0.05);
+    // Half of the strip in 50 ms: with the whole strip in 100 ms as the hardest that is full.
+    move('fog', 70, 0.55);
+    const all = heard();
+    expect(struck(all, 2)).toEqual([[70, 60], [70, 64], [70, 67]]);
+    expect(all.every(([, channel, , velocity]) => channel === 2 && velocity === 127)).toBe(true);
+    move('fog', 90, 0.4);
+    expect(keys(heard(), 2)).toEqual([67]);
+    run(92, 600);
+    expect(heard().map(([ms, , key, velocity]) => [ms, key, velocity])).toEqual([[470, 60, 0], [470, 64, 0], [490, 67, 0]]);
+  });
+  it('strikes nothing where the finger comes down, or without a chord', () => {
+    const { move, lift, heard } = strummed();
+    move('fog.touch', 10, 1);
+    move('fog', 10, 0.9);
+    move('fog.touch', 20, 0);
+    move('fog', 30, 0.1);
+    move('fog.touch', 40, 1);
+    heard();
+    move('fog', 50, 0.1);
+    expect(heard()).toEqual([]);
+    lift(60, 60);
+    move('fog', 70, 0.9);
+    expect(heard()).toEqual([]);
+  });
+  it('is struck by a gate, one string after another, there and back', () => {
+    const { move, run, heard } = strummed();
+    move('bell', 100, 1);
+    run(100, 200);
+    move('bell', 200, 0);
+    move('bell', 300, 1);
+    run(300, 400);
+    const down = [79, 76, 72, 67, 64, 60];
+    expect(keys(heard(), 2)).toEqual([...down, ...down.toReversed()]);
+  });
+  it('is damped by the next chord', () => {
+    const { move, press, heard } = strummed();
+    move('bell', 100, 1);
+    press(110, 65);
+    expect(heard().at(-1)!.slice(2)).toEqual([79, 0]);
+  });
+});
+
+describe('a pattern', () => {
+  const hit = (at: number, more = {}) => ({ at, strike: 1, lasts: 0.5, ...more });
+  const engineRoom = (more: Partial<MemberPart & { kind: 'pattern' }> = {}): MemberPart => ({
+    kind: 'pattern',
+    everyBeats: 0.25,
+    present: 0,
+    patterns: [
+      { name: 'A', lanes: [{ name: 'three', plays: { note: 36 }, length: 3, hits: [hit(0)] }, { name: 'four', plays: { note: 40 }, length: 4, hits: [hit(1, { times: 2 })] }] },
+      { name: 'B', lanes: [{ name: 'one', plays: { note: 50 }, length: 16, hits: [hit(0)] }] },
+    ],
+    ...more,
+  });
+  it('plays lanes of lengths that differ, and ratchets within a step', () => {
+    const { does, run, heard } = playCrew(crew(member(engineRoom())));
+    run(0, 1000);
+    does(1000, 'start');
+    run(1000, 1740);
+    expect(struck(heard())).toEqual([[1000, 36], [1125, 40], [1187.5, 40], [1375, 36], [1625, 40], [1687.5, 40]]);
+  });
+  it('is at the same place wherever the piece goes on', () => {
+    const { engine, does, run, heard } = playCrew(crew(member(engineRoom())));
+    engine.take({ kind: 'goTo', timeMs: 0, beat: 1.5 });
+    does(0, 'continue');
+    run(0, 300);
+    // Step 6 is the first again of three, and the third of four.
+    expect(struck(heard())).toEqual([[0, 36]]);
+  });
+  it('changes at the bar, and fills at once', () => {
+    const rig = crew(member(engineRoom({ fill: { gate: 'bell', pattern: 1 } })));
+    const { engine, does, run, move, heard } = playCrew(rig);
+    does(0, 'start');
+    run(0, 500);
+    const changed = { ...rig, members: [member(engineRoom({ present: 1, fill: { gate: 'bell', pattern: 1 } }))] };
+    engine.take({ kind: 'rig', rig: changed, timeMs: 510 });
+    heard();
+    run(512, 1990);
+    expect(keys(heard())).not.toContain(50);
+    run(2000, 4100);
+    expect(struck(heard())).toEqual([[2000, 50], [4000, 50]]);
+    engine.take({ kind: 'rig', rig, timeMs: 4110 });
+    run(4112, 6010);
+    move('bell', 6020, 1);
+    heard();
+    run(6020, 8010);
+    expect(struck(heard())).toEqual([[8000, 50]]);
+  });
+  it('leaves to chance what has one: about half at a half, the same for the same seed', () => {
+    const part = engineRoom({ patterns: [{ name: 'A', lanes: [{ name: 'maybe', plays: { note: 36 }, length: 1, hits: [hit(0, { chance: 0.5 })] }] }] });
+    const count = (seed: number) => {
+      const { does, run, heard } = playCrew(crew(member(part)), seed);
+      does(0, 'start');
+      run(0, 50_000);
+      return struck(heard()).length;
+    };
+    expect(count(1)).toBe(count(1));
+    expect(Math.abs(count(1) - 200)).toBeLessThan(40);
+  });
+  it('that is empty, or has no chord for its tones, says nothing', () => {
+    const { does, run, heard } = playCrew(crew(member(engineRoom({ patterns: [{ name: 'A', lanes: [{ name: 'tone', plays: { tone: 0 }, length: 1, hits: [hit(0)] }] }, { name: 'B', lanes: [] }] }))));
+    does(0, 'start');
+    run(0, 2000);
+    expect(heard()).toEqual([]);
+  });
+});
+
+describe('a stream and an echo', () => {
+  it('plays at a tempo what signals say, in the scale', () => {
+    const { move, run, heard } = playCrew(crew(member({ kind: 'stream', everyBeats: 0.5, pitch: 'fog', low: 60, high: 72, tonic: 0, mode: 'major', strike: 1, length: 0.5, while: 'bell' })));
+    move('fog', 0, 0);
+    move('bell', 0, 1);
+    run(0, 240);
+    move('fog', 245, 0.5);
+    run(248, 490);
+    move('bell', 490, 0);
+    run(492, 2000);
+    const all = heard();
+    // Half of the way is F#4: of F and G, equally near, the lower.
+    expect(struck(all)).toEqual([[0, 60], [250, 65]]);
+    expect(sounding(all)).toEqual({ left: [], mistakes: [] });
+  });
+  it('echoes come again, softer, as long as the notes were, and not after what was too soft', () => {
+    const { press, lift, run, heard } = playCrew(crew(member({ kind: 'echo', listens: 'hull', times: 3, everyBeats: 0.5, softer: 0.5, fewer: 1, transpose: 0 })));
+    press(0, 60, 1);
+    lift(100, 60);
+    run(0, 2000);
+    expect(heard()).toEqual([[250, 1, 60, 64], [350, 1, 60, 0], [500, 1, 60, 32], [600, 1, 60, 0], [750, 1, 60, 16], [850, 1, 60, 0]]);
+  });
+});
+
+describe('who is heard', () => {
+  it('is who is on, or alone where one is; those that are not heard still lead', () => {
+    const winch: MemberPart = { kind: 'arpeggio', listens: 'chord', order: 'up', octaves: 1, everyBeats: 0.5, length: 0.5, accents: [], latch: false };
+    const rig = crew(member(swell), member(winch, { alone: true }));
+    const { press, run, heard } = playCrew(rig);
+    press(0, 60);
+    run(0, 600);
+    expect(keys(heard(), 1)).toEqual([]);
+    const { engine, ...again } = playCrew(crew(member(swell), member(winch)));
+    again.press(0, 60);
+    again.run(0, 100);
+    again.heard();
+    engine.take({ kind: 'rig', timeMs: 110, rig: { ...crew(member(swell, { on: false }), member(winch)) } });
+    expect(again.heard().map(([, channel, key, velocity]) => [channel, key, velocity])).toEqual([[1, 60, 0], [1, 64, 0], [1, 67, 0]]);
+    again.run(112, 600);
+    expect(keys(again.heard(), 2)).toEqual([64, 67]);
+  });
+  it('is switched by scenes, which can start and stop the transport too', () => {
+    const rig = crew(member(swell));
+    const scene = { pages: {}, values: {}, messages: [], mappings: {}, glideMs: 0 };
+    rig.scenes = [{ ...scene, id: 'harbour', name: 'Harbour', members: { chord: false }, transport: 'stop' }, { ...scene, id: 'open', name: 'Open water', members: { chord: true }, transport: 'start' }];
+    const { engine, press, heard } = playCrew(rig);
+    engine.take({ kind: 'recall', timeMs: 0, scene: 'open' });
+    expect(engine.running).toBe(true);
+    press(10, 60);
+    heard();
+    engine.take({ kind: 'recall', timeMs: 20, scene: 'harbour' });
+    expect(engine.running).toBe(false);
+    expect(heard().length).toBe(3);
+    press(30, 62);
+    expect(heard()).toEqual([]);
+  });
+  it('level and octave belong to it', () => {
+    const { press, heard } = playCrew(crew(member(swell, { level: 0.5, octave: -1 })));
+    press(0, 60, 1);
+    expect(heard()).toEqual([[0, 1, 48, 64], [0, 1, 52, 64], [0, 1, 55, 64]]);
+  });
+});
+
+describe('the transport', () => {
+  it('tells receivers: start, clocks from the first beat on, stop, song position and continue (MIDI 1.0)', () => {
+    const rig = crew();
+    rig.outputs[0]!.sendsClock = true;
+    const { engine, does, run, bytes } = playCrew(rig);
+    engine.take({ kind: 'tick', timeMs: 5 });
+    bytes();
+    does(1000, 'start');
+    expect(bytes()).toEqual(['FA', 'F8']);
+    run(1000, 1600);
+    expect(bytes().length).toBe(Math.floor(600 / (500 / 24)));
+    // 1.3 beats: five sixteenths have passed.
+    does(1650, 'stop');
+    bytes();
+    does(1650, 'continue');
+    expect(bytes().filter((sent) => sent !== 'F8')).toEqual(['F2 05 00', 'FB']);
+    expect(engine.beatAt(1650)).toBe(1.25);
+  });
+  it('counts in: beats below 0, in which nobody plays', () => {
+    const rig = { ...crew(member({ kind: 'pattern', everyBeats: 1, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })), countInBars: 1 };
+    const { engine, does, run, heard } = playCrew(rig);
+    does(0, 'start');
+    expect(engine.beatAt(0)).toBe(-4);
+    run(0, 2400);
+    expect(struck(heard())).toEqual([[2000, 36]]);
+  });
+  it('starts with the first note that a member hears, where the rig says so', () => {
+    const rig = { ...crew(member(swell), member({ kind: 'bass', listens: 'chord', way: 'root', tones: ['root'], low: 36, everyBeats: 1, length: 0.5, strike: 1 })), startsBy: 'first note' as const };
+    const { engine, press, run, heard } = playCrew(rig);
+    run(0, 300);
+    press(333, 60);
+    run(336, 400);
+    expect(engine.running).toBe(true);
+    expect(struck(heard(), 2)).toEqual([[333, 36]]);
+  });
+  it('follows the beat of a clock that comes in, without a note twice', () => {
+    const { engine, does, run, heard } = playCrew(crew(member({ kind: 'pattern', everyBeats: 0.25, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })));
+    does(0, 'start');
+    for (let i = 1; i <= 96; i++) {
+      const timeMs = (i * 500) / 24;
+      run(Math.ceil(((i - 1) * 500) / 24 / 4) * 4, timeMs - 0.01);
+      // The clock is a little unsure where it is.
+      engine.take({ kind: 'tempo', timeMs, bpm: 120 + (i % 3) - 1, beat: i / 24 + ((i % 5) - 2) * 0.004 });
+    }
+    const times = struck(heard()).map(([ms]) => ms!);
+    expect(times.length).toBe(16);
+    times.forEach((ms, i) => expect(Math.abs(ms - i * 125)).toBeLessThan(5));
+  });
+  it('a tempo that was tapped holds until the rig says another', () => {
+    const rig = crew();
+    const { engine } = playCrew(rig);
+    engine.take({ kind: 'tapped', timeMs: 0, bpm: 90 });
+    engine.take({ kind: 'rig', timeMs: 10, rig: { ...rig, name: 'Same' } });
+    expect(engine.tempoBpm).toBe(90);
+    engine.take({ kind: 'rig', timeMs: 20, rig: { ...rig, tempoBpm: 140 } });
+    expect(engine.tempoBpm).toBe(140);
+  });
+  it('after a pause of seconds goes on from now, and makes up for nothing but the ends', () => {
+    const { engine, does, run, heard } = playCrew(crew(member({ kind: 'pattern', everyBeats: 0.25, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })));
+    does(0, 'start');
+    run(0, 10);
+    engine.take({ kind: 'tick', timeMs: 60_000 });
+    const all = heard();
+    expect(all.length).toBeLessThan(30);
+    expect(sounding(all).mistakes).toEqual([]);
+  });
+});

@@ -1,0 +1,236 @@
+import type { Harmony, Held } from '../../ensemble/kind';
+import { voiceEvent, type VoiceEvent } from '../../voices/event';
+import { clamp } from '../../units/unitInterval';
+import { takeVoice } from '../voices/play';
+import { wanted, type Running } from '../running';
+import type { Transport } from '../transport';
+import { PAUSE_MS } from '../transport';
+import { carryEnsemble, goesOn } from './memory';
+import { Player, type Beats } from './player';
+import type { Plan } from '../plan';
+
+/**
+ * The ensemble of an engine: hands what happens to the members that listen, and calls them when something of theirs is due. What
+ * they let sound goes the way of all voices: to the voice mappings of their stream, and to members that listen to them.
+ */
+export class Ensemble implements Beats {
+  private players: Player[] = [];
+  private readonly event: VoiceEvent = voiceEvent();
+  /** The time of what is done now: while something that was due is made up for, when that was. */
+  nowMs = NaN;
+
+  constructor(
+    private readonly r: Running,
+    readonly transport: Transport,
+    /** Told the time of what leaves, where that is not now. */
+    private readonly at: (timeMs: number) => void,
+  ) {
+    transport.onMoved = () => this.begin();
+    transport.onStopped = () => this.silence();
+    this.adopt();
+  }
+
+  get seed(): number {
+    return this.r.plan.seed;
+  }
+
+  /** Whether a sound of another input may be what the transport waits for. */
+  private get waitsForFirst(): boolean {
+    return this.r.plan.rig.startsBy === 'first note' && !this.transport.running;
+  }
+
+  private adopt(): void {
+    const { plan, memory } = this.r;
+    this.players = plan.ensemble.members.map((member, i) => new Player(this, member, memory.ensemble.members[i]!, i));
+  }
+
+  /** Before another plan comes into force: members that it does not keep end what sounds. */
+  leave(plan: Plan): void {
+    const { plan: oldPlan } = this.r;
+    this.nowMs = this.r.nowMs;
+    oldPlan.ensemble.members.forEach((member, i) => {
+      if (!goesOn(member, plan.ensemble.members.find(({ rig }) => rig.id === member.rig.id), oldPlan, plan)) this.players[i]!.endAll();
+    });
+  }
+
+  /** Another plan is in force. What is not heard any more ends. */
+  carry(old: Running['memory']['ensemble'], oldPlan: Plan): void {
+    const { r } = this;
+    r.memory.ensemble = carryEnsemble(old, oldPlan, r.plan);
+    this.nowMs = r.nowMs;
+    this.adopt();
+    this.players.forEach((player, i) => {
+      if (!this.isHeard(i)) this.mute(player);
+      player.settle();
+    });
+    this.want();
+  }
+
+  /** What an engine remembers was put back. */
+  resume(): void {
+    this.adopt();
+    this.want();
+  }
+
+  /** A voice of any stream begins, moves or ends. @param isOutside whether it comes of an input, and no member made it */
+  voice(event: VoiceEvent, isOutside: boolean): void {
+    const { r } = this;
+    const listeners = r.plan.ensemble.listeners[event.stream];
+    if (!listeners || listeners.length === 0) return;
+    if (isOutside) this.nowMs = r.nowMs;
+    if (event.kind === 'move') {
+      if (!Number.isNaN(event.pressure) || !Number.isNaN(event.slide)) for (const i of listeners) this.players[i]!.moved(event.pressure, event.slide);
+      return;
+    }
+    const held = r.memory.ensemble.held[event.stream]!;
+    const known = held.findIndex(({ voice }) => voice === event.voice);
+    if (event.kind === 'off' && known < 0) return;
+    const stream = r.plan.streamIds[event.stream]!;
+    if (known >= 0) this.tell(listeners, stream, held.splice(known, 1)[0]!, false);
+    if (event.kind === 'on' && held.length < HELD_MOST) {
+      if (isOutside && this.waitsForFirst) this.transport.does('start');
+      const begins: Held = { voice: event.voice, pitch: event.pitch, strike: Number.isNaN(event.strike) ? USUAL : event.strike };
+      held.push(begins);
+      this.tell(listeners, stream, begins, true);
+    }
+    if (isOutside) this.want();
+  }
+
+  private tell(listeners: readonly number[], stream: string, held: Held, on: boolean): void {
+    for (const i of listeners) this.players[i]!.hear(stream, held, on);
+  }
+
+  /** A stream went: what was held of it ends for those that listen. */
+  endStream(stream: number): void {
+    for (const { voice } of [...(this.r.memory.ensemble.held[stream] ?? [])]) this.voice({ ...voiceEvent('off'), stream, voice }, true);
+  }
+
+  /** A signal that members follow has another value. */
+  follow(signal: number): void {
+    const { ensemble } = this.r.plan;
+    this.nowMs = this.r.nowMs;
+    const level = this.levelOf(signal);
+    if (level > 0 && this.waitsForFirst && ensemble.followers[signal]!.some((i) => this.players[i]!.isAskedBy(signal))) this.transport.does('start');
+    for (const i of ensemble.followers[signal]!) this.players[i]!.follow(signal, level);
+    this.want();
+  }
+
+  /** Where a signal lies in its range, or at rest where it was never heard; of gates their strength. */
+  levelOf(signal: number): number {
+    const { plan, memory } = this.r;
+    const { range: [lo, hi], rest, kind } = plan.signals[signal]!;
+    const value = memory.values[signal]!;
+    const known = Number.isNaN(value) ? (rest ?? lo) : value;
+    return kind === 'gate' ? clamp(known, 0, 1) : clamp((known - lo) / (hi - lo), 0, 1);
+  }
+
+  held(stream: string): readonly Held[] {
+    return this.r.memory.ensemble.held[this.r.plan.streamIndex.get(stream) ?? -1] ?? [];
+  }
+
+  harmony(stream: string): Harmony | null {
+    const member = this.r.plan.ensemble.members.findIndex(({ rig }) => rig.id === stream);
+    const player = this.players[member];
+    if (player?.hasHarmony) return player.harmonyNow;
+    const tones = this.held(stream).map(({ pitch }) => Math.round(pitch)).sort((a, b) => a - b);
+    return tones.length === 0 ? null : { root: ((tones[0]! % 12) + 12) % 12, tones };
+  }
+
+  /** Does what is due up to a time, in its order. */
+  run(untilMs: number): void {
+    for (;;) {
+      const next = this.next();
+      if (!next || next.dueMs > untilMs) break;
+      // After a long pause nothing is made up for but the ends.
+      this.nowMs = Math.max(next.dueMs, untilMs - PAUSE_MS);
+      this.at(this.nowMs);
+      next.player.due(untilMs - next.dueMs > PAUSE_MS);
+    }
+    this.nowMs = untilMs;
+    this.want();
+  }
+
+  get dueMs(): number {
+    return this.next()?.dueMs ?? Infinity;
+  }
+
+  /** That of the earliest, of several the one that the others listen to. */
+  private next(): { player: Player; dueMs: number } | null {
+    let next: { player: Player; dueMs: number } | null = null;
+    for (const player of this.players) {
+      const { dueMs } = player;
+      if (dueMs < (next?.dueMs ?? Infinity)) next = { player, dueMs };
+    }
+    return next;
+  }
+
+  /** Tells when something is due. */
+  want(): void {
+    const { dueMs } = this;
+    this.r.ensembleDue[0] = dueMs;
+    wanted(this.r, dueMs);
+  }
+
+  /** One voice of a member begins, moves or ends; it may be used again after the call. */
+  emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure = NaN, slide = NaN): void {
+    const { r, event } = this;
+    const said = { ...event, kind, stream: r.plan.ensemble.members[i]!.stream, voice, pitch, strike, pressure, slide, release: NaN };
+    if (kind === 'off' || this.isHeard(i)) takeVoice(r, said);
+    this.voice(said, false);
+    r.movedMembers = true;
+  }
+
+  isHeard(i: number): boolean {
+    const { memory, plan } = this.r;
+    const isAlone = (member: Plan['ensemble']['members'][number]) => member.rig.alone === true;
+    return memory.ensemble.on[i]! > 0 && (isAlone(plan.ensemble.members[i]!) || !plan.ensemble.members.some(isAlone));
+  }
+
+  /** Switches a member on or off while playing. What is held when it comes on is not struck by that. */
+  switchMember(i: number, on: boolean): void {
+    this.r.memory.ensemble.on[i] = Number(on);
+    if (!this.isHeard(i)) this.mute(this.players[i]!);
+    this.r.movedMembers = true;
+  }
+
+  /** It is not heard any more; those that listen to it hear it still. */
+  private mute(player: Player): void {
+    const { r } = this;
+    for (const { voice } of player.state.sounding) takeVoice(r, { ...voiceEvent('off'), stream: player.member.stream, voice });
+  }
+
+  /** The piece begins anew, or goes on from elsewhere. */
+  private begin(): void {
+    this.nowMs = this.r.nowMs;
+    for (const player of this.players) player.begin();
+    this.want();
+  }
+
+  /** Everything that members let sound ends, and what was to come does not. */
+  silence(): void {
+    this.nowMs = this.r.nowMs;
+    for (const player of this.players) player.rest();
+    for (const player of this.players) player.settle();
+    this.want();
+    this.r.movedMembers = true;
+  }
+
+  /** Everything was silenced by others: nothing is known to be held any more. */
+  forget(): void {
+    const { held } = this.r.memory.ensemble;
+    for (const of of held) of.length = 0;
+    for (const player of this.players) player.forget();
+    this.want();
+  }
+
+  /** What is known of a member, to be shown. */
+  shown(i: number): { pitches: number[]; harmony: Harmony | null; step: number } {
+    const { state, harmonyNow } = this.players[i]!;
+    return { pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) ? -1 : state.step - 1 };
+  }
+}
+
+/** So many voices of a stream are followed; more say nothing. */
+const HELD_MOST = 64;
+const USUAL = 100 / 127;
+

@@ -1,0 +1,272 @@
+import type { Harmony, Held, Lasts, Playing } from '../../ensemble/kind';
+import type { MemberPart } from '../../ensemble/parts';
+import { chance } from '../../signal/oscillator';
+import { nextGrid, swingDelay } from '../../time/musicalTime';
+import { clamp } from '../../units/unitInterval';
+import type { VoiceEvent } from '../../voices/event';
+import type { Transport } from '../transport';
+import type { MemberState, Sounding } from './memory';
+import type { PlannedMember } from './planEnsemble';
+
+/** What a member needs of the ensemble. */
+export interface Beats {
+  readonly nowMs: number;
+  readonly seed: number;
+  readonly transport: Transport;
+  levelOf(signal: number): number;
+  held(stream: string): readonly Held[];
+  harmony(stream: string): Harmony | null;
+  emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure?: number, slide?: number): void;
+}
+
+const OCTAVE = 12;
+const LOWEST = 0;
+const HIGHEST = 127;
+/** As many voices as a voice mapping knows; the oldest makes room. */
+const SOUNDING_MOST = 32;
+const LATER_MOST = 512;
+/** As the key of what nobody will end by it. */
+const NO_KEY = -1e9;
+const VOICES = 0x3fffffff;
+/** Members draw their lots apart. */
+const DRAWS = 1e6;
+
+/** One member as it plays: what its kind decides becomes voices in time. What it remembers stands in `state` alone. */
+export class Player implements Playing<MemberPart, object> {
+  constructor(
+    private readonly ensemble: Beats,
+    readonly member: PlannedMember,
+    readonly state: MemberState,
+    private readonly i: number,
+  ) {}
+
+  get part(): MemberPart {
+    return this.member.rig.part;
+  }
+
+  get memory(): object {
+    return this.state.more;
+  }
+
+  get nowMs(): number {
+    return this.ensemble.nowMs;
+  }
+
+  get beat(): number {
+    return this.ensemble.transport.beatAt(this.nowMs);
+  }
+
+  get barBeats(): number {
+    return this.ensemble.transport.barBeats;
+  }
+
+  get running(): boolean {
+    return this.ensemble.transport.running;
+  }
+
+  get hasHarmony(): boolean {
+    return this.member.kind.harmony !== undefined;
+  }
+
+  get harmonyNow(): Harmony | null {
+    return this.member.kind.harmony?.(this.state.more) ?? null;
+  }
+
+  chance(draw: number): number {
+    return chance(this.ensemble.seed + this.i * DRAWS, draw);
+  }
+
+  level(signal: string): number {
+    const index = this.member.signals.find(({ id }) => id === signal)?.index;
+    return index === undefined ? 0 : this.ensemble.levelOf(index);
+  }
+
+  isOn(gate: string): boolean {
+    return this.level(gate) > 0;
+  }
+
+  held(stream: string): readonly Held[] {
+    return this.ensemble.held(stream);
+  }
+
+  harmony(stream: string): Harmony | null {
+    return this.ensemble.harmony(stream);
+  }
+
+  sound(pitch: number, strike: number, lasts: Lasts, key = NO_KEY): void {
+    const { rig } = this.member;
+    const sounds = pitch + OCTAVE * rig.octave;
+    const hard = clamp(strike * rig.level, 0, 1);
+    if (!(sounds >= LOWEST && sounds <= HIGHEST)) return;
+    const { sounding } = this.state;
+    const again = sounding.find((other) => (key !== NO_KEY && other.key === key) || Math.round(other.pitch) === Math.round(sounds));
+    if (again) this.silence(again);
+    if (sounding.length >= SOUNDING_MOST) this.silence(sounding[0]!);
+    // At level 0 it is as silent as where it is off.
+    if (hard <= 0) return;
+    this.state.voices = (this.state.voices + 1) & VOICES;
+    const { beat, nowMs } = this;
+    const begins: Sounding = { voice: this.state.voices, key, pitch: sounds, endBeat: Infinity, endMs: Infinity };
+    if (typeof lasts === 'object') {
+      if ('beats' in lasts) begins.endBeat = beat + lasts.beats;
+      else begins.endMs = nowMs + lasts.ms;
+    }
+    this.state.sounding.push(begins);
+    this.ensemble.emit(this.i, 'on', begins.voice, sounds, hard);
+  }
+
+  end(key: number): void {
+    const ends = this.state.sounding.find((other) => other.key === key);
+    if (ends) this.silence(ends);
+  }
+
+  endAll(): void {
+    for (const ends of [...this.state.sounding]) this.silence(ends);
+  }
+
+  move(pressure: number, slide: number): void {
+    for (const { voice } of this.state.sounding) this.ensemble.emit(this.i, 'move', voice, NaN, NaN, pressure, slide);
+  }
+
+  later(beats: number, pitch: number, strike: number, lasts: Lasts, key = NO_KEY): void {
+    if (this.state.later.length >= LATER_MOST && strike >= 0) return;
+    this.state.later.push({ beat: this.beat + beats, pitch, strike, lasts, key });
+  }
+
+  forgetLater(): void {
+    this.state.later = [];
+  }
+
+  wakeInTime(): void {
+    const { begins } = this.member.rig;
+    if (!this.running || begins === 'now') this.member.kind.wake?.(this);
+    else {
+      const beat = nextGrid(this.beat, begins === 'beat' ? 1 : this.barBeats);
+      if (beat <= this.beat) this.member.kind.wake?.(this);
+      else this.state.wakeBeat = beat;
+    }
+  }
+
+  private silence(ends: Sounding): void {
+    this.state.sounding = this.state.sounding.filter((other) => other !== ends);
+    this.ensemble.emit(this.i, 'off', ends.voice, NaN, NaN);
+  }
+
+  hear(stream: string, held: Held, on: boolean): void {
+    this.member.kind.hear?.(this, stream, held, on);
+    this.settle();
+  }
+
+  moved(pressure: number, slide: number): void {
+    this.member.kind.moved?.(this, pressure, slide);
+  }
+
+  /** Whether a signal is a gate that this one is played by. */
+  isAskedBy(signal: number): boolean {
+    const { part } = this;
+    const id = this.member.signals.find(({ index }) => index === signal)?.id;
+    if (part.kind === 'chord') return (part.from.by === 'gates' && part.from.gates.includes(id!)) || (part.from.by === 'signal' && part.from.gate === id);
+    return part.kind === 'strum' ? part.by === id || part.touch === id : (part.kind === 'stream' || part.kind === 'pattern') && part.while === id;
+  }
+
+  follow(signal: number, level: number): void {
+    const { id } = this.member.signals.find(({ index }) => index === signal)!;
+    const before = this.state.levels[id] ?? 0;
+    this.state.levels[id] = level;
+    this.member.kind.follow?.(this, id, level, before);
+    this.settle();
+  }
+
+  /** Begins to go on by steps, or ends that, as there is something to go on with. */
+  settle(): void {
+    const { state, running } = this;
+    const { steps } = this.member.kind;
+    if (!steps) return;
+    if (!steps.goesOn(this) || (steps.withTransport && !running)) {
+      state.anchorBeat = NaN;
+      return;
+    }
+    const every = steps.everyBeats(this);
+    if (Number.isNaN(state.anchorBeat)) this.beginSteps(steps.withTransport, every);
+    else if (every !== state.everyBeats) state.step = Math.ceil((this.beat - state.anchorBeat) / every - ON_IT);
+    state.everyBeats = every;
+  }
+
+  private beginSteps(withTransport: boolean, every: number): void {
+    const { state, running, beat } = this;
+    const { begins } = this.member.rig;
+    const from = !running || begins === 'now' ? beat : nextGrid(beat, begins === 'beat' ? 1 : this.barBeats);
+    if (!withTransport) {
+      state.anchorBeat = from;
+      state.step = 0;
+      return;
+    }
+    // What goes with the transport counts from the beginning of the piece.
+    state.anchorBeat = 0;
+    state.step = Math.max(0, Math.ceil(from / every - ON_IT));
+  }
+
+  /** The piece begins anew, or goes on from elsewhere: what was under way ends. */
+  begin(): void {
+    this.forgetLater();
+    const { state } = this;
+    state.anchorBeat = NaN;
+    if (!Number.isNaN(state.wakeBeat)) state.wakeBeat = this.beat;
+    for (const sounding of [...state.sounding]) if (sounding.endBeat !== Infinity) this.silence(sounding);
+    this.settle();
+  }
+
+  /** Ends everything. */
+  rest(): void {
+    this.forgetLater();
+    this.endAll();
+    this.forget();
+  }
+
+  /** All that sounded was ended by others. */
+  forget(): void {
+    const { state, member } = this;
+    Object.assign(state, { sounding: [], later: [], anchorBeat: NaN, wakeBeat: NaN, more: member.kind.rest?.(state.more, member.rig.part) ?? member.kind.remember() });
+  }
+
+  /** When something of this one is due next. */
+  get dueMs(): number {
+    const { state, ensemble: { transport } } = this;
+    let dueMs = this.stepMs;
+    for (const { endBeat, endMs } of state.sounding) dueMs = Math.min(dueMs, endMs, endBeat === Infinity ? Infinity : transport.msAt(endBeat));
+    for (const { beat } of state.later) dueMs = Math.min(dueMs, transport.msAt(beat));
+    return Number.isNaN(state.wakeBeat) ? dueMs : Math.min(dueMs, transport.msAt(state.wakeBeat));
+  }
+
+  private get stepMs(): number {
+    const { anchorBeat, step, everyBeats } = this.state;
+    if (Number.isNaN(anchorBeat)) return Infinity;
+    const { swing, feelMs } = this.member.rig;
+    return this.ensemble.transport.msAt(anchorBeat + (step + swingDelay(step, swing)) * everyBeats) + feelMs;
+  }
+
+  /** Does what is due now: ends first. @param late whether it is long past its time, so that nothing but the ends is made up for */
+  due(late: boolean): void {
+    const { state, nowMs, ensemble: { transport } } = this;
+    const isDue = (beat: number) => transport.msAt(beat) <= nowMs;
+    for (const sounding of [...state.sounding]) if (sounding.endMs <= nowMs || (sounding.endBeat !== Infinity && isDue(sounding.endBeat))) this.silence(sounding);
+    const comes = state.later.filter(({ beat }) => isDue(beat));
+    if (comes.length > 0) state.later = state.later.filter(({ beat }) => !isDue(beat));
+    for (const { pitch, strike, lasts, key } of comes.sort((a, b) => a.beat - b.beat)) {
+      if (strike < 0) this.end(key);
+      else if (!late) this.sound(pitch, strike, lasts, key);
+    }
+    if (!Number.isNaN(state.wakeBeat) && isDue(state.wakeBeat)) {
+      state.wakeBeat = NaN;
+      this.member.kind.wake?.(this);
+    }
+    if (this.stepMs <= nowMs) {
+      const { step } = state;
+      state.step = late ? Math.max(step + 1, Math.ceil((this.beat - state.anchorBeat) / state.everyBeats)) : step + 1;
+      if (!late) this.member.kind.steps!.play(this, step);
+    }
+    this.settle();
+  }
+}
+
+const ON_IT = 1e-6;

@@ -1,0 +1,50 @@
+import { list, whole, yesOrNo } from '../../messages/shapes';
+import { ORDERS, sequenceOf } from '../theory/arpeggioOrder';
+import type { Held, KindOf, Playing } from '../kind';
+import type { ArpeggioPart } from '../parts';
+import { listensTo } from './listensTo';
+import { everyBeats, oneOf, stepShare, streamId, strike } from './shapes';
+
+interface Memory {
+  /** What it goes through, in the order in which it was struck; with latch also what was let go. */
+  notes: Held[];
+  held: number;
+}
+type Play = Playing<ArpeggioPart, Memory>;
+
+function playStep(play: Play, step: number): void {
+  const { part, memory } = play;
+  const { notes } = memory;
+  const pitches = sequenceOf(part.order, notes.map(({ pitch }) => pitch), part.octaves);
+  if (pitches.length === 0) return;
+  const accent = part.accents.length > 0 ? part.accents[step % part.accents.length]! : 1;
+  const loudest = Math.max(...notes.map((note) => note.strike));
+  const sound = (pitch: number) => play.sound(pitch, loudest * accent, { beats: part.length * part.everyBeats });
+  if (part.order === 'chord') for (const pitch of pitches) sound(pitch);
+  else sound(part.order === 'random' ? pitches[Math.floor(play.chance(step) * pitches.length)]! : pitches[step % pitches.length]!);
+}
+
+export const arpeggio: KindOf<'arpeggio', Memory> = {
+  name: 'Arpeggio',
+  about: 'Goes through what is held, note by note.',
+  fields: { listens: streamId, order: oneOf(...ORDERS), octaves: whole(1, 4), everyBeats, length: stepShare, accents: list(strike, 0, 64), latch: yesOrNo },
+  fresh: (rig) => ({ kind: 'arpeggio', listens: listensTo(rig, 'chord'), order: 'up', octaves: 1, everyBeats: 0.5, length: 0.7, accents: [], latch: false }),
+  words: ({ order, listens, octaves }, nameOf) => `${order} through ${nameOf(listens)}${octaves > 1 ? `, ${octaves} octaves` : ''}`,
+  remember: () => ({ notes: [], held: 0 }),
+  hear({ memory, part }, _, held, on) {
+    if (on) {
+      if (part.latch && memory.held === 0) memory.notes = [];
+      memory.held++;
+      memory.notes = [...memory.notes.filter(({ voice, pitch }) => voice !== held.voice && pitch !== held.pitch), { ...held }];
+      return;
+    }
+    memory.held = Math.max(0, memory.held - 1);
+    if (!part.latch) memory.notes = memory.notes.filter(({ voice }) => voice !== held.voice);
+  },
+  steps: {
+    withTransport: false,
+    everyBeats: ({ part }) => part.everyBeats,
+    goesOn: ({ memory }) => memory.notes.length > 0,
+    play: playStep,
+  },
+};

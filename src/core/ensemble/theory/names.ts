@@ -1,0 +1,18 @@
+import { Chord, Note } from 'tonal';
+import { OCTAVE } from './degrees';
+
+const PITCH_CLASSES = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
+
+export const pitchClassName = (pitchClass: number): string => PITCH_CLASSES[((pitchClass % OCTAVE) + OCTAVE) % OCTAVE]!;
+
+/** What a chord is called, by the package `tonal`; the names of its tones where it knows none. */
+export function chordName(root: number, tones: readonly number[]): string {
+  if (tones.length === 0) return '';
+  const classes = [...new Set(tones.map((tone) => pitchClassName(tone)))];
+  const over = pitchClassName(tones[0]!);
+  const fromRoot = [pitchClassName(root), ...classes.filter((name) => name !== pitchClassName(root))];
+  const plain = Chord.detect(fromRoot).find((name) => Note.pitchClass(Chord.get(name).tonic ?? '') === pitchClassName(root) && !name.includes('/'));
+  if (plain === undefined) return classes.join(' ');
+  const named = plain.replace(/M$/, '');
+  return over === pitchClassName(root) ? named : `${named}/${over}`;
+}
