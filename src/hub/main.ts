@@ -38,6 +38,8 @@ const RECORD_MS = 500;
 /** A page that is silent for between one and two of these is gone. */
 const ALIVE_MS = 1000;
 const LAST_FRAME_MS = 40;
+/** So often what the ensemble does is shown. */
+const ENSEMBLE_MS = 50;
 
 giveCompilerRoom();
 outliveReader();
@@ -228,6 +230,14 @@ setInterval(() => {
 }, ACTIVITY_MS);
 
 setInterval(() => recorder.flush(), RECORD_MS);
+
+setInterval(() => {
+  const transport = player.song.news();
+  if (transport) for (const session of sessions) session.showTransport(transport);
+  if (![...sessions].some(({ watcher }) => watcher.ensemble)) return;
+  const members = player.membersShown(false);
+  for (const session of sessions) if (session.watcher.ensemble) session.showMembers(members);
+}, ENSEMBLE_MS);
 
 setInterval(() => {
   for (const session of sessions) {

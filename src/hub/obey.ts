@@ -39,6 +39,7 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   record(session, { does }) {
     if (!session.record.does(does)) session.refuse('conflict', 'record', CANNOT_RECORD[does]);
   },
+  transport: (session, said) => session.player.song.does(said),
   /** A joined device recalls the scenes that its surface has buttons for. */
   recall(session, { scene }) {
     const onSurface = () => session.played.surfaceNow?.pages.some(({ controls }) => flatControls(controls).some((control) => control.kind === 'scene' && control.scene === scene)) ?? false;

@@ -59,7 +59,7 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
         else if (what.do === 'endThru') player.endThru('keys');
         else if (what.do === 'introduce') player.introduce('m0', 'sweep');
         else if (what.do === 'endIntroduction') player.endIntroduction();
-        else player.setTempo(what.bpm);
+        else player.song.ofTakes(what.bpm);
         if (i % 5 === 0) recorder.flush();
       });
       player.stop();

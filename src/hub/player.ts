@@ -1,5 +1,5 @@
 import { Engine } from '../core/engine/engine';
-import type { EngineEvent } from '../core/engine/event';
+import type { EngineEvent, EventNow } from '../core/engine/event';
 import type { MessageSink } from '../core/engine/sink';
 import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
@@ -7,6 +7,7 @@ import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
 import type { PlayingState } from '../protocol/takes';
+import type { MemberShown } from '../protocol/transport';
 import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { loggable } from '../core/takes/log';
@@ -24,6 +25,7 @@ import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
 import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
+import { SongTime } from './songTime';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
@@ -69,6 +71,14 @@ export class Player implements LiveState, MessageSink {
       this.onTake.changed();
     },
   });
+  readonly song: SongTime = new SongTime(
+    () => this.engine,
+    (event) => {
+      const done = this.happens(event);
+      if (this.engine) this.tellPending();
+      return done;
+    },
+  );
   /** Told of Start, Continue and Stop of a MIDI input. */
   onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
   /** Told when the take that plays needs more, and when one begins or ends. */
@@ -301,11 +311,6 @@ export class Player implements LiveState, MessageSink {
     return this.engine?.tempoBpm ?? this.rig?.tempoBpm ?? USUAL_BPM;
   }
 
-  /** Follows a clock that comes in; null goes back to the tempo of the rig. */
-  setTempo(bpm: number | null): void {
-    this.happens({ kind: 'tempo', bpm });
-  }
-
   /** Plays a take, whose first messages come with it; receivers of a clock go along, at its tempo. */
   playTake(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
     this.takeTempoBpm = tempoBpm * state.speed;
@@ -321,7 +326,7 @@ export class Player implements LiveState, MessageSink {
   /** A take begins to play, or has ended: tempo and transport follow. */
   private takeRuns(): void {
     const { plays } = this.takes;
-    this.setTempo(plays ? this.takeTempoBpm : null);
+    this.song.ofTakes(plays ? this.takeTempoBpm : null);
     for (const { id, sendsClock } of this.rig?.outputs ?? []) if (sendsClock) this.happens({ kind: 'play', output: id, bytes: Uint8Array.of(plays ? STATUS.start : STATUS.stop) });
     if (this.engine) this.tellPending();
   }
@@ -383,6 +388,14 @@ export class Player implements LiveState, MessageSink {
     this.onRecalled(scene);
   }
 
+  /** What the members of the ensemble do, where that is something new since the last call or `anyway`; else null. */
+  membersShown(anyway: boolean): MemberShown[] | null {
+    const { engine } = this;
+    if (!engine || !(anyway || engine.movedMembers)) return null;
+    if (!anyway) engine.movedMembers = false;
+    return engine.ensemble.shown();
+  }
+
   get mappingStates(): MappingStates {
     const nowMs = hubTimeMs();
     const { mappingNumbers, voiceNumbers } = this.numbers;
@@ -434,7 +447,7 @@ export class Player implements LiveState, MessageSink {
   }
 
   /** Something that is no sample happens now; false where it names what the rig does not have, or there is none. */
-  private happens(event: WithoutTime): boolean {
+  private happens(event: EventNow): boolean {
     this.outputs.causedMs = 0;
     return this.engine !== null && this.give({ ...event, timeMs: hubTimeMs() });
   }
@@ -503,5 +516,3 @@ export class Player implements LiveState, MessageSink {
     movedVoices.clear();
   }
 }
-
-type WithoutTime = EngineEvent extends infer Event ? (Event extends { timeMs: number } ? Omit<Event, 'timeMs'> : never) : never;

@@ -5,6 +5,7 @@ import { decodeMidi, encodeWrite, FRAME, sampleCount, samplesFault, sampleSignal
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type LentIdentity, type ToPage, type Watch } from '../protocol/live';
 import { checkFromPage } from '../protocol/liveSchema';
+import type { MemberShown } from '../protocol/transport';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { ProblemCode } from '../protocol/problem';
 import { BadFrames } from './badFrames';
@@ -160,6 +161,7 @@ export class Session {
     if (player.introduction) this.showIntroduction();
     this.showRecording();
     this.showPlaying();
+    this.showTransport();
     this.onPresence();
   }
 
@@ -173,6 +175,8 @@ export class Session {
     this.showOutputs();
     this.watchesDelays = watch.delays ?? null;
     this.showDelays();
+    if (watch.ensemble === true && !watcher.ensemble) this.showMembers(player.membersShown(true));
+    watcher.ensemble = watch.ensemble === true;
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
     if (newToStates) this.showMappingStates();
@@ -225,6 +229,15 @@ export class Session {
   /** Which take plays. */
   showPlaying(): void {
     if (!this.device) this.send({ kind: 'playing', playing: this.player.takes.state });
+  }
+
+  /** How the transport stands: every page of this computer may say so. */
+  showTransport(transport = this.player.song.state): void {
+    if (transport && !this.device) this.send({ kind: 'transport', transport });
+  }
+
+  showMembers(members: MemberShown[] | null): void {
+    if (members) this.send({ kind: 'ensemble', members });
   }
 
   /** Whether a take is recorded: every page says so. */

@@ -42,6 +42,7 @@ export class Watcher {
   inputs = false;
   outputStates = false;
   mappingStates = false;
+  ensemble = false;
 
   constructor(
     private readonly socket: WebSocket,

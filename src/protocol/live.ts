@@ -10,10 +10,11 @@ import type { NetworkSettings } from './networkSettings';
 import type { Problem } from './problem';
 import type { Recording } from './recording';
 import type { RecordSettings } from './recordSettings';
+import type { MemberShown, ToTransport, TransportState } from './transport';
 import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 8;
+export const LIVE_VERSION = 9;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -25,6 +26,8 @@ export interface Watch {
   mappingStates?: boolean;
   /** How outputs are, and where more could lead. */
   outputStates?: boolean;
+  /** What the members of the ensemble play. */
+  ensemble?: boolean;
   /** How long things take: of all, of one output or one mapping, by id. */
   delays?: { output?: string; mapping?: string };
   /** The input whose raw messages are listed. */
@@ -47,6 +50,7 @@ export type FromPage =
   | { kind: 'ping'; pageTimeMs: number }
   | { kind: 'panic' }
   | { kind: 'record'; does: RecordDoes }
+  | ({ kind: 'transport' } & ToTransport)
   /** A scene button was pressed. */
   | { kind: 'recall'; scene: string }
   /** A page on this computer plays a surface for a while without being its play page; null ends it. */
@@ -264,6 +268,8 @@ export type ToPage =
   | { kind: 'raw'; input: string; lines: RawLine[]; dropped: number }
   | { kind: 'recording'; recording: RecordingState }
   | { kind: 'playing'; playing: PlayingState | null }
+  | { kind: 'transport'; transport: TransportState }
+  | { kind: 'ensemble'; members: MemberShown[] }
   | { kind: 'problem'; problem: Problem };
 
 /** JSON from the web process to the hub: the compiled work it is given. */

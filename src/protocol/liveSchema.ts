@@ -5,6 +5,7 @@ import { check, type Checked } from './check';
 import { LIMITS } from './limits';
 import { INTRODUCE_HOWS, PAGE_DEVICES, WATCHED, WATCH_PIECE, type FromPage } from './live';
 import { RECORD_DOES } from './takes';
+import { toTransport } from './transport';
 import { finite, id, name, wholeMessage } from './rig/pieces';
 import { stream } from './rig/signals';
 
@@ -55,7 +56,7 @@ const deviceGone = { device: key.required() };
 export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   hello: { schema: hello, device: hello },
   watch: {
-    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), delays: Joi.object({ output: id, mapping: id }), raw: id }).required() },
+    schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), ensemble: Joi.boolean(), delays: Joi.object({ output: id, mapping: id }), raw: id }).required() },
     // What it asks for is not shown to it: it need not know what it may not see.
     device: { watch: Joi.object().max(8).unknown().required() },
   },
@@ -63,6 +64,7 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   ping: { schema: ping, device: ping },
   panic: { schema: {}, device: {} },
   record: { schema: { does: Joi.valid(...RECORD_DOES).required() } },
+  transport: { schema: toTransport },
   recall: { schema: recall, device: recall },
   try: { schema: { surface: id.allow(null).required() } },
   device: { schema: device(report), device: device({ ...report, ...own }) },

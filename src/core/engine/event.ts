@@ -56,3 +56,6 @@ export interface SampleEvent {
   signal: number;
   value: number;
 }
+
+/** An event that happens now, whenever that is. */
+export type EventNow = EngineEvent extends infer Event ? (Event extends { timeMs: number } ? Omit<Event, 'timeMs'> : never) : never;

@@ -1,5 +1,5 @@
 import type { RigDocument } from '../rig/document';
-import { findSignal } from '../rig/find';
+import { findSignal, findStream } from '../rig/find';
 import { channelsOf } from '../voices/layout';
 import { layoutInWords } from '../voices/layoutWords';
 import type { Claim } from './claims';
@@ -46,7 +46,7 @@ export function ledgerRows(rig: RigDocument): LedgerRow[] {
     };
   });
   const voices = rig.voiceMappings.map((mapping): LedgerRow => {
-    const stream = rig.streams.find(({ id }) => id === mapping.stream);
+    const stream = findStream(rig, mapping.stream);
     return {
       output: rig.outputs.find(({ id }) => id === mapping.output)?.name ?? mapping.output,
       channel: channelsOf(mapping.layout)[0] ?? null,
@@ -54,7 +54,7 @@ export function ledgerRows(rig: RigDocument): LedgerRow[] {
       mapping: mapping.id,
       mappingName: mapping.name,
       signal: stream?.name ?? mapping.stream,
-      input: rig.inputs.find(({ id }) => id === stream?.input)?.name ?? '',
+      input: stream?.from ?? '',
       on: mapping.on,
       ...remarksOf(mapping.id),
     };

@@ -1,6 +1,6 @@
 import { ledgerOf } from '../ledger/ledger';
 import type { RigDocument, RigMapping } from '../rig/document';
-import { findSignal } from '../rig/find';
+import { findSignal, findStream } from '../rig/find';
 import { addressInWords } from '../messages';
 import type { RigVoiceMapping } from '../rig/voices';
 import { channelsOf } from '../voices/layout';
@@ -41,11 +41,10 @@ export function filteredVoices(rig: RigDocument, { text, input, output, channel,
     if (output !== null && mapping.output !== output) return false;
     if (channel !== null && !channelsOf(mapping.layout).includes(channel)) return false;
     if ((state === 'on' && !mapping.on) || (state === 'off' && mapping.on) || (clashing && !clashing.has(mapping.id)) || (state === 'silent' && !isSilent(mapping.id))) return false;
-    const stream = rig.streams.find(({ id }) => id === mapping.stream);
-    if (input !== null && stream?.input !== input) return false;
-    const from = rig.inputs.find(({ id }) => id === stream?.input)?.name;
+    const found = findStream(rig, mapping.stream);
+    if (input !== null && found?.stream?.input !== input) return false;
     const where = rig.outputs.find(({ id }) => id === mapping.output)?.name;
-    return hasWords([mapping.name, mapping.group, mapping.remark, stream?.name, from, where, layoutInWords(mapping.layout)]);
+    return hasWords([mapping.name, mapping.group, mapping.remark, found?.name, found?.from, where, layoutInWords(mapping.layout)]);
   });
 }
 

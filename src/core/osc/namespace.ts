@@ -2,9 +2,9 @@ import { flatControls } from '../surface/controlKinds';
 import type { RigDocument, RigSignal } from '../rig/document';
 
 /** Something of Pumice itself that an OSC message can move. */
-export type OwnAddress = { address: string; description: string } & ({ kind: 'signal'; signal: RigSignal } | { kind: 'scene'; scene: string } | { kind: 'record' } | { kind: 'mark' });
+export type OwnAddress = { address: string; description: string } & ({ kind: 'signal'; signal: RigSignal } | { kind: 'scene'; scene: string } | { kind: 'record' } | { kind: 'mark' } | { kind: 'transport' } | { kind: 'tempo' });
 
-/** Every address of Pumice's own: each part of each control of each surface, each scene, and recording. */
+/** Every address of Pumice's own: each part of each control of each surface, each scene, recording, and the transport. */
 export function ownAddresses(rig: RigDocument): OwnAddress[] {
   const signals = new Map(rig.signals.map((signal) => [signal.id, signal]));
   const controls = rig.surfaces.flatMap((surface) =>
@@ -19,9 +19,11 @@ export function ownAddresses(rig: RigDocument): OwnAddress[] {
     ),
   );
   const scenes = rig.scenes.map(({ id, name }): OwnAddress => ({ kind: 'scene', address: `/pumice/scene/${id}`, description: `Recalls the scene ${name}`, scene: id }));
-  const takes: OwnAddress[] = [
+  const others: OwnAddress[] = [
     { kind: 'record', address: '/pumice/record', description: 'Records a take: 1 begins it, 0 ends it, nothing changes over' },
     { kind: 'mark', address: '/pumice/mark', description: 'Marks this moment in the take that is recorded' },
+    { kind: 'transport', address: '/pumice/transport', description: 'The transport: 1 starts it, 0 stops it, nothing changes over' },
+    { kind: 'tempo', address: '/pumice/tempo', description: 'The tempo in beats a minute, 20 to 400' },
   ];
-  return [...controls, ...scenes, ...takes];
+  return [...controls, ...scenes, ...others];
 }

@@ -3,6 +3,7 @@ import type { RigControl, RigDocument, RigMapping, RigSignal } from '../rig/docu
 import type { Change } from '../rig/edit';
 import type { RigStream, RigVoiceMapping } from '../rig/voices';
 import { linkKey, linkKeys, relink, relinkControl, type Follow } from '../rig/links';
+import { streamIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { remove, removeSignals } from '../rig/remove';
 import { bounds, repeatOffsets } from './arrange';
@@ -55,7 +56,7 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   const groups = new Map<string, string>();
   const usedGroups = new Set(surface.pages.flatMap(({ controls }) => flatControls(controls)).flatMap(({ group }) => (group === undefined ? [] : [group])));
   const signals = new Map<string, { id: string; from: string; to: string }>();
-  const streamIds = new Set(bench.rig.streams.map((stream) => stream.id));
+  const takenStreams = streamIds(bench.rig);
   const streams = new Map<string, { id: string; from: string; to: string }>();
 
   const copied = (control: RigControl): RigControl => {
@@ -76,7 +77,7 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
     const copy = { ...rest, id, label, signals: set(control.signals), ...(fitting.length > 0 ? { banks: fitting.map(set) } : {}) } as RigControl;
     const stream = streamOf(control);
     if (stream !== null) {
-      const made = { id: freeId(`${input}.${id}`, streamIds), from: calledBy(control), to: calledBy(copy) };
+      const made = { id: freeId(`${input}.${id}`, takenStreams), from: calledBy(control), to: calledBy(copy) };
       streams.set(stream, made);
       (copy as { stream: string }).stream = made.id;
     }

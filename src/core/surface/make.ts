@@ -4,6 +4,7 @@ import { FREE_FIRST } from '../ledger/ledger';
 import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
 import type { ControlKind, Frame, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
+import { streamIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { keepInside } from './arrange';
 import { fillBanks } from './banks';
@@ -84,7 +85,7 @@ export function withSignals(bench: Workbench, surface: RigSurface, control: RigC
 
 function withStream(bench: Workbench, input: string, control: RigControl): RigControl {
   if (streamOf(control) !== NEW_STREAM) return control;
-  const id = freeId(`${input}.${control.id}`, new Set(bench.rig.streams.map((stream) => stream.id)));
+  const id = freeId(`${input}.${control.id}`, streamIds(bench.rig));
   bench.put({ list: 'streams', id, to: { id, name: calledBy(control), input } });
   return { ...control, stream: id } as RigControl;
 }

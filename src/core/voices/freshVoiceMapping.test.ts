@@ -23,5 +23,5 @@ it('by an OSC output everything is said, below the name of the stream', () => {
 });
 
 it('a stream is said in words', () => {
-  expect(rig.streams.map((stream) => streamInWords(rig, stream))).toEqual(['all notes, whatever channel', 'each note that is sung is a voice', 'each mouth sound that was taught has a note']);
+  expect(rig.streams.map((stream) => streamInWords(rig, stream.id))).toEqual(['all notes, whatever channel', 'each note that is sung is a voice', 'each mouth sound that was taught has a note']);
 });

@@ -1,4 +1,5 @@
 import type { RigDocument } from '../rig/document';
+import { findStream } from '../rig/find';
 import { takes } from '../rig/outputs';
 import type { RigVoiceMapping, VoiceAxis } from '../rig/voices';
 import { kindOfAxis } from './axisMessages';
@@ -9,9 +10,9 @@ import { bodyOf } from './layout';
 export function voicesThroughOutput(rig: RigDocument, mapping: RigVoiceMapping, output: string): RigVoiceMapping {
   const { pressure, slide, ...rest } = mapping;
   const wanted = rig.outputs.find(({ id }) => id === output);
-  const stream = rig.streams.find(({ id }) => id === mapping.stream);
+  const stream = findStream(rig, mapping.stream);
   if (!wanted || !stream || takes(wanted) === bodyOf(mapping.layout)) return { ...mapping, output };
-  const fresh = freshVoiceMapping(rig, stream, output, mapping.pitch.bends).change.to as RigVoiceMapping;
+  const fresh = freshVoiceMapping(rig, stream.stream ?? stream, output, mapping.pitch.bends).change.to as RigVoiceMapping;
   return { ...rest, output, layout: fresh.layout, ...otherwise('pressure', pressure, fresh.pressure), ...otherwise('slide', slide, fresh.slide) };
 }
 

@@ -5,6 +5,7 @@ import type { MidiMessage } from '../../core/midi/message';
 import { MidiSources } from '../../core/midi/sources';
 import { StreamParser } from '../../core/midi/streamParser';
 import { Thru } from '../../core/midi/thru';
+import { SongClock } from '../../core/time/songClock';
 import { MidiStreams } from '../../core/voices/midiStreams';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
@@ -23,8 +24,9 @@ export class MidiDevice {
   private readonly parser = new StreamParser((message) => this.hear(message));
   private readonly sources: MidiSources;
   private timeMs = 0;
-  /** Whether the tempo is this device's now. */
-  private leads = false;
+  private readonly clock = new SongClock();
+  /** What its next clock begins. */
+  private begins: 'start' | 'continue' | null = null;
   private timer: NodeJS.Timeout | null = null;
   private readonly through = new Thru();
   private readonly streams: MidiStreams;
@@ -54,7 +56,6 @@ export class MidiDevice {
     });
     this.takeStreams();
     this.sources = new MidiSources((source, timeMs, value) => {
-      if (source.key === 'tempo') this.follow(value);
       // Sixteen channels of bends and pressures would fill the rig with signals that nobody maps.
       if (this.ofVoices && !this.mapped.has(source.key)) return;
       this.intake.value(this.intake.source(this.device, source), timeMs, value);
@@ -70,7 +71,7 @@ export class MidiDevice {
   close(): void {
     if (this.timer) clearTimeout(this.timer);
     this.letGo();
-    if (this.leads) this.player.setTempo(null);
+    this.player.song.leaves(this);
     this.intake.disconnect(this.device);
   }
 
@@ -78,6 +79,7 @@ export class MidiDevice {
   rigChanged(): void {
     this.takeStreams();
     if (this.through.leadsElsewhere(this.thru)) this.endThru();
+    if (this.input?.followsClock !== true) this.player.song.leaves(this);
   }
 
   private takeStreams(): void {
@@ -96,11 +98,37 @@ export class MidiDevice {
     return this.input?.thru;
   }
 
-  private follow(bpm: number): void {
-    const follows = this.input?.followsClock === true;
-    if (follows) this.player.setTempo(bpm);
-    else if (this.leads) this.player.setTempo(null);
-    this.leads = follows;
+  /** Clocks and what belongs to them lead the transport, where this input is chosen for that. */
+  private lead(message: MidiMessage, timeMs: number): void {
+    const { clock, player: { song } } = this;
+    switch (message.kind) {
+      case 'start':
+        clock.start();
+        this.begins = 'start';
+        return;
+      case 'continue':
+        clock.goOn();
+        this.begins = 'continue';
+        return;
+      case 'songPosition':
+        return clock.position(message.sixteenths);
+      case 'stop':
+        clock.stop();
+        this.begins = null;
+        if (song.leads(this, this.device.report.name)) song.stops();
+        return;
+      case 'clock': {
+        const { begins } = this;
+        const from = clock.nextBeat;
+        const { bpm, beat } = clock.clock(timeMs);
+        if (!song.leads(this, this.device.report.name)) return;
+        // The first clock after a start is its first beat (MIDI 1.0), so nothing begins before it.
+        this.begins = null;
+        if (begins === 'start') song.starts();
+        else if (begins === 'continue') song.goesOn(from);
+        song.clock(timeMs, bpm, beat);
+      }
+    }
   }
 
   private readonly settle = (): void => {
@@ -122,6 +150,7 @@ export class MidiDevice {
       device.remark = this.streams.assumed ? 'taken for MPE, which it did not say' : null;
       this.ofVoices = this.streams.isOfVoices(message);
       this.sources.message(message, timeMs);
+      if (this.input?.followsClock === true) this.lead(message, timeMs);
       if (message.kind === 'start' || message.kind === 'continue' || message.kind === 'stop') this.player.onTransport(message.kind);
       this.ofVoices = false;
       this.passOn(message);

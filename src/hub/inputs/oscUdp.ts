@@ -204,6 +204,8 @@ export class OscInput {
     }
     if (own.kind === 'record') return this.onRecord(value === null ? 'toggle' : value > 0 ? 'begin' : 'end');
     if (own.kind === 'mark') return values.length === 0 || (value !== null && value > 0) ? this.onRecord('mark') : undefined;
+    if (own.kind === 'transport') return this.player.song.does({ does: (value === null ? this.player.song.state?.running !== true : value > 0) ? 'start' : 'stop' });
+    if (own.kind === 'tempo') return value !== null && value >= 20 && value <= 400 ? this.player.song.does({ does: 'tempo', bpm: value }) : undefined;
     const number = this.player.signals.find(own.signal.id);
     if (value !== null && number !== undefined) this.player.sample(number, timeMs, value, null);
   }

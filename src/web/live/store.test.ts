@@ -24,9 +24,9 @@ describe('the store of the live line', () => {
   });
   it('what is listened to is what the page wants to be shown', () => {
     const { store, wanted } = made();
-    expect(store.watch).toEqual({ monitor: false, activity: false, inputs: false, outputStates: false, mappingStates: false });
+    expect(store.watch).toEqual({ monitor: false, activity: false, inputs: false, outputStates: false, mappingStates: false, ensemble: false });
     const ends = [store.facts.listen(HERE, () => undefined), store.surfaces.listen(() => undefined), store.raw.listen('rope', () => undefined), store.mappingStates.listen(() => undefined), store.signals.listen('fog', () => undefined)];
-    expect(store.watch).toEqual({ monitor: true, activity: true, inputs: false, outputStates: false, mappingStates: true, raw: 'rope' });
+    expect(store.watch).toEqual({ monitor: true, activity: true, inputs: false, outputStates: false, mappingStates: true, ensemble: false, raw: 'rope' });
     expect(store.signals.watched).toEqual(['fog']);
     ends.forEach((end) => end());
     expect([store.watch.monitor, store.signals.watched, wanted.mock.calls.length]).toEqual([false, [], 10]);

@@ -5,6 +5,7 @@ import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watc
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
+import type { MemberShown, TransportState } from '../../protocol/transport';
 import { decodeShownVoices, type ShownVoice } from '../../protocol/voiceFrames';
 import { Happenings, Slot, SlotsById } from './slots';
 
@@ -73,6 +74,9 @@ export class LiveStore {
   readonly recording: Slot<RecordingState | null>;
   /** The take that is played. */
   readonly playing: Slot<PlayingState | null>;
+  /** How the transport stands, and what the members of the ensemble play. */
+  readonly transport: Slot<TransportState | null>;
+  readonly members: Slot<readonly MemberShown[]>;
   /** Why something about recording that this page asked for was not done. */
   readonly recordRefused = new Happenings<[sentence: string]>();
 
@@ -115,6 +119,8 @@ export class LiveStore {
     this.outputs = slot<OutputsState | null>(null);
     this.recording = slot<RecordingState | null>(null);
     this.playing = slot<PlayingState | null>(null);
+    this.transport = slot<TransportState | null>(null);
+    this.members = slot<readonly MemberShown[]>([]);
     this.signals = new SlotsById(onWanted);
     this.levels = new SlotsById(onWanted);
     this.voices = new SlotsById(onWanted);
@@ -139,6 +145,7 @@ export class LiveStore {
       inputs: this.inputs.isWatched,
       outputStates: this.outputs.isWatched,
       mappingStates: this.mappingStates.isWatched,
+      ensemble: this.members.isWatched,
       ...(this.delaysOf === null ? {} : { delays: this.delaysOf }),
       ...(raw === undefined ? {} : { raw }),
     };
@@ -187,6 +194,10 @@ export class LiveStore {
         return this.given.set(message.surface);
       case 'playing':
         return this.playing.set(message.playing);
+      case 'transport':
+        return this.transport.set(message.transport);
+      case 'ensemble':
+        return this.members.set(message.members);
       case 'recording':
         return this.recording.set(message.recording);
       case 'problem':

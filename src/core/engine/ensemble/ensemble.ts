@@ -223,10 +223,10 @@ export class Ensemble implements Beats {
     this.want();
   }
 
-  /** What is known of a member, to be shown. */
-  shown(i: number): { pitches: number[]; harmony: Harmony | null; step: number } {
-    const { state, harmonyNow } = this.players[i]!;
-    return { pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) ? -1 : state.step - 1 };
+  /** What the members do now, to be shown. */
+  shown(): { id: string; on: boolean; pitches: number[]; harmony: Harmony | null; step: number }[] {
+    const { on } = this.r.memory.ensemble;
+    return this.players.map(({ member, state, harmonyNow }, i) => ({ id: member.rig.id, on: on[i]! > 0, pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) ? -1 : state.step - 1 }));
   }
 }
 

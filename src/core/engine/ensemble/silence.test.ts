@@ -57,7 +57,8 @@ function perform(first: Variant, steps: readonly (readonly [typeof step extends 
     else if (what.kind === 'nudge') engine.take({ kind: 'nudge', timeMs, beats: 0.03 });
     else if (what.kind === 'endStream') engine.take({ kind: 'endStream', timeMs, stream: 0 });
     else if (what.kind === 'tempo') engine.take({ kind: 'tempo', timeMs, bpm: what.bpm, ...(Number.isNaN(what.beat) ? {} : { beat: what.beat }) });
-    else engine.take({ ...what, timeMs });
+    else if (what.kind === 'goTo') engine.take({ ...what, timeMs });
+    else engine.take({ kind: 'panic', timeMs });
     collect();
     if ((what.kind === 'does' && what.does === 'stop') || what.kind === 'panic') expect(sounding(all).left).toEqual([]);
   }

@@ -1,5 +1,6 @@
 import { Button, Select } from 'antd';
 import type { RigInput } from '../../../core/inputs/kinds';
+import { streamIds } from '../../../core/rig/find';
 import { freeId } from '../../../core/rig/naming';
 import { remove } from '../../../core/rig/remove';
 import type { RigStream } from '../../../core/rig/voices';
@@ -25,7 +26,7 @@ export function StreamFields({ input }: { input: RigInput }) {
   const edit = useEdit();
   const streams = rig.streams.filter((stream) => stream.input === input.id);
   const add = () => {
-    const id = freeId(`${input.id}.notes`, new Set(rig.streams.map((stream) => stream.id)));
+    const id = freeId(`${input.id}.notes`, streamIds(rig));
     edit({ kind: 'change', changes: [{ list: 'streams', id, to: { id, name: `${input.name}, notes ${streams.length + 1}`.slice(0, LIMITS.nameLength), input: input.id, source: 'all' } }] });
   };
   return (

@@ -1,5 +1,6 @@
 import { Button, Dropdown } from 'antd';
 import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
+import { findStream } from '../../../core/rig/find';
 import { firstTaking } from '../../../core/rig/outputs';
 import { streamGlides } from '../../../core/voices/span';
 import { useEdit, useRig } from '../shell/useRig';
@@ -10,16 +11,14 @@ export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void })
   const edit = useEdit();
   const output = firstTaking(rig, 'midi') ?? rig.outputs[0];
   const map = (id: string) => {
-    const stream = rig.streams.find((candidate) => candidate.id === id);
+    const stream = [...rig.streams, ...rig.members].find((candidate) => candidate.id === id);
     if (!stream || !output) return;
     const sibling = rig.voiceMappings.find((mapping) => mapping.stream === id);
     const { change, id: made } = freshVoiceMapping(rig, stream, sibling?.output ?? output.id, streamGlides(rig, id));
     edit({ kind: 'change', changes: [change] });
     onDone(made);
   };
-  const items = rig.streams
-    .filter(({ hidden }) => !hidden)
-    .map(({ id, name, input }) => ({ key: id, label: `${rig.inputs.find((candidate) => candidate.id === input)?.name ?? input} · ${name}`, onClick: () => map(id) }));
+  const items = [...rig.streams.filter(({ hidden }) => !hidden), ...rig.members].map(({ id, name }) => ({ key: id, label: `${findStream(rig, id)!.from} · ${name}`, onClick: () => map(id) }));
   return (
     <Dropdown trigger={['click']} disabled={stage || !output || items.length === 0} menu={{ items }}>
       <Button>Map notes</Button>

@@ -1,6 +1,7 @@
 import { Switch } from 'antd';
 import { memo } from 'react';
 import type { RigDocument } from '../../../core/rig/document';
+import { findStream } from '../../../core/rig/find';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { layoutInShort } from '../../../core/voices/layoutWords';
 import { pullInWords } from '../../../core/voices/waysOfPlaying';
@@ -30,8 +31,7 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
   const edit = useEdit();
   const { id, name, on, layout } = mapping;
   const { setPlace, handle, band } = useBandHold(id, locked);
-  const stream = rig.streams.find((candidate) => candidate.id === mapping.stream)!;
-  const input = rig.inputs.find((candidate) => candidate.id === stream.input)!;
+  const stream = findStream(rig, mapping.stream)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
   return (
@@ -46,7 +46,7 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
           {name}
         </strong>
         <span>
-          {input.name} · {stream.name}
+          {stream.from} · {stream.name}
         </span>
       </div>
       <VoicePicture id={id} className="band-picture" />

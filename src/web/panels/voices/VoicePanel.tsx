@@ -1,6 +1,7 @@
 import { Button, Dropdown, Select, Switch } from 'antd';
 import type { RigDocument } from '../../../core/rig/document';
 import type { Fields } from '../../../core/rig/edit';
+import { findStream } from '../../../core/rig/find';
 import { duplicateVoiceMapping } from '../../../core/rig/duplicate';
 import { remove } from '../../../core/rig/remove';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
@@ -44,10 +45,10 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
   const edit = useEdit();
   const panel = usePanel<HTMLElement>(onClose);
   const set = (change: Fields<Omit<RigVoiceMapping, 'id'>>) => edit({ kind: 'setVoiceMapping', voiceMapping: mapping.id, set: change });
-  const stream = rig.streams.find(({ id }) => id === mapping.stream)!;
+  const stream = findStream(rig, mapping.stream)!;
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((output) => output.id === mapping.output)?.receiver);
   const { pitch, keys, strikes, strike, release } = mapping;
-  const usual = () => (freshVoiceMapping(rig, stream, mapping.output, pitch.bends).change.to as RigVoiceMapping).layout;
+  const usual = () => (freshVoiceMapping(rig, stream.stream ?? stream, mapping.output, pitch.bends).change.to as RigVoiceMapping).layout;
   const through = (output: string) => {
     const { layout, pressure = null, slide = null } = voicesThroughOutput(rig, mapping, output);
     set({ output, layout, pressure, slide });
@@ -76,7 +77,7 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
         </Button>
       </header>
       <VoicePicture id={mapping.id} className={styles.picture} />
-      <p className={styles.said}>{`${stream.name}: ${streamInWords(rig, stream)}.`}</p>
+      <p className={styles.said}>{`${stream.name}: ${streamInWords(rig, stream.id)}.`}</p>
       <fieldset disabled={stage}>
         <legend>Way of playing</legend>
         <Field label="Played">
@@ -148,7 +149,7 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
             aria-label="Stream"
             disabled={stage}
             value={mapping.stream}
-            options={rig.streams.map(({ id, name, input }) => ({ value: id, label: `${rig.inputs.find((candidate) => candidate.id === input)?.name ?? input} · ${name}` }))}
+            options={[...rig.streams, ...rig.members].map(({ id, name }) => ({ value: id, label: `${findStream(rig, id)!.from} · ${name}` }))}
             onChange={(next) => set({ stream: next })}
           />
         </Field>

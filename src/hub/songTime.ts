@@ -1,0 +1,130 @@
+import type { Engine } from '../core/engine/engine';
+import type { EventNow } from '../core/engine/event';
+import { msPerBeat } from '../core/time/musicalTime';
+import type { ToTransport, TransportState } from '../protocol/transport';
+import { hubTimeMs } from './time';
+
+/** So long a clock may be silent before it is said to have stopped, and before another one may lead. */
+const SILENT_MS = 500;
+const GONE_MS = 2000;
+/** What is said of the transport again is off by more than this. */
+const SAME_BPM = 0.05;
+const SAME_BEATS = 0.02;
+
+interface Clock {
+  device: object;
+  name: string;
+  lastMs: number;
+  bpm: number;
+}
+
+/**
+ * Who says the tempo and where the piece is: pages, a clock that comes in, a take that is played. Of several clocks the first leads
+ * as long as it is heard. One that stops without a word is missed by nobody: the piece goes on at its last tempo.
+ */
+export class SongTime {
+  private leader: Clock | null = null;
+  private second: Clock | null = null;
+  private ofTake = false;
+  private tapped = false;
+  private said: TransportState | null = null;
+
+  constructor(
+    private readonly engine: () => Engine | null,
+    private readonly happens: (event: EventNow) => boolean,
+  ) {}
+
+  /** A page asks for something. */
+  does(what: ToTransport): void {
+    switch (what.does) {
+      case 'tempo':
+        this.tapped = true;
+        return void this.happens({ kind: 'tapped', bpm: what.bpm });
+      case 'goTo':
+        return void this.happens({ kind: 'goTo', beat: what.beat });
+      case 'nudge':
+        return void this.happens({ kind: 'nudge', beats: what.beats });
+      default:
+        return void this.happens({ kind: 'transport', does: what.does });
+    }
+  }
+
+  /** Whether a device's clock is the one that leads; the first that is heard does. */
+  leads(device: object, name: string): boolean {
+    const nowMs = hubTimeMs();
+    const { leader } = this;
+    if (leader && leader.device !== device && nowMs - leader.lastMs < GONE_MS) {
+      this.second = { device, name, lastMs: nowMs, bpm: NaN };
+      return false;
+    }
+    if (leader?.device !== device) this.leader = { device, name, lastMs: nowMs, bpm: NaN };
+    if (this.second?.device === device) this.second = null;
+    return true;
+  }
+
+  /** A clock of the device that leads came at `timeMs`; `bpm` and `beat` are NaN where they are not known. */
+  clock(timeMs: number, bpm: number, beat: number): void {
+    const { leader } = this;
+    if (!leader) return;
+    const nowMs = hubTimeMs();
+    leader.lastMs = nowMs;
+    if (!Number.isNaN(bpm)) leader.bpm = bpm;
+    if (Number.isNaN(leader.bpm)) return;
+    this.happens({ kind: 'tempo', bpm: leader.bpm, ...(Number.isNaN(beat) ? {} : { beat: beat + (nowMs - timeMs) / msPerBeat(leader.bpm) }) });
+  }
+
+  starts(): void {
+    this.happens({ kind: 'transport', does: 'start' });
+  }
+
+  goesOn(beat: number): void {
+    this.happens({ kind: 'goTo', beat });
+    this.happens({ kind: 'transport', does: 'continue' });
+  }
+
+  stops(): void {
+    this.happens({ kind: 'transport', does: 'stop' });
+  }
+
+  /** A device is not followed any more, or is gone: the piece goes on in the tempo of the rig. */
+  leaves(device: object): void {
+    if (this.second?.device === device) this.second = null;
+    if (this.leader?.device !== device) return;
+    this.leader = null;
+    this.happens({ kind: 'tempo', bpm: null });
+  }
+
+  /** A take is played in this tempo; null: no more. */
+  ofTakes(bpm: number | null): void {
+    this.ofTake = bpm !== null;
+    this.happens({ kind: 'tempo', bpm: bpm ?? this.leader?.bpm ?? null });
+  }
+
+  get state(): TransportState | null {
+    const engine = this.engine();
+    if (!engine) return null;
+    const nowMs = hubTimeMs();
+    const { leader, second, ofTake } = this;
+    const bpm = engine.tempoBpm;
+    this.tapped &&= bpm !== engine.plan.rig.tempoBpm;
+    const lost = leader !== null && nowMs - leader.lastMs > SILENT_MS;
+    const other = second && nowMs - second.lastMs < GONE_MS ? second.name : null;
+    return { running: engine.running, bpm, beat: engine.beatAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : this.tapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
+  }
+
+  /** How it stands, where that is something that does not follow from what was said last; else null. */
+  news(): TransportState | null {
+    const { state, said } = this;
+    if (!state) return null;
+    const same =
+      said !== null &&
+      said.running === state.running &&
+      said.from === state.from &&
+      JSON.stringify(said.clock) === JSON.stringify(state.clock) &&
+      Math.abs(said.bpm - state.bpm) < SAME_BPM &&
+      Math.abs(said.beat + (state.atHubMs - said.atHubMs) / msPerBeat(said.bpm) - state.beat) < SAME_BEATS;
+    if (same) return null;
+    this.said = state;
+    return state;
+  }
+}
