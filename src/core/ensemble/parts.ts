@@ -110,6 +110,7 @@ export interface ArpeggioPart {
   accents: number[];
   /** It goes on with what was let go, until something new is struck. */
   latch: boolean;
+  while?: string;
 }
 
 /** Something struck in a lane: at a step, so hard, for so many steps, with a chance, and so many times within the step. */

@@ -4,7 +4,7 @@ import { Workbench } from '../surface/workbench';
 import type { MidiThru } from '../inputs/kinds/midi';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument } from './document';
 
-export const RIG_STARTERS = ['empty', 'tablet', 'keys', 'split', 'plugged in'] as const;
+export const RIG_STARTERS = ['empty', 'tablet', 'keys', 'split', 'chords', 'plugged in'] as const;
 export type RigStarter = (typeof RIG_STARTERS)[number];
 
 const USUAL_TEMPO_BPM = 120;
@@ -14,7 +14,7 @@ const TABLET = { width: 1180, height: 820 };
 
 /**
  * A new rig: empty; or with one stand-in to practise with and, for it, the strips of a tablet, keys and dials of one, or
- * nothing yet, for what is plugged in brings ready mappings of its own; or with two, one for each side of the first MIDI keyboard that
+ * nothing yet, for what is plugged in brings ready mappings of its own; with a band under pads for chords; or with two, one for each side of the first MIDI keyboard that
  * is plugged in.
  */
 export function newRig(name: string, starter: RigStarter): RigDocument {
@@ -30,6 +30,10 @@ export function newRig(name: string, starter: RigStarter): RigDocument {
     const thru: MidiThru = { output: outputs[0]!, channels: Array.from({ length: 16 }, (_, i) => i + 1), kinds: ['notes', 'controllers', 'bend', 'pressure'], split: { below: MIDDLE_C, output: outputs[1]! } };
     bench.put({ list: 'inputs', id: 'keyboard', to: { id: 'keyboard', name: 'Keyboard', kind: 'midi', thru } });
     return bench.rig;
+  }
+  if (starter === 'chords') {
+    makeSurface(bench, 'Chords', TABLET, 'chords');
+    return { ...bench.rig, startsBy: 'first note' };
   }
   bench.put(...addOutput(bench.rig, { kind: 'standIn' }, 'Practice').changes);
   if (starter === 'tablet') makeSurface(bench, 'Strips', TABLET, 'mixer strips');

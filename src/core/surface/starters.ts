@@ -1,11 +1,12 @@
 import type { ControlKind, Frame, RigSurface } from '../rig/document';
 import { freeId, freeName } from '../rig/naming';
+import { makeChordBoard } from '../ensemble/chordBoard';
 import { makeControl } from './make';
 import type { Workbench } from './workbench';
 import type { Size } from './arrange';
 import type { MessageSpec } from '../messages';
 
-export const STARTERS = ['empty', 'mixer strips', 'pads', 'keys', 'two XY pads', 'tracks', 'transport'] as const;
+export const STARTERS = ['empty', 'mixer strips', 'pads', 'keys', 'two XY pads', 'tracks', 'transport', 'chords'] as const;
 export type Starter = (typeof STARTERS)[number];
 
 /** Sizes of windows that common devices have, upright, in CSS pixels (common practice). */
@@ -36,9 +37,11 @@ export function makeSurface(bench: Workbench, wanted: string, { width, height }:
   const surface: RigSurface = { id, name: freeName(wanted, bench.rig.surfaces.map(({ name }) => name)), width, height, pages: [{ id: 'first', name: 'First', controls: [] }] };
   bench.put({ list: 'surfaces', id, to: surface });
   bench.inputOf(surface);
+  const place = (at: Cell['at'], columns: number, rows: number) => frameOf(at, columns, rows, { width, height });
+  if (starter === 'chords') makeChordBoard(bench, id, place, width >= height);
   const { columns, rows, cells } = layout(starter, width >= height);
   for (const { kind, at, label, message } of cells) {
-    makeControl(bench, { surface: id, page: 'first' }, kind, frameOf(at, columns, rows, { width, height }), { ...(label === undefined ? {} : { label }), ...(message ? { message } : {}) });
+    makeControl(bench, { surface: id, page: 'first' }, kind, place(at, columns, rows), { ...(label === undefined ? {} : { label }), ...(message ? { message } : {}) });
   }
   return id;
 }
@@ -58,6 +61,8 @@ function layout(starter: Starter, lying: boolean): { columns: number; rows: numb
   const numbers = (count: number) => Array.from({ length: count }, (_, i) => i);
   switch (starter) {
     case 'empty':
+    // What belongs together is made as one.
+    case 'chords':
       return { columns: 1, rows: 1, cells: [] };
     case 'mixer strips': {
       const strips = lying ? 8 : 4;

@@ -3,7 +3,7 @@ import type { KindOf, Playing } from '../kind';
 import type { Hit, Lane, Pattern, PatternPart } from '../parts';
 import { nextGrid } from '../../time/musicalTime';
 import { OCTAVE } from '../theory/degrees';
-import { everyBeats, key, signal, streamId, strike } from './shapes';
+import { everyBeats, gate, key, signal, streamId, strike } from './shapes';
 
 export const STEPS_MOST = 64;
 export const LANES_MOST = 16;
@@ -97,9 +97,9 @@ export const pattern: KindOf<'pattern', Memory> = {
       PATTERNS_MOST,
     ),
     present: place,
-    chosenBy: optional(signal),
+    chosenBy: gate,
     fill: optional(object({ gate: signal, pattern: place })),
-    while: optional(signal),
+    while: gate,
   },
   fresh: () => ({ kind: 'pattern', everyBeats: 0.25, patterns: [freshPattern('A')], present: 0 }),
   words: ({ patterns, present }) => `${patterns[Math.min(present, patterns.length - 1)]!.name} of ${patterns.length}`,

@@ -10,6 +10,7 @@ const WORDS: Readonly<Record<RigStarter, string>> = {
   tablet: 'a tablet with mixer strips, and a stand-in to practise with',
   keys: 'a tablet with keys, strip and dials, and a stand-in',
   split: 'a keyboard, split at middle C, and a stand-in for each side',
+  chords: 'a band on one tablet: chords, strum, bass, drums and arpeggio, with a stand-in for each',
   'plugged in': 'a stand-in for what is plugged in: a gamepad, sensors, a keyboard',
 };
 

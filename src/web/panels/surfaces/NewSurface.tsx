@@ -17,6 +17,7 @@ const STARTER_WORDS: Readonly<Record<Starter, string>> = {
   'two XY pads': 'two XY pads with choices',
   tracks: 'tracks that keep their fingers',
   transport: 'transport: start, stop, continue, record',
+  chords: 'a band: chords, a strum strip, switches for bass, drums and arpeggio',
 };
 const OWN = 'own';
 
