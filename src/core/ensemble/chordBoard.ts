@@ -8,12 +8,21 @@ import { freeId } from '../rig/naming';
 import { addMember } from './addMember';
 import { freshPattern } from './kinds/pattern';
 import type { MemberPart } from './parts';
+import { DEGREES, type HarmonicMode } from './theory/degrees';
+import { romanNumeral } from './theory/names';
 import type { Quality } from './theory/qualities';
 
-/** Degrees of a major key, as harmony writes them: large for major triads, small for minor ones, a ring for the diminished. */
-const DEGREES = ['I', 'ii', 'iii', 'IV', 'V', 'vi', 'vii°'];
 const KINDS: [label: string, quality: Quality][] = [['7', '7'], ['maj7', 'maj7'], ['m7', 'm7'], ['sus4', 'sus4'], ['sus2', 'sus2'], ['dim', 'dim7'], ['9', '9']];
-const SWITCHES = ['Bass', 'Drums', 'Arpeggio'];
+/** The key and the names of a band. */
+export interface Band {
+  tonic: number;
+  mode: HarmonicMode;
+  names: Record<'chord' | 'strum' | 'bass' | 'pattern' | 'arpeggio', string>;
+  /** By kind of member: the output that it goes to; absent: as many as there are, one after another. */
+  outputs?: Record<'chord' | 'strum' | 'bass' | 'pattern' | 'arpeggio', string>;
+}
+
+const PLAIN_BAND: Band = { tonic: 0, mode: 'major', names: { chord: 'Chords', strum: 'Strum', bass: 'Bass', pattern: 'Drums', arpeggio: 'Arpeggio' } };
 const STRINGS = 6;
 /** The band needs so many receivers; a rig that has fewer gets stand-ins. */
 const RECEIVERS = ['Chords', 'Strings', 'Low strings', 'Drums'];
@@ -24,29 +33,28 @@ const RECEIVERS = ['Chords', 'Strings', 'Low strings', 'Drums'];
  * @param surface of the bench, whose first page takes the controls
  * @param place where a control lies, of a grid of so many columns and rows
  */
-export function makeChordBoard(bench: Workbench, surface: string, place: (at: [column: number, row: number, across: number, down: number], columns: number, rows: number) => Frame, lying: boolean): void {
+export function makeChordBoard(bench: Workbench, surface: string, place: (at: [column: number, row: number, across: number, down: number], columns: number, rows: number) => Frame, lying: boolean, { tonic, mode, names, outputs }: Band = PLAIN_BAND): void {
   const [columns, rows] = lying ? [8, 8] : [7, 14];
-  const gates = DEGREES.map((label, i) => put(bench, surface, 'push', label, place(lying ? [i, 2, 1, 4] : [i, 3, 1, 4], columns, rows)));
+  const gates = Array.from({ length: DEGREES }, (_, i) => romanNumeral(mode, i + 1)).map((label, i) => put(bench, surface, 'push', label, place(lying ? [i, 2, 1, 4] : [i, 3, 1, 4], columns, rows)));
   const kinds = KINDS.map(([label], i) => put(bench, surface, 'push', label, place(lying ? [i, 0, 1, 2] : [i, 1, 1, 2], columns, rows)));
   const strip = put(bench, surface, 'fader', 'Strum', place(lying ? [7, 0, 1, 8] : [0, 7, 7, 4], columns, rows));
-  const toggles = SWITCHES.map((label, i) => put(bench, surface, 'toggle', label, place(lying ? [i * 2 + Math.min(1, i), 6, 2, 2] : [i * 2, 11, 2, 3], columns, rows)));
-  const outputs = outputsFor(bench);
-  const add = (name: string, part: MemberPart, output: number) => {
-    const { changes, id } = addMember(bench.rig, name, part, outputs[output]!);
+  const toggles = [names.bass, names.pattern, names.arpeggio].map((label, i) => put(bench, surface, 'toggle', label, place(lying ? [i * 2 + Math.min(1, i), 6, 2, 2] : [i * 2, 11, 2, 3], columns, rows)));
+  const free = outputs ? [] : outputsFor(bench);
+  const add = (part: MemberPart & { kind: keyof Band['names'] }, receiver: number) => {
+    const { changes, id } = addMember(bench.rig, names[part.kind], part, outputs?.[part.kind] ?? free[receiver]!);
     bench.put(...changes);
     return id;
   };
   const gate = (control: RigControl) => Object.values(control.signals)[0]!;
   const chord = add(
-    'Chords',
-    { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'gates', gates: gates.map(gate) }, tones: 3, qualities: kinds.map((control, i) => ({ gate: gate(control), quality: KINDS[i]![1] })), inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: true },
+    { kind: 'chord', tonic, mode, from: { by: 'gates', gates: gates.map(gate) }, tones: 3, qualities: kinds.map((control, i) => ({ gate: gate(control), quality: KINDS[i]![1] })), inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: true },
     0,
   );
-  add('Strum', { kind: 'strum', listens: chord, across: strip.signals.value!, touch: strip.signals.touch!, strings: STRINGS, directions: 'both', ringMs: 2500, dampedBy: 'chord', fullMs: 150 }, 1);
-  const [bass, drums, arpeggio] = toggles.map(gate) as [string, string, string];
-  add('Bass', { kind: 'bass', listens: chord, way: 'fifth', tones: ['root', 'rest', 'fifth', 'rest'], low: 36, everyBeats: 1, length: 0.8, strike: 0.8, while: bass }, 2);
-  add('Drums', { kind: 'pattern', everyBeats: 0.25, patterns: [freshPattern('A')], present: 0, while: drums }, 3);
-  add('Arpeggio', { kind: 'arpeggio', listens: chord, order: 'both', octaves: 2, everyBeats: 0.25, length: 0.6, accents: [1, 0.6, 0.8, 0.6], latch: false, while: arpeggio }, 1);
+  add({ kind: 'strum', listens: chord, across: strip.signals.value!, touch: strip.signals.touch!, strings: STRINGS, directions: 'both', ringMs: 2500, dampedBy: 'chord', fullMs: 150 }, 1);
+  const [bass, pattern, arpeggio] = toggles.map(gate) as [string, string, string];
+  add({ kind: 'bass', listens: chord, way: 'fifth', tones: ['root', 'rest', 'fifth', 'rest'], low: 36, everyBeats: 1, length: 0.8, strike: 0.8, while: bass }, 2);
+  add({ kind: 'pattern', everyBeats: 0.25, patterns: [freshPattern('A')], present: 0, while: pattern }, 3);
+  add({ kind: 'arpeggio', listens: chord, order: 'both', octaves: 2, everyBeats: 0.25, length: 0.6, accents: [1, 0.6, 0.8, 0.6], latch: false, while: arpeggio }, 1);
 }
 
 function put(bench: Workbench, surfaceId: string, kind: 'push' | 'fader' | 'toggle', label: string, frame: Frame): RigControl {

@@ -4,6 +4,7 @@ import { eachLink } from '../rig/links';
 import { ledgerOf } from '../ledger/ledger';
 import { layoutInShort } from '../voices/layoutWords';
 import { memberKind } from './kinds';
+import { heardBy } from './order';
 import type { RigMember } from './parts';
 
 /** Where a member goes: a voice mapping of its stream. */
@@ -45,13 +46,7 @@ export function routingOf(rig: RigDocument): Route[] {
         meets.delete(mapping.id);
         return { voiceMapping: mapping.id, on: mapping.on, output: output?.name ?? mapping.output, receiver: rig.receivers.find(({ id }) => id === output?.receiver)?.name ?? '', where: layoutInShort(mapping.layout), meets: [...meets].map(named) };
       });
-    const leads = rig.members.filter((other) => hearsStream(other, member.id)).map(({ name }) => name);
+    const leads = rig.members.filter((other) => heardBy(other).includes(member.id)).map(({ name }) => name);
     return { member, kind: memberKind(member.part).name, hears, ways, leads };
   });
-}
-
-function hearsStream(member: RigMember, stream: string): boolean {
-  let hears = false;
-  eachLink('members', member, (kind, id) => void (hears ||= kind === 'stream' && id === stream));
-  return hears;
 }

@@ -40,9 +40,9 @@ export function controlValues(rig: RigDocument, values: Readonly<Record<string, 
 
 /** What recalling a scene would change. `on` says which mappings send now, by id; absent: as the document says. */
 export function sceneDifference(rig: RigDocument, scene: RigScene, values: Readonly<Record<string, number>>): SceneDifference {
-  const all = [...rig.mappings, ...rig.voiceMappings];
+  const all = [...rig.mappings, ...rig.voiceMappings, ...rig.members];
   const turned = (to: boolean) =>
-    Object.entries({ ...scene.mappings, ...scene.voiceMappings }).flatMap(([id, on]) => {
+    Object.entries({ ...scene.mappings, ...scene.voiceMappings, ...scene.members }).flatMap(([id, on]) => {
       const mapping = all.find((candidate) => candidate.id === id);
       return on === to && mapping?.on !== to ? [mapping?.name ?? id] : [];
     });

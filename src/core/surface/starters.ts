@@ -1,6 +1,6 @@
 import type { ControlKind, Frame, RigSurface } from '../rig/document';
 import { freeId, freeName } from '../rig/naming';
-import { makeChordBoard } from '../ensemble/chordBoard';
+import { makeChordBoard, type Band } from '../ensemble/chordBoard';
 import { makeControl } from './make';
 import type { Workbench } from './workbench';
 import type { Size } from './arrange';
@@ -31,14 +31,14 @@ interface Cell {
   message?: MessageSpec;
 }
 
-/** A new surface with the controls of a starter, all mapped to free numbers. */
-export function makeSurface(bench: Workbench, wanted: string, { width, height }: Size, starter: Starter): string {
+/** A new surface with the controls of a starter, all mapped to free numbers; or with a band that they play. */
+export function makeSurface(bench: Workbench, wanted: string, { width, height }: Size, starter: Starter, band?: Band): string {
   const id = freeId(wanted, new Set(bench.rig.surfaces.map((surface) => surface.id)));
   const surface: RigSurface = { id, name: freeName(wanted, bench.rig.surfaces.map(({ name }) => name)), width, height, pages: [{ id: 'first', name: 'First', controls: [] }] };
   bench.put({ list: 'surfaces', id, to: surface });
   bench.inputOf(surface);
   const place = (at: Cell['at'], columns: number, rows: number) => frameOf(at, columns, rows, { width, height });
-  if (starter === 'chords') makeChordBoard(bench, id, place, width >= height);
+  if (starter === 'chords') makeChordBoard(bench, id, place, width >= height, band);
   const { columns, rows, cells } = layout(starter, width >= height);
   for (const { kind, at, label, message } of cells) {
     makeControl(bench, { surface: id, page: 'first' }, kind, place(at, columns, rows), { ...(label === undefined ? {} : { label }), ...(message ? { message } : {}) });

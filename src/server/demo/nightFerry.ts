@@ -1,6 +1,9 @@
 import { microphoneSources } from '../../core/listening/microphoneSources';
 import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
 import type { Learned } from '../../core/instruments/instruments';
+import type { Hit, Pattern } from '../../core/ensemble/parts';
+import { makeSurface } from '../../core/surface/starters';
+import { Workbench } from '../../core/surface/workbench';
 import type { MessageSpec } from '../../core/messages';
 import type { RigVoiceMapping } from '../../core/rig/voices';
 
@@ -8,6 +11,41 @@ import type { RigVoiceMapping } from '../../core/rig/voices';
 export const NIGHT_FERRY_ID = 'night-ferry';
 
 export function nightFerry(): RigDocument {
+  return withCrew(crossing());
+}
+
+/** The crew: a band in D minor under one tablet, each where it sounds best. */
+function withCrew(rig: RigDocument): RigDocument {
+  const bench = new Workbench(rig);
+  makeSurface(bench, 'Crew', { width: 1180, height: 820 }, 'chords', {
+    tonic: 2,
+    mode: 'minor',
+    names: { chord: 'Swell chords', strum: 'Rigging strum', bass: 'Keel bass', pattern: 'Engine pattern', arpeggio: 'Winch arpeggio' },
+    outputs: { chord: 'hull-song', strum: 'bell-and-rigging', bass: 'engine-room', pattern: 'bell-and-rigging', arpeggio: 'bell-and-rigging' },
+  });
+  const made = bench.rig;
+  // The drums of the engine are struck beside the bells, whose channel is theirs.
+  const voiceMappings = made.voiceMappings.map((mapping) => (mapping.name === 'Engine pattern' ? { ...mapping, layout: { ...mapping.layout, channel: 13 } as typeof mapping.layout } : mapping));
+  const members = made.members.map((member) => (member.part.kind === 'pattern' ? { ...member, part: { ...member.part, patterns: enginePatterns() } } : member));
+  const scenes = made.scenes.map((scene) => {
+    // Under way everybody plays; in the harbour the chords and the keel alone.
+    const all = scene.id === 'open-water';
+    return all || scene.id === 'harbour' ? { ...scene, members: Object.fromEntries(members.map(({ id, part }) => [id, all || part.kind === 'chord' || part.kind === 'bass'])) } : scene;
+  });
+  return { ...made, voiceMappings, members, scenes, startsBy: 'first note' };
+}
+
+/** Pistons in fours against a shaft in threes, and what happens when the bell rings for more. */
+function enginePatterns(): Pattern[] {
+  const lane = (name: string, note: number, length: number, hits: Hit[]) => ({ name, plays: { note }, length, hits });
+  const hit = (at: number, strike: number, more: Partial<Hit> = {}): Hit => ({ at, strike, lasts: 0.5, ...more });
+  return [
+    { name: 'A', lanes: [lane('piston', 36, 16, [hit(0, 0.9), hit(4, 0.6), hit(8, 0.9), hit(12, 0.6)]), lane('shaft', 43, 12, [hit(2, 0.5), hit(5, 0.35), hit(8, 0.5), hit(11, 0.35)]), lane('valve', 79, 16, [hit(6, 0.4, { chance: 0.6 }), hit(14, 0.5, { times: 3 })])] },
+    { name: 'B', lanes: [lane('piston', 36, 16, [hit(0, 1), hit(3, 0.7), hit(6, 0.8), hit(10, 0.9), hit(13, 0.7)]), lane('shaft', 43, 12, [hit(0, 0.6), hit(3, 0.5), hit(6, 0.6), hit(9, 0.5)]), lane('valve', 79, 16, [hit(2, 0.5), hit(6, 0.5), hit(10, 0.5), hit(14, 0.6, { times: 4 })])] },
+  ];
+}
+
+function crossing(): RigDocument {
   return {
     format: RIG_FORMAT,
     version: RIG_VERSION,

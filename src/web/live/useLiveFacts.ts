@@ -1,6 +1,7 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import type { Activity, InputsState, InTurn, OutputsState } from '../../protocol/live';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
+import type { MemberShown, TransportState } from '../../protocol/transport';
 import type { LiveConnection } from './connection';
 import type { LineStatus } from './line';
 import { lineInWords } from './lineWords';
@@ -52,3 +53,8 @@ export const useInTurn = (): InTurn | null => useSlot(({ store }) => store.intro
 export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);
 export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => byId);
 export const useLastScene = (): string | null => useSlot(({ store }) => store.mappingStates, ({ scene }) => scene);
+export const useTransport = (): TransportState | null => useSlot(({ store }) => store.transport, whole);
+export const useIsRunning = (): boolean => useSlot(({ store }) => store.transport, (now) => now?.running ?? false);
+/** What the members of the ensemble do now. */
+export const useMembersShown = (): readonly MemberShown[] => useSlot(({ store }) => store.members, whole);
+export const useMember = (id: string): MemberShown | undefined => useSlot(({ store }) => store.members, (members) => members.find((member) => member.id === id));

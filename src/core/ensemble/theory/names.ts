@@ -1,5 +1,5 @@
 import { Chord, Note } from 'tonal';
-import { OCTAVE } from './degrees';
+import { OCTAVE, stackedThirds, type HarmonicMode } from './degrees';
 
 const PITCH_CLASSES = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
 
@@ -15,4 +15,15 @@ export function chordName(root: number, tones: readonly number[]): string {
   if (plain === undefined) return classes.join(' ');
   const named = plain.replace(/M$/, '');
   return over === pitchClassName(root) ? named : `${named}/${over}`;
+}
+
+const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII'];
+const MAJOR_THIRD = 4;
+const FIFTH = 7;
+
+/** A degree as harmony writes it by its triad: large for a major third, small for a minor one, a ring for diminished, a cross for augmented. */
+export function romanNumeral(mode: HarmonicMode, degree: number): string {
+  const [root, third, fifth] = stackedThirds(mode, degree, 3) as [number, number, number];
+  const numeral = ROMAN[degree - 1]!;
+  return `${third - root === MAJOR_THIRD ? numeral : numeral.toLowerCase()}${fifth - root < FIFTH ? '°' : fifth - root > FIFTH ? '+' : ''}`;
 }

@@ -4,7 +4,7 @@ import { intervalsOf, QUALITIES } from './qualities';
 import { closePosition, leastMovement, movement, spreadOut } from './voicing';
 import { stopped, tunedTo, TUNINGS } from './strings';
 import { sequenceOf } from './arpeggioOrder';
-import { chordName } from './names';
+import { chordName, romanNumeral } from './names';
 
 /** Semitones above the root in the words of thirds, so that the tables below read as in a book. */
 const TRIADS = { major: '0 4 7', minor: '0 3 7', diminished: '0 3 6', augmented: '0 4 8' } as const;
@@ -33,6 +33,10 @@ describe('chords of the degrees of a key', () => {
       const tones = stackedThirds('major', i + 1, 4);
       expect(tones.map((tone) => tone - tones[0]!)).toEqual(intervalsOf(quality));
     });
+  });
+  it('are written with Roman numerals', () => {
+    expect([1, 2, 3, 4, 5, 6, 7].map((degree) => romanNumeral('minor', degree))).toEqual(['i', 'ii°', 'III', 'iv', 'v', 'VI', 'VII']);
+    expect(romanNumeral('harmonic minor', 3)).toBe('III+');
   });
   it('go on an octave higher beyond the seventh degree', () => {
     for (const mode of HARMONIC_MODES) expect(stepOf(mode, 8)).toBe(12);

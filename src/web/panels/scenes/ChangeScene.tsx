@@ -109,6 +109,32 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
                 />
               </Field>
             ))}
+          {rig.members.length > 0 &&
+            ([true, false] as const).map((to) => (
+              <Field key={String(to)} label={to ? 'Members on' : 'Members off'}>
+                <Select
+                  aria-label={to ? 'Members of the ensemble that go on' : 'Members of the ensemble that go off'}
+                  mode="multiple"
+                  maxTagCount={2}
+                  placeholder="no member"
+                  value={chosen(scene.members ?? {}, to)}
+                  options={rig.members.map(({ id, name }) => ({ value: id, label: name }))}
+                  onChange={(ids) => set({ members: choosing(scene.members ?? {}, to, ids) })}
+                />
+              </Field>
+            ))}
+          <Field label="Transport">
+            <Select
+              aria-label="What the transport does"
+              value={scene.transport ?? BY_HAND}
+              options={[{ value: BY_HAND, label: 'stays' }, { value: 'start', label: 'starts' }, { value: 'continue', label: 'goes on' }, { value: 'stop', label: 'stops' }]}
+              onChange={(does) => {
+                const next = { ...scene };
+                delete next.transport;
+                setScene(does === BY_HAND ? next : { ...next, transport: does as NonNullable<RigScene['transport']> });
+              }}
+            />
+          </Field>
           {rig.surfaces.map((surface) => (
             <Field key={surface.id} label={`Page of ${surface.name}`}>
               <Select

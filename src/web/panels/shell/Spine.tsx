@@ -6,6 +6,7 @@ import { useRig } from './useRig';
 const SCREENS = [
   { path: '/inputs', name: 'Inputs', drawing: 'M4 5h3v14H4M11 12h9M14 8l-4 4 4 4' },
   { path: '/mappings', name: 'Mappings', drawing: 'M3 17c4 0 4-10 9-10s5 6 9 6' },
+  { path: '/ensemble', name: 'Ensemble', drawing: 'M5 19V9M5 9a2 2 0 1 0 .1 0M12 19V6M12 6a2 2 0 1 0 .1 0M19 19v-7M19 12a2 2 0 1 0 .1 0M3 21h18' },
   { path: '/surfaces', name: 'Surfaces', drawing: 'M4 5h16v14H4zM9 5v14M9 12h11' },
   { path: '/outputs', name: 'Outputs', drawing: 'M4 12h9M10 8l4 4-4 4M17 5h3v14h-3' },
   { path: '/ledger', name: 'Ledger', drawing: 'M4 5h16M4 10h16M4 15h16M4 20h16M9 3v19' },

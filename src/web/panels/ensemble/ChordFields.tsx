@@ -1,0 +1,135 @@
+import { Button, Segmented, Switch } from 'antd';
+import { CHORD_BASSES, type ChordPart, type PartOf } from '../../../core/ensemble/parts';
+import { chordOfDegree } from '../../../core/ensemble/kinds/chord';
+import { DEGREES, HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
+import { chordName, pitchClassName } from '../../../core/ensemble/theory/names';
+import { QUALITIES, type Quality } from '../../../core/ensemble/theory/qualities';
+import { chordOf, readChord, tonesInWords } from '../../../core/ensemble/theory/readChord';
+import { SPREADS } from '../../../core/ensemble/theory/voicing';
+import { findSignal } from '../../../core/rig/find';
+import { noteName } from '../../../core/midi/describe';
+import { Field } from '../shared/Field';
+import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
+import { Choice, SignalChoice, StreamChoice, withField } from './choices';
+import type { PartFieldsProps } from './PartFields';
+import { useSoundingNow } from './useSoundingNow';
+import styles from './ensemble.module.css';
+
+const TONICS = Array.from({ length: 12 }, (_, value) => ({ value, label: pitchClassName(value) }));
+const IN_THE_KEY = 'in the key';
+
+/** Key and scale, who chooses the degree, what the chords are made of and how they lie. */
+export function ChordFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'chord'>>) {
+  const set = (change: { [K in keyof ChordPart]?: ChordPart[K] | undefined }) => onChange(withField(part, change));
+  const { from } = part;
+  const by = (kind: ChordPart['from']['by']) => {
+    if (kind === from.by) return;
+    const gates = rig.signals.filter((signal) => signal.kind === 'gate').slice(0, DEGREES).map(({ id }) => id);
+    const stream = rig.streams.find(({ id }) => !without.includes(id))?.id;
+    const signal = rig.signals.find((candidate) => candidate.kind === 'continuous')?.id;
+    if (kind === 'gates' && gates.length > 0) set({ from: { by: 'gates', gates } });
+    else if (kind === 'stream' && stream !== undefined) set({ from: { by: 'stream', stream } });
+    else if (kind === 'signal' && signal !== undefined) set({ from: { by: 'signal', signal } });
+  };
+  return (
+    <>
+      <Choice label="Key" disabled={disabled} value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
+      <Choice label="Scale" disabled={disabled} value={part.mode} options={HARMONIC_MODES} onChange={(mode) => set({ mode })} />
+      <Choice label="Degree by" disabled={disabled} value={from.by} options={[{ value: 'stream', label: 'keys or a voice' }, { value: 'gates', label: 'gates, one each' }, { value: 'signal', label: 'where a signal lies' }]} onChange={by} />
+      {from.by === 'stream' && <StreamChoice label="Voices of" rig={rig} without={without} disabled={disabled} value={from.stream} onChange={(stream) => set({ from: { by: 'stream', stream } })} />}
+      {from.by === 'signal' && <SignalChoice label="Signal" rig={rig} disabled={disabled} value={from.signal} onChange={(signal) => signal !== undefined && set({ from: { ...from, signal } })} />}
+      {from.by === 'signal' && <SignalChoice label="Sounds while" rig={rig} gates none="always" disabled={disabled} value={from.gate} onChange={(gate) => set({ from: withField(from, { gate }) })} />}
+      {from.by === 'gates' &&
+        from.gates.map((gate, i) => (
+          <SignalChoice key={i} label={`Degree ${i + 1}`} rig={rig} gates none="none" disabled={disabled} value={gate} onChange={(next) => set({ from: { by: 'gates', gates: next === undefined ? from.gates.filter((_, at) => at !== i || from.gates.length === 1) : from.gates.with(i, next) } })} />
+        ))}
+      <h3>Chords</h3>
+      <Choice
+        label="Kind"
+        disabled={disabled}
+        value={part.quality ?? IN_THE_KEY}
+        options={[{ value: IN_THE_KEY, label: 'as the key has them' }, ...QUALITIES.map((value) => ({ value: value as string, label: value as string }))]}
+        onChange={(quality) => set({ quality: quality === IN_THE_KEY ? undefined : (quality as Quality) })}
+      />
+      {part.quality === undefined && (
+        <Field label="Tones">
+          <Segmented aria-label="Tones of a chord" size="small" disabled={disabled} value={part.tones} options={[3, 4, 5, 6, 7]} onChange={(tones) => set({ tones })} />
+        </Field>
+      )}
+      <ul className={styles.qualities} aria-label="Other kinds while a gate is on">
+        {(part.qualities ?? []).map(({ gate, quality }, i) => (
+          <li key={`${gate} ${quality}`}>
+            {quality} while {findSignal(rig, gate)?.signal.name ?? gate}
+            <Button size="small" type="text" disabled={disabled} aria-label={`No ${quality} any more`} onClick={() => set({ qualities: part.qualities!.toSpliced(i, 1) })}>
+              ✕
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <SignalChoice label="Another kind while" rig={rig} gates none="add one…" disabled={disabled} value={undefined} onChange={(gate) => gate !== undefined && set({ qualities: [...(part.qualities ?? []), { gate, quality: '7' }] })} />
+      {(part.qualities ?? []).length > 0 && <LastQuality part={part} disabled={disabled} onChange={(qualities) => set({ qualities })} />}
+      <Field label="Moves the least">
+        <Switch aria-label="The inversion that moves the least" disabled={disabled} checked={part.leads} onChange={(leads) => set({ leads })} />
+      </Field>
+      {!part.leads && (
+        <Field label="Inversion">
+          <NumberBox label="Inversion" disabled={disabled} min={0} max={6} whole value={part.inversion} onChange={(inversion) => set({ inversion })} />
+        </Field>
+      )}
+      <Choice label="Lies" disabled={disabled} value={part.spread} options={SPREADS} onChange={(spread) => set({ spread })} />
+      <Choice label="Bass tone" disabled={disabled} value={part.bass} options={CHORD_BASSES} onChange={(bass) => set({ bass })} />
+      <Field label={`From key, ${noteName(part.low)}`}>
+        <NumberBox label="From key, 0 to 127" disabled={disabled} min={0} max={127} whole value={part.low} onChange={(low) => set({ low })} />
+      </Field>
+      <Field label="Stays when let go">
+        <Switch aria-label="The chord stays when it is let go" disabled={disabled} checked={part.stays} onChange={(stays) => set({ stays })} />
+      </Field>
+      <OwnChords part={part} disabled={disabled} onChange={(own) => set({ own })} />
+    </>
+  );
+}
+
+function LastQuality({ part, disabled, onChange }: { part: ChordPart; disabled: boolean; onChange: (qualities: NonNullable<ChordPart['qualities']>) => void }) {
+  const last = part.qualities!.length - 1;
+  return <Choice label="…it is" disabled={disabled} value={part.qualities![last]!.quality} options={QUALITIES} onChange={(quality) => onChange(part.qualities!.with(last, { ...part.qualities![last]!, quality }))} />;
+}
+
+/** What each degree is, by name; another chord is written, or played and taken. */
+function OwnChords({ part, disabled, onChange }: { part: ChordPart; disabled: boolean; onChange: (own: ChordPart['own']) => void }) {
+  const sounding = useSoundingNow();
+  const put = (degree: number, tones: number[] | null) => {
+    const others = (part.own ?? []).filter((own) => own.degree !== degree);
+    const next = tones === null ? others : [...others, { degree, tones }].sort((a, b) => a.degree - b.degree);
+    onChange(next.length === 0 ? undefined : next);
+  };
+  return (
+    <>
+      <h3>Degrees</h3>
+      <p className={styles.said}>Write a chord (Dm9, G7/B, or D F A), or play one and take it.</p>
+      {Array.from({ length: DEGREES }, (_, i) => i + 1).map((degree) => {
+        const { root, tones } = chordOfDegree(part, degree, () => false);
+        const isOwn = part.own?.some((own) => own.degree === degree) === true;
+        const name = isOwn ? tonesInWords(tones, part.tonic) : chordName(part.tonic + root, tones.map((tone) => tone + part.tonic));
+        return (
+          <div key={degree} className={styles.degree}>
+            <Field label={`${degree}${isOwn ? ' · own' : ''}`}>
+              <TextField label={`Chord of degree ${degree}`} disabled={disabled} maxLength={80} value={name} parse={(text) => readOwn(text, part.tonic)} onChange={(own) => put(degree, own)} />
+            </Field>
+            <Button size="small" disabled={disabled || sounding.length === 0} aria-label={`Take what sounds as degree ${degree}`} onClick={() => put(degree, chordOf(sounding, part.tonic))}>
+              Take
+            </Button>
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+/** Null where nothing is written: then the degree is what the key has again. */
+function readOwn(text: string, tonic: number): number[] | null {
+  if (text.trim() === '') return null;
+  const read = readChord(text, tonic);
+  if (!read.ok) throw new Error(`${read.message} Nothing was changed.`);
+  return read.tones;
+}

@@ -1,0 +1,90 @@
+'use client';
+
+import { Button, Dropdown, Segmented } from 'antd';
+import { useMemo, useState } from 'react';
+import { freshMemberOf } from '../../../core/ensemble/addMember';
+import { blocksOf } from '../../../core/ensemble/blocks';
+import { MEMBERS, PART_KINDS } from '../../../core/ensemble/kinds';
+import { routingOf } from '../../../core/ensemble/routing';
+import { makeSurface } from '../../../core/surface/starters';
+import { Workbench } from '../../../core/surface/workbench';
+import { useEdit, useRig, useRigNow } from '../shell/useRig';
+import { MemberColumn } from './MemberColumn';
+import { MemberSettings } from './MemberSettings';
+import { PatternEditor } from './PatternEditor';
+import { RoutingTable } from './RoutingTable';
+import { TransportBar } from './TransportBar';
+import { useMoment } from './useMoment';
+import styles from './ensemble.module.css';
+
+/** A tablet that lies, for the board of chords. */
+const TABLET = { width: 1180, height: 820 };
+
+/** The members side by side: what each hears, plays and sends; the transport above them, patterns beneath. */
+export function EnsemblePanel() {
+  const { document: rig, stage } = useRig();
+  const now = useRigNow();
+  const edit = useEdit();
+  const moment = useMoment();
+  const routes = useMemo(() => routingOf(rig), [rig]);
+  const [openedId, open] = useState<string | null>(null);
+  const [view, setView] = useState<'members' | 'wiring'>('members');
+  const opened = rig.members.find(({ id }) => id === openedId);
+  const add = (kind: (typeof PART_KINDS)[number]) => {
+    const { changes, id } = freshMemberOf(now().document, kind);
+    edit({ kind: 'change', changes });
+    open(id);
+  };
+  const board = () => {
+    const bench = new Workbench(now().document);
+    makeSurface(bench, 'Chords', TABLET, 'chords');
+    edit({ kind: 'change', changes: bench.squeezed });
+    edit({ kind: 'setRig', set: { startsBy: 'first note' } });
+  };
+  return (
+    <div className={styles.screen} data-open={opened !== undefined}>
+      <section className={styles.main} aria-labelledby="ensemble-title">
+        <div className={styles.head}>
+          <h1 id="ensemble-title">Ensemble</h1>
+          <Segmented
+            aria-label="What is shown"
+            value={view}
+            options={[
+              { value: 'members', label: 'Members' },
+              { value: 'wiring', label: 'Wiring' },
+            ]}
+            onChange={setView}
+          />
+          <span className={styles.gap} />
+          <Button disabled={stage} onClick={board}>
+            Add a board of chords
+          </Button>
+          <Dropdown trigger={['click']} disabled={stage} menu={{ items: PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })) }}>
+            <Button type="primary">Add a member</Button>
+          </Dropdown>
+        </div>
+        <TransportBar />
+        {rig.members.length === 0 && <p className="empty">Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
+        {view === 'wiring' && rig.members.length > 0 && <RoutingTable routes={routes} />}
+        {view === 'members' && (
+          <ul className={styles.members} aria-label="Members">
+            {routes.map((route) => (
+              <MemberColumn key={route.member.id} route={route} blocks={blocksOf(rig, route.member, moment)} opened={route.member.id === openedId} locked={stage} onOpen={() => open(route.member.id === openedId ? null : route.member.id)} />
+            ))}
+          </ul>
+        )}
+        {view === 'members' && opened?.part.kind === 'pattern' && <PatternEditor key={opened.id} member={opened} part={opened.part} />}
+      </section>
+      {opened && <MemberSettings key={opened.id} member={opened} onClose={() => open(null)} />}
+    </div>
+  );
+}
+
+function AboutKind({ kind }: { kind: (typeof PART_KINDS)[number] }) {
+  return (
+    <span className={styles.about}>
+      <strong>{MEMBERS[kind].name}</strong>
+      <small>{MEMBERS[kind].about}</small>
+    </span>
+  );
+}

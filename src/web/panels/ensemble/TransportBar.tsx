@@ -1,0 +1,118 @@
+import { Button, Select } from 'antd';
+import { useEffect, useRef } from 'react';
+import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
+import type { RigDocument } from '../../../core/rig/document';
+import type { TransportState } from '../../../protocol/transport';
+import { addFigure } from '../../live/figures';
+import { useLive } from '../../live/LiveProvider';
+import { useTransport } from '../../live/useLiveFacts';
+import { NumberBox } from '../shared/NumberBox';
+import { useEdit, useRig } from '../shell/useRig';
+import { useTap } from './useTap';
+import styles from './ensemble.module.css';
+
+/** A nudge is as much as a hand feels as late. */
+const NUDGE_BEATS = 1 / 48;
+const METERS: RigDocument['meter'][] = [[2, 4], [3, 4], [4, 4], [5, 4], [6, 8], [7, 8], [9, 8], [12, 8], [2, 2]];
+
+/** Start, stop, where it is, and how fast; and who says so. */
+export function TransportBar() {
+  const live = useLive();
+  const { document: rig, stage } = useRig();
+  const edit = useEdit();
+  const transport = useTransport();
+  const tap = useTap();
+  const running = transport?.running ?? false;
+  const { meter } = rig;
+  return (
+    <div className={styles.transport} role="group" aria-label="Transport">
+      <Button type={running ? 'default' : 'primary'} onClick={() => live.tell({ kind: 'transport', does: 'start' })} aria-label="Start from the beginning">
+        ▸ Start
+      </Button>
+      <Button disabled={running} onClick={() => live.tell({ kind: 'transport', does: 'continue' })} aria-label="Go on from here">
+        Go on
+      </Button>
+      <Button onClick={() => live.tell({ kind: 'transport', does: 'stop' })} aria-label="Stop the ensemble">
+        ■ Stop
+      </Button>
+      <Position transport={transport} meter={meter} />
+      <label>
+        Tempo
+        <NumberBox label="Tempo of the ensemble in beats per minute" min={20} max={400} decimals={1} value={Number((transport?.bpm ?? rig.tempoBpm).toFixed(1))} onChange={(bpm) => (stage ? live.tell({ kind: 'transport', does: 'tempo', bpm }) : edit({ kind: 'setRig', set: { tempoBpm: bpm } }))} />
+      </label>
+      <Button onPointerDown={tap} onKeyDown={({ key, repeat }) => (key === ' ' || key === 'Enter') && !repeat && tap()} aria-label="Tap the tempo">
+        Tap
+      </Button>
+      <span className={styles.nudge}>
+        <Button aria-label="A little later" title="A little later" onClick={() => live.tell({ kind: 'transport', does: 'nudge', beats: -NUDGE_BEATS })}>
+          ‹
+        </Button>
+        <Button aria-label="A little sooner" title="A little sooner" onClick={() => live.tell({ kind: 'transport', does: 'nudge', beats: NUDGE_BEATS })}>
+          ›
+        </Button>
+      </span>
+      <Select aria-label="Meter" disabled={stage} value={meter.join('/')} options={METERS.map((each) => ({ value: each.join('/'), label: each.join('/') }))} onChange={(text) => edit({ kind: 'setRig', set: { meter: METERS.find((each) => each.join('/') === text)! } })} />
+      <Select
+        aria-label="Count-in"
+        disabled={stage}
+        value={rig.countInBars ?? 0}
+        options={[0, 1, 2].map((bars) => ({ value: bars, label: bars === 0 ? 'no count-in' : `${bars} ${bars === 1 ? 'bar' : 'bars'} counted in` }))}
+        onChange={(bars) => edit({ kind: 'setRig', set: { countInBars: bars || null } })}
+      />
+      <Select
+        aria-label="What starts it"
+        disabled={stage}
+        value={rig.startsBy ?? 'hand'}
+        options={[
+          { value: 'hand', label: 'started by hand' },
+          { value: 'first note', label: 'by the first note' },
+        ]}
+        onChange={(by) => edit({ kind: 'setRig', set: { startsBy: by === 'hand' ? null : 'first note' } })}
+      />
+      <output className={styles.leader}>{leaderInWords(transport)}</output>
+    </div>
+  );
+}
+
+/** Who says the tempo, and what is wrong with a clock. */
+function leaderInWords(transport: TransportState | null): string {
+  if (!transport) return '';
+  const { from, clock, bpm, running } = transport;
+  if (clock?.lost) return `The clock of ${clock.name} has stopped without a word: ${running ? `it goes on at ${bpm.toFixed(1)}` : 'waiting for it'}.`;
+  if (clock?.second) return `Follows the clock of ${clock.name}; that of ${clock.second} comes too and is not followed.`;
+  if (from === 'clock') return `Follows the clock of ${clock!.name}.`;
+  if (from === 'take') return 'In the tempo of the take that plays.';
+  return from === 'tapped' ? 'In the tempo that was tapped.' : '';
+}
+
+/** Bar and beat, running on its own between what the hub says. */
+function Position({ transport, meter }: { transport: TransportState | null; meter: RigDocument['meter'] }) {
+  const live = useLive();
+  const text = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    const figure = addFigure(() => {
+      const beat = transport ? transport.beat + (transport.running ? (live.hubMs - transport.atHubMs) / msPerBeat(transport.bpm) : 0) : 0;
+      const said = positionInWords(transport?.running ? beat : Math.max(0, beat), meter);
+      if (text.current && text.current.textContent !== said) text.current.textContent = said;
+    });
+    figure.changed();
+    if (!transport?.running) return figure.remove;
+    const timer = setInterval(figure.changed, 40);
+    return () => {
+      clearInterval(timer);
+      figure.remove();
+    };
+  }, [live, transport, meter]);
+  return (
+    <span className={styles.position} data-alive={transport?.running === true} role="timer" aria-label="Bar and beat">
+      <span ref={text}>1.1</span>
+    </span>
+  );
+}
+
+/** Bars and beats as people count them; before the beginning the beats that are left. */
+export function positionInWords(beat: number, meter: RigDocument['meter']): string {
+  if (beat < 0) return `−${Math.ceil(-beat * (meter[1] / 4))}`;
+  const bar = beatsPerBar(meter);
+  return `${Math.floor(beat / bar + 1e-6) + 1}.${Math.floor(((beat % bar) * meter[1]) / 4 + 1e-6) + 1}`;
+}
