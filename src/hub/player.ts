@@ -364,8 +364,13 @@ export class Player implements LiveState, MessageSink {
   midi(output: number, by: number, bytes: Uint8Array, length: number, address: number): void {
     const { plan, messageMs } = this.engine!;
     if (this.introduction?.holdsBack(by) && (bytes[0]! & 0xf0) !== STATUS.noteOff) return;
-    this.outputs.atMs = messageMs;
-    this.outputs.midi(plan.outputIds[output]!, by, bytes, length, address);
+    const { outputs } = this;
+    const { causedMs } = outputs;
+    // What comes in its own time was nobody's gesture.
+    if (this.engine!.ensemble.isDue) outputs.causedMs = 0;
+    outputs.atMs = messageMs;
+    outputs.midi(plan.outputIds[output]!, by, bytes, length, address);
+    outputs.causedMs = causedMs;
   }
 
   osc(output: number, by: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void {

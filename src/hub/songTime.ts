@@ -109,7 +109,7 @@ export class SongTime {
     this.tapped &&= bpm !== engine.plan.rig.tempoBpm;
     const lost = leader !== null && nowMs - leader.lastMs > SILENT_MS;
     const other = second && nowMs - second.lastMs < GONE_MS ? second.name : null;
-    return { running: engine.running, bpm, beat: engine.beatAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : this.tapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
+    return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : this.tapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
   }
 
   /** How it stands, where that is something that does not follow from what was said last; else null. */
@@ -122,7 +122,7 @@ export class SongTime {
       said.from === state.from &&
       JSON.stringify(said.clock) === JSON.stringify(state.clock) &&
       Math.abs(said.bpm - state.bpm) < SAME_BPM &&
-      Math.abs(said.beat + (state.atHubMs - said.atHubMs) / msPerBeat(said.bpm) - state.beat) < SAME_BEATS;
+      Math.abs(said.beat + (state.running ? (state.atHubMs - said.atHubMs) / msPerBeat(said.bpm) : 0) - state.beat) < SAME_BEATS;
     if (same) return null;
     this.said = state;
     return state;

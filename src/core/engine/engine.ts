@@ -113,9 +113,9 @@ export class Engine {
     return this.transport.running;
   }
 
-  /** The beat at a time, counted from the beginning of the piece where the transport runs. */
-  beatAt(timeMs: number): number {
-    return this.transport.beatAt(timeMs);
+  /** The beat of the piece at a time; where it was stopped while it stands. */
+  positionAt(timeMs: number): number {
+    return this.transport.positionAt(timeMs);
   }
 
   /** What is known of the ensemble, to be shown; read only. */

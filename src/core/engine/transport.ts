@@ -25,6 +25,8 @@ export class Transport {
     followedBpm: null as number | null,
     tappedBpm: null as number | null,
     running: false,
+    /** Where the piece stands while it does not run. */
+    stoppedBeat: 0,
     anchorMs: NaN,
     anchorBeat: 0,
     bpm: 120,
@@ -53,6 +55,11 @@ export class Transport {
 
   beatAt(timeMs: number): number {
     return Number.isNaN(this.state.anchorMs) ? 0 : beatAt(this.state, timeMs);
+  }
+
+  /** Where the piece is: while it stands, where it was stopped. */
+  positionAt(timeMs: number): number {
+    return this.state.running ? this.beatAt(timeMs) : this.state.stoppedBeat;
   }
 
   msAt(beat: number): number {
@@ -96,7 +103,7 @@ export class Transport {
       case 'start':
         return this.run(-(this.r.plan.rig.countInBars ?? 0) * this.barBeats, STATUS.start);
       case 'continue':
-        return this.state.running || this.run(Math.max(0, Math.floor(this.beatAt(this.r.nowMs) * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT), STATUS.continue);
+        return this.state.running || this.run(Math.floor(this.state.stoppedBeat * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT, STATUS.continue);
       case 'stop':
         return this.stop();
       default:
@@ -106,9 +113,11 @@ export class Transport {
 
   /** The piece goes on from this beat. */
   goTo(beat: number): void {
+    this.state.stoppedBeat = beat;
+    if (!this.state.running) return;
     locate(this.state, beat, this.r.nowMs);
     this.moved();
-    if (this.state.running) this.say([STATUS.songPosition, ...positionOf(beat)]);
+    this.say([STATUS.songPosition, ...positionOf(beat)]);
   }
 
   /** Everything comes a little sooner (more than 0) or later, to be together with others. */
@@ -145,6 +154,7 @@ export class Transport {
   private stop(): true {
     const { state } = this;
     if (state.running) {
+      state.stoppedBeat = Math.max(0, this.beatAt(this.r.nowMs));
       state.running = false;
       this.say([STATUS.stop]);
     }

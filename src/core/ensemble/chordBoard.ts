@@ -38,7 +38,7 @@ export function makeChordBoard(bench: Workbench, surface: string, place: (at: [c
   const gates = Array.from({ length: DEGREES }, (_, i) => romanNumeral(mode, i + 1)).map((label, i) => put(bench, surface, 'push', label, place(lying ? [i, 2, 1, 4] : [i, 3, 1, 4], columns, rows)));
   const kinds = KINDS.map(([label], i) => put(bench, surface, 'push', label, place(lying ? [i, 0, 1, 2] : [i, 1, 1, 2], columns, rows)));
   const strip = put(bench, surface, 'fader', 'Strum', place(lying ? [7, 0, 1, 8] : [0, 7, 7, 4], columns, rows));
-  const toggles = [names.bass, names.pattern, names.arpeggio].map((label, i) => put(bench, surface, 'toggle', label, place(lying ? [i * 2 + Math.min(1, i), 6, 2, 2] : [i * 2, 11, 2, 3], columns, rows)));
+  const toggles = [names.bass, names.pattern, names.arpeggio].map((label, i) => put(bench, surface, 'toggle', label, place(lying ? [[0, 2, 5][i]!, 6, [2, 3, 2][i]!, 2] : [[0, 2, 5][i]!, 11, [2, 3, 2][i]!, 3], columns, rows)));
   const free = outputs ? [] : outputsFor(bench);
   const add = (part: MemberPart & { kind: keyof Band['names'] }, receiver: number) => {
     const { changes, id } = addMember(bench.rig, names[part.kind], part, outputs?.[part.kind] ?? free[receiver]!);

@@ -350,15 +350,19 @@ describe('the transport', () => {
     // 1.3 beats: five sixteenths have passed.
     does(1650, 'stop');
     bytes();
-    does(1650, 'continue');
+    run(1652, 4000);
+    bytes();
+    does(4000, 'continue');
     expect(bytes().filter((sent) => sent !== 'F8')).toEqual(['F2 05 00', 'FB']);
-    expect(engine.beatAt(1650)).toBe(1.25);
+    expect(engine.positionAt(4000)).toBe(1.25);
+    does(4500, 'stop');
+    expect([engine.positionAt(4500), engine.positionAt(9000)]).toEqual([2.25, 2.25]);
   });
   it('counts in: beats below 0, in which nobody plays', () => {
     const rig = { ...crew(member({ kind: 'pattern', everyBeats: 1, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })), countInBars: 1 };
     const { engine, does, run, heard } = playCrew(rig);
     does(0, 'start');
-    expect(engine.beatAt(0)).toBe(-4);
+    expect(engine.positionAt(0)).toBe(-4);
     run(0, 2400);
     expect(struck(heard())).toEqual([[2000, 36]]);
   });

@@ -18,6 +18,8 @@ export class Ensemble implements Beats {
   private readonly event: VoiceEvent = voiceEvent();
   /** The time of what is done now: while something that was due is made up for, when that was. */
   nowMs = NaN;
+  /** While something is done because its time has come, and nobody's gesture is its cause. */
+  isDue = false;
 
   constructor(
     private readonly r: Running,
@@ -138,6 +140,7 @@ export class Ensemble implements Beats {
 
   /** Does what is due up to a time, in its order. */
   run(untilMs: number): void {
+    this.isDue = true;
     for (;;) {
       const next = this.next();
       if (!next || next.dueMs > untilMs) break;
@@ -146,6 +149,7 @@ export class Ensemble implements Beats {
       this.at(this.nowMs);
       next.player.due(untilMs - next.dueMs > PAUSE_MS);
     }
+    this.isDue = false;
     this.nowMs = untilMs;
     this.want();
   }

@@ -67,7 +67,7 @@ export function EnsemblePanel() {
         {rig.members.length === 0 && <p className="empty">Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
         {view === 'wiring' && rig.members.length > 0 && <RoutingTable routes={routes} />}
         {view === 'members' && (
-          <ul className={styles.members} aria-label="Members">
+          <ul className={styles.members} aria-label="Members" data-compact={opened?.part.kind === 'pattern'}>
             {routes.map((route) => (
               <MemberColumn key={route.member.id} route={route} blocks={blocksOf(rig, route.member, moment)} opened={route.member.id === openedId} locked={stage} onOpen={() => open(route.member.id === openedId ? null : route.member.id)} />
             ))}

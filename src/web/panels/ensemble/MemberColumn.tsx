@@ -63,7 +63,10 @@ export function MemberColumn({ route: { member, kind, hears, ways, leads }, bloc
           <NumberBox label={`Octave of ${member.name}`} min={-4} max={4} whole disabled={locked} value={member.octave} onChange={(octave) => set({ octave })} />
         </span>
         <span className={styles.switches}>
-          <Switch aria-label={`${member.name} is on`} size="small" disabled={locked} checked={member.on} onChange={(on) => set({ on })} />
+          <label>
+            <Switch aria-label={`${member.name} is on`} size="small" disabled={locked} checked={member.on} onChange={(on) => set({ on })} />
+            <span aria-hidden>{member.on ? 'On' : 'Off'}</span>
+          </label>
           <button type="button" className={styles.alone} aria-pressed={member.alone === true} disabled={locked} onClick={() => set({ alone: member.alone ? null : true })} aria-label={`${member.name} alone`}>
             Alone
           </button>

@@ -29,7 +29,7 @@ export function RoutingTable({ routes }: { routes: readonly Route[] }) {
                 <td>{way ? way.output : <em>nowhere</em>}</td>
                 <td>{way?.receiver}</td>
                 <td>{way ? `${way.where}${way.on ? '' : ', off'}` : ''}</td>
-                <td>{way && way.meets.length > 0 ? <em>{way.meets.join(', ')}</em> : 'nobody'}</td>
+                <td>{way && way.meets.length > 0 ? <em>{way.meets.join(', ')}</em> : <span className={styles.nobody}>nobody</span>}</td>
               </tr>
             )),
           )}

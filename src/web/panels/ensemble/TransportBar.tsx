@@ -6,7 +6,6 @@ import type { TransportState } from '../../../protocol/transport';
 import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { useTransport } from '../../live/useLiveFacts';
-import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { useTap } from './useTap';
 import styles from './ensemble.module.css';
@@ -36,10 +35,9 @@ export function TransportBar() {
         ■ Stop
       </Button>
       <Position transport={transport} meter={meter} />
-      <label>
-        Tempo
-        <NumberBox label="Tempo of the ensemble in beats per minute" min={20} max={400} decimals={1} value={Number((transport?.bpm ?? rig.tempoBpm).toFixed(1))} onChange={(bpm) => (stage ? live.tell({ kind: 'transport', does: 'tempo', bpm }) : edit({ kind: 'setRig', set: { tempoBpm: bpm } }))} />
-      </label>
+      <span className={styles.tempo} aria-label="Tempo that is played">
+        {(transport?.bpm ?? rig.tempoBpm).toFixed(1)} <small>bpm</small>
+      </span>
       <Button onPointerDown={tap} onKeyDown={({ key, repeat }) => (key === ' ' || key === 'Enter') && !repeat && tap()} aria-label="Tap the tempo">
         Tap
       </Button>

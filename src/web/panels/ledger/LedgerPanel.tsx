@@ -6,6 +6,8 @@ import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { ledgerCells } from '../../../core/ledger/cells';
 import { channelAdvice } from '../../../core/ledger/ledger';
+import { routingOf } from '../../../core/ensemble/routing';
+import { RoutingTable } from '../ensemble/RoutingTable';
 import { ledgerRows, type LedgerRow } from '../../../core/ledger/rows';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
@@ -91,6 +93,7 @@ export function LedgerPanel() {
       )}
       <div className={shown === 'table' ? 'ledger-table' : 'ledger-table in-print'}>
         <Table size="small" rowKey="mapping" columns={COLUMNS} dataSource={rows} pagination={false} />
+        {rig.members.length > 0 && <RoutingTable routes={routingOf(rig)} />}
       </div>
       {shown === 'glance' && clashes.length + warnings.length > 0 && (
         <ul className="remarks" aria-label="Clashes and warnings">

@@ -1,6 +1,6 @@
 import { useLive } from '../../live/LiveProvider';
 import { PANIC_KEY, usePanicKey } from '../../live/usePanicKey';
-import { useActivity } from '../../live/useLiveFacts';
+import { useActivity, useTransport } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
 import { RecordLamp } from './RecordLamp';
@@ -13,6 +13,8 @@ import { useEdit, useRefusals, useRig } from './useRig';
 export function TopBar() {
   const { document, stage } = useRig();
   const edit = useEdit();
+  const live = useLive();
+  const played = useTransport()?.bpm;
   useRefusals();
   return (
     <header className="top-bar">
@@ -21,7 +23,8 @@ export function TopBar() {
       <ModeSwitch />
       <label className="tempo">
         Tempo
-        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
+        {/* On Stage the rig stays as it is, and the tempo is played as a tapped one is. */}
+        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} value={stage ? Number((played ?? document.tempoBpm).toFixed(1)) : document.tempoBpm} onChange={(bpm) => void (stage ? live.tell({ kind: 'transport', does: 'tempo', bpm }) : edit({ kind: 'setRig', set: { tempoBpm: bpm } }))} />
       </label>
       <RecordLamp />
       <ActivityReading />
