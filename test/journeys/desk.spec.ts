@@ -75,7 +75,7 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
 test('mappings are found among others, copied with the numbers counting on, deleted, and brought back', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
   const bands = page.locator('.band');
-  await expect(page.getByRole('list', { name: '24 mappings' })).toBeVisible();
+  await expect(page.getByRole('list', { name: '29 mappings' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Search mappings' }).fill('weather fog');
   await expect(bands).toHaveCount(1);
   await page.getByRole('button', { name: 'Shape Fog density' }).click();
@@ -159,13 +159,13 @@ test('rigs: half a file and a clash are said, a copy is opened, deleted and brou
   const document = await (await fetch(`${pumice.url}/api/rigs/${pumice.rig}/document`)).text();
   await give('half.json', document.slice(0, 500));
   await expect(page.getByText('half.json is not a whole JSON file: export the rig again and take that one.')).toBeVisible();
-  await give('newer.json', document.replace('"version":2', '"version":99'));
+  await give('newer.json', document.replace('"version":3', '"version":99'));
   await expect(page.getByText(/this rig was made by a newer Pumice/)).toBeVisible();
   await give('huge.json', 'x'.repeat(5 * 1024 * 1024));
   await expect(page.getByText(/huge\.json has 5 MB/)).toBeVisible();
   await give('Night Ferry.json', document.replace('"name":"Night Ferry"', '"name":"Second Ferry"'));
   const preview = page.getByRole('region', { name: 'Import of Night Ferry.json' });
-  await expect(preview).toContainText('24 mappings');
+  await expect(preview).toContainText('29 mappings');
   await preview.getByRole('button', { name: 'Replace what the open rig has of it' }).click();
   const look = page.getByRole('region', { name: 'What Second Ferry would change' });
   await expect(look).toContainText('It changes nothing');

@@ -30,7 +30,7 @@ export function setSignal(r: Running, signal: number, value: number): void {
 export function updateDerived(r: Running, d: number): void {
   const { plan, memory, nowMs } = r;
   const planned = plan.derived[d]!;
-  const value = derive(planned, memory.derived[d]!, memory.values, nowMs);
+  const value = derive(planned, memory.derived[d]!, memory.values, nowMs, r.transport.pieceTime);
   if (Number.isNaN(value) || value === memory.values[planned.index]) return;
   memory.values[planned.index] = value;
   memory.times.heard(planned.index, nowMs, true);

@@ -135,7 +135,7 @@ export class Engine {
   /** Whether ticks are needed. */
   get pending(): boolean {
     const { plan, active, memory, ensembleDue } = this.r;
-    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0 || plan.inTime;
+    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
   }
 
   /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
@@ -176,7 +176,9 @@ export class Engine {
       case 'restore':
         if (!r.plan.rig.signals[event.signal]) return false;
         r.memory.times.moved(event.signal, r.nowMs, true);
+        r.ensemble.isRestored = true;
         setSignal(r, event.signal, event.value);
+        r.ensemble.isRestored = false;
         return true;
       case 'tempo':
         this.transport.follow(event.bpm, event.beat);

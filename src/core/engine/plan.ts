@@ -34,8 +34,6 @@ export interface Plan extends SignalPlan, VoicePlan {
   isMerged: Uint8Array;
   triggers: PlannedTrigger[];
   ensemble: EnsemblePlan;
-  /** Whether something moves with musical time all the time: a derived signal. */
-  inTime: boolean;
   /** Whether a sample may have consequences besides what it drives: springs or triggers. */
   hasConsequences: boolean;
   outputIds: string[];
@@ -131,7 +129,6 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, 
     addresses,
     isMerged: Uint8Array.from(addresses, ({ merge }) => Number(merge !== 'latest')),
     ensemble: planEnsemble(rig, voicePlan.streamIndex, signalIndex),
-    inTime: false,
     hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),
     triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),

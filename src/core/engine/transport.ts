@@ -1,3 +1,4 @@
+import type { PieceTime } from '../signal/formulas/kind';
 import { STATUS } from '../midi/message';
 import { CLOCKS_PER_BEAT } from '../time/clockFollower';
 import { beatAt, beatsPerBar, changeTempo, locate, msAt, nextGrid } from '../time/musicalTime';
@@ -33,6 +34,7 @@ export class Transport {
     /** Which clock comes next, counted from beat 0. */
     nextClock: 0,
   };
+  private readonly piece: PieceTime = { beat: 0, barBeats: 4 };
   /** Told when the beat is another all at once, and when it stops. */
   onMoved: () => void = () => undefined;
   onStopped: () => void = () => undefined;
@@ -51,6 +53,13 @@ export class Transport {
 
   get barBeats(): number {
     return beatsPerBar(this.r.plan.rig.meter);
+  }
+
+  /** Where the piece is now. */
+  get pieceTime(): PieceTime {
+    this.piece.beat = this.positionAt(this.r.nowMs);
+    this.piece.barBeats = this.barBeats;
+    return this.piece;
   }
 
   beatAt(timeMs: number): number {

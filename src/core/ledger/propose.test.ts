@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MovedFinder } from '../gesture/moved';
 import { testRig } from '../engine/testRig';
+import { voiceRig } from '../engine/voices/testVoices';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';
 import type { MessageSpec } from '../messages';
@@ -22,6 +23,10 @@ describe('proposing a message', () => {
   it('proposes a note first for a gate, never one that is taken', () => {
     const rig = testRig([{ signal: 'bell', message: { kind: 'note', channel: 1, note: 36, velocity: 9 } }]);
     expect(proposeMessages(rig, bell!, 'weather')[0]!.message).toMatchObject({ kind: 'note', channel: 1, note: 37 });
+  });
+  it('where voices have all keys of a channel, proposes one of the next channel that has some', () => {
+    const rig = voiceRig({ layout: { kind: 'poly', channel: 1, voices: 8, steal: 'oldest' } }, { layout: { kind: 'run', first: 2, last: 3, steal: 'oldest' } });
+    expect(proposeMessages(rig, bell!, 'weather')[0]!.message).toMatchObject({ kind: 'note', channel: 4, note: 36 });
   });
   it('every proposal, taken one after another, makes no clash', () => {
     let rig = testRig([]);

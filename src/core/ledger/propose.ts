@@ -15,6 +15,7 @@ export interface Proposal {
 /** Notes are proposed from here up: C2, where drum and key ranges of most receivers begin (common practice). */
 const LOWEST_NOTE = 36;
 const VELOCITY = 100;
+const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 const NO_BEFORE = { channel: 1, controller: 20, note: 60, free: [] };
 
 /**
@@ -32,8 +33,8 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
   const proposals: Proposal[] = [];
   const isGate = signal.kind === 'gate';
   if (isGate) {
-    const note = freeNote(claims, freeNotes);
-    if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
+    const found = freeKey(rig, output, channel);
+    if (found) proposals.push({ kind: 'note', message: { kind: 'note', ...found, velocity: VELOCITY } });
   }
   const [controller] = free;
   if (controller !== undefined) proposals.push({ kind: 'controller', message: { kind: 'controlChange', channel, controller, range: [0, 127] } });
@@ -50,6 +51,18 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
   const note = freeNote(claims, freeNotes);
   if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
   return proposals;
+}
+
+/** A note that nothing else uses: on this channel, or where voices have all of its keys on the first other one that has some left. */
+function freeKey(rig: RigDocument, output: string, channel: number): { channel: number; note: number } | null {
+  const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((way) => way.id === output)?.receiver);
+  const claims = claimsOf(rig).filter((claim) => claim.output === output);
+  for (const where of [channel, ...(receiver?.channels ?? CHANNELS)]) {
+    const there = claims.filter((claim) => claim.channel === where);
+    const note = there.some(({ kind }) => kind === 'zone') ? null : freeNote(there, receiver?.freeNotes);
+    if (note !== null) return { channel: where, note };
+  }
+  return null;
 }
 
 /** A mapping of a signal with a proposed message, named after the signal. */

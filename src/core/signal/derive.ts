@@ -1,6 +1,6 @@
 import type { RigDerived } from '../rig/document';
 import { formulaKind } from './formulas';
-import type { DerivedState, FormulaKind, Sources } from './formulas/kind';
+import type { DerivedState, FormulaKind, PieceTime, Sources } from './formulas/kind';
 import type { Formula } from './formulas';
 
 export type { DerivedState } from './formulas/kind';
@@ -19,13 +19,15 @@ export function planDerived(rig: RigDerived, index: number, sources: number[], r
   return { index, rig, kind: formulaKind(rig.formula), sources, rests: sources.map((source) => rests[source]!), period, seed };
 }
 
+const NO_PIECE: PieceTime = { beat: 0, barBeats: 4 };
+
 /**
  * The value of a derived signal now, NaN while there is none. Called when a source got a sample, and on ticks for those that
  * move by themselves.
  * @param values the value of every signal by index
  */
-export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number): number {
+export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime = NO_PIECE): number {
   const { kind, sources } = planned;
   if (!kind.restsCount) for (let i = 0; i < sources.length; i++) if (Number.isNaN(values[sources[i]!]!)) return NaN;
-  return kind.value(planned.rig.formula, planned, state, values, timeMs);
+  return kind.value(planned.rig.formula, planned, state, values, timeMs, time);
 }

@@ -375,6 +375,15 @@ describe('the transport', () => {
     expect(engine.running).toBe(true);
     expect(struck(heard(), 2)).toEqual([[333, 36]]);
   });
+  it('is not started by a value of an earlier run that is put back', () => {
+    const drums = member({ kind: 'pattern', everyBeats: 1, present: 0, patterns: [{ name: 'A', lanes: [] }], while: 'fog' });
+    const { engine, index, move } = playCrew({ ...crew(drums), startsBy: 'first note' });
+    engine.take({ kind: 'restore', timeMs: 0, signal: index('fog'), value: 1 });
+    expect(engine.running).toBe(false);
+    move('fog', 10, 0);
+    move('fog', 20, 1);
+    expect(engine.running).toBe(true);
+  });
   it('follows the beat of a clock that comes in, without a note twice', () => {
     const { engine, does, run, heard } = playCrew(crew(member({ kind: 'pattern', everyBeats: 0.25, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })));
     does(0, 'start');
@@ -387,6 +396,23 @@ describe('the transport', () => {
     const times = struck(heard()).map(([ms]) => ms!);
     expect(times.length).toBe(16);
     times.forEach((ms, i) => expect(Math.abs(ms - i * 125)).toBeLessThan(5));
+  });
+  it('is a signal too: where the piece is within a bar or so many beats, still while it stands', () => {
+    const rig = { ...crew(), meter: [3, 4] as [number, 4] };
+    rig.derived = (['bar', 2] as const).map((every) => ({ id: `way.${every}`, name: 'Way', kind: 'continuous', unit: 'unit', range: [0, 1], formula: { op: 'beat', every } }));
+    const { engine, does, run } = playCrew(rig);
+    const at = () => ['way.bar', 'way.2'].map((id) => Number(engine.values[engine.plan.signalIndex.get(id)!]!.toFixed(6)));
+    run(0, 1000);
+    expect(at()).toEqual([0, 0]);
+    does(1000, 'start');
+    run(1000, 3000);
+    // Four beats at 120 bpm: one and a third bars of three.
+    expect(at()).toEqual([0.333333, 0]);
+    run(3004, 3252);
+    expect(at()[1]).toBeCloseTo(0.252, 6);
+    does(3252, 'stop');
+    run(3256, 9000);
+    expect(at()[1]).toBeCloseTo(0.252, 6);
   });
   it('a tempo that was tapped holds until the rig says another', () => {
     const rig = crew();

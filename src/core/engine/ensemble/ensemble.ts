@@ -20,6 +20,8 @@ export class Ensemble implements Beats {
   nowMs = NaN;
   /** While something is done because its time has come, and nobody's gesture is its cause. */
   isDue = false;
+  /** While a value of an earlier run is put back: nobody plays it, so it starts nothing. */
+  isRestored = false;
 
   constructor(
     private readonly r: Running,
@@ -112,7 +114,7 @@ export class Ensemble implements Beats {
     const { ensemble } = this.r.plan;
     this.nowMs = this.r.nowMs;
     const level = this.levelOf(signal);
-    if (level > 0 && this.waitsForFirst && ensemble.followers[signal]!.some((i) => this.players[i]!.isAskedBy(signal))) this.transport.does('start');
+    if (level > 0 && !this.isRestored && this.waitsForFirst && ensemble.followers[signal]!.some((i) => this.players[i]!.isAskedBy(signal))) this.transport.does('start');
     for (const i of ensemble.followers[signal]!) this.players[i]!.follow(signal, level);
     this.want();
   }

@@ -1,5 +1,6 @@
 import type { SignalUnit } from '../../rig/document';
 import { accumulate, type Accumulate } from './accumulate';
+import { beat, type Beat } from './beat';
 import { constant, type Constant } from './constant';
 import { distance, type Distance } from './distance';
 import { envelope, type Envelope } from './envelope';
@@ -29,6 +30,7 @@ export type Formula =
   | Envelope
   | Hold
   | Oscillator
+  | Beat
   | Constant;
 
 export type FormulaOp = Formula['op'];
@@ -49,6 +51,7 @@ export const FORMULAS: { [Op in FormulaOp]: FormulaKind<Extract<Formula, { op: O
   envelope,
   hold,
   oscillator,
+  beat,
   constant,
 };
 

@@ -16,6 +16,12 @@ export interface Sources {
   seed: number;
 }
 
+/** Where the piece is, in beats, and how many a bar has. */
+export interface PieceTime {
+  beat: number;
+  barBeats: number;
+}
+
 /** The memory of one derived signal; which of it is used depends on the formula. */
 export interface DerivedState {
   y: number;
@@ -48,8 +54,11 @@ export interface FormulaKind<F> {
   /** In words; `nameOf` gives the name of a signal by its id. */
   words(formula: F, nameOf: (signal: string) => string): string;
   fresh(first: FirstSources): F;
-  /** @param values the value of every signal */
-  value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number): number;
+  /**
+   * @param values the value of every signal
+   * @param time where the piece is; used again after the call
+   */
+  value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime): number;
 }
 
 export function listed(names: readonly string[]): string {

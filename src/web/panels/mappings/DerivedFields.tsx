@@ -94,6 +94,7 @@ function FormulaSources({ formula, sources, one, several, setFormula }: SourcesP
         </>
       );
     case 'oscillator':
+    case 'beat':
     case 'constant':
       return null;
     default: {
@@ -145,6 +146,17 @@ function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'fo
           <AmountField label="Rate (Hz)" value={formula.rateHz} min={0.01} max={40} first={1} sources={sources} onChange={(rateHz) => setFormula({ ...formula, rateHz })} />
           <AmountField label="Depth" value={formula.depth} min={-1e6} max={1e6} first={1} sources={sources} onChange={(depth) => setFormula({ ...formula, depth })} />
         </>
+      );
+    case 'beat':
+      return (
+        <Field label="Once every">
+          <Select
+            aria-label="Once every"
+            value={formula.every}
+            options={[{ value: 'bar' as const, label: 'bar' }, ...[0.25, 0.5, 1, 2, 3, 4, 8, 16, 32].map((value) => ({ value, label: value === 1 ? 'beat' : `${value} beats` }))]}
+            onChange={(every) => setFormula({ ...formula, every })}
+          />
+        </Field>
       );
     case 'constant':
       return <NumberFields of={formula} disabled={false} fields={[{ key: 'value', label: 'Value', min: -1e9, max: 1e9, step: 0.1 }]} onChange={setFormula} />;

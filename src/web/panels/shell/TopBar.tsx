@@ -13,7 +13,6 @@ import { useEdit, useRefusals, useRig } from './useRig';
 export function TopBar() {
   const { document, stage } = useRig();
   const edit = useEdit();
-  const live = useLive();
   const played = useTransport()?.bpm;
   useRefusals();
   return (
@@ -23,8 +22,7 @@ export function TopBar() {
       <ModeSwitch />
       <label className="tempo">
         Tempo
-        {/* On Stage the rig stays as it is, and the tempo is played as a tapped one is. */}
-        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} value={stage ? Number((played ?? document.tempoBpm).toFixed(1)) : document.tempoBpm} onChange={(bpm) => void (stage ? live.tell({ kind: 'transport', does: 'tempo', bpm }) : edit({ kind: 'setRig', set: { tempoBpm: bpm } }))} />
+        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={stage ? Number((played ?? document.tempoBpm).toFixed(1)) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
       <RecordLamp />
       <ActivityReading />

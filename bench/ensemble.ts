@@ -1,0 +1,152 @@
+import { Worker } from 'node:worker_threads';
+import { DRUMS } from '../src/core/ensemble/kinds/pattern';
+import type { MemberPart, RigMember } from '../src/core/ensemble/parts';
+import type { RigDocument } from '../src/core/rig/document';
+import { chance } from '../src/core/signal/oscillator';
+import { SongClock } from '../src/core/time/songClock';
+import { TapTempo } from '../src/core/time/tapTempo';
+import { Monitor } from '../test/helpers/monitor';
+import { TestPage } from '../test/helpers/page';
+import { Pumice, waitFor } from '../test/helpers/pumice';
+import { atRate, sleep } from './pace';
+import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
+
+/**
+ * Eight members at 200 bpm in sixteenths while 200 mappings move: how far each beginning leaves from its place on the grid, beside
+ * a thread that only waits on the same grid with `Atomics.wait`, and what the grid drifts by in ten minutes. And how soon and how
+ * near the tempo and the place of a clock that comes in, and of taps, are known.
+ */
+const LASTS_MS = Number(process.env.PUMICE_BENCH_MINUTES ?? 10) * 60_000;
+const BARE_MS = 120_000;
+const TEMPO_BPM = 200;
+const STEP_MS = 60_000 / TEMPO_BPM / 4;
+const MAPPINGS = 200;
+const MOVES_HZ = 20;
+const EVERY_BEATS = 0.25;
+
+const plain: Omit<RigMember, 'id' | 'name' | 'part'> = { on: true, level: 1, octave: 0, begins: 'now', swing: 0.5, feelMs: 0 };
+const pulse = (note: number): MemberPart => ({ kind: 'pattern', everyBeats: EVERY_BEATS, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'pulse', plays: { note }, length: 1, hits: [{ at: 0, strike: 0.8, lasts: 0.5 }] }] }] });
+const PARTS: MemberPart[] = [
+  { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'gates', gates: ['wheelhouse.bell'] }, tones: 4, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: true },
+  { kind: 'bass', listens: 'm0', way: 'walk', tones: ['root'], low: 36, everyBeats: EVERY_BEATS, length: 0.5, strike: 0.8 },
+  { kind: 'arpeggio', listens: 'm0', order: 'both', octaves: 2, everyBeats: EVERY_BEATS, length: 0.5, accents: [], latch: true },
+  { kind: 'echo', listens: 'm2', times: 2, everyBeats: EVERY_BEATS, softer: 0.7, fewer: 1, transpose: 12 },
+  pulse(DRUMS.kick),
+  pulse(DRUMS.snare),
+  pulse(DRUMS['closed hat']),
+  { kind: 'stream', everyBeats: EVERY_BEATS, pitch: 'wheelhouse.swell', low: 48, high: 84, tonic: 0, mode: 'major', strike: 0.8, length: 0.5 },
+];
+
+function withBand(rig: RigDocument): RigDocument {
+  const [first] = rig.voiceMappings;
+  const members = PARTS.map((part, i): RigMember => ({ ...plain, id: `m${i}`, name: `Member ${i}`, part }));
+  const voiceMappings = members.map(({ id, name }, i) => ({ ...first!, id: `to-${id}`, name, stream: id, output: 'bell-and-rigging', layout: { kind: 'poly', channel: i + 1, voices: 16, steal: 'oldest' } as const, pitch: { transpose: 0, bends: false } }));
+  const mappings = Array.from({ length: MAPPINGS }, (_, i) => ({ ...rig.mappings[0]!, id: `moves-${i}`, name: `Moves ${i}`, signal: 'wheelhouse.fog', output: 'weather', message: { kind: 'controlChange' as const, channel: 1 + (i % 16), controller: 20 + Math.floor(i / 16), range: [0, 127] as [number, number] } }));
+  return { ...rig, name: 'Band', tempoBpm: TEMPO_BPM, members, voiceMappings, mappings, scenes: [] };
+}
+
+/** Distances from the grid whose beginning lies in the middle of what was seen, ms; what the grid moved by; and how many are not there. */
+function onGrid(timesMs: readonly number[], everyMs: number): { offMs: number[]; driftMs: number; missing: number } {
+  const late = timesMs.map((timeMs) => timeMs - timesMs[0]! - Math.round((timeMs - timesMs[0]!) / everyMs) * everyMs);
+  const middle = percentile([...late], 0.5);
+  const tenth = Math.floor(late.length / 10);
+  const places = new Set(timesMs.map((timeMs) => Math.round((timeMs - timesMs[0]!) / everyMs)));
+  return { offMs: late.map((ms) => Math.abs(ms - middle)), driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)), missing: Math.max(...places) + 1 - places.size };
+}
+
+/** The floor: the same grid in a bare thread. */
+async function bareGrid(everyMs: number): Promise<number[]> {
+  const times: number[] = [];
+  const code = `const { parentPort } = require('node:worker_threads'); const a = new Int32Array(new SharedArrayBuffer(4)); let due = performance.now();
+    for (;;) { due += ${everyMs}; const wait = due - performance.now(); if (wait > 0) Atomics.wait(a, 0, 0, wait); parentPort.postMessage(0); }`;
+  const worker = new Worker(code, { eval: true });
+  worker.on('message', () => times.push(performance.now()));
+  await sleep(BARE_MS);
+  await worker.terminate();
+  return times.slice(5);
+}
+
+const pumice = await Pumice.fresh();
+await pumice.run();
+await waitFor('the hub', async () => (await pumice.health()).ok);
+const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
+const { answer } = await pumice.post('/api/rigs', withBand(document));
+await pumice.post(`/api/rigs/${(answer as unknown as { id: string }).id}/open`, {});
+await waitFor('the band', async () => (await pumice.playing()).document.name === 'Band');
+const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+const host = await TestPage.open(pumice.hubPort);
+const monitor = await Monitor.open(pumice.url);
+surface.move('wheelhouse.bell', 1);
+host.tell({ kind: 'transport', does: 'start' });
+await sleep(2000);
+const starts = new Map<number, number[]>();
+let moved = 0;
+const collect = () => {
+  for (const fact of monitor.facts.splice(0)) {
+    if (fact.direction !== 'out') continue;
+    if (fact.output === 'weather') moved++;
+    const [, channel] = /^9(.) .. (?!00)/.exec(fact.bytes) ?? [];
+    if (channel !== undefined && fact.output === 'bell-and-rigging') starts.set(parseInt(channel, 16), [...(starts.get(parseInt(channel, 16)) ?? []), fact.timeMs]);
+  }
+};
+collect();
+const fromMs = Date.now();
+await atRate(MOVES_HZ, LASTS_MS, (i) => {
+  surface.move('wheelhouse.fog', 0.5 + 0.5 * Math.sin(i / 7));
+  if (i % MOVES_HZ === 0) collect();
+});
+collect();
+const lastedS = (Date.now() - fromMs) / 1000;
+host.tell({ kind: 'transport', does: 'stop' });
+surface.close();
+host.socket.close();
+monitor.close();
+await pumice.stop();
+
+// Bass, arpeggio, three pulses and the stream begin something at every step.
+const members = [1, 2, 4, 5, 6, 7].map((channel) => onGrid(starts.get(channel) ?? [], STEP_MS));
+const bare = onGrid(await bareGrid(STEP_MS), STEP_MS);
+const off = members.flatMap(({ offMs }) => offMs);
+
+/** Of clocks with +-2 ms on each, over many seeds: how far tempo and place are off. */
+function clockIn() {
+  const tempo: number[] = [];
+  const place: number[] = [];
+  const stepBeats: number[] = [];
+  for (let seed = 1; seed <= 1000; seed++) {
+    const song = new SongClock();
+    song.start();
+    const at = (i: number) => 1000 + (i * 500) / 24;
+    for (let i = 0; i < 96; i++) {
+      const timeMs = at(i) + 4 * chance(seed, i) - 2;
+      const { bpm, beat } = song.clock(timeMs);
+      if (i === 48) tempo.push(Math.abs(bpm - 120));
+      if (i > 48) place.push(Math.abs((beat - (timeMs - 1000) / 500) * 500));
+    }
+    const settled: number[] = [];
+    for (let i = 0; i < 96; i++) settled.push(Math.abs(song.clock(at(96) + (i * 60_000) / 140 / 24 + 4 * chance(seed + 5000, i) - 2).bpm - 140));
+    const last = settled.findLastIndex((offBpm) => !(offBpm < 1));
+    stepBeats.push((last + 1) / 24);
+  }
+  return { tempo, place, stepBeats };
+}
+const { tempo, place, stepBeats } = clockIn();
+const tapped = Array.from({ length: 1000 }, (_unused, seed) => {
+  const tap = new TapTempo();
+  return Math.abs(Array.from({ length: 4 }, (__, i) => tap.tap(1000 + i * 500 + 20 * chance(seed + 1, i) - 10)).at(-1)! - 120);
+});
+
+const figures: Figure[] = [
+  figure('a beginning: off its grid, p50', percentile(off, 0.5), 'ms', percentile(bare.offMs, 0.5), null, 'lower'),
+  figure('a beginning: off its grid, p99', percentile(off, 0.99), 'ms', percentile(bare.offMs, 0.99), aimAtRatio(1.5), 'lower'),
+  figure(`drift in ${(lastedS / 60).toFixed(1)} minutes, the worst member`, Math.max(...members.map(({ driftMs }) => driftMs)), 'ms', null, aimAt(1), 'lower'),
+  figure('steps that are not there', members.reduce((sum, { missing }) => sum + missing, 0), 'steps', null, aimAt(0), 'lower'),
+  figure('beginnings seen', off.length / lastedS, 'a second', null, null, 'higher'),
+  figure('messages of 200 mappings meanwhile', moved / lastedS, 'a second', null, null, 'higher'),
+  figure('clock in, +-2 ms: tempo off after 2 beats, p95', percentile(tempo, 0.95), 'bpm', null, aimAt(0.1), 'lower'),
+  figure('clock in, +-2 ms: place off after 2 beats, most', percentile(place, 1), 'ms', null, aimAt(3), 'lower'),
+  figure('clock in, +-2 ms: a step of 20 bpm followed (within 1 bpm), p95', percentile(stepBeats, 0.95), 'beats', null, aimAt(2), 'lower'),
+  figure('taps at 120 bpm, +-10 ms: off after 4, p50', percentile(tapped, 0.5), 'bpm', null, null, 'lower'),
+  figure('taps at 120 bpm, +-10 ms: off after 4, p95', percentile(tapped, 0.95), 'bpm', null, aimAt(1), 'lower'),
+];
+report('ensemble', figures);

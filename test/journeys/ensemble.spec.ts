@@ -1,0 +1,161 @@
+import type { Page } from '@playwright/test';
+import type { PartOf } from '../../src/core/ensemble/parts';
+import { withMidi } from '../helpers/devices';
+import { expect, openBench, Tablet, test } from '../helpers/journey';
+import type { Monitor } from '../helpers/monitor';
+import { kill, waitFor, type Pumice } from '../helpers/pumice';
+
+/** Keys of a channel that began at an output since a mark. */
+const struck = (monitor: Monitor, output: string, channel: string, from = 0) => monitor.sent.slice(from).flatMap((sent) => (sent.startsWith(`${output} 9${channel} `) && !sent.endsWith(' 00') ? [parseInt(sent.split(' ')[2]!, 16)] : []));
+
+/** What sounds after all that left since a mark: by output, channel and key. */
+function sounding(monitor: Monitor, from = 0): string[] {
+  const left = new Set<string>();
+  for (const sent of monitor.sent.slice(from)) {
+    const [output, status, key, velocity] = sent.split(' ') as [string, string, string, string];
+    if (!/^[89]/.test(status)) continue;
+    const name = `${output} ${status[1]} ${key}`;
+    if (status.startsWith('9') && velocity !== '00') left.add(name);
+    else left.delete(name);
+  }
+  return [...left];
+}
+
+/** Where a control of a surface lies. */
+async function at(tablet: Tablet, label: string): Promise<{ x: number; y: number }> {
+  const box = (await tablet.page.getByLabel(label, { exact: true }).first().boundingBox())!;
+  return { x: Math.round(box.x + box.width / 2), y: Math.round(box.y + box.height / 2) };
+}
+
+async function tap(tablet: Tablet, label: string): Promise<void> {
+  const { x, y } = await at(tablet, label);
+  await tablet.fingers('touchStart', { id: 9, x, y });
+  await tablet.fingers('touchEnd');
+}
+
+test('a new rig with a board of chords: three fingers play to four receivers, and all of it stops', async ({ pumice, browser, page, monitor }) => {
+  await openBench(page, `${pumice.url}/rigs`);
+  await page.getByRole('button', { name: 'New rig' }).click();
+  await page.getByRole('textbox', { name: 'Name of the new rig' }).fill('Night watch');
+  await page.getByRole('radio', { name: /a band on one tablet/ }).check();
+  await page.getByRole('button', { name: 'Make it and open it' }).click();
+  await waitFor('the rig to be open', async () => (await pumice.playing()).document.name === 'Night watch');
+  await page.getByRole('link', { name: 'Ensemble' }).click();
+  const members = page.getByRole('list', { name: 'Members' });
+  await expect(members.getByRole('listitem')).toHaveCount(5);
+  await expect(members.getByRole('listitem', { name: 'Bass, Bass' }).getByRole('status')).toContainText('waits for the transport');
+
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/chords`);
+  await tap(tablet, 'Bass');
+  await tap(tablet, 'Drums');
+  const degree = await at(tablet, 'IV');
+  const kind = await at(tablet, 'maj7');
+  const strip = await at(tablet, 'Strum');
+  const held = [{ id: 1, ...kind }, { id: 2, ...degree }];
+  await tablet.fingers('touchStart', held[0]!);
+  await tablet.fingers('touchStart', ...held);
+  // F major seventh: F A C E, in whatever order they lie.
+  await waitFor('the chord', () => [5, 9, 0, 4].every((tone) => struck(monitor, 'chords', '0').some((key) => key % 12 === tone)));
+  await waitFor('the bass under it', () => struck(monitor, 'low-strings', '0').some((key) => key % 12 === 5));
+  await waitFor('the drums', () => struck(monitor, 'drums', '9').includes(36));
+  await tablet.fingers('touchStart', ...held, { id: 3, x: strip.x, y: 780 });
+  for (let y = 760; y > 40; y -= 30) await tablet.fingers('touchMove', ...held, { id: 3, x: strip.x, y });
+  await waitFor('all six strings', () => new Set(struck(monitor, 'strings', '0')).size === 6);
+  await expect(members.getByRole('listitem', { name: 'Chords, Chord' })).toContainText('Fmaj7');
+  await tablet.fingers('touchEnd');
+  // The chord stays, so that the other hand can go on; Stop ends everything.
+  await page.getByRole('button', { name: 'Stop the ensemble' }).click();
+  await waitFor('silence', () => sounding(monitor).length === 0);
+  await expect(page.getByRole('timer', { name: 'Bar and beat' })).toHaveAttribute('data-alive', 'false');
+  await tablet.close();
+});
+
+/** The pattern of the demo plays whenever the transport runs. */
+async function withFreePattern(pumice: Pumice): Promise<string> {
+  const { id, document } = await pumice.playing();
+  const member = document.members.find(({ part }) => part.kind === 'pattern')!;
+  const part = { ...(member.part as PartOf<'pattern'>) };
+  delete part.while;
+  await pumice.post(`/api/rigs/${id}/edits`, { edit: { kind: 'setMember', member: member.id, set: { part } } });
+  await waitFor('it to be played', async () => !('while' in (await pumice.playing()).document.members.find((other) => other.id === member.id)!.part));
+  return member.id;
+}
+
+test('a pattern is edited while it runs: by the mouse and by keys, heard the next time round, and kept', async ({ pumice, page, monitor }) => {
+  const id = await withFreePattern(pumice);
+  await openBench(page, `${pumice.url}/ensemble`);
+  await page.getByRole('button', { name: 'Settings of Engine pattern' }).click();
+  await page.getByRole('button', { name: 'Start from the beginning' }).click();
+  await waitFor('the piston', () => struck(monitor, 'bell-and-rigging', 'C').includes(36));
+  await page.getByRole('button', { name: 'Add a lane' }).click();
+  const step = page.getByRole('gridcell', { name: /^kick|^snare/ }).nth(4);
+  await step.click();
+  await expect(step).toHaveAttribute('data-on', 'true');
+  await waitFor('the new lane to be heard', () => struck(monitor, 'bell-and-rigging', 'C').includes(38));
+  await step.press('ArrowRight');
+  await page.keyboard.press('3');
+  await expect(page.getByRole('gridcell', { name: /step 6, 33 percent$/ })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('group', { name: /^Step 6/ })).toHaveCount(0);
+  await expect(page.getByText(/step 6: a rest/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop the ensemble' }).click();
+  await waitFor('silence', () => sounding(monitor).length === 0);
+  const part = (await pumice.playing()).document.members.find((member) => member.id === id)!.part as PartOf<'pattern'>;
+  expect(part.patterns[0]!.lanes.at(-1)!.hits).toEqual([{ at: 4, strike: 0.8, lasts: 0.5 }]);
+});
+
+/** Sends clocks of a tempo, each when it is due as far as the page comes to it, until it is told to stop. */
+const beginClock = (page: Page, bpm: number) =>
+  page.evaluate((everyMs) => {
+    const fromMs = performance.now();
+    let sent = 0;
+    const timer = setInterval(() => {
+      for (; fromMs + sent * everyMs <= performance.now(); sent++) window.testMidi.say(0xf8);
+    }, 4);
+    (window as unknown as { endClock: () => void }).endClock = () => clearInterval(timer);
+  }, 60_000 / bpm / 24);
+
+test('a clock that comes in starts the piece, sets its tempo and stops it; one that stops without a word is said', async ({ pumice, page, monitor }) => {
+  await withFreePattern(pumice);
+  await withMidi(page.context());
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('button', { name: 'Add an input' }).click();
+  await page.getByText('MIDI ports of this browser').click();
+  await waitFor('the input', async () => {
+    await page.evaluate(() => window.testMidi.say(0xb0, 1, 3));
+    return page.getByRole('article', { name: 'Input Test keys' }).isVisible();
+  });
+  const { id, document } = await pumice.playing();
+  const input = document.inputs.find(({ name }) => name === 'Test keys')!;
+  await pumice.post(`/api/rigs/${id}/edits`, { edit: { kind: 'setInput', input: input.id, set: { followsClock: true } } });
+  await waitFor('it to be followed', async () => (await pumice.playing()).document.inputs.some((known) => 'followsClock' in known && known.followsClock));
+  await page.getByRole('link', { name: 'Ensemble' }).click();
+  const transport = page.getByRole('group', { name: 'Transport' });
+  const before = monitor.sent.length;
+  await page.evaluate(() => window.testMidi.say(0xfa));
+  await beginClock(page, 150);
+  await expect(transport).toContainText('Follows the clock of Test keys.');
+  await waitFor('the pattern', () => struck(monitor, 'bell-and-rigging', 'C', before).includes(36));
+  await waitFor('its tempo', async () => Math.abs(parseFloat((await transport.getByLabel('Tempo that is played').textContent())!) - 150) < 3);
+  await page.evaluate(() => (window as unknown as { endClock: () => void }).endClock());
+  await expect(transport).toContainText('has stopped without a word: it goes on at');
+  await page.evaluate(() => window.testMidi.say(0xfc));
+  await expect(transport.getByRole('timer')).toHaveAttribute('data-alive', 'false');
+  await waitFor('silence', () => sounding(monitor).length === 0);
+});
+
+test('a hub that dies in the middle leaves nothing hanging, and a chord that a finger holds comes again', async ({ pumice, browser, page, monitor }) => {
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/crew`);
+  await openBench(page, `${pumice.url}/ensemble`);
+  const degree = await at(tablet, 'i');
+  await tablet.fingers('touchStart', { id: 1, ...degree });
+  await waitFor('the chord', () => sounding(monitor).length === 3);
+  kill((await pumice.health()).hub.pid);
+  const gone = monitor.sent.length;
+  await waitFor('the chord again', () => monitor.sent.slice(gone).filter((sent) => /^hull-song 9. .. (?!00)/.test(sent)).length >= 3);
+  await tablet.fingers('touchEnd');
+  await page.getByRole('button', { name: 'Stop the ensemble' }).click();
+  await expect(page.getByRole('timer', { name: 'Bar and beat' })).toHaveAttribute('data-alive', 'false');
+  await waitFor('silence', () => sounding(monitor, gone).length === 0);
+  await tablet.close();
+});
