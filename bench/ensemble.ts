@@ -12,7 +12,7 @@ import { atRate, sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 
 /**
- * Eight members at 200 bpm in sixteenths while 200 mappings move: how far each beginning leaves from its place on the grid, beside
+ * Eight members at 200 bpm in sixteenths while 200 mappings move by eight fingers, 20 times a second each: how far each beginning leaves from its place on the grid, beside
  * a thread that only waits on the same grid with `Atomics.wait`, and what the grid drifts by in ten minutes. And how soon and how
  * near the tempo and the place of a clock that comes in, and of taps, are known.
  */
@@ -21,7 +21,9 @@ const BARE_MS = 120_000;
 const TEMPO_BPM = 200;
 const STEP_MS = 60_000 / TEMPO_BPM / 4;
 const MAPPINGS = 200;
-const MOVES_HZ = 20;
+/** Signals that move them, each in its turn, as fingers and sensors come. */
+const MOVERS = ['fog', 'engine', 'lamp', 'swell', 'rust', 'spray', 'wind.bearing', 'wind.gust'].map((name) => `wheelhouse.${name}`);
+const MOVES_HZ = 20 * MOVERS.length;
 const EVERY_BEATS = 0.25;
 
 const plain: Omit<RigMember, 'id' | 'name' | 'part'> = { on: true, level: 1, octave: 0, begins: 'now', swing: 0.5, feelMs: 0 };
@@ -41,7 +43,7 @@ function withBand(rig: RigDocument): RigDocument {
   const [first] = rig.voiceMappings;
   const members = PARTS.map((part, i): RigMember => ({ ...plain, id: `m${i}`, name: `Member ${i}`, part }));
   const voiceMappings = members.map(({ id, name }, i) => ({ ...first!, id: `to-${id}`, name, stream: id, output: 'bell-and-rigging', layout: { kind: 'poly', channel: i + 1, voices: 16, steal: 'oldest' } as const, pitch: { transpose: 0, bends: false } }));
-  const mappings = Array.from({ length: MAPPINGS }, (_, i) => ({ ...rig.mappings[0]!, id: `moves-${i}`, name: `Moves ${i}`, signal: 'wheelhouse.fog', output: 'weather', message: { kind: 'controlChange' as const, channel: 1 + (i % 16), controller: 20 + Math.floor(i / 16), range: [0, 127] as [number, number] } }));
+  const mappings = Array.from({ length: MAPPINGS }, (_, i) => ({ ...rig.mappings[0]!, id: `moves-${i}`, name: `Moves ${i}`, signal: MOVERS[i % MOVERS.length]!, output: 'weather', message: { kind: 'controlChange' as const, channel: 1 + (i % 16), controller: 20 + Math.floor(i / 16), range: [0, 127] as [number, number] } }));
   return { ...rig, name: 'Band', tempoBpm: TEMPO_BPM, members, voiceMappings, mappings, scenes: [] };
 }
 
@@ -92,7 +94,7 @@ const collect = () => {
 collect();
 const fromMs = Date.now();
 await atRate(MOVES_HZ, LASTS_MS, (i) => {
-  surface.move('wheelhouse.fog', 0.5 + 0.5 * Math.sin(i / 7));
+  surface.move(MOVERS[i % MOVERS.length]!, 0.5 + 0.5 * Math.sin(i / 50));
   if (i % MOVES_HZ === 0) collect();
 });
 collect();

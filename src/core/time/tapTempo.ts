@@ -6,7 +6,10 @@ const LONGEST_MS = 3000;
 const OFF_SHARE = 0.4;
 const MOST = 8;
 
-/** The tempo that is tapped: by the line through the last taps, so that one that is late does not count more than others. */
+/**
+ * The tempo that is tapped: by the line through the last taps, so that one that is late does not count more than others. A few taps of a
+ * hand tell no more than whole beats a minute, all of them a tenth.
+ */
 export class TapTempo {
   private tapsMs: number[] = [];
 
@@ -17,6 +20,8 @@ export class TapTempo {
     const expectedMs = tapsMs.length > 1 ? (tapsMs.at(-1)! - tapsMs[0]!) / (tapsMs.length - 1) : gapMs;
     if (!(gapMs > 0 && gapMs <= LONGEST_MS) || Math.abs(gapMs - expectedMs) > OFF_SHARE * expectedMs) this.tapsMs = [timeMs];
     else this.tapsMs = [...tapsMs, timeMs].slice(-MOST);
-    return this.tapsMs.length < 2 ? NaN : MS_PER_MINUTE / periodOf(this.tapsMs);
+    if (this.tapsMs.length < 2) return NaN;
+    const bpm = MS_PER_MINUTE / periodOf(this.tapsMs);
+    return this.tapsMs.length < MOST ? Math.round(bpm) : Math.round(bpm * 10) / 10;
   }
 }

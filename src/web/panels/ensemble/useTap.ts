@@ -17,7 +17,7 @@ export function useTap(): () => void {
   return useCallback(() => {
     const tapped = taps.current.tap(performance.now());
     if (Number.isNaN(tapped)) return;
-    const bpm = Math.min(MOST_BPM, Math.max(LEAST_BPM, Number(tapped.toFixed(1))));
+    const bpm = Math.min(MOST_BPM, Math.max(LEAST_BPM, tapped));
     live.tell({ kind: 'transport', does: 'tempo', bpm });
     clearTimeout(keeps.current);
     if (!stage) keeps.current = setTimeout(() => edit({ kind: 'setRig', set: { tempoBpm: bpm } }), OVER_MS);
