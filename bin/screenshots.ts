@@ -60,15 +60,32 @@ await network([]);
 
 await bench.goto(`${pumice.url}/mappings`);
 await bench.waitForTimeout(600);
-await bench.getByRole('button', { name: 'Introduce in turn' }).click();
-await bench.getByRole('button', { name: 'Begin, as sweeps' }).click();
-await bench.getByRole('button', { name: 'Learned, next' }).click();
-await bench.waitForTimeout(800);
-await bench.screenshot({ path: `${FOLDER}/introduce.png` });
-await bench.keyboard.press('Escape');
 await bench.getByRole('button', { name: 'Shape Swell height' }).click();
 await play(150);
 await bench.screenshot({ path: `${FOLDER}/mappings.png` });
+
+const crew = await Tablet.open(browser, `${pumice.url}/play/crew`);
+const place = async (label: string) => {
+  const box = (await crew.page.getByLabel(label, { exact: true }).first().boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+};
+await bench.goto(`${pumice.url}/ensemble`);
+await bench.getByRole('button', { name: 'Settings of Engine pattern' }).click();
+for (const label of ['Keel bass', 'Engine pattern', 'Winch arpeggio']) {
+  await crew.fingers('touchStart', { id: 9, ...(await place(label)) });
+  await crew.fingers('touchEnd');
+}
+const held = { id: 1, ...(await place('iv')) };
+await crew.fingers('touchStart', held);
+await bench.waitForTimeout(4500);
+for (let y = 780; y > 60; y -= 24) {
+  await crew.fingers(y === 780 ? 'touchStart' : 'touchMove', held, { id: 2, x: 1090, y });
+  await crew.page.waitForTimeout(12);
+}
+await bench.screenshot({ path: `${FOLDER}/ensemble.png` });
+await crew.fingers('touchEnd');
+await bench.getByRole('button', { name: 'Stop the ensemble' }).click();
+await crew.close();
 
 const hull = await Tablet.open(browser, `${pumice.url}/play/hull`);
 await bench.goto(`${pumice.url}/mappings#hull-ribs`);

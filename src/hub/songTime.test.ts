@@ -62,6 +62,17 @@ it('a device that goes leaves the tempo of the rig; one that never led leaves no
   time.leaves(keys);
   expect(time.state).toMatchObject({ bpm: 120, from: 'rig', clock: null });
 });
+it('a device that goes while the piece runs leaves its tempo, so that nothing jumps', () => {
+  const { engine, time } = song();
+  const keys = {};
+  time.leads(keys, 'Keys');
+  time.starts();
+  time.clock(0, 96, 0);
+  time.leaves(keys, true);
+  expect(time.state).toMatchObject({ running: true, bpm: 96, from: 'tapped', clock: null });
+  engine.take({ kind: 'rig', timeMs: 0, rig: { ...engine.plan.rig, tempoBpm: 130 } });
+  expect(time.state).toMatchObject({ bpm: 130, from: 'rig' });
+});
 it('says how it stands when that does not follow from what was said before', () => {
   const { time } = song();
   expect(time.news()).not.toBeNull();

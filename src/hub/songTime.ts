@@ -86,11 +86,16 @@ export class SongTime {
     this.happens({ kind: 'transport', does: 'stop' });
   }
 
-  /** A device is not followed any more, or is gone: the piece goes on in the tempo of the rig. */
-  leaves(device: object): void {
+  /** A device is not followed any more: the piece goes on in the tempo of the rig. One that is gone while it runs leaves its tempo. */
+  leaves(device: object, gone = false): void {
     if (this.second?.device === device) this.second = null;
-    if (this.leader?.device !== device) return;
+    const { leader } = this;
+    if (leader?.device !== device) return;
     this.leader = null;
+    if (gone && !Number.isNaN(leader.bpm) && this.engine()?.running) {
+      this.tapped = true;
+      this.happens({ kind: 'tapped', bpm: leader.bpm });
+    }
     this.happens({ kind: 'tempo', bpm: null });
   }
 

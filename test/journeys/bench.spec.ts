@@ -113,7 +113,7 @@ test('a refused edit is said in a sentence and taken back on screen', async ({ p
   await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeChecked();
 });
 
-for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
+for (const path of ['/mappings', '/ensemble', '/surfaces', '/outputs', '/play/wheelhouse']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
     for (const stage of [false, true]) {
       await pumice.post('/api/stage', { stage });
@@ -125,6 +125,10 @@ for (const path of ['/mappings', '/surfaces', '/outputs', '/play/wheelhouse']) {
       if (path === '/mappings') {
         await page.getByRole('button', { name: 'Shape Swell height' }).click();
         await page.getByRole('complementary', { name: 'Shaping of Swell height' }).waitFor();
+      }
+      if (path === '/ensemble') {
+        await page.getByRole('button', { name: 'Settings of Engine pattern' }).click();
+        await page.getByRole('grid', { name: 'Steps' }).waitFor();
       }
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');

@@ -7,6 +7,7 @@ import { PART_KINDS } from './kinds';
 import { routingOf } from './routing';
 import { applyEdit } from '../rig/edit';
 import type { RigDocument } from '../rig/document';
+import { mismatches } from '../receivers/mismatch';
 import { remove } from '../rig/remove';
 import { checkReferences } from '../rig/references';
 
@@ -49,6 +50,14 @@ describe('new members', () => {
     expect(applied.ok && applied.document.members.map(({ name }) => name)).toEqual(['Drums']);
     expect(applied.ok && applied.document.voiceMappings.length).toBe(1);
   });
+  it('lose a pad that goes, and nothing else; the other degrees stay what they were', () => {
+    const gate = gateOf('ii');
+    const applied = applyEdit(rig, { kind: 'change', changes: remove(rig, [{ kind: 'signal', id: gate }, { kind: 'signal', id: gateOf('sus4') }]) });
+    const chord = applied.ok ? applied.document.members.find(({ part }) => part.kind === 'chord')!.part : null;
+    expect(applied.ok && applied.document.members.length).toBe(5);
+    expect(chord?.kind === 'chord' && chord.from.by === 'gates' && chord.from.gates.map(({ degree }) => degree)).toEqual([1, 3, 4, 5, 6, 7]);
+    expect(chord?.kind === 'chord' && chord.qualities!.map(({ quality }) => quality)).toEqual(['7', 'maj7', 'm7', 'sus2', 'dim7', '9']);
+  });
   it('that listen to each other in a circle are refused, by their names', () => {
     const listens = (id: string, to: string): RigDocument['members'][number] => ({ ...rig.members[4]!, id, name: id.toUpperCase(), part: { ...rig.members[4]!.part, listens: to } as RigDocument['members'][number]['part'] });
     expect(checkReferences({ ...rig, members: [...rig.members, listens('a', 'b'), listens('b', 'a')] })).toEqual([{ path: 'members[5].part', message: 'members must not listen to each other in a circle, found A -> B -> A' }]);
@@ -70,6 +79,13 @@ describe('the wiring at a glance', () => {
     const voiceMappings = rig.voiceMappings.map((mapping) => (mapping.name === 'Arpeggio' ? { ...mapping, layout: { kind: 'poly', channel: 1, voices: 4, steal: 'oldest' } as const } : mapping));
     expect(routingOf({ ...rig, voiceMappings })[1]!.ways[0]!.meets).toEqual(['Arpeggio']);
   });
+});
+
+it('a receiver of one voice under six strings is said', () => {
+  const receivers = rig.receivers.map((receiver) => ({ ...receiver, voices: 1 }));
+  const said = mismatches({ ...rig, receivers }).map(({ text }) => text);
+  expect(said).toContain('6 strings for 1 voice there: the newest cut off the others: Strum');
+  expect(said).toContain('3 tones for 1 voice there: the newest cut off the others: Chords');
 });
 
 describe('what stands in the way of a member', () => {

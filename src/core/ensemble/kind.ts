@@ -71,6 +71,8 @@ export interface MemberKind<P extends MemberPart, M extends object = object> {
   /** What it does, in words. */
   words(part: P, nameOf: (id: string) => string): string;
   remember(): M;
+  /** What must stay the same so that what is held goes on where the part is edited. */
+  holdsBy?(part: P): string;
   /** What of it stays when everything is stopped; absent: nothing. */
   rest?(memory: M, part: P): M;
   /** A voice of a stream that it listens to begins, or with no strike ends. */

@@ -31,8 +31,8 @@ export interface RigMember {
   part: MemberPart;
 }
 
-/** How a degree is chosen: by the voices of a stream, by gates one after another, or by where a signal lies in its range. */
-export type DegreeFrom = { by: 'stream'; stream: string } | { by: 'gates'; gates: string[] } | { by: 'signal'; signal: string; gate?: string };
+/** How a degree is chosen: by the voices of a stream, by gates, or by where a signal lies in its range. */
+export type DegreeFrom = { by: 'stream'; stream: string } | { by: 'gates'; gates: { gate: string; degree: number }[] } | { by: 'signal'; signal: string; gate?: string };
 
 export const CHORD_BASSES = ['none', 'root', 'third', 'fifth', 'tonic'] as const;
 

@@ -11,7 +11,10 @@ import type { RigMember } from './parts';
 export interface Way {
   voiceMapping: string;
   on: boolean;
+  outputId: string;
   output: string;
+  /** What the output itself lets through: nothing, all, or what its filter leaves. */
+  lets: 'all' | 'muted' | 'filtered';
   receiver: string;
   where: string;
   /** Who else is on the same keys or channels, by name. */
@@ -44,7 +47,7 @@ export function routingOf(rig: RigDocument): Route[] {
         const output = rig.outputs.find(({ id }) => id === mapping.output);
         const meets = new Set(clashes.filter(({ claims }) => claims.some((claim) => claim.mapping === mapping.id)).flatMap(({ claims }) => claims.map((claim) => claim.mapping)));
         meets.delete(mapping.id);
-        return { voiceMapping: mapping.id, on: mapping.on, output: output?.name ?? mapping.output, receiver: rig.receivers.find(({ id }) => id === output?.receiver)?.name ?? '', where: layoutInShort(mapping.layout), meets: [...meets].map(named) };
+        return { voiceMapping: mapping.id, on: mapping.on, outputId: mapping.output, output: output?.name ?? mapping.output, lets: output?.muted ? 'muted' : output && 'filter' in output && output.filter ? 'filtered' : 'all', receiver: rig.receivers.find(({ id }) => id === output?.receiver)?.name ?? '', where: layoutInShort(mapping.layout), meets: [...meets].map(named) };
       });
     const leads = rig.members.filter((other) => heardBy(other).includes(member.id)).map(({ name }) => name);
     return { member, kind: memberKind(member.part).name, hears, ways, leads };

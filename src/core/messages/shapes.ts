@@ -14,7 +14,7 @@ export type Shape = { optional?: true } & (
   /** The id of something of the rig; null: of something that is kept elsewhere. */
   | { is: 'id'; of: LinkKind | null }
   | { is: 'pair'; of: Shape }
-  | { is: 'list'; of: Shape; least: number; most: number; unique: boolean; /** The list beside it that has as many. */ asLongAs?: string }
+  | { is: 'list'; of: Shape; least: number; most: number; unique: boolean; /** The list beside it that has as many. */ asLongAs?: string; /** What refers to something that goes leaves the list alone; otherwise the list goes with it. */ loses?: true }
   | { is: 'object'; fields: Fields }
   /** An object, or something that is none. */
   | { is: 'objectOr'; object: Shape; other: Shape }
@@ -37,6 +37,8 @@ export const choice = (...of: readonly (string | number | null)[]): Shape => ({ 
 export const pair = (of: Shape): Shape => ({ is: 'pair', of });
 export const object = (fields: Fields): Shape => ({ is: 'object', fields });
 export const list = (of: Shape, least: number, most: number, unique = false): Shape => ({ is: 'list', of, least, most, unique });
+/** A list of things that each stand for themselves: one that refers to something that goes leaves it alone. */
+export const loose = (of: Shape, most: number): Shape => ({ is: 'list', of, least: 0, most, unique: false, loses: true });
 /** A fixed number, or the signal that gives it. */
 export const amount = (fixed: Shape): Shape => ({ is: 'objectOr', object: object({ signal: { is: 'id', of: 'signal' } }), other: fixed });
 

@@ -1,5 +1,6 @@
 import { claimsOfMapping, claimsOfVoices, type Claim } from '../ledger/claims';
 import type { Held } from '../messages/kind';
+import { intervalsOf } from '../ensemble/theory/qualities';
 import { outputKind, type RigOutput } from '../outputs/kinds';
 import type { RigDocument, RigMapping, RigReceiver } from '../rig/document';
 import type { RigVoiceMapping } from '../rig/voices';
@@ -40,7 +41,7 @@ function ofOutput(rig: RigDocument, output: RigOutput): Mismatch[] {
   const mappings = rig.mappings.filter((mapping) => mapping.on && mapping.output === output.id);
   const voices = rig.voiceMappings.filter((mapping) => mapping.on && mapping.output === output.id);
   const sent: Sent[] = [...mappings.map((mapping) => ({ name: mapping.name, claims: claimsOfMapping(mapping) })), ...voices.map((mapping) => ({ name: mapping.name, claims: claimsSaid(mapping) }))];
-  return [bendRange(receiver, mappings, voices), ...unheard(receiver, sent), ...notUnderstood(receiver, sent), ...hardWired(receiver, sent), ...tooMany(receiver, mappings), ...otherVoices(receiver, voices)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
+  return [bendRange(receiver, mappings, voices), ...unheard(receiver, sent), ...notUnderstood(receiver, sent), ...hardWired(receiver, sent), ...tooMany(receiver, mappings), ...tooManyOfMembers(rig, receiver, voices), ...otherVoices(receiver, voices)].flatMap((text) => (text === null ? [] : [{ output: output.id, text }]));
 }
 
 /** What a mapping or voice mapping lays hold on, and its name. */
@@ -91,6 +92,16 @@ function hardWired({ hardWired: wired = [] }: RigReceiver, sent: readonly Sent[]
 function tooMany({ voices }: RigReceiver, mappings: readonly RigMapping[]): string[] {
   if (voices === undefined) return [];
   return mappings.flatMap(({ name, message }) => (message.kind === 'note' && (message.chord?.length ?? 1) > voices ? [`a chord of ${message.chord!.length} notes for ${voices} ${voices === 1 ? 'voice' : 'voices'} there: ${name}`] : []));
+}
+
+/** Members of the ensemble that let more sound at once than sounds there. */
+function tooManyOfMembers(rig: RigDocument, { voices: most }: RigReceiver, voices: readonly RigVoiceMapping[]): string[] {
+  if (most === undefined) return [];
+  return voices.flatMap(({ stream, name }) => {
+    const { part } = rig.members.find(({ id }) => id === stream) ?? {};
+    const together = part?.kind === 'strum' ? (part.tuning?.length ?? part.strings) : part?.kind === 'chord' ? (part.quality ? intervalsOf(part.quality).length : part.tones) : 0;
+    return together > most ? [`${together} ${part!.kind === 'strum' ? 'strings' : 'tones'} for ${most} ${most === 1 ? 'voice' : 'voices'} there: the newest cut off the others: ${name}`] : [];
+  });
 }
 
 /** Voices that go elsewhere than the receiver has its own, or are more than sound there. */

@@ -99,7 +99,7 @@ function walkOf(shape: Shape): LinkWalk | null {
       return walkOf(shape.object);
     case 'list': {
       const item = walkOf(shape.of);
-      return item && each(item, 'all');
+      return item && each(item, shape.loses ? 'alone' : 'all');
     }
     case 'tagged':
       return fieldsOf(Object.assign({}, ...Object.values(shape.cases)) as Fields);

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { crew, member, swell } from '../engine/ensemble/testCrew';
 import { cc } from '../engine/testScript';
 import { testRig } from '../engine/testRig';
 import { mapperChanges, withMappers } from './changes';
@@ -15,6 +16,16 @@ it('says which mappings are others, new or gone', () => {
     { id: 'm2', name: 'Mapping 2', change: 'gone' },
   ]);
   expect(mapperChanges(before, before)).toEqual([]);
+});
+it('counts members of the ensemble, and a voice mapping of a new one brings it along with what it listens to', () => {
+  const chord = member(swell);
+  const echo = member({ kind: 'echo', listens: 'chord', times: 1, everyBeats: 1, softer: 1, fewer: 1, transpose: 0 });
+  const [none, both] = [crew(), crew(chord, echo)];
+  expect(mapperChanges(none, both).map(({ id, change }) => `${id} ${change}`)).toEqual(['to.chord new', 'to.echo new', 'chord new', 'echo new']);
+  expect(withMappers(none, both, ['to.echo']).members.map(({ id }) => id)).toEqual(['chord', 'echo']);
+  const louder = { ...both, members: [{ ...chord, level: 0.5 }, echo] };
+  expect(mapperChanges(both, louder)).toEqual([{ id: 'chord', name: 'chord', change: 'changed' }]);
+  expect(withMappers(both, louder, ['chord']).members[0]!.level).toBe(0.5);
 });
 it('takes the chosen ones alone, with what they refer to', () => {
   const controllers = (ids: string[]) => withMappers(before, after, ids).mappings.map(({ id, message }) => `${id} ${message.kind === 'controlChange' ? message.controller : '?'}`);

@@ -1,3 +1,4 @@
+import { heardBy } from '../ensemble/order';
 import type { RigDocument } from '../rig/document';
 
 /** Something that sends, as it is in one rig and in another. */
@@ -7,9 +8,9 @@ export interface MapperChange {
   change: 'changed' | 'new' | 'gone';
 }
 
-const LISTS = ['mappings', 'voiceMappings'] as const;
+const LISTS = ['mappings', 'voiceMappings', 'members'] as const;
 
-/** The mappings and voice mappings that are not the same in another rig. */
+/** The mappings, voice mappings and members of the ensemble that are not the same in another rig. */
 export function mapperChanges(before: RigDocument, after: RigDocument): MapperChange[] {
   return LISTS.flatMap((list) => {
     const was = new Map(before[list].map((mapper) => [mapper.id, mapper]));
@@ -32,6 +33,7 @@ export function withMappers(before: RigDocument, after: RigDocument, ids: readon
     ...before,
     mappings: merge(before.mappings, after.mappings),
     voiceMappings: merge(before.voiceMappings, after.voiceMappings),
+    members: [...merge(before.members, after.members), ...neededBy(chosen, before, after)],
     inputs: also(before.inputs, after.inputs),
     signals: also(before.signals, after.signals),
     derived: also(before.derived, after.derived),
@@ -41,4 +43,14 @@ export function withMappers(before: RigDocument, after: RigDocument, ids: readon
     receivers: also(before.receivers, after.receivers),
     surfaces: also(before.surfaces, after.surfaces),
   };
+}
+
+/** Members that something chosen plays or listens to, and that were not there yet; they come with what they listen to. */
+function neededBy(chosen: ReadonlySet<string>, before: RigDocument, after: RigDocument): RigDocument['members'] {
+  const wanted = new Set([...after.voiceMappings.flatMap(({ id, stream }) => (chosen.has(id) ? [stream] : [])), ...after.members.flatMap((member) => (chosen.has(member.id) ? heardBy(member) : []))]);
+  for (let size = -1; size !== wanted.size; ) {
+    size = wanted.size;
+    for (const member of after.members) if (wanted.has(member.id)) for (const id of heardBy(member)) wanted.add(id);
+  }
+  return after.members.filter(({ id }) => wanted.has(id) && !chosen.has(id) && !before.members.some((known) => known.id === id));
 }

@@ -71,7 +71,7 @@ export class MidiDevice {
   close(): void {
     if (this.timer) clearTimeout(this.timer);
     this.letGo();
-    this.player.song.leaves(this);
+    this.player.song.leaves(this, true);
     this.intake.disconnect(this.device);
   }
 

@@ -49,7 +49,7 @@ function knot(): RigDocument {
   const chord = { kind: 'chord', tonic: 0, mode: 'major', tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: false } as const;
   const parts: MemberPart[] = [
     { ...chord, from: { by: 'stream', stream: 'notes' }, qualities: [{ gate: 'bell', quality: 'm7' }] },
-    { ...chord, from: { by: 'gates', gates: ['bell', 'knot'] } },
+    { ...chord, from: { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'knot', degree: 2 }] } },
     { ...chord, from: { by: 'signal', signal: 'wave', gate: 'bell' } },
     { kind: 'strum', listens: 'member.0', across: 'fog', touch: 'fog.touch', by: 'bell', strings: 6, directions: 'both', ringMs: 900, dampedBy: 'chord', fullMs: 100 },
     { kind: 'bass', listens: 'member.1', way: 'walk', tones: ['root'], low: 30, everyBeats: 1, length: 0.5, strike: 1, while: 'bell' },

@@ -263,11 +263,13 @@ export class TakeDesk {
     return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line }), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
-  /** The rig that a take began with, as it was written. */
+  /** The rig that a take began with, as this version of Pumice has it; as it was written where it cannot be read any more. */
   private async documentOf(id: string): Promise<RigDocument> {
     const beginning = await this.takes.beginning(id);
     if (!beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
-    return JSON.parse(beginning.rig) as RigDocument;
+    const written = JSON.parse(beginning.rig) as RigDocument;
+    const checked = checkRig(written);
+    return checked.ok ? checked.value : { ...written, members: [] };
   }
 
   /** What of the rig that a take began with is needed to show it. */

@@ -22,7 +22,7 @@ describe('a chord', () => {
     expect(keys(heard())).toEqual([60, 64, 67, 67, 71, 74, 60, 64, 67]);
   });
   it('is asked for by gates, one a degree, with their strength, and takes another quality while a gate is on', () => {
-    const rig = crew(member({ ...swell, from: { by: 'gates', gates: ['fog.touch', 'bell'] }, qualities: [{ gate: 'seventh', quality: '7' }] }));
+    const rig = crew(member({ ...swell, from: { by: 'gates', gates: [{ gate: 'fog.touch', degree: 1 }, { gate: 'bell', degree: 2 }] }, qualities: [{ gate: 'seventh', quality: '7' }] }));
     rig.signals.push({ id: 'seventh', name: 'Seventh', input: 'deck', kind: 'gate', unit: 'unit', range: [0, 1] });
     const { move, heard } = playCrew(rig);
     move('bell', 0, 0.5);

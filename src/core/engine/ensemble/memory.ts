@@ -54,6 +54,7 @@ export function freshEnsemble({ ensemble: { members }, streamIds }: Pick<Plan, '
 /** Whether what a member remembers still holds where an edit made it another. */
 export function goesOn(before: Plan['ensemble']['members'][number], after: Plan['ensemble']['members'][number] | undefined, oldPlan: Plan, plan: Plan): boolean {
   if (!after || before.rig.part.kind !== after.rig.part.kind) return false;
+  if (before.kind.holdsBy?.(before.rig.part) !== before.kind.holdsBy?.(after.rig.part)) return false;
   const listens = (member: typeof before, of: Plan) => member.listens.map((stream) => of.streamIds[stream]).join();
   return listens(before, oldPlan) === listens(after, plan);
 }

@@ -165,7 +165,7 @@ export class Player implements Playing<MemberPart, object> {
   isAskedBy(signal: number): boolean {
     const { part } = this;
     const id = this.member.signals.find(({ index }) => index === signal)?.id;
-    if (part.kind === 'chord') return (part.from.by === 'gates' && part.from.gates.includes(id!)) || (part.from.by === 'signal' && part.from.gate === id);
+    if (part.kind === 'chord') return (part.from.by === 'gates' && part.from.gates.some(({ gate }) => gate === id)) || (part.from.by === 'signal' && part.from.gate === id);
     return part.kind === 'strum' ? part.by === id || part.touch === id : (part.kind === 'stream' || part.kind === 'pattern') && part.while === id;
   }
 
@@ -208,8 +208,10 @@ export class Player implements Playing<MemberPart, object> {
 
   /** The piece begins anew, or goes on from elsewhere: what was under way ends. */
   begin(): void {
-    this.forgetLater();
     const { state } = this;
+    // What was to end it will not come any more.
+    for (const { strike, key } of state.later) if (strike < 0) this.end(key);
+    this.forgetLater();
     state.anchorBeat = NaN;
     if (!Number.isNaN(state.wakeBeat)) state.wakeBeat = this.beat;
     for (const sounding of [...state.sounding]) if (sounding.endBeat !== Infinity) this.silence(sounding);

@@ -6,7 +6,7 @@ import { crew, member, playCrew, sounding, swell } from './testCrew';
 
 const parts: MemberPart[] = [
   { ...swell, leads: true, tones: 4 },
-  { ...swell, from: { by: 'gates', gates: ['bell', 'fog.touch'] }, qualities: [{ gate: 'bell', quality: 'm9' }], stays: true },
+  { ...swell, from: { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'fog.touch', degree: 2 }] }, qualities: [{ gate: 'bell', quality: 'm9' }], stays: true },
   { kind: 'strum', listens: 'm0', across: 'fog', touch: 'fog.touch', by: 'bell', strings: 12, directions: 'both', ringMs: 700, dampedBy: 'letting go', fullMs: 100 },
   { kind: 'bass', listens: 'm0', way: 'walk', tones: ['root'], low: 30, everyBeats: 0.5, length: 1.5, strike: 0.8 },
   { kind: 'arpeggio', listens: 'm0', order: 'both', octaves: 2, everyBeats: 0.25, length: 2, accents: [1, 0.3], latch: true },
@@ -75,6 +75,45 @@ it('whatever is started, stopped, edited and changed in tempo: nothing hangs, no
       expect(perform(first, steps).bytes).toEqual(bytes);
     }),
     { numRuns: 1000 },
+  );
+});
+it('when everything was let go of, all that nothing keeps going ends by itself, without a stop, whatever was edited meanwhile', () => {
+  const from = [
+    { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'fog.touch', degree: 5 }] },
+    { by: 'signal', signal: 'fog', gate: 'bell' },
+    { by: 'stream', stream: 'hull' },
+  ] as const;
+  const gesture = fc.oneof(
+    { weight: 4, arbitrary: fc.record({ kind: fc.constant('press' as const), pitch: fc.integer({ min: 48, max: 52 }) }) },
+    { weight: 2, arbitrary: fc.record({ kind: fc.constant('lift' as const), pitch: fc.integer({ min: 48, max: 52 }) }) },
+    { weight: 4, arbitrary: fc.record({ kind: fc.constant('move' as const), signal: fc.constantFrom('fog', 'bell', 'fog.touch'), value: fc.constantFrom(0, 0.3, 1) }) },
+    { weight: 3, arbitrary: fc.record({ kind: fc.constant('edit' as const), way: fc.constantFrom(0, 1, 2) }) },
+    { weight: 1, arbitrary: fc.record({ kind: fc.constant('start' as const) }) },
+  );
+  const rig = (way: number) => crew(member({ ...swell, from: from[way]! } as MemberPart), member(parts[2]!, { id: 's' }), member({ kind: 'arpeggio', listens: 'chord', order: 'up', octaves: 2, everyBeats: 0.25, length: 1, accents: [], latch: false }), member({ kind: 'echo', listens: 's', times: 3, everyBeats: 0.5, softer: 0.8, fewer: 1, transpose: 0 }));
+  const whole = (way: number): RigDocument => {
+    const made = rig(way);
+    return { ...made, members: made.members.map((one) => (one.part.kind === 'strum' ? { ...one, part: { ...one.part, listens: 'chord' } } : one)) };
+  };
+  fc.assert(
+    fc.property(fc.constantFrom(0, 1, 2), fc.array(fc.tuple(gesture, fc.integer({ min: 0, max: 300 })), { maxLength: 25 }), (first, gestures) => {
+      const { engine, press, lift, move, does, run, heard } = playCrew(whole(first));
+      let timeMs = 0;
+      for (const [what, afterMs] of gestures) {
+        run(Math.ceil(timeMs / 4) * 4, timeMs + afterMs);
+        timeMs += afterMs;
+        if (what.kind === 'press') press(timeMs, what.pitch);
+        else if (what.kind === 'lift') lift(timeMs, what.pitch);
+        else if (what.kind === 'move') move(what.signal, timeMs, what.value);
+        else if (what.kind === 'start') does(timeMs, 'start');
+        else engine.take({ kind: 'rig', timeMs, rig: whole(what.way) });
+      }
+      for (let pitch = 48; pitch <= 52; pitch++) lift(timeMs, pitch);
+      for (const signal of ['bell', 'fog.touch', 'fog']) move(signal, timeMs, 0);
+      run(Math.ceil(timeMs / 4) * 4, timeMs + 8000);
+      expect(sounding(heard())).toEqual({ left: [], mistakes: [] });
+    }),
+    { numRuns: 600 },
   );
 });
 it('64 held notes are as many as are followed, and end', () => {

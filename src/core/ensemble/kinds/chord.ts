@@ -1,4 +1,4 @@
-import { list, object, optional, whole, yesOrNo } from '../../messages/shapes';
+import { list, loose, object, optional, whole, yesOrNo } from '../../messages/shapes';
 import { CHORD_BASSES, type ChordPart } from '../parts';
 import { DEGREES, HARMONIC_MODES, nearestDegree, OCTAVE, stackedThirds, stepOf } from '../theory/degrees';
 import { pitchClassName } from '../theory/names';
@@ -116,10 +116,10 @@ export const chord: KindOf<'chord', Memory> = {
   fields: {
     tonic,
     mode: oneOf(...HARMONIC_MODES),
-    from: { is: 'tagged', tag: 'by', cases: { stream: { stream: streamId }, gates: { gates: list(signal, 1, 2 * DEGREES) }, signal: { signal, gate: optional(signal) } } },
+    from: { is: 'tagged', tag: 'by', cases: { stream: { stream: streamId }, gates: { gates: loose(object({ gate: signal, degree: whole(1, 2 * DEGREES) }), 4 * DEGREES) }, signal: { signal, gate: optional(signal) } } },
     tones: whole(2, DEGREES),
     quality: optional(oneOf(...QUALITIES)),
-    qualities: optional(list(object({ gate: signal, quality: oneOf(...QUALITIES) }), 0, 16)),
+    qualities: optional(loose(object({ gate: signal, quality: oneOf(...QUALITIES) }), 16)),
     own: optional(list(object({ degree: whole(1, DEGREES), tones: list(whole(-24, 48), 1, 12) }), 0, DEGREES)),
     inversion: whole(0, DEGREES - 1),
     leads: yesOrNo,
@@ -134,6 +134,8 @@ export const chord: KindOf<'chord', Memory> = {
     return `${pitchClassName(key0)} ${mode}, ${quality ?? `${tones} tones`}, by ${by}`;
   },
   remember: () => ({ asked: [], now: null, soundsDegree: NOTHING }),
+  // Who asked by one way could not let go of it by another.
+  holdsBy: ({ from }) => JSON.stringify(from),
   // A chord that stays is still there for the strings, though it sounds no more.
   rest: ({ now }, { stays }) => ({ asked: [], now: stays ? now : null, soundsDegree: NOTHING }),
   hear(play, stream, { voice, pitch, strike }, on) {
@@ -144,8 +146,8 @@ export const chord: KindOf<'chord', Memory> = {
   follow(play, moved, level, before) {
     const { from, qualities } = play.part;
     if (from.by === 'gates') {
-      from.gates.forEach((gate, i) => {
-        if (gate === moved && level > 0 !== before > 0) ask(play, SIGNAL - i, level > 0 ? i + 1 : null, level || STRIKE);
+      from.gates.forEach(({ gate, degree }, i) => {
+        if (gate === moved && level > 0 !== before > 0) ask(play, SIGNAL - i, level > 0 ? degree : null, level || STRIKE);
       });
     } else if (from.by === 'signal') {
       const on = from.gate === undefined || play.isOn(from.gate);
@@ -163,5 +165,5 @@ function firstFromOf({ streams, signals, derived }: Parameters<typeof chord.fres
   const stream = streams.find(({ hidden }) => !hidden) ?? streams[0];
   if (stream) return { by: 'stream', stream: stream.id };
   const gates = signals.filter(({ kind }) => kind === 'gate').slice(0, DEGREES);
-  return gates.length > 0 ? { by: 'gates', gates: gates.map(({ id }) => id) } : { by: 'signal', signal: [...signals, ...derived][0]?.id ?? '' };
+  return gates.length > 0 ? { by: 'gates', gates: gates.map(({ id }, i) => ({ gate: id, degree: i + 1 })) } : { by: 'signal', signal: [...signals, ...derived][0]?.id ?? '' };
 }

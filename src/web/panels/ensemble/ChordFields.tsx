@@ -28,7 +28,7 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
     const gates = rig.signals.filter((signal) => signal.kind === 'gate').slice(0, DEGREES).map(({ id }) => id);
     const stream = rig.streams.find(({ id }) => !without.includes(id))?.id;
     const signal = rig.signals.find((candidate) => candidate.kind === 'continuous')?.id;
-    if (kind === 'gates' && gates.length > 0) set({ from: { by: 'gates', gates } });
+    if (kind === 'gates' && gates.length > 0) set({ from: { by: 'gates', gates: gates.map((gate, i) => ({ gate, degree: i + 1 })) } });
     else if (kind === 'stream' && stream !== undefined) set({ from: { by: 'stream', stream } });
     else if (kind === 'signal' && signal !== undefined) set({ from: { by: 'signal', signal } });
   };
@@ -41,9 +41,21 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
       {from.by === 'signal' && <SignalChoice label="Signal" rig={rig} disabled={disabled} value={from.signal} onChange={(signal) => signal !== undefined && set({ from: { ...from, signal } })} />}
       {from.by === 'signal' && <SignalChoice label="Sounds while" rig={rig} gates none="always" disabled={disabled} value={from.gate} onChange={(gate) => set({ from: withField(from, { gate }) })} />}
       {from.by === 'gates' &&
-        from.gates.map((gate, i) => (
-          <SignalChoice key={i} label={`Degree ${i + 1}`} rig={rig} gates none="none" disabled={disabled} value={gate} onChange={(next) => set({ from: { by: 'gates', gates: next === undefined ? from.gates.filter((_, at) => at !== i || from.gates.length === 1) : from.gates.with(i, next) } })} />
-        ))}
+        Array.from({ length: DEGREES }, (_, i) => i + 1).map((degree) => {
+          const others = from.gates.filter((known) => known.degree !== degree);
+          return (
+            <SignalChoice
+              key={degree}
+              label={`Degree ${degree}`}
+              rig={rig}
+              gates
+              none="none"
+              disabled={disabled}
+              value={from.gates.find((known) => known.degree === degree)?.gate}
+              onChange={(gate) => set({ from: { by: 'gates', gates: gate === undefined ? others : [...others, { gate, degree }].sort((a, b) => a.degree - b.degree) } })}
+            />
+          );
+        })}
       <h3>Chords</h3>
       <Choice
         label="Kind"

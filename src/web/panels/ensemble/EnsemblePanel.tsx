@@ -9,6 +9,7 @@ import { routingOf } from '../../../core/ensemble/routing';
 import { makeSurface } from '../../../core/surface/starters';
 import { Workbench } from '../../../core/surface/workbench';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
+import { withField } from './choices';
 import { MemberColumn } from './MemberColumn';
 import { MemberSettings } from './MemberSettings';
 import { PatternEditor } from './PatternEditor';
@@ -34,6 +35,11 @@ export function EnsemblePanel() {
     const { changes, id } = freshMemberOf(now().document, kind);
     edit({ kind: 'change', changes });
     open(id);
+  };
+  const switchWay = (voiceMapping: string, on: boolean) => edit({ kind: 'setVoiceMapping', voiceMapping, set: { on } });
+  const muteOutput = (id: string, muted: boolean) => {
+    const output = now().document.outputs.find((candidate) => candidate.id === id);
+    if (output) edit({ kind: 'change', changes: [{ list: 'outputs', id, to: withField(output, { muted: muted || undefined }) }] });
   };
   const board = () => {
     const bench = new Workbench(now().document);
@@ -65,7 +71,7 @@ export function EnsemblePanel() {
         </div>
         <TransportBar />
         {rig.members.length === 0 && <p className="empty">Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
-        {view === 'wiring' && rig.members.length > 0 && <RoutingTable routes={routes} />}
+        {view === 'wiring' && rig.members.length > 0 && <RoutingTable routes={routes} {...(!stage && { onWay: switchWay, onOutput: muteOutput })} />}
         {view === 'members' && (
           <ul className={styles.members} aria-label="Members" data-compact={opened?.part.kind === 'pattern'}>
             {routes.map((route) => (

@@ -80,7 +80,7 @@ function leaderInWords(transport: TransportState | null): string {
   if (clock?.second) return `Follows the clock of ${clock.name}; that of ${clock.second} comes too and is not followed.`;
   if (from === 'clock') return `Follows the clock of ${clock!.name}.`;
   if (from === 'take') return 'In the tempo of the take that plays.';
-  return from === 'tapped' ? 'In the tempo that was tapped.' : '';
+  return from === 'tapped' ? 'In a tempo that was tapped, or that a clock left; it holds until another is set.' : '';
 }
 
 /** Bar and beat, running on its own between what the hub says. */
