@@ -5,6 +5,9 @@ const PITCH_CLASSES = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb
 
 export const pitchClassName = (pitchClass: number): string => PITCH_CLASSES[((pitchClass % OCTAVE) + OCTAVE) % OCTAVE]!;
 
+/** With flats as music writes them. */
+export const asWritten = (name: string): string => name.replace(/([A-G])b/g, '$1♭');
+
 /** What a chord is called, by the package `tonal`; the names of its tones where it knows none. */
 export function chordName(root: number, tones: readonly number[]): string {
   if (tones.length === 0) return '';
@@ -12,9 +15,9 @@ export function chordName(root: number, tones: readonly number[]): string {
   const over = pitchClassName(tones[0]!);
   const fromRoot = [pitchClassName(root), ...classes.filter((name) => name !== pitchClassName(root))];
   const plain = Chord.detect(fromRoot).find((name) => Note.pitchClass(Chord.get(name).tonic ?? '') === pitchClassName(root) && !name.includes('/'));
-  if (plain === undefined) return classes.join(' ');
+  if (plain === undefined) return asWritten(classes.join(' '));
   const named = plain.replace(/M$/, '');
-  return over === pitchClassName(root) ? named : `${named}/${over}`;
+  return asWritten(over === pitchClassName(root) ? named : `${named}/${over}`);
 }
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII'];

@@ -10,6 +10,7 @@ it.each([
   ['D F A C', 0, [2, 5, 9, 12]],
   ['C E G', 2, [10, 14, 17]],
   ['Bb, D, F', 10, [0, 4, 7]],
+  ['B♭m', 0, [10, 13, 17]],
 ] as const)('"%s" above the tonic %i', (text, tonic, tones) => expect(readChord(text, tonic)).toEqual({ ok: true, tones }));
 it('what is no chord is said', () => {
   expect(readChord('Hx', 0)).toEqual({ ok: false, message: '"Hx" is neither a chord (as Dm9 or G7/B) nor the name of a tone (as D, F#, Bb).' });

@@ -10,7 +10,7 @@ const TONES_MOST = 12;
  * Gives semitones above the tonic, rising, the first within the octave above it; or a sentence where it is neither.
  */
 export function readChord(text: string, tonic: number): { ok: true; tones: number[] } | { ok: false; message: string } {
-  const words = text.trim().split(/[\s,]+/).filter(Boolean);
+  const words = text.trim().replaceAll('♭', 'b').replaceAll('♯', '#').split(/[\s,]+/).filter(Boolean);
   const symbol = words.length === 1 ? Chord.get(words[0]!) : null;
   if (symbol && !symbol.empty && symbol.tonic) {
     const root = within(Note.chroma(symbol.tonic)! - tonic);

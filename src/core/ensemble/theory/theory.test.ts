@@ -71,7 +71,7 @@ describe('kinds of chords', () => {
   });
   it('go by their names', () => {
     expect([chordName(0, [60, 64, 67]), chordName(9, [57, 60, 64, 67]), chordName(7, [55, 59, 62, 65]), chordName(0, [55, 60, 64])]).toEqual(['C', 'Am7', 'G7', 'C/G']);
-    expect(chordName(0, [60, 61, 62])).toBe('C Db D');
+    expect(chordName(0, [60, 61, 62])).toBe('C D♭ D');
   });
 });
 
