@@ -6,6 +6,7 @@ import { TakeRenderer } from '../src/core/takes/render';
 import type { ScoreMessage } from '../src/core/takes/score';
 import { checkRig } from '../src/protocol/rig';
 import { beginningOf } from '../src/protocol/takes';
+import { tempoMap } from '../src/core/takes/tempoMap';
 import { midiFile } from '../src/server/takes/giveFiles';
 import { readWholeTake } from '../src/server/takes/takeFiles';
 
@@ -37,7 +38,7 @@ export function renderTakeFile(file: string, through: RigDocument | null, outs: 
   for (const [what, count] of renderer.leftOut) console.error(`${what} is not in this rig: left out ${count} times.`);
   const rig = through ?? upToDate(beginning.rig, fail);
   for (const out of outs) {
-    if (out.endsWith('.mid')) writeFileSync(out, midiFile(messages, rig, marks, 1, null));
+    if (out.endsWith('.mid')) writeFileSync(out, midiFile(messages, rig, marks, 1, null, through ? undefined : tempoMap(beginning, pieces)));
     else writeFileSync(out, messages.map(({ atMs, source, bytes }) => `${JSON.stringify({ timeMs: atMs, output: source.output, bytes: hexOf(bytes), who: source.who, mapping: source.mapping })}\n`).join(''));
     console.log(`${out}: ${messages.length} messages`);
   }

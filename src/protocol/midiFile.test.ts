@@ -4,6 +4,20 @@ import fc from 'fast-check';
 import { hexOf } from '../core/midi/describe';
 import { NoMidiFile, readMidiFile, writeMidiFile } from './midiFile';
 
+it('a tempo that changes stands where it does, as microseconds of a quarter; times stay what they were, in ticks of each (by hand, SMF 1.0)', () => {
+  const bytes = writeMidiFile([{ timeMs: 1000, track: 'a', bytes: Uint8Array.of(0x90, 60, 1) }, { timeMs: 3000, track: 'a', bytes: Uint8Array.of(0x80, 60, 0) }], [{ atMs: 0, bpm: 120 }, { atMs: 2000, bpm: 60 }], { meter: [6, 8] });
+  const { tracks, header } = parseMidi(bytes);
+  const at = (track: number) => {
+    let tick = 0;
+    return tracks[track]!.map((event) => [(tick += event.deltaTime), event.type, 'microsecondsPerBeat' in event ? event.microsecondsPerBeat : null]);
+  };
+  expect(header.ticksPerBeat).toBe(960);
+  expect(tracks[0]![0]).toMatchObject({ type: 'timeSignature', numerator: 6, denominator: 8 });
+  // Two seconds at 120 are four quarters; one more at 60 is one.
+  expect(at(0)).toEqual([[0, 'timeSignature', null], [0, 'setTempo', 500_000], [3840, 'setTempo', 1_000_000], [3840, 'endOfTrack', null]]);
+  expect(at(1).filter(([, type]) => String(type).startsWith('note'))).toEqual([[1920, 'noteOn', null], [4800, 'noteOff', null]]);
+  expect(readMidiFile(bytes).messages.map(({ timeMs }) => Math.round(timeMs))).toEqual([1000, 3000]);
+});
 it('a take becomes a format 1 file with a tempo track and one track an output (SMF 1.0)', () => {
   const bytes = writeMidiFile(
     [

@@ -7,6 +7,8 @@ import { encode } from '../core/midi/encode';
 
 /** Ticks of a quarter note in the files that we write. */
 const TICKS_PER_BEAT = 960;
+/** A click of a metronome a quarter note, in MIDI clocks (SMF 1.0, time signature). */
+const CLOCKS_PER_CLICK = 24;
 /** Where a file says no tempo (SMF 1.0). */
 const USUAL_BPM = 120;
 
@@ -17,7 +19,12 @@ export interface TimedMessage {
   bytes: Uint8Array;
 }
 
+/** The tempo in beats a minute from a time on. */
+type Tempi = readonly { atMs: number; bpm: number }[];
+
 export interface MidiFileOptions {
+  /** So many notes of such a length are a bar. */
+  meter?: readonly [many: number, unit: number];
   /** One track for everything, or one for each name. */
   format?: 0 | 1;
   marks?: readonly Mark[];
@@ -27,18 +34,21 @@ export interface MidiFileOptions {
  * A Standard MIDI File (SMF 1.0, RP-001). Format 1: a track with tempo and marks, then one for each name in the order of their
  * first message. Real-time and other system messages have no place in a file and are left out.
  */
-export function writeMidiFile(messages: readonly TimedMessage[], tempoBpm: number, { format = 1, marks = [] }: MidiFileOptions = {}): Uint8Array {
-  const first = new TrackWriter(tempoBpm);
-  first.put(0, { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / tempoBpm) });
+export function writeMidiFile(messages: readonly TimedMessage[], tempo: number | Tempi, { format = 1, marks = [], meter }: MidiFileOptions = {}): Uint8Array {
+  const tempi = typeof tempo === 'number' ? [{ atMs: 0, bpm: tempo }] : tempo;
+  const tickOf = ticksBy(tempi);
+  const first = new TrackWriter(tickOf);
+  if (meter) first.put(0, { deltaTime: 0, meta: true, type: 'timeSignature', numerator: meter[0], denominator: meter[1], metronome: CLOCKS_PER_CLICK, thirtyseconds: 8 });
+  const tempoEvents = tempi.map(({ atMs, bpm }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: microsecondsOf(bpm) } as MidiEvent }));
   const tracks = new Map<string, TrackWriter>();
-  const all = [...marks.map(({ atMs, name }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'marker', text: name } as MidiEvent })), ...messages.map(({ timeMs, track, bytes }) => ({ timeMs, track, event: toEvent(bytes) }))];
+  const all = [...tempoEvents, ...marks.map(({ atMs, name }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'marker', text: name } as MidiEvent })), ...messages.map(({ timeMs, track, bytes }) => ({ timeMs, track, event: toEvent(bytes) }))];
   // Marks came first, and what stands at one time keeps its order.
   all.sort((a, b) => a.timeMs - b.timeMs);
   for (const { timeMs, track, event } of all) {
     if (!event) continue;
     let into = track === null || format === 0 ? first : tracks.get(track);
     if (!into) {
-      into = new TrackWriter(tempoBpm);
+      into = new TrackWriter(tickOf);
       into.put(0, { deltaTime: 0, meta: true, type: 'trackName', text: track! });
       tracks.set(track!, into);
     }
@@ -82,14 +92,32 @@ function joined(parts: readonly Uint8Array[]): Uint8Array {
   return whole;
 }
 
+/** A file says tempi as whole microseconds, so that its times are those. */
+const microsecondsOf = (bpm: number) => Math.round(60_000_000 / bpm);
+
+/** The tick of a time, by tempi that rise in time; the first is at 0. */
+function ticksBy(tempi: Tempi): (timeMs: number) => number {
+  let tick = 0;
+  const from = tempi.map(({ atMs, bpm }, i) => {
+    const before = tempi[i - 1];
+    // Where a tempo begins a tempo event stands, on a whole tick.
+    if (before) tick = Math.round(tick + ((atMs - before.atMs) * TICKS_PER_BEAT * 1000) / microsecondsOf(before.bpm));
+    return { atMs, tick, ticksPerMs: (TICKS_PER_BEAT * 1000) / microsecondsOf(bpm) };
+  });
+  return (timeMs) => {
+    const { atMs, tick: at, ticksPerMs } = from.findLast((one) => one.atMs <= timeMs) ?? from[0]!;
+    return at + (timeMs - atMs) * ticksPerMs;
+  };
+}
+
 class TrackWriter {
   private readonly events: MidiEvent[] = [];
   private lastTick = 0;
 
-  constructor(private readonly tempoBpm: number) {}
+  constructor(private readonly tickOf: (timeMs: number) => number) {}
 
   put(timeMs: number, event: MidiEvent): void {
-    const tick = Math.max(this.lastTick, Math.round((Math.max(0, timeMs) * this.tempoBpm * TICKS_PER_BEAT) / 60_000));
+    const tick = Math.max(this.lastTick, Math.round(this.tickOf(Math.max(0, timeMs))));
     this.events.push({ ...event, deltaTime: tick - this.lastTick });
     this.lastTick = tick;
   }

@@ -9,6 +9,7 @@ export interface SceneDifference {
   moved: { signal: string; from: number | null; to: number }[];
   pages: number;
   messages: number;
+  transport: RigScene['transport'] | null;
 }
 
 /** The present state of a rig as a scene: which mappings are on, and where the controls of its surfaces stand. */
@@ -52,5 +53,6 @@ export function sceneDifference(rig: RigDocument, scene: RigScene, values: Reado
     moved: Object.entries(scene.values).flatMap(([signal, to]) => (values[signal] === to ? [] : [{ signal, from: values[signal] ?? null, to }])),
     pages: Object.keys(scene.pages).length,
     messages: scene.messages.length,
+    transport: scene.transport ?? null,
   };
 }

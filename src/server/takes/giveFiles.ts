@@ -7,6 +7,7 @@ import { isMidi } from '../../core/takes/notes';
 import type { MessageSource } from '../../core/takes/score';
 import type { Messages } from '../../core/takes/scoreTable';
 import type { Mark } from '../../core/takes/take';
+import type { TempoChange } from '../../core/takes/tempoMap';
 import { layoutChannels } from '../../core/receivers/layout';
 import { writeMidiFile, type TimedMessage } from '../../protocol/midiFile';
 import type { TakeSummary, TakeVersion } from '../../protocol/takes';
@@ -20,7 +21,7 @@ export const TAKE_VERSION = 1;
  * The messages as a Standard MIDI File: a track for each mapping of each output. A track begins with what its receiver should be
  * set to on the channels that it uses (zone, bend range, programs), so that it sounds right alone. OSC has no place in it.
  */
-export function midiFile(messages: Messages, rig: RigDocument, marks: readonly Mark[], format: 0 | 1, line: string | null): Uint8Array {
+export function midiFile(messages: Messages, rig: RigDocument, marks: readonly Mark[], format: 0 | 1, line: string | null, tempi: readonly TempoChange[] = [{ atMs: 0, bpm: rig.tempoBpm }]): Uint8Array {
   const timed: TimedMessage[] = [];
   const used = new Map<string, { source: MessageSource; channels: Set<number> }>();
   for (let i = 0; i < messages.length; i++) {
@@ -34,7 +35,7 @@ export function midiFile(messages: Messages, rig: RigDocument, marks: readonly M
     timed.push({ timeMs: atMs, track, bytes });
   }
   const setUp = [...used].flatMap(([track, { source, channels }]) => setUpOf(rig, source.output, channels).map((bytes): TimedMessage => ({ timeMs: 0, track, bytes })));
-  return writeMidiFile([...setUp, ...timed], rig.tempoBpm, { format, marks });
+  return writeMidiFile([...setUp, ...timed], tempi, { format, marks, meter: rig.meter });
 }
 
 function trackName(rig: RigDocument, { output, who, mapping }: MessageSource): string {

@@ -5,6 +5,7 @@ import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import { sketchOf, type Sketch } from '../../core/takes/sketch';
 import { TakeRenderer } from '../../core/takes/render';
 import { readScore, ScoreWriter } from '../../core/takes/score';
+import { tempoMap } from '../../core/takes/tempoMap';
 import { tidy, type TidyStep } from '../../core/takes/tidy';
 import type { RigDocument } from '../../core/rig/document';
 import { encodeOsc } from '../../net/osc/codec';
@@ -15,7 +16,7 @@ import type { TakeStart } from '../storage/takeRepository';
 import { midiFile } from './giveFiles';
 
 /** What the worker is given, one after another. */
-export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'midi'; score: Uint8Array[]; rig: string; marks: Mark[]; format: 0 | 1; line: string | null } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'midi'; score: Uint8Array[]; rig: string; marks: Mark[]; format: 0 | 1; line: string | null; /** What it was rendered from, which knows the tempi; null where the times are other ones now. */ from: { start: TakeStart; log: Uint8Array[] } | null } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
 /** `ready`: it can take more. */
 export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null } | { kind: 'file'; bytes: Uint8Array } | { kind: 'failed'; sentence: string };
 
@@ -69,7 +70,7 @@ function obey(said: ToRenderer): FromRenderer {
       return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [], sketch: null };
     }
     case 'midi':
-      return { kind: 'file', bytes: midiFile(new ScoreTable(columnsOf(said.score)), readRig(JSON.parse(said.rig) as RigDocument), said.marks, said.format, said.line) };
+      return { kind: 'file', bytes: midiFile(new ScoreTable(columnsOf(said.score)), readRig(JSON.parse(said.rig) as RigDocument), said.marks, said.format, said.line, said.from ? tempoMap(beginningOf(said.from.start), said.from.log) : undefined) };
     case 'end': {
       const lengthMs = said.lastMs - startMs;
       renderer!.end(Math.max(said.lastMs, renderer!.lastMs));

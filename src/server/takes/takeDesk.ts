@@ -259,8 +259,11 @@ export class TakeDesk {
     }
     if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
     // A version that went through another rig has the names and ranges of that.
-    const rig = (await this.takes.versionRig(id, version)) ?? beginning.rig;
-    return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line }), name: `${take.name}.mid`, type: 'audio/midi' };
+    const through = await this.takes.versionRig(id, version);
+    // Another rig has its own tempo, and what was trimmed begins at another time.
+    const { recipe } = await this.version(id, version);
+    const from = through === null && !recipe.some(({ kind }) => kind === 'trim') ? { start: beginning, log: await log() } : null;
+    return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig: through ?? beginning.rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line, from }), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
   /** The rig that a take began with, as this version of Pumice has it; as it was written where it cannot be read any more. */

@@ -251,12 +251,13 @@ function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScen
   );
 }
 
-function wordsOf({ on, off, moved, pages, messages }: SceneDifference): string[] {
+function wordsOf({ on, off, moved, pages, messages, transport }: SceneDifference): string[] {
   const lines = [
     on.length > 0 && `switch on ${on.join(', ')}`,
     off.length > 0 && `switch off ${off.join(', ')}`,
     moved.length > 0 && `move ${moved.length} ${moved.length === 1 ? 'control' : 'controls'}`,
     pages > 0 && `turn ${pages} ${pages === 1 ? 'page' : 'pages'}`,
+    transport !== null && { start: 'start the transport', continue: 'let the transport go on', stop: 'stop the transport' }[transport!],
     messages > 0 && `send ${messages} ${messages === 1 ? 'message' : 'messages'}`,
   ].filter((line) => typeof line === 'string');
   return lines.length === 0 ? ['change nothing'] : lines;
