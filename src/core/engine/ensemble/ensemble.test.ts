@@ -70,6 +70,19 @@ describe('a chord', () => {
   });
 });
 
+it('a chord that stays and begins on the bar is taken although it was let go of before', () => {
+  const { press, lift, does, run, heard } = playCrew(crew(member({ ...swell, stays: true }, { begins: 'bar' })));
+  does(0, 'start');
+  press(0, 60);
+  lift(100, 60);
+  press(300, 67);
+  lift(400, 67);
+  run(400, 1996);
+  expect(struck(heard())).toEqual([[0, 60], [0, 64], [0, 67]]);
+  run(2000, 4100);
+  expect(struck(heard())).toEqual([[2000, 67], [2000, 71], [2000, 74]]);
+});
+
 describe('a bass', () => {
   const keel: MemberPart = { kind: 'bass', listens: 'chord', way: 'fifth', tones: ['root', 'octave', 'rest', 'third'], low: 36, everyBeats: 1, length: 0.5, strike: 1 };
   it('goes along with the chord while the transport runs: root and fifth by beats', () => {
@@ -116,6 +129,15 @@ describe('an arpeggio', () => {
     press(0, 60);
     run(0, 999);
     expect(struck(heard()).map(([ms]) => ms)).toEqual([0, 333.333, 500, 833.333]);
+  });
+  it('goes on in its time when the chord under it changes between two beats', () => {
+    const { press, does, run, heard } = playCrew(crew(member({ ...swell, stays: true }), member({ ...winch, listens: 'chord' }, { begins: 'beat' })));
+    does(0, 'start');
+    press(0, 60);
+    run(0, 600);
+    press(610, 65);
+    run(612, 1100);
+    expect(struck(heard(), 2)).toEqual([[0, 60], [250, 64], [500, 67], [750, 65], [1000, 69]]);
   });
   it('comes sooner or later by its feel', () => {
     const { press, does, run, heard } = playCrew(crew(member(winch, { feelMs: -20, begins: 'beat' })));

@@ -232,7 +232,7 @@ export class Ensemble implements Beats {
   /** What the members do now, to be shown. */
   shown(): { id: string; on: boolean; pitches: number[]; harmony: Harmony | null; step: number }[] {
     const { on } = this.r.memory.ensemble;
-    return this.players.map(({ member, state, harmonyNow }, i) => ({ id: member.rig.id, on: on[i]! > 0, pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) ? -1 : state.step - 1 }));
+    return this.players.map(({ member, state, harmonyNow }, i) => ({ id: member.rig.id, on: on[i]! > 0, pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) || !Number.isNaN(state.restsMs) ? -1 : state.step - 1 }));
   }
 }
 

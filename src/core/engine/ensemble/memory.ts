@@ -26,6 +26,8 @@ export interface MemberState {
   anchorBeat: number;
   step: number;
   everyBeats: number;
+  /** Since when there is nothing to go on with; NaN while there is. */
+  restsMs: number;
   /** When it wanted to be woken; NaN for not. */
   wakeBeat: number;
   /** Counts its voices. */
@@ -44,7 +46,7 @@ export interface EnsembleMemory {
 }
 
 export function freshMember(more: object): MemberState {
-  return { sounding: [], later: [], anchorBeat: NaN, step: 0, everyBeats: NaN, wakeBeat: NaN, voices: 0, levels: {}, more };
+  return { sounding: [], later: [], anchorBeat: NaN, step: 0, everyBeats: NaN, restsMs: NaN, wakeBeat: NaN, voices: 0, levels: {}, more };
 }
 
 export function freshEnsemble({ ensemble: { members }, streamIds }: Pick<Plan, 'ensemble' | 'streamIds'>): EnsembleMemory {

@@ -183,9 +183,12 @@ export class Player implements Playing<MemberPart, object> {
     const { steps } = this.member.kind;
     if (!steps) return;
     if (!steps.goesOn(this) || (steps.withTransport && !running)) {
-      state.anchorBeat = NaN;
+      if (Number.isNaN(state.restsMs)) state.restsMs = this.nowMs;
       return;
     }
+    // A chord that changes ends and begins at one moment: then the steps go on as if nothing had been.
+    if (state.restsMs !== this.nowMs && !Number.isNaN(state.restsMs)) state.anchorBeat = NaN;
+    state.restsMs = NaN;
     const every = steps.everyBeats(this);
     if (Number.isNaN(state.anchorBeat)) this.beginSteps(steps.withTransport, every);
     else if (every !== state.everyBeats) state.step = Math.ceil((this.beat - state.anchorBeat) / every - ON_IT);
@@ -228,7 +231,7 @@ export class Player implements Playing<MemberPart, object> {
   /** All that sounded was ended by others. */
   forget(): void {
     const { state, member } = this;
-    Object.assign(state, { sounding: [], later: [], anchorBeat: NaN, wakeBeat: NaN, more: member.kind.rest?.(state.more, member.rig.part) ?? member.kind.remember() });
+    Object.assign(state, { sounding: [], later: [], anchorBeat: NaN, restsMs: NaN, wakeBeat: NaN, more: member.kind.rest?.(state.more, member.rig.part) ?? member.kind.remember() });
   }
 
   /** When something of this one is due next. */
@@ -241,8 +244,8 @@ export class Player implements Playing<MemberPart, object> {
   }
 
   private get stepMs(): number {
-    const { anchorBeat, step, everyBeats } = this.state;
-    if (Number.isNaN(anchorBeat)) return Infinity;
+    const { anchorBeat, step, everyBeats, restsMs } = this.state;
+    if (Number.isNaN(anchorBeat) || !Number.isNaN(restsMs)) return Infinity;
     const { swing, feelMs } = this.member.rig;
     return this.ensemble.transport.msAt(anchorBeat + (step + swingDelay(step, swing)) * everyBeats) + feelMs;
   }

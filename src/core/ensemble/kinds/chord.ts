@@ -17,6 +17,8 @@ interface Asked {
 interface Memory {
   /** Those that are held, the newest last. */
   asked: Asked[];
+  /** What was asked for last; one that stays is taken although it was let go of before its time came. */
+  last: Asked | null;
   /** The one that sounds, or would: what is said to others. */
   now: { degree: number; root: number; tones: number[]; close: number[] } | null;
   soundsDegree: number;
@@ -78,7 +80,7 @@ function bassOf({ bass, tonic: key0 }: ChordPart, root: number, intervals: reado
 /** Computes the chord that is asked for last; what sounds follows in time. */
 function settle(play: Play): void {
   const { memory, part } = play;
-  const asked = memory.asked.at(-1);
+  const asked = memory.asked.at(-1) ?? (part.stays ? memory.last : null);
   if (!asked) {
     if (part.stays) return;
     memory.now = null;
@@ -103,7 +105,8 @@ function ask(play: Play, by: number, degree: number | null, strike: number): voi
   const { memory } = play;
   memory.asked = memory.asked.filter((asked) => asked.by !== by);
   if (degree !== null) {
-    memory.asked.push({ by, degree, strike });
+    memory.last = { by, degree, strike };
+    memory.asked.push(memory.last);
     // The same chord struck once more sounds once more.
     memory.soundsDegree = NOTHING;
   }
@@ -133,11 +136,11 @@ export const chord: KindOf<'chord', Memory> = {
     const by = from.by === 'stream' ? nameOf(from.stream) : from.by === 'gates' ? `${from.gates.length} gates` : nameOf(from.signal);
     return `${pitchClassName(key0)} ${mode}, ${quality ?? `${tones} tones`}, by ${by}`;
   },
-  remember: () => ({ asked: [], now: null, soundsDegree: NOTHING }),
+  remember: () => ({ asked: [], last: null, now: null, soundsDegree: NOTHING }),
   // Who asked by one way could not let go of it by another.
   holdsBy: ({ from }) => JSON.stringify(from),
   // A chord that stays is still there for the strings, though it sounds no more.
-  rest: ({ now }, { stays }) => ({ asked: [], now: stays ? now : null, soundsDegree: NOTHING }),
+  rest: ({ now }, { stays }) => ({ asked: [], last: null, now: stays ? now : null, soundsDegree: NOTHING }),
   hear(play, stream, { voice, pitch, strike }, on) {
     const { part } = play;
     if (part.from.by === 'stream' && part.from.stream === stream) ask(play, voice, on ? nearestDegree(part.tonic, part.mode, pitch) : null, strike);
