@@ -237,7 +237,7 @@ describe('a note that begins', () => {
       player.midi(midi, 0x90, 45, 100);
       return monitor.sent.slice(before).includes('weather 90 2D 64');
     });
-    const { answer } = await pumice.post('/api/rigs', { ...(await rig()), name: 'Other', inputs: [], signals: [], derived: [], mappings: [], streams: [], voiceMappings: [], scenes: [], surfaces: [] });
+    const { answer } = await pumice.post('/api/rigs', { ...(await rig()), name: 'Other', inputs: [], signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], scenes: [], surfaces: [] });
     const { id } = answer as unknown as { id: string };
     expect((await pumice.post(`/api/rigs/${id}/open`, {})).status).toBe(200);
     await sends('weather 80 2D 40', before);

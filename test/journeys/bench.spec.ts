@@ -128,7 +128,7 @@ for (const path of ['/mappings', '/ensemble', '/surfaces', '/outputs', '/play/wh
       }
       if (path === '/ensemble') {
         await page.getByRole('button', { name: 'Settings of Engine pattern' }).click();
-        await page.getByRole('grid', { name: 'Steps' }).waitFor();
+        await page.getByRole('group', { name: 'Steps' }).waitFor();
       }
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');

@@ -27,7 +27,7 @@ export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now,
     if (go) {
       event.preventDefault();
       const [down, along] = go as [number, number];
-      const grid = event.currentTarget.closest('[role=grid]')!;
+      const grid = event.currentTarget.closest('[data-lanes]')!;
       grid.querySelector<HTMLElement>(`[data-lane="${place + down}"][data-step="${along === 0 ? step : (step + along + lane.length) % lane.length}"]`)?.focus();
     } else if (event.key === ' ' || event.key === 'Enter') {
       event.preventDefault();
@@ -36,14 +36,14 @@ export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now,
     else if ((event.key === 'Delete' || event.key === 'Backspace') && !disabled) onPut(step, null);
   };
   return (
-    <div className={styles.steps} role="presentation">
+    <div className={styles.steps}>
       {Array.from({ length: lane.length }, (_, step) => {
         const hit = lane.hits.find(({ at }) => at === step);
         return (
           <button
             key={step}
             type="button"
-            role="gridcell"
+            aria-pressed={hit !== undefined}
             tabIndex={step === Math.max(0, chosen) ? 0 : -1}
             className={styles.step}
             data-lane={place}

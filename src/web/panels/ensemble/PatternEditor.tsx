@@ -71,7 +71,7 @@ export function PatternEditor({ member, part }: { member: RigMember; part: Patte
         }}
       >
         {pattern.lanes.map((lane, l) => (
-          <div key={l} className={styles.lane} role="row">
+          <div key={l} className={styles.lane} role="group" aria-label={`Lane ${lane.name}`}>
             <button type="button" className={styles.pad} disabled={stage} aria-label={`Play ${lane.name} in`} title={transport?.running ? 'Writes a hit at this moment' : 'Start the transport, then play it in'} onPointerDown={() => playIn(l)} onKeyDown={({ key, repeat }) => (key === ' ' || key === 'Enter') && !repeat && playIn(l)}>
               ●
             </button>
@@ -135,8 +135,9 @@ function Painting({ disabled, onPaint, children }: { disabled: boolean; onPaint:
   return (
     <div
       className={styles.lanes}
-      role="grid"
+      role="group"
       aria-label="Steps"
+      data-lanes
       onPointerDown={(event) => {
         const cell = stepUnder(event);
         if (disabled || !cell || event.button > 0) return;
