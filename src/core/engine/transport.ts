@@ -33,6 +33,8 @@ export class Transport {
     bpm: 120,
     /** Which clock comes next, counted from beat 0. */
     nextClock: 0,
+    /** Receivers are told to start at beat 0, which is still to come. */
+    countsIn: false,
   };
   private readonly piece: PieceTime = { beat: 0, barBeats: 4 };
   /** Told when the beat is another all at once, and when it stops. */
@@ -129,10 +131,9 @@ export class Transport {
     this.say([STATUS.songPosition, ...positionOf(beat)]);
   }
 
-  /** Everything comes a little sooner (more than 0) or later, to be together with others. */
+  /** Everything comes a little sooner (more than 0) or later, to be together with others; clocks too, and none is left out. */
   nudge(beats: number): void {
     locate(this.state, this.beatAt(this.r.nowMs) + beats, this.r.nowMs);
-    this.state.nextClock = Math.max(this.state.nextClock, this.clockFrom(this.r.nowMs));
   }
 
   /** Sends what is due; `at` is told the time of each before it leaves. */
@@ -143,6 +144,10 @@ export class Transport {
     if (!(nowMs - this.clockMs() < PAUSE_MS)) state.nextClock = this.clockFrom(nowMs);
     for (let dueMs = this.clockMs(); dueMs <= nowMs; dueMs = this.clockMs()) {
       at(dueMs);
+      if (state.countsIn && state.nextClock >= 0) {
+        state.countsIn = false;
+        this.say([STATUS.start]);
+      }
       for (const output of plan.clockOutputs) writer.clock(output);
       state.nextClock++;
     }
@@ -155,8 +160,9 @@ export class Transport {
     locate(state, beat, r.nowMs);
     this.moved();
     if (says === STATUS.continue) this.say([STATUS.songPosition, ...positionOf(beat)]);
-    // With a count-in receivers begin with it: what counts in is heard nowhere but in their tempo.
-    this.say([says]);
+    state.countsIn = beat < 0;
+    // What counts in is a tempo to receivers, no more.
+    if (!state.countsIn) this.say([says]);
     return true;
   }
 
@@ -164,7 +170,7 @@ export class Transport {
     const { state } = this;
     if (state.running) {
       state.stoppedBeat = Math.max(0, this.beatAt(this.r.nowMs));
-      state.running = false;
+      state.running = state.countsIn = false;
       this.say([STATUS.stop]);
     }
     this.onStopped();

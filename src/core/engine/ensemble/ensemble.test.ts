@@ -380,6 +380,30 @@ describe('the transport', () => {
     does(4500, 'stop');
     expect([engine.positionAt(4500), engine.positionAt(9000)]).toEqual([2.25, 2.25]);
   });
+  it('tells receivers to start after the count-in, right before the clock of beat 0', () => {
+    const rig = { ...crew(), countInBars: 1, meter: [2, 4] as [number, number] } as ReturnType<typeof crew>;
+    rig.outputs[0]!.sendsClock = true;
+    const { does, run, bytes } = playCrew(rig);
+    does(0, 'start');
+    run(0, 1100);
+    const sent = bytes();
+    expect(sent.filter((one) => one === 'FA').length).toBe(1);
+    // Two beats of clocks before it.
+    expect(sent.indexOf('FA')).toBe(48);
+  });
+  it('is nudged with all its clocks: a beat has 24, however it was nudged on the way', () => {
+    const rig = crew();
+    rig.outputs[0]!.sendsClock = true;
+    const { engine, does, run, bytes } = playCrew(rig);
+    does(0, 'start');
+    [0.03, -0.05, 0.04, 0.02, -0.01, 0.01].forEach((beats, i) => {
+      run(i * 100, i * 100 + 96);
+      engine.take({ kind: 'nudge', timeMs: i * 100 + 98, beats });
+    });
+    run(600, 2000);
+    const beat = engine.positionAt(2000);
+    expect(bytes().filter((sent) => sent === 'F8').length).toBe(Math.floor(beat * 24 + 1e-6) + 1);
+  });
   it('counts in: beats below 0, in which nobody plays', () => {
     const rig = { ...crew(member({ kind: 'pattern', everyBeats: 1, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 36 }, length: 1, hits: [{ at: 0, strike: 1, lasts: 0.5 }] }] }] })), countInBars: 1 };
     const { engine, does, run, heard } = playCrew(rig);
