@@ -4,7 +4,7 @@ declare global {
   interface Window {
     /** The pads of the page-level stand-in. */
     testPads: { plug(index: number, id: string): void; set(index: number, axes: Record<number, number>, buttons?: Record<number, number>): void; unplug(index: number): void };
-    testMidi: { /** What was written to its output. */ written: number[][]; say(...bytes: number[]): void; unplug(): void };
+    testMidi: { /** What was written to its output. */ written: number[][]; say(...bytes: number[]): void; /** At a time of the page, as a driver stamps what it hears. */ sayAt(timeMs: number, ...bytes: number[]): void; unplug(): void };
   }
 }
 
@@ -51,6 +51,7 @@ export async function withMidi(context: BrowserContext): Promise<void> {
     window.testMidi = {
       written,
       say: (...bytes) => port.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
+      sayAt: (timeMs, ...bytes) => port.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: timeMs }),
       unplug: () => {
         port.state = 'disconnected';
         access.onstatechange?.();

@@ -104,13 +104,13 @@ test('a pattern is edited while it runs: by the mouse and by keys, heard the nex
   expect(part.patterns[0]!.lanes.at(-1)!.hits).toEqual([{ at: 4, strike: 0.8, lasts: 0.5 }]);
 });
 
-/** Sends clocks of a tempo, each when it is due as far as the page comes to it, until it is told to stop. */
+/** Sends clocks of a tempo, each stamped with when it is due, however late the page comes to it, until it is told to stop. */
 const beginClock = (page: Page, bpm: number) =>
   page.evaluate((everyMs) => {
     const fromMs = performance.now();
     let sent = 0;
     const timer = setInterval(() => {
-      for (; fromMs + sent * everyMs <= performance.now(); sent++) window.testMidi.say(0xf8);
+      for (; fromMs + sent * everyMs <= performance.now(); sent++) window.testMidi.sayAt(fromMs + sent * everyMs, 0xf8);
     }, 4);
     (window as unknown as { endClock: () => void }).endClock = () => clearInterval(timer);
   }, 60_000 / bpm / 24);

@@ -39,7 +39,7 @@ it('a scene is what is on and where the controls stand; recalled at once it chan
   const rig = testRig([{ on: false }, {}]);
   const taken = after(rig, [takeScene(rig, 'Fog bank', values).change]);
   expect(taken.scenes[0]).toMatchObject({ id: 'fog-bank', name: 'Fog bank', mappings: { m0: false, m1: true }, values: { fog: 0.25 } });
-  expect(sceneDifference(taken, taken.scenes[0]!, values)).toEqual({ on: [], off: [], moved: [], pages: 0, messages: 0 });
+  expect(sceneDifference(taken, taken.scenes[0]!, values)).toEqual({ on: [], off: [], moved: [], pages: 0, messages: 0, transport: null });
   const moved = after(taken, [{ list: 'mappings', id: 'm0', to: { ...taken.mappings[0]!, on: true } }]);
   expect(sceneDifference(moved, moved.scenes[0]!, { fog: 0.5 })).toMatchObject({ off: ['Mapping 0'], moved: [{ signal: 'fog', from: 0.5, to: 0.25 }] });
 });
