@@ -29,7 +29,7 @@ const EVERY_BEATS = 0.25;
 const plain: Omit<RigMember, 'id' | 'name' | 'part'> = { on: true, level: 1, octave: 0, begins: 'now', swing: 0.5, feelMs: 0 };
 const pulse = (note: number): MemberPart => ({ kind: 'pattern', everyBeats: EVERY_BEATS, present: 0, patterns: [{ name: 'A', lanes: [{ name: 'pulse', plays: { note }, length: 1, hits: [{ at: 0, strike: 0.8, lasts: 0.5 }] }] }] });
 const PARTS: MemberPart[] = [
-  { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'gates', gates: [{ gate: 'wheelhouse.bell', degree: 1 }] }, tones: 4, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: true },
+  { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'gates', gates: [{ gate: 'wheelhouse.bell', degree: 1 }] }, tones: 4, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: 'sounding' },
   { kind: 'bass', listens: 'm0', way: 'walk', tones: ['root'], low: 36, everyBeats: EVERY_BEATS, length: 0.5, strike: 0.8 },
   { kind: 'arpeggio', listens: 'm0', order: 'both', octaves: 2, everyBeats: EVERY_BEATS, length: 0.5, accents: [], latch: true },
   { kind: 'echo', listens: 'm2', times: 2, everyBeats: EVERY_BEATS, softer: 0.7, fewer: 1, transpose: 12 },

@@ -7,6 +7,8 @@ import { hubTimeMs } from './time';
 /** So long a clock may be silent before it is said to have stopped, and before another one may lead. */
 const SILENT_MS = 500;
 const GONE_MS = 2000;
+/** Clocks of another tempo are no music: they are not followed. */
+const [LEAST_BPM, MOST_BPM] = [10, 500];
 /** What is said of the transport again is off by more than this. */
 const SAME_BPM = 0.05;
 const SAME_BEATS = 0.02;
@@ -68,7 +70,7 @@ export class SongTime {
     if (!leader) return;
     const nowMs = hubTimeMs();
     leader.lastMs = nowMs;
-    if (!Number.isNaN(bpm)) leader.bpm = bpm;
+    if (bpm >= LEAST_BPM && bpm <= MOST_BPM) leader.bpm = bpm;
     if (Number.isNaN(leader.bpm)) return;
     this.happens({ kind: 'tempo', bpm: leader.bpm, ...(Number.isNaN(beat) ? {} : { beat: beat + (nowMs - timeMs) / msPerBeat(leader.bpm) }) });
   }

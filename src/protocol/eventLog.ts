@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { TRANSPORT_DOES } from '../core/engine/transport';
+import { TRANSPORT_ACTIONS } from '../core/messages/transport';
 import { NOT_FINITE, type LoggedEvent } from '../core/engine/eventLog';
 import { finite, id, tagged } from './rig/pieces';
 
@@ -33,7 +33,7 @@ export const loggedEventSchema = tagged<LoggedEvent>('kind', {
   recall: { timeMs, scene: id.required() },
   tempo: { timeMs, bpm: finite.min(1).max(1000).allow(null).required(), beat: finite },
   tapped: { timeMs, bpm: finite.min(1).max(1000).required() },
-  transport: { timeMs, does: Joi.valid(...TRANSPORT_DOES).required() },
+  transport: { timeMs, does: Joi.valid(...TRANSPORT_ACTIONS).required() },
   goTo: { timeMs, beat: finite.required() },
   nudge: { timeMs, beats: finite.min(-16).max(16).required() },
   rig: { timeMs, rig: Joi.object().unknown().required() },

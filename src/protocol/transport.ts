@@ -1,10 +1,10 @@
 import Joi from 'joi';
-import { TRANSPORT_DOES, type TransportDoes } from '../core/engine/transport';
+import { TRANSPORT_ACTIONS, type TransportAction } from '../core/messages/transport';
 import type { Harmony } from '../core/ensemble/kind';
 
 /** What a page may say to the transport. A tempo that is tapped holds until the rig says another. */
 export type ToTransport =
-  | { does: TransportDoes }
+  | { does: TransportAction }
   | { does: 'tempo'; bpm: number }
   | { does: 'goTo'; beat: number }
   | { does: 'nudge'; beats: number };
@@ -38,7 +38,7 @@ const NUDGE_MOST = 1;
 const BEAT_MOST = 100_000;
 
 export const toTransport: Joi.SchemaMap = {
-  does: Joi.valid(...TRANSPORT_DOES, 'tempo', 'goTo', 'nudge').required(),
+  does: Joi.valid(...TRANSPORT_ACTIONS, 'tempo', 'goTo', 'nudge').required(),
   bpm: Joi.when('does', { is: 'tempo', then: Joi.number().min(20).max(400).required(), otherwise: Joi.forbidden() }),
   beat: Joi.when('does', { is: 'goTo', then: Joi.number().min(0).max(BEAT_MOST).required(), otherwise: Joi.forbidden() }),
   beats: Joi.when('does', { is: 'nudge', then: Joi.number().min(-NUDGE_MOST).max(NUDGE_MOST).required(), otherwise: Joi.forbidden() }),

@@ -21,7 +21,8 @@ import { mergeAgain, send, silenceAll } from './send';
 import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_TAKE, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { keep, putBack, type Kept } from './snapshot';
-import { Transport, type TransportDoes } from './transport';
+import type { TransportAction } from '../messages/transport';
+import { Transport } from './transport';
 import { Ensemble } from './ensemble/ensemble';
 import { carryVoicesOn } from './voices/axes';
 import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
@@ -146,7 +147,10 @@ export class Engine {
   /** Everything that changes the engine comes in here. False where an event names something that the rig does not have. */
   take(event: EngineEvent): boolean {
     const { r } = this;
-    if (event.timeMs > r.nowMs) r.nowMs = event.timeMs;
+    if (event.timeMs > r.nowMs) {
+      if (r.nowMs === -Infinity) this.transport.begin(event.timeMs);
+      r.nowMs = event.timeMs;
+    }
     // What the ensemble has to say before this is said before it. An event that names what is not there is in no log, so nothing comes of it.
     if (r.ensembleDue[0]! <= r.nowMs && toLog(event, r.plan)) r.ensemble.run(r.nowMs);
     this.messageMs = r.nowMs;
@@ -165,7 +169,6 @@ export class Engine {
       case 'tick':
         return this.tick();
       case 'start':
-        this.transport.begin(r.nowMs);
         settleConstants(r);
         endOscVoices(r);
         return true;
@@ -258,7 +261,6 @@ export class Engine {
   private tick(): true {
     const { r } = this;
     r.due[0] = Infinity;
-    this.transport.begin(r.nowMs);
     this.transport.tick(this.at);
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
@@ -282,8 +284,7 @@ export class Engine {
     return true;
   }
 
-  private control(does: TransportDoes): true {
-    this.transport.begin(this.r.nowMs);
+  private control(does: TransportAction): true {
     this.transport.does(does);
     return this.timeChanged();
   }
@@ -363,6 +364,8 @@ export class Engine {
     const remembered = this.remembered();
     putBack(remembered, kept);
     this.r.nowMs = remembered.nowMs;
+    // What an earlier version of Pumice remembered has no musical time.
+    if (this.r.nowMs > -Infinity) this.transport.begin(this.r.nowMs);
     this.r.ensemble.resume();
   }
 

@@ -1,6 +1,6 @@
 import type { RigDocument } from '../rig/document';
 import type { VoiceEvent } from '../voices/event';
-import type { TransportDoes } from './transport';
+import type { TransportAction } from '../messages/transport';
 
 /**
  * Everything that can happen to the engine, with its time in ms of one clock of the caller's. Signals and mappings are named
@@ -25,7 +25,7 @@ export type EngineEvent = { timeMs: number } & (
   | { kind: 'tempo'; bpm: number | null; beat?: number }
   /** A tempo that was tapped; it holds until the rig says another. */
   | { kind: 'tapped'; bpm: number }
-  | { kind: 'transport'; does: TransportDoes }
+  | { kind: 'transport'; does: TransportAction }
   /** The piece goes on from this beat. */
   | { kind: 'goTo'; beat: number }
   /** Everything comes so many beats sooner, or with less than 0 later. */

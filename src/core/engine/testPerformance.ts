@@ -47,7 +47,7 @@ function withEnsemble(rig: RigDocument, order: readonly number[]): void {
   const last = order.at(-1)!;
   const member = { on: true, level: 1, octave: 0, begins: (['now', 'beat', 'bar'] as const)[last % 3]!, swing: last % 2 ? 0.6 : 0.5, feelMs: (last % 3) * 7 - 7 };
   const parts: [string, MemberPart][] = [
-    ['chord', { kind: 'chord', tonic: 2, mode: 'dorian', from: { by: 'stream', stream: 'hull' }, tones: 4, qualities: [{ gate: 'bell', quality: '9' }], inversion: 0, leads: last > 1, spread: 'drop 2', bass: 'root', low: 50, stays: last > 3 }],
+    ['chord', { kind: 'chord', tonic: 2, mode: 'dorian', from: { by: 'stream', stream: 'hull' }, tones: 4, qualities: [{ gate: 'bell', quality: '9' }], inversion: 0, leads: last > 1, spread: 'drop 2', bass: 'root', low: 50, stays: (['nothing', 'for others', 'sounding'] as const)[last % 3]! }],
     ['strum', { kind: 'strum', listens: 'chord', across: 'fog', by: 'fog.touch', strings: 6, directions: 'both', ringMs: 90, dampedBy: 'chord', fullMs: 100 }],
     ['bass', { kind: 'bass', listens: 'chord', way: 'walk', tones: ['root'], low: 28, everyBeats: 0.25, length: 0.7, strike: 0.9 }],
     ['arpeggio', { kind: 'arpeggio', listens: last > 2 ? 'chord' : 'hull', order: 'random', octaves: 2, everyBeats: 0.125, length: 0.5, accents: [1, 0.5], latch: last > 4 }],

@@ -1,4 +1,5 @@
 import type { PieceTime } from '../signal/formulas/kind';
+import type { TransportAction } from '../messages/transport';
 import { STATUS } from '../midi/message';
 import { CLOCKS_PER_BEAT } from '../time/clockFollower';
 import { beatAt, beatsPerBar, changeTempo, locate, msAt, nextGrid } from '../time/musicalTime';
@@ -10,11 +11,10 @@ export const PAUSE_MS = 1000;
 /** Song positions count sixteenths (MIDI 1.0, song position pointer). */
 const POSITIONS_PER_BEAT = 4;
 const MOST_POSITION = 0x3fff;
+/** So long after Start or Continue the first clock comes at the earliest, so that receivers are ready (MIDI 1.0, system real time; from memory). */
+const LEAD_MS = 1;
 /** A clock that is followed and stands elsewhere by more was moved. */
 const JUMP_BEATS = 0.5;
-
-export const TRANSPORT_DOES = ['start', 'stop', 'continue'] as const;
-export type TransportDoes = (typeof TRANSPORT_DOES)[number];
 
 /**
  * The musical time of a rig: its tempo, whether it runs, and where it is; and the MIDI clock that outputs are sent. Beats go on
@@ -109,7 +109,7 @@ export class Transport {
     this.settle();
   }
 
-  does(what: TransportDoes): boolean {
+  does(what: TransportAction): boolean {
     switch (what) {
       case 'start':
         return this.run(-(this.r.plan.rig.countInBars ?? 0) * this.barBeats, STATUS.start);
@@ -126,9 +126,9 @@ export class Transport {
   goTo(beat: number): void {
     this.state.stoppedBeat = beat;
     if (!this.state.running) return;
-    locate(this.state, beat, this.r.nowMs);
-    this.moved();
-    this.say([STATUS.songPosition, ...positionOf(beat)]);
+    // A position is heard by those that stand alone (MIDI 1.0, song position pointer).
+    this.say([STATUS.stop]);
+    this.run(beat, STATUS.continue);
   }
 
   /** Everything comes a little sooner (more than 0) or later, to be together with others; clocks too, and none is left out. */
@@ -144,12 +144,13 @@ export class Transport {
     if (!(nowMs - this.clockMs() < PAUSE_MS)) state.nextClock = this.clockFrom(nowMs);
     for (let dueMs = this.clockMs(); dueMs <= nowMs; dueMs = this.clockMs()) {
       at(dueMs);
+      for (const output of plan.clockOutputs) writer.clock(output);
+      state.nextClock++;
+      // The next clock is the first of the piece.
       if (state.countsIn && state.nextClock >= 0) {
         state.countsIn = false;
         this.say([STATUS.start]);
       }
-      for (const output of plan.clockOutputs) writer.clock(output);
-      state.nextClock++;
     }
     wanted(this.r, this.clockMs());
   }
@@ -157,7 +158,7 @@ export class Transport {
   private run(beat: number, says: number): true {
     const { state, r } = this;
     state.running = true;
-    locate(state, beat, r.nowMs);
+    locate(state, beat, r.nowMs + (r.plan.clockOutputs.length > 0 ? LEAD_MS : 0));
     this.moved();
     if (says === STATUS.continue) this.say([STATUS.songPosition, ...positionOf(beat)]);
     state.countsIn = beat < 0;

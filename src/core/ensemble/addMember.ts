@@ -10,8 +10,6 @@ import type { MemberPart, PartKind, RigMember } from './parts';
 /** What most members begin as; an arpeggio or a stream that began at once would be off the beat. */
 const PLAIN = { on: true, level: 1, octave: 0, swing: 0.5, feelMs: 0 } as const;
 const USUALLY_BEGINS: Partial<Record<PartKind, RigMember['begins']>> = { arpeggio: 'beat', stream: 'beat', pattern: 'bar', bass: 'beat' };
-/** Where drums are wont to be, see `voices/freshVoiceMapping`. */
-const DRUMS = 'mouth';
 
 /** A new member, with a voice mapping to an output: its own channel there. Without an output it is heard by other members alone. */
 export function addMember(rig: RigDocument, wanted: string, part: MemberPart, output = firstTaking(rig, 'midi')?.id): { changes: Change[]; id: string } {
@@ -21,8 +19,8 @@ export function addMember(rig: RigDocument, wanted: string, part: MemberPart, ou
   const changes: Change[] = [{ list: 'members', id, to: member }];
   if (output !== undefined) {
     // A pattern of drums belongs where drums are heard.
-    const isDrums = part.kind === 'pattern' && part.listens === undefined;
-    const { change } = freshVoiceMapping(rig, { id, name, ...(isDrums && { source: DRUMS }) }, output, false);
+    const drums = part.kind === 'pattern' && part.listens === undefined;
+    const { change } = freshVoiceMapping(rig, { id, name, drums }, output, false);
     changes.push({ ...change, to: { ...change.to, group: 'Ensemble' } } as Change);
   }
   return { changes, id };

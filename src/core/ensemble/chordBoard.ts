@@ -47,7 +47,7 @@ export function makeChordBoard(bench: Workbench, surface: string, place: (at: [c
   };
   const gate = (control: RigControl) => Object.values(control.signals)[0]!;
   const chord = add(
-    { kind: 'chord', tonic, mode, from: { by: 'gates', gates: gates.map((control, i) => ({ gate: gate(control), degree: i + 1 })) }, tones: 3, qualities: kinds.map((control, i) => ({ gate: gate(control), quality: KINDS[i]![1] })), inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: true },
+    { kind: 'chord', tonic, mode, from: { by: 'gates', gates: gates.map((control, i) => ({ gate: gate(control), degree: i + 1 })) }, tones: 3, qualities: kinds.map((control, i) => ({ gate: gate(control), quality: KINDS[i]![1] })), inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: 'for others' },
     0,
   );
   add({ kind: 'strum', listens: chord, across: strip.signals.value!, touch: strip.signals.touch!, strings: STRINGS, directions: 'both', ringMs: 2500, dampedBy: 'chord', fullMs: 150 }, 1);

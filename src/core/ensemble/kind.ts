@@ -32,7 +32,6 @@ export interface Playing<P, M> {
   /** Where a signal lies in its range, 0 to 1; its rest where it was never heard. */
   level(signal: string): number;
   isOn(gate: string): boolean;
-  held(stream: string): readonly Held[];
   /** What sounds on a stream: the chord of a member that has one, or what is held; null for nothing. */
   harmony(stream: string): Harmony | null;
   /** Something begins to sound. @param key by which `end` finds it */
@@ -43,8 +42,6 @@ export interface Playing<P, M> {
   move(pressure: number, slide: number): void;
   /** Something begins to sound in so many beats, or with a negative strike ends. */
   later(beats: number, pitch: number, strike: number, lasts: Lasts, key?: number): void;
-  /** Forgets all that was to come later. */
-  forgetLater(): void;
   /** Calls `wake` at the next beat or bar, as the member begins; at once where that is now. */
   wakeInTime(): void;
 }

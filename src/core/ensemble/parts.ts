@@ -36,6 +36,8 @@ export type DegreeFrom = { by: 'stream'; stream: string } | { by: 'gates'; gates
 
 export const CHORD_BASSES = ['none', 'root', 'third', 'fifth', 'tonic'] as const;
 
+export const STAYS = ['nothing', 'for others', 'sounding'] as const;
+
 export interface ChordPart {
   kind: 'chord';
   /** 0 = C. */
@@ -57,8 +59,8 @@ export interface ChordPart {
   /** A tone of its own below all others. */
   bass: (typeof CHORD_BASSES)[number];
   low: number;
-  /** It stays when it is let go, until the next. */
-  stays: boolean;
+  /** What stays of it when it is let go, until the next: nothing, the chord for those that listen for one, or its sound too. */
+  stays: (typeof STAYS)[number];
 }
 
 export interface StrumPart {

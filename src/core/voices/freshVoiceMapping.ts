@@ -17,11 +17,11 @@ const DRUMS = 10;
  * A voice mapping for a stream: to the zone or run of its receiver with bend, pressure and slide as MPE says them; else to a
  * channel that no notes go to, as plain notes where the stream has keys and with bends where it glides. By OSC everything is said.
  */
-export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: string; source?: string }, output: string, glides: boolean): { change: Change; id: string } {
+export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: string; source?: string; drums?: boolean }, output: string, glides: boolean): { change: Change; id: string } {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((candidate) => candidate.id === output)?.receiver);
   const id = freeId(`${stream.id}.notes`, new Set([...rig.voiceMappings, ...rig.mappings].map((mapping) => mapping.id)));
   const osc = rig.outputs.some((candidate) => candidate.id === output && takes(candidate) === 'osc');
-  const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels, stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
+  const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels, stream.drums || stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
   const lacks = (what: 'bend' | 'pressure' | 'controllers') => receiver?.lacks?.includes(what) === true;
   const expressive = osc || receiver?.layout !== undefined || glides;
   const to: RigVoiceMapping = {

@@ -46,7 +46,7 @@ function knot(): RigDocument {
   const pull = { scale: { kind: 'kept', scale: 'tide' }, referenceHz: 440, atStart: 1, held: 0, bandCents: 50, speedMs: 200, atRelease: 0 } as const;
   rig.voiceMappings = voiceRig({ stream: 'ribs', pitch: { transpose: 0, bends: true, pull } }, { stream: 'notes', layout: { kind: 'poly', channel: 9, voices: 8, steal: 'oldest' } }).voiceMappings;
   const member = { on: true, level: 1, octave: 0, begins: 'now', swing: 0.5, feelMs: 0 } as const;
-  const chord = { kind: 'chord', tonic: 0, mode: 'major', tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: false } as const;
+  const chord = { kind: 'chord', tonic: 0, mode: 'major', tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: 'nothing' } as const;
   const parts: MemberPart[] = [
     { ...chord, from: { by: 'stream', stream: 'notes' }, qualities: [{ gate: 'bell', quality: 'm7' }] },
     { ...chord, from: { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'knot', degree: 2 }] } },

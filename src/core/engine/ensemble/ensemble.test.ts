@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { Engine } from '../engine';
 import { crew, member, playCrew, sounding, struck, swell } from './testCrew';
 import type { MemberPart } from '../../ensemble/parts';
 
@@ -71,7 +72,7 @@ describe('a chord', () => {
 });
 
 it('a chord that stays and begins on the bar is taken although it was let go of before', () => {
-  const { press, lift, does, run, heard } = playCrew(crew(member({ ...swell, stays: true }, { begins: 'bar' })));
+  const { press, lift, does, run, heard } = playCrew(crew(member({ ...swell, stays: 'sounding' }, { begins: 'bar' })));
   does(0, 'start');
   press(0, 60);
   lift(100, 60);
@@ -81,6 +82,43 @@ it('a chord that stays and begins on the bar is taken although it was let go of 
   expect(struck(heard())).toEqual([[0, 60], [0, 64], [0, 67]]);
   run(2000, 4100);
   expect(struck(heard())).toEqual([[2000, 67], [2000, 71], [2000, 74]]);
+});
+
+it('what stays of a chord that is let go of: nothing, the chord for others, or its sound', () => {
+  const left = (stays: 'nothing' | 'for others' | 'sounding') => {
+    const { engine, press, lift, heard } = playCrew(crew(member({ ...swell, stays })));
+    press(0, 60);
+    lift(100, 60);
+    const [shown] = engine.ensemble.shown();
+    return [sounding(heard()).left.length, shown!.harmony?.tones.length ?? 0];
+  };
+  expect([left('nothing'), left('for others'), left('sounding')]).toEqual([[0, 0], [0, 3], [3, 3]]);
+  // One that was tapped before its bar is the chord from there on, and sounds no more.
+  const { engine, press, lift, does, run, heard } = playCrew(crew(member({ ...swell, stays: 'for others' }, { begins: 'bar' })));
+  does(0, 'start');
+  press(100, 65);
+  lift(200, 65);
+  run(200, 2100);
+  expect(heard()).toEqual([]);
+  expect(engine.ensemble.shown()[0]!.harmony!.root).toBe(5);
+});
+it('what was held where nobody listened for a while is not held for who listens again', () => {
+  const bass = member({ kind: 'bass', listens: 'hull', way: 'root', tones: ['root'], low: 36, everyBeats: 1, length: 0.5, strike: 1 });
+  const { engine, press, lift, does, run, heard } = playCrew(crew(bass));
+  press(0, 60);
+  engine.take({ kind: 'rig', timeMs: 10, rig: crew() });
+  lift(20, 60);
+  engine.take({ kind: 'rig', timeMs: 30, rig: crew(bass) });
+  does(40, 'start');
+  run(40, 3000);
+  expect(heard()).toEqual([]);
+});
+it('has a time whatever comes first', () => {
+  const rig = { ...crew(member(swell)), tempoBpm: 90 };
+  const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
+  engine.take({ kind: 'tempo', timeMs: 500, bpm: 120 });
+  engine.take({ kind: 'transport', timeMs: 500, does: 'start' });
+  expect(engine.positionAt(1500)).toBe(2);
 });
 
 describe('a bass', () => {
@@ -131,7 +169,7 @@ describe('an arpeggio', () => {
     expect(struck(heard()).map(([ms]) => ms)).toEqual([0, 333.333, 500, 833.333]);
   });
   it('goes on in its time when the chord under it changes between two beats', () => {
-    const { press, does, run, heard } = playCrew(crew(member({ ...swell, stays: true }), member({ ...winch, listens: 'chord' }, { begins: 'beat' })));
+    const { press, does, run, heard } = playCrew(crew(member({ ...swell, stays: 'sounding' }), member({ ...winch, listens: 'chord' }, { begins: 'beat' })));
     does(0, 'start');
     press(0, 60);
     run(0, 600);
@@ -366,9 +404,14 @@ describe('the transport', () => {
     engine.take({ kind: 'tick', timeMs: 5 });
     bytes();
     does(1000, 'start');
-    expect(bytes()).toEqual(['FA', 'F8']);
-    run(1000, 1600);
-    expect(bytes().length).toBe(Math.floor(600 / (500 / 24)));
+    // The first clock comes a millisecond later, so that receivers are ready.
+    expect(bytes()).toEqual(['FA']);
+    engine.take({ kind: 'tick', timeMs: 1000.9 });
+    expect(bytes()).toEqual([]);
+    engine.take({ kind: 'tick', timeMs: 1001 });
+    expect(bytes()).toEqual(['F8']);
+    run(1004, 1600);
+    expect(bytes().length).toBe(Math.floor(599 / (500 / 24)));
     // 1.3 beats: five sixteenths have passed.
     does(1650, 'stop');
     bytes();
@@ -376,11 +419,18 @@ describe('the transport', () => {
     bytes();
     does(4000, 'continue');
     expect(bytes().filter((sent) => sent !== 'F8')).toEqual(['F2 05 00', 'FB']);
-    expect(engine.positionAt(4000)).toBe(1.25);
-    does(4500, 'stop');
-    expect([engine.positionAt(4500), engine.positionAt(9000)]).toEqual([2.25, 2.25]);
+    expect(engine.positionAt(4001)).toBe(1.25);
+    does(4501, 'stop');
+    expect([engine.positionAt(4501), engine.positionAt(9000)]).toEqual([2.25, 2.25]);
+    bytes();
+    does(9000, 'continue');
+    bytes();
+    // A position is heard by those that stand.
+    engine.take({ kind: 'goTo', timeMs: 9100, beat: 8 });
+    expect(bytes().filter((sent) => sent !== 'F8')).toEqual(['FC', 'F2 20 00', 'FB']);
+    expect(engine.positionAt(9101)).toBe(8);
   });
-  it('tells receivers to start after the count-in, right before the clock of beat 0', () => {
+  it('tells receivers to start after the count-in, between the last clock of it and that of beat 0', () => {
     const rig = { ...crew(), countInBars: 1, meter: [2, 4] as [number, number] } as ReturnType<typeof crew>;
     rig.outputs[0]!.sendsClock = true;
     const { does, run, bytes } = playCrew(rig);

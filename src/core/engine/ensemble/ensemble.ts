@@ -128,7 +128,7 @@ export class Ensemble implements Beats {
     return kind === 'gate' ? clamp(known, 0, 1) : clamp((known - lo) / (hi - lo), 0, 1);
   }
 
-  held(stream: string): readonly Held[] {
+  private held(stream: string): readonly Held[] {
     return this.r.memory.ensemble.held[this.r.plan.streamIndex.get(stream) ?? -1] ?? [];
   }
 

@@ -75,7 +75,8 @@ export function carryEnsemble(old: EnsembleMemory, oldPlan: Plan, plan: Plan): E
   });
   plan.streamIds.forEach((id, s) => {
     const was = oldPlan.streamIds.indexOf(id);
-    if (was >= 0) memory.held[s] = old.held[was]!;
+    // Where nobody listened, nobody heard what ended meanwhile either.
+    if (was >= 0 && plan.ensemble.listeners[s]!.length > 0) memory.held[s] = old.held[was]!;
   });
   return memory;
 }

@@ -14,7 +14,6 @@ export interface Beats {
   readonly seed: number;
   readonly transport: Transport;
   levelOf(signal: number): number;
-  held(stream: string): readonly Held[];
   harmony(stream: string): Harmony | null;
   emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure?: number, slide?: number): void;
 }
@@ -85,10 +84,6 @@ export class Player implements Playing<MemberPart, object> {
     return this.level(gate) > 0;
   }
 
-  held(stream: string): readonly Held[] {
-    return this.ensemble.held(stream);
-  }
-
   harmony(stream: string): Harmony | null {
     return this.ensemble.harmony(stream);
   }
@@ -133,7 +128,7 @@ export class Player implements Playing<MemberPart, object> {
     this.state.later.push({ beat: this.beat + beats, pitch, strike, lasts, key });
   }
 
-  forgetLater(): void {
+  private forgetLater(): void {
     this.state.later = [];
   }
 

@@ -6,7 +6,7 @@ import { crew, member, playCrew, sounding, swell } from './testCrew';
 
 const parts: MemberPart[] = [
   { ...swell, leads: true, tones: 4 },
-  { ...swell, from: { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'fog.touch', degree: 2 }] }, qualities: [{ gate: 'bell', quality: 'm9' }], stays: true },
+  { ...swell, from: { by: 'gates', gates: [{ gate: 'bell', degree: 1 }, { gate: 'fog.touch', degree: 2 }] }, qualities: [{ gate: 'bell', quality: 'm9' }], stays: 'sounding' },
   { kind: 'strum', listens: 'm0', across: 'fog', touch: 'fog.touch', by: 'bell', strings: 12, directions: 'both', ringMs: 700, dampedBy: 'letting go', fullMs: 100 },
   { kind: 'bass', listens: 'm0', way: 'walk', tones: ['root'], low: 30, everyBeats: 0.5, length: 1.5, strike: 0.8 },
   { kind: 'arpeggio', listens: 'm0', order: 'both', octaves: 2, everyBeats: 0.25, length: 2, accents: [1, 0.3], latch: true },

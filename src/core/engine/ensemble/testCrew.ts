@@ -11,7 +11,7 @@ export function member(part: MemberPart, more: Partial<RigMember> = {}): RigMemb
 }
 
 /** A chord in C major, asked for by the voices of "hull", close and not led. */
-export const swell: MemberPart & { kind: 'chord' } = { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'stream', stream: 'hull' }, tones: 3, inversion: 0, leads: false, spread: 'close', bass: 'none', low: 60, stays: false };
+export const swell: MemberPart & { kind: 'chord' } = { kind: 'chord', tonic: 0, mode: 'major', from: { by: 'stream', stream: 'hull' }, tones: 3, inversion: 0, leads: false, spread: 'close', bass: 'none', low: 60, stays: 'nothing' };
 
 /** A rig with the stream "hull", the signals of the test rig, and these members, the first on channel 1, the next on 2, and so on. */
 export function crew(...members: RigMember[]): RigDocument {

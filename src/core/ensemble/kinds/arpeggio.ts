@@ -1,9 +1,9 @@
-import { list, whole, yesOrNo } from '../../messages/shapes';
+import { choice, list, whole, yesOrNo } from '../../messages/shapes';
 import { ORDERS, sequenceOf } from '../theory/arpeggioOrder';
 import type { Held, KindOf, Playing } from '../kind';
 import type { ArpeggioPart } from '../parts';
 import { listensTo } from './listensTo';
-import { everyBeats, gate, oneOf, stepShare, streamId, strike } from './shapes';
+import { everyBeats, gate, stepShare, streamId, strike } from './shapes';
 
 interface Memory {
   /** What it goes through, in the order in which it was struck; with latch also what was let go. */
@@ -27,7 +27,7 @@ function playStep(play: Play, step: number): void {
 export const arpeggio: KindOf<'arpeggio', Memory> = {
   name: 'Arpeggio',
   about: 'Goes through what is held, note by note.',
-  fields: { listens: streamId, order: oneOf(...ORDERS), octaves: whole(1, 4), everyBeats, length: stepShare, accents: list(strike, 0, 64), latch: yesOrNo, while: gate },
+  fields: { listens: streamId, order: choice(...ORDERS), octaves: whole(1, 4), everyBeats, length: stepShare, accents: list(strike, 0, 64), latch: yesOrNo, while: gate },
   fresh: (rig) => ({ kind: 'arpeggio', listens: listensTo(rig, 'chord'), order: 'up', octaves: 1, everyBeats: 0.5, length: 0.7, accents: [], latch: false }),
   words: ({ order, listens, octaves }, nameOf) => `${order} through ${nameOf(listens)}${octaves > 1 ? `, ${octaves} octaves` : ''}`,
   remember: () => ({ notes: [], held: 0 }),

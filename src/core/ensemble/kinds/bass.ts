@@ -1,10 +1,10 @@
-import { list } from '../../messages/shapes';
+import { choice, list } from '../../messages/shapes';
 import type { KindOf, Playing } from '../kind';
 import { BASS_TONES, BASS_WAYS, type BassPart } from '../parts';
 import { OCTAVE } from '../theory/degrees';
 import { firstFrom } from '../theory/voicing';
 import { listensTo } from './listensTo';
-import { everyBeats, gate, key, oneOf, stepShare, streamId, strike } from './shapes';
+import { everyBeats, gate, key, stepShare, streamId, strike } from './shapes';
 
 type Tone = (typeof BASS_TONES)[number] | 'below';
 
@@ -42,7 +42,7 @@ function pitchOf(play: Playing<BassPart, object>, tone: Tone): number | null {
 export const bass: KindOf<'bass', object> = {
   name: 'Bass',
   about: 'Goes along with a chord: root, fifth, octave, a walk, or steps of one’s own.',
-  fields: { listens: streamId, way: oneOf(...BASS_WAYS), tones: list(oneOf(...BASS_TONES), 1, 64), low: key, everyBeats, length: stepShare, strike, while: gate },
+  fields: { listens: streamId, way: choice(...BASS_WAYS), tones: list(choice(...BASS_TONES), 1, 64), low: key, everyBeats, length: stepShare, strike, while: gate },
   fresh: (rig) => ({ kind: 'bass', listens: listensTo(rig, 'chord'), way: 'fifth', tones: ['root', 'rest', 'fifth', 'rest'], low: 36, everyBeats: 1, length: 0.8, strike: 0.8 }),
   words: ({ listens, way }, nameOf) => `${way === 'pattern' ? 'steps of its own' : way} under ${nameOf(listens)}`,
   remember: () => ({}),

@@ -1,11 +1,11 @@
-import { list, loose, object, optional, whole, yesOrNo } from '../../messages/shapes';
-import { CHORD_BASSES, type ChordPart } from '../parts';
+import { choice, list, loose, object, optional, whole, yesOrNo } from '../../messages/shapes';
+import { CHORD_BASSES, STAYS, type ChordPart } from '../parts';
 import { DEGREES, HARMONIC_MODES, nearestDegree, OCTAVE, stackedThirds, stepOf } from '../theory/degrees';
 import { pitchClassName } from '../theory/names';
 import { intervalsOf, QUALITIES } from '../theory/qualities';
 import { closePosition, firstFrom, leastMovement, SPREADS, spreadOut } from '../theory/voicing';
 import type { Harmony, KindOf, Playing } from '../kind';
-import { key, oneOf, signal, streamId, tonic } from './shapes';
+import { key, signal, streamId, tonic } from './shapes';
 
 /** A degree that is asked for, by whom, and how hard. */
 interface Asked {
@@ -80,17 +80,19 @@ function bassOf({ bass, tonic: key0 }: ChordPart, root: number, intervals: reado
 /** Computes the chord that is asked for last; what sounds follows in time. */
 function settle(play: Play): void {
   const { memory, part } = play;
-  const asked = memory.asked.at(-1) ?? (part.stays ? memory.last : null);
+  const held = memory.asked.at(-1) ?? null;
+  const asked = held ?? (part.stays === 'nothing' ? null : memory.last);
   if (!asked) {
-    if (part.stays) return;
-    memory.now = null;
-    memory.soundsDegree = NOTHING;
-    play.endAll();
-    return;
+    if (part.stays === 'nothing') memory.now = null;
+    return fallSilent(play);
   }
   const { degree, strike } = asked;
   const before = memory.now?.close ?? null;
   const next = voiceChord(part, degree, (gate) => play.isOn(gate), before);
+  if (!held && part.stays !== 'sounding') {
+    memory.now = { degree, ...next };
+    return fallSilent(play);
+  }
   const same = memory.now !== null && memory.soundsDegree === degree && next.tones.join() === memory.now.tones.join();
   if (same) return;
   memory.now = { degree, ...next };
@@ -98,6 +100,11 @@ function settle(play: Play): void {
   // Tones that both have are struck again, as a hand would.
   play.endAll();
   for (const tone of next.tones) play.sound(tone, strike, 'held');
+}
+
+function fallSilent(play: Play): void {
+  play.memory.soundsDegree = NOTHING;
+  play.endAll();
 }
 
 /** Somebody asks for a degree, or with null does so no more. */
@@ -118,20 +125,20 @@ export const chord: KindOf<'chord', Memory> = {
   about: 'Plays the chord of a degree of a key: chosen by pads, keys, a voice or any signal.',
   fields: {
     tonic,
-    mode: oneOf(...HARMONIC_MODES),
+    mode: choice(...HARMONIC_MODES),
     from: { is: 'tagged', tag: 'by', cases: { stream: { stream: streamId }, gates: { gates: loose(object({ gate: signal, degree: whole(1, 2 * DEGREES) }), 4 * DEGREES) }, signal: { signal, gate: optional(signal) } } },
     tones: whole(2, DEGREES),
-    quality: optional(oneOf(...QUALITIES)),
-    qualities: optional(loose(object({ gate: signal, quality: oneOf(...QUALITIES) }), 16)),
+    quality: optional(choice(...QUALITIES)),
+    qualities: optional(loose(object({ gate: signal, quality: choice(...QUALITIES) }), 16)),
     own: optional(list(object({ degree: whole(1, DEGREES), tones: list(whole(-24, 48), 1, 12) }), 0, DEGREES)),
     inversion: whole(0, DEGREES - 1),
     leads: yesOrNo,
-    spread: oneOf(...SPREADS),
-    bass: oneOf(...CHORD_BASSES),
+    spread: choice(...SPREADS),
+    bass: choice(...CHORD_BASSES),
     low: key,
-    stays: yesOrNo,
+    stays: choice(...STAYS),
   },
-  fresh: (rig) => ({ kind: 'chord', tonic: 0, mode: 'major', from: firstFromOf(rig), tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: false }),
+  fresh: (rig) => ({ kind: 'chord', tonic: 0, mode: 'major', from: firstFromOf(rig), tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: 'nothing' }),
   words({ tonic: key0, mode, tones, quality, from }, nameOf) {
     const by = from.by === 'stream' ? nameOf(from.stream) : from.by === 'gates' ? `${from.gates.length} gates` : nameOf(from.signal);
     return `${pitchClassName(key0)} ${mode}, ${quality ?? `${tones} tones`}, by ${by}`;
@@ -139,8 +146,8 @@ export const chord: KindOf<'chord', Memory> = {
   remember: () => ({ asked: [], last: null, now: null, soundsDegree: NOTHING }),
   // Who asked by one way could not let go of it by another.
   holdsBy: ({ from }) => JSON.stringify(from),
-  // A chord that stays is still there for the strings, though it sounds no more.
-  rest: ({ now }, { stays }) => ({ asked: [], last: null, now: stays ? now : null, soundsDegree: NOTHING }),
+  // A chord that stays is still there for others, though it sounds no more.
+  rest: ({ now }, { stays }) => ({ asked: [], last: null, now: stays === 'nothing' ? null : now, soundsDegree: NOTHING }),
   hear(play, stream, { voice, pitch, strike }, on) {
     const { part } = play;
     if (part.from.by === 'stream' && part.from.stream === stream) ask(play, voice, on ? nearestDegree(part.tonic, part.mode, pitch) : null, strike);

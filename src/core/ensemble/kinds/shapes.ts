@@ -1,4 +1,4 @@
-import { choice, number, optional, whole, type Shape } from '../../messages/shapes';
+import { number, optional, whole, type Shape } from '../../messages/shapes';
 
 export const streamId: Shape = { is: 'id', of: 'stream' };
 export const signal: Shape = { is: 'id', of: 'signal' };
@@ -9,4 +9,3 @@ export const stepShare = number(0.05, 4);
 export const key = whole(0, 127);
 export const strike = number(0, 1);
 export const tonic = whole(0, 11);
-export const oneOf = choice;

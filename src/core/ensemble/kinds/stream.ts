@@ -1,10 +1,10 @@
-import { amount } from '../../messages/shapes';
+import { amount, choice } from '../../messages/shapes';
 import { clamp } from '../../units/unitInterval';
 import { nearestPitch, pitchesOf } from '../../voices/scale';
 import type { KindOf, Playing } from '../kind';
 import type { StreamPart } from '../parts';
 import { HARMONIC_MODES } from '../theory/degrees';
-import { everyBeats, gate, key, oneOf, signal, stepShare, strike, tonic } from './shapes';
+import { everyBeats, gate, key, signal, stepShare, strike, tonic } from './shapes';
 
 const REFERENCE_HZ = 440;
 const SHORTEST = 0.1;
@@ -24,7 +24,7 @@ function playStep(play: Playing<StreamPart, object>): void {
 export const stream: KindOf<'stream', object> = {
   name: 'Stream',
   about: 'Plays notes at a tempo, with pitch, strike and length from signals.',
-  fields: { everyBeats, pitch: signal, low: key, high: key, tonic, mode: oneOf('chromatic', ...HARMONIC_MODES), strike: amount(strike), length: amount(stepShare), while: gate },
+  fields: { everyBeats, pitch: signal, low: key, high: key, tonic, mode: choice('chromatic', ...HARMONIC_MODES), strike: amount(strike), length: amount(stepShare), while: gate },
   fresh: ({ signals, derived }) => {
     const gate = signals.find(({ kind }) => kind === 'gate')?.id;
     return { kind: 'stream', everyBeats: 0.5, pitch: ([...signals, ...derived].find(({ kind }) => kind === 'continuous') ?? signals[0])?.id ?? '', low: 48, high: 84, tonic: 0, mode: 'major', strike: 0.7, length: 0.8, ...(gate !== undefined && { while: gate }) };

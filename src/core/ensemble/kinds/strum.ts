@@ -1,10 +1,10 @@
-import { list, number, optional, whole } from '../../messages/shapes';
+import { choice, list, number, optional, whole } from '../../messages/shapes';
 import type { StrumPart } from '../parts';
 import type { KindOf, Playing } from '../kind';
 import { clamp } from '../../units/unitInterval';
 import { stopped, STRINGS_MOST, tunedTo } from '../theory/strings';
 import { listensTo } from './listensTo';
-import { gate, key, oneOf, streamId } from './shapes';
+import { gate, key, streamId } from './shapes';
 
 interface Memory {
   /** Where the strip was last, NaN where nobody touched it since, and when. */
@@ -69,9 +69,9 @@ export const strum: KindOf<'strum', Memory> = {
     by: gate,
     strings: whole(1, STRINGS_MOST),
     tuning: optional(list(key, 1, STRINGS_MOST)),
-    directions: oneOf('both', 'up', 'down'),
+    directions: choice('both', 'up', 'down'),
     ringMs: number(10, 60_000),
-    dampedBy: oneOf('nothing', 'chord', 'letting go'),
+    dampedBy: choice('nothing', 'chord', 'letting go'),
     fullMs: number(1, 60_000),
   },
   fresh: (rig) => ({ kind: 'strum', listens: listensTo(rig, 'chord'), strings: 6, directions: 'both', ringMs: 3000, dampedBy: 'chord', fullMs: 150 }),

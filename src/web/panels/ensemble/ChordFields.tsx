@@ -94,9 +94,13 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
       <Field label={`From key, ${noteName(part.low)}`}>
         <NumberBox label="From key, 0 to 127" disabled={disabled} min={0} max={127} whole value={part.low} onChange={(low) => set({ low })} />
       </Field>
-      <Field label="Stays when let go">
-        <Switch aria-label="The chord stays when it is let go" disabled={disabled} checked={part.stays} onChange={(stays) => set({ stays })} />
-      </Field>
+      <Choice
+        label="Let go of, stays"
+        disabled={disabled}
+        value={part.stays}
+        options={[{ value: 'nothing', label: 'nothing' }, { value: 'for others', label: 'the chord, for others' }, { value: 'sounding', label: 'its sound, until the next' }]}
+        onChange={(stays) => set({ stays })}
+      />
       <OwnChords part={part} disabled={disabled} onChange={(own) => set({ own })} />
     </>
   );
