@@ -1,7 +1,7 @@
-import { Worker } from 'node:worker_threads';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { Monitor } from '../test/helpers/monitor';
+import { bareGrid, nearestPlace, onGrid } from './grid';
 import { sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 import type { Note } from '../src/core/messages/note';
@@ -18,31 +18,6 @@ const REPEAT_HZ = 13;
 const REPEAT_MS = 1000 / REPEAT_HZ;
 
 const byNumber = (i: number) => i;
-const byTime = (_: number, sinceMs: number) => Math.round(sinceMs / REPEAT_MS);
-
-/**
- * Distances from the grid whose beginning lies in the middle of what was seen, ms; and what the grid moved by from first to
- * last. Repeats that a stall swallowed are left out, clocks never are: `place` says the place of each on the grid.
- */
-function onGrid(timesMs: readonly number[], everyMs: number, place: (i: number, sinceMs: number) => number): { offMs: number[]; driftMs: number } {
-  const late = timesMs.map((timeMs, i) => timeMs - timesMs[0]! - place(i, timeMs - timesMs[0]!) * everyMs);
-  const middle = percentile(late, 0.5);
-  const tenth = Math.floor(late.length / 10);
-  return { offMs: late.map((ms) => Math.abs(ms - middle)), driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)) };
-}
-
-/** The floor: the same grid in a bare thread. */
-async function bareGrid(everyMs: number): Promise<number[]> {
-  const times: number[] = [];
-  const code = `const { parentPort } = require('node:worker_threads'); const a = new Int32Array(new SharedArrayBuffer(4)); let due = performance.now();
-    for (;;) { due += ${everyMs}; const wait = due - performance.now(); if (wait > 0) Atomics.wait(a, 0, 0, wait); parentPort.postMessage(0); }`;
-  const worker = new Worker(code, { eval: true });
-  worker.on('message', () => times.push(performance.now()));
-  await sleep(LASTS_MS);
-  await worker.terminate();
-  // The thread's own start is no part of the grid.
-  return times.slice(5);
-}
 
 /** What must not be used for time: a timer of the event loop at the same rate. */
 async function bareInterval(everyMs: number): Promise<number[]> {
@@ -73,12 +48,12 @@ surface.move('wheelhouse.bell', 1);
 await sleep(LASTS_MS);
 const times = (wanted: RegExp) => monitor.facts.flatMap((fact) => (fact.direction === 'out' && wanted.test(fact.bytes) ? [fact.timeMs] : []));
 const clocks = onGrid(times(/^F8$/), CLOCK_MS, byNumber);
-const notes = onGrid(times(/^9. .. (?!00)/), REPEAT_MS, byTime);
+const notes = onGrid(times(/^9. .. (?!00)/), REPEAT_MS, nearestPlace(REPEAT_MS));
 surface.close();
 monitor.close();
 await pumice.stop();
 const interval = onGrid(await bareInterval(CLOCK_MS), CLOCK_MS, byNumber);
-const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS), CLOCK_MS, byNumber), onGrid(await bareGrid(REPEAT_MS), REPEAT_MS, byTime)];
+const [bareClocks, bareNotes] = [onGrid(await bareGrid(CLOCK_MS, LASTS_MS), CLOCK_MS, byNumber), onGrid(await bareGrid(REPEAT_MS, LASTS_MS), REPEAT_MS, nearestPlace(REPEAT_MS))];
 
 const figures: Figure[] = [];
 for (const [name, seen, bare] of [['clock', clocks, bareClocks], ['repeated note', notes, bareNotes]] as const) {

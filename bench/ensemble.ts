@@ -1,5 +1,4 @@
 import { createSocket } from 'node:dgram';
-import { Worker } from 'node:worker_threads';
 import { DRUMS } from '../src/core/ensemble/kinds/pattern';
 import type { MemberPart, RigMember } from '../src/core/ensemble/parts';
 import type { RigDocument } from '../src/core/rig/document';
@@ -8,6 +7,7 @@ import { SongClock } from '../src/core/time/songClock';
 import { TapTempo } from '../src/core/time/tapTempo';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
+import { bareGrid, nearestPlace, onGrid } from './grid';
 import { atRate, sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 
@@ -48,26 +48,6 @@ function withBand(rig: RigDocument, port: number): RigDocument {
   return { ...rig, name: 'Band', tempoBpm: TEMPO_BPM, members, voiceMappings, mappings, scenes: [], outputs: [...rig.outputs, { id: 'far', name: 'Far', kind: 'osc', host: '127.0.0.1', port, receiver: 'weather' }] };
 }
 
-/** Distances from the grid whose beginning lies in the middle of what was seen, ms; what the grid moved by; and how many are not there. */
-function onGrid(timesMs: readonly number[], everyMs: number): { offMs: number[]; driftMs: number; missing: number } {
-  const late = timesMs.map((timeMs) => timeMs - timesMs[0]! - Math.round((timeMs - timesMs[0]!) / everyMs) * everyMs);
-  const middle = percentile([...late], 0.5);
-  const tenth = Math.floor(late.length / 10);
-  return { offMs: late.map((ms) => Math.abs(ms - middle)), driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)), missing: Math.round((timesMs.at(-1)! - timesMs[0]!) / everyMs) + 1 - timesMs.length };
-}
-
-/** The floor: the same grid in a bare thread. */
-async function bareGrid(everyMs: number): Promise<number[]> {
-  const times: number[] = [];
-  const code = `const { parentPort } = require('node:worker_threads'); const a = new Int32Array(new SharedArrayBuffer(4)); let due = performance.now();
-    for (;;) { due += ${everyMs}; const wait = due - performance.now(); if (wait > 0) Atomics.wait(a, 0, 0, wait); parentPort.postMessage(0); }`;
-  const worker = new Worker(code, { eval: true });
-  worker.on('message', () => times.push(performance.now()));
-  await sleep(BARE_MS);
-  await worker.terminate();
-  return times.slice(5);
-}
-
 const ON = Buffer.from('on');
 const ZERO = 0x30;
 const listener = createSocket('udp4');
@@ -102,8 +82,8 @@ listener.close();
 await pumice.stop();
 
 // Bass, arpeggio, three pulses and the stream begin something at every step.
-const members = [1, 2, 4, 5, 6, 7].map((place) => onGrid(starts[place]!, STEP_MS));
-const bare = onGrid(await bareGrid(STEP_MS), STEP_MS);
+const members = [1, 2, 4, 5, 6, 7].map((place) => onGrid(starts[place]!, STEP_MS, nearestPlace(STEP_MS)));
+const bare = onGrid(await bareGrid(STEP_MS, BARE_MS), STEP_MS, nearestPlace(STEP_MS));
 const off = members.flatMap(({ offMs }) => offMs);
 
 /** Of clocks with +-2 ms on each, over many seeds: how far tempo and place are off. */

@@ -6,7 +6,6 @@ import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
 import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
-import type { PlayingState } from '../protocol/takes';
 import type { MemberShown } from '../protocol/transport';
 import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
@@ -25,6 +24,7 @@ import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
 import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
+import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
@@ -59,18 +59,6 @@ export class Player implements LiveState, MessageSink {
   samplesIn = 0;
   /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
-  /** Plays takes to the outputs. */
-  readonly takes: TakePlayer = new TakePlayer({
-    nowMs: hubTimeMs,
-    play: (output, bytes) => this.playOfTake(output, bytes),
-    endNotes: () => void this.happens({ kind: 'endTake' }),
-    wants: (play, untilMs) => this.onTake.wants(play, untilMs),
-    punch: (isIn) => this.onTake.punch(isIn),
-    changed: () => {
-      this.takeRuns();
-      this.onTake.changed();
-    },
-  });
   readonly song: SongTime = new SongTime(
     () => this.engine,
     (event) => {
@@ -78,6 +66,17 @@ export class Player implements LiveState, MessageSink {
       if (this.engine) this.tellPending();
       return done;
     },
+  );
+  /** Plays takes to the outputs. */
+  readonly takes: TakePlayer = new TakePlayer(
+    takeWorld({
+      happens: (event) => this.happens(event),
+      osc: (output, packet) => this.outputs.osc(output, BY_TAKE, packet, KEEP),
+      outputs: () => this.rig?.outputs ?? [],
+      song: this.song,
+      told: () => this.onTake,
+      settled: () => this.engine && this.tellPending(),
+    }),
   );
   /** Told of Start, Continue and Stop of a MIDI input. */
   onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
@@ -90,7 +89,6 @@ export class Player implements LiveState, MessageSink {
   private readonly introducing: Introducing;
   private heldBack: ReadonlySet<number> = new Set();
   private voices = 0;
-  private takeTempoBpm = NaN;
   /** What the clock was told last. */
   private pending = false;
   private dueMs = Infinity;
@@ -309,26 +307,6 @@ export class Player implements LiveState, MessageSink {
   /** The tempo that is in force: of the rig, or of a clock that is followed. */
   get tempoBpm(): number {
     return this.engine?.tempoBpm ?? this.rig?.tempoBpm ?? USUAL_BPM;
-  }
-
-  /** Plays a take, whose first messages come with it; receivers of a clock go along, at its tempo. */
-  playTake(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
-    this.takeTempoBpm = tempoBpm * state.speed;
-    this.takes.begin(play, state);
-  }
-
-  /** One message of a take that is played: MIDI, or a packet of OSC. */
-  private playOfTake(output: string, bytes: Uint8Array): void {
-    if (bytes[0]! >= STATUS.noteOff) return void this.happens({ kind: 'play', output, bytes });
-    if (this.rig?.outputs.some(({ id, kind }) => id === output && kind === 'osc')) this.outputs.osc(output, BY_TAKE, bytes, KEEP);
-  }
-
-  /** A take begins to play, or has ended: tempo and transport follow. */
-  private takeRuns(): void {
-    const { plays } = this.takes;
-    this.song.ofTakes(plays ? this.takeTempoBpm : null);
-    for (const { id, sendsClock } of this.rig?.outputs ?? []) if (sendsClock) this.happens({ kind: 'play', output: id, bytes: Uint8Array.of(plays ? STATUS.start : STATUS.stop) });
-    if (this.engine) this.tellPending();
   }
 
   /** Recalls a scene; false where the rig has none of this id. */

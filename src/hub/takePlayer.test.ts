@@ -11,7 +11,7 @@ function played() {
     endNotes: () => void said.push('notes end'),
     wants: (play, untilMs) => void said.push(`wants ${play} from ${untilMs}`),
     punch: (isIn) => void said.push(isIn ? 'punch in' : 'punch out'),
-    changed: () => void said.push(player.plays ? 'plays' : 'stands'),
+    changed: (tempoBpm) => void said.push(tempoBpm === null ? 'stands' : 'plays'),
   });
   const due = (dueMs: number, ...bytes: number[]) => ({ dueMs, output: 'weather', bytes: Uint8Array.from(bytes) });
   const take = () => said.splice(0);
@@ -21,7 +21,7 @@ const STATE = { take: 't', version: 'v', name: 'Crossing', fromMs: 500, speed: 1
 
 it('plays each message when it is due, asks for more in time, and stops by itself after the last', () => {
   const { player, clock, due, take } = played();
-  player.begin(1, STATE);
+  player.begin(1, STATE, 120);
   player.more(1, [due(0, 0xb0, 7, 100), due(20, 0x90, 60, 90)], 8000, false);
   expect(player.dueMs).toBe(1000);
   player.tick();
@@ -42,11 +42,11 @@ it('plays each message when it is due, asks for more in time, and stops by itsel
 });
 it('a bend that is left is centred, a pedal that is left is lifted, and what came of an earlier play is not taken', () => {
   const { player, due, take } = played();
-  player.begin(1, STATE);
+  player.begin(1, STATE, 120);
   player.more(1, [due(0, 0xe3, 0, 100), due(0, 0xb3, 64, 127), due(0, 0xe4, 0, 100), due(0, 0xe4, 0, 64)], 1000, false);
   player.tick();
   take();
-  player.begin(2, STATE);
+  player.begin(2, STATE, 120);
   expect(take()).toEqual(['notes end', 'weather B3 40 00', 'weather E3 00 40', 'plays']);
   player.more(1, [due(0, 0x90, 1, 1)], 1000, false);
   player.tick();
@@ -57,7 +57,7 @@ it('a bend that is left is centred, a pedal that is left is lifted, and what cam
 });
 it('records between two places of what plays, and not beyond its end', () => {
   const { player, clock, due, take } = played();
-  player.begin(1, { ...STATE, fromMs: 500, punch: { fromMs: 600, toMs: 700 } });
+  player.begin(1, { ...STATE, fromMs: 500, punch: { fromMs: 600, toMs: 700 } }, 120);
   player.more(1, [due(5000, 0x90, 60, 90)], 9000, true);
   take();
   for (const nowMs of [1050, 1100, 1150, 1201, 1300]) {
@@ -65,14 +65,14 @@ it('records between two places of what plays, and not beyond its end', () => {
     player.tick();
     take().forEach((words) => expect([nowMs, words]).toEqual(nowMs === 1100 ? [1100, 'punch in'] : [1201, 'punch out']));
   }
-  player.begin(2, { ...STATE, fromMs: 500, punch: { fromMs: 500, toMs: 9000 } });
+  player.begin(2, { ...STATE, fromMs: 500, punch: { fromMs: 500, toMs: 9000 } }, 120);
   player.tick();
   player.stop();
   expect(take().filter((words) => words.startsWith('punch'))).toEqual(['punch in', 'punch out']);
 });
 it('ends what sounds when nothing more is handed over, as when whoever did is gone', () => {
   const { player, clock, due, take } = played();
-  player.begin(1, STATE);
+  player.begin(1, STATE, 120);
   player.more(1, [due(0, 0x90, 60, 90)], 8000, false);
   player.tick();
   clock.nowMs = 10_400;

@@ -17,7 +17,8 @@ export interface TakePlayerWorld {
   endNotes(): void;
   /** It has nothing more for the time after this, in ms from the beginning of playing. */
   wants(play: number, untilMs: number): void;
-  changed(): void;
+  /** One begins, at this tempo, or with null has ended. */
+  changed(tempoBpm: number | null): void;
   /** The place where a new take begins, or ends. */
   punch(isIn: boolean): void;
 }
@@ -51,15 +52,15 @@ export class TakePlayer {
     return this.playing !== null;
   }
 
-  /** Begins; the first stretch must come with it. */
-  begin(play: number, state: Omit<PlayingState, 'sinceHubMs'>): void {
+  /** Begins; the first stretch must come with it. @param tempoBpm of the take, at its own speed */
+  begin(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
     this.letGo();
     this.playing = { play, state: { ...state, sinceHubMs: this.world.nowMs() } };
     this.queue = [];
     this.next = this.knownUntilMs = 0;
     this.last = this.asked = false;
     this.punched = 'not yet';
-    this.world.changed();
+    this.world.changed(tempoBpm * state.speed);
   }
 
   /** More of it; `last`: there is nothing after this. */
@@ -76,7 +77,7 @@ export class TakePlayer {
     if (!this.playing) return;
     this.letGo();
     this.playing = null;
-    this.world.changed();
+    this.world.changed(null);
   }
 
   tick(): void {

@@ -141,7 +141,7 @@ export class WebLink {
       case 'record':
         return void this.recorder.begin();
       case 'playTake':
-        return player.playTake(message.play, message.state, message.tempoBpm);
+        return player.takes.begin(message.play, message.state, message.tempoBpm);
       case 'takeMessages':
         return player.takes.more(message.play, message.messages.map(([dueMs, output, bytes]) => ({ dueMs, output, bytes: bytesOf(bytes) })), message.untilMs, message.last);
       case 'stopTake':

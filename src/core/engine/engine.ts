@@ -1,35 +1,32 @@
+import type { TransportAction } from '../messages/transport';
 import type { RigDocument } from '../rig/document';
-import { setUpItems } from '../receivers/setUp';
 import { calibrated, withoutNoise } from '../signal/calibration';
-import { ActiveSet } from './activeSet';
+import type { VoiceEvent } from '../voices/event';
+import type { ActiveSet } from './activeSet';
 import { cameBack } from './cameBack';
-import { carryOn, sayPresent, setSignal, settleConstants, updateDerived } from './drive';
+import { carryOn, setSignal, settleConstants, updateDerived } from './drive';
+import { Ensemble } from './ensemble/ensemble';
 import type { EngineEvent } from './event';
 import { toLog } from './eventLog';
-import { act } from './gates';
 import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
 import { freshMemory } from './memory';
-import { NoteBook, type NoteOwner } from './noteBook';
+import type { NoteOwner } from './noteBook';
 import { NotePlayer } from './notePlayer';
 import { FIRST_THRU, HAND, passMessage, TAKE } from './pass';
 import { compile, type Plan } from './plan';
-import { NONE } from './planMapping';
 import { wanted, type Running, type Ways } from './running';
+import { sayAgain, setUpReceiver, show } from './say';
 import { recallScene, scenesTriggeredBy } from './scenes';
-import { mergeAgain, send, silenceAll } from './send';
-import { BY_ENDING, BY_HAND, BY_SCENE, BY_SETUP, BY_TAKE, BY_THRU, VOICE_BASE, type MessageSink } from './sink';
-import { SLOT, SLOTS } from './slots';
+import { silenceAll } from './send';
+import { BY_HAND, BY_TAKE, BY_THRU, type MessageSink } from './sink';
 import { keep, putBack, type Kept } from './snapshot';
-import type { TransportAction } from '../messages/transport';
 import { Transport } from './transport';
-import { Ensemble } from './ensemble/ensemble';
 import { carryVoicesOn } from './voices/axes';
-import { FIRST_VOICE, type VoiceMemory } from './voices/memory';
+import type { VoiceMemory } from './voices/memory';
+import { endStream, forgetVoices, takePedal, takeVoice } from './voices/play';
 import { endOscVoices } from './voices/sayOsc';
-import type { VoiceEvent } from '../voices/event';
-import { endStream, forgetSaid, forgetVoices, takePedal, takeVoice } from './voices/play';
-import { Writer } from './writer';
+import { waysFor } from './ways';
 
 export interface EngineState {
   /** Of what was sent to an address something is known also where no mapping has it any more: by key, in their places. */
@@ -198,9 +195,9 @@ export class Engine {
         this.transport.nudge(event.beats);
         return this.timeChanged();
       case 'show':
-        return this.show(event.mapping, event.level);
+        return show(r, event.mapping, event.level);
       case 'sayAgain':
-        return this.sayAgain(event.mappings);
+        return sayAgain(r, event.mappings);
       case 'pass':
         return this.pass(this.thruOf(event.input), event.output, event.bytes, BY_THRU);
       case 'send':
@@ -216,7 +213,7 @@ export class Engine {
       case 'cameBack':
         return cameBack(r, event.mapping, event.value, event.signalValue);
       case 'setUp':
-        return this.setUp(event.output);
+        return setUpReceiver(r, event.output);
       case 'panic':
         this.control('stop');
         silenceAll(r);
@@ -311,52 +308,11 @@ export class Engine {
     return true;
   }
 
-  /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. */
-  private show(m: number, level: number): boolean {
-    const { r } = this;
-    const mapping = r.plan.mappings[m];
-    if (!mapping) return false;
-    const { state } = r.memory;
-    const at = m * SLOTS;
-    if (!mapping.gateMessage) {
-      state[at + SLOT.level] = level;
-      send(r, m, mapping, at);
-    } else if (level > 0 !== state[at + SLOT.held]! > 0) {
-      state[at + SLOT.held] = Number(level > 0);
-      act(r, m, mapping, level > 0, level);
-    }
-    return true;
-  }
-
-  /** Sends the present values of mappings once more, whatever the receiver was sent before. */
-  private sayAgain(mappings: Iterable<number>): true {
-    const { r } = this;
-    for (const m of mappings) {
-      const address = r.plan.mappings[m]?.address;
-      if (address === undefined) continue;
-      if (address !== NONE) r.writer.forget(address);
-      sayPresent(r, m, false);
-      mergeAgain(r, m);
-    }
-    // What voices said meanwhile may not have left.
-    forgetSaid(r);
-    return true;
-  }
-
   /** A message goes straight on to an output. */
   private pass(owner: NoteOwner, output: string, bytes: Uint8Array, by: number): boolean {
     const place = this.r.plan.outputIds.indexOf(output);
     if (place < 0 || !this.r.plan.midiOutput[place]) return false;
     passMessage(this.r, owner, place, bytes, by);
-    return true;
-  }
-
-  /** By the writer, so that it knows which parameter is selected afterwards. */
-  private setUp(output: string): boolean {
-    const { plan, writer } = this.r;
-    const place = plan.outputIds.indexOf(output);
-    if (place < 0 || !plan.midiOutput[place]) return false;
-    for (const { messages } of setUpItems(plan.rig, plan.rig.outputs[place]!)) for (const bytes of messages) writer.raw(place, bytes, BY_SETUP);
     return true;
   }
 
@@ -375,28 +331,13 @@ export class Engine {
     return { memory, sent, selected, used, notes, active, due, nowMs, transport: this.transport.state, thrus: this.thrus };
   }
 
-  private byVoice(owner: number): number {
-    const v = this.r.memory.voices.ownedBy[FIRST_VOICE - owner] ?? NONE;
-    return v === NONE ? BY_ENDING : VOICE_BASE + v;
-  }
-
   private thruOf(input: string): number {
     const known = this.thrus.indexOf(input);
     return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
   }
 
-  /** Empty ways out for a plan. */
   private ways(plan: Plan): Ways {
-    const writer = new Writer(plan.addresses.length, plan.slowOutput, this.sink);
-    const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner === TAKE ? BY_TAKE : owner <= FIRST_VOICE ? this.byVoice(owner) : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
-    return {
-      writer,
-      notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => this.r.writer.note(output, byOwner(owner), on, channel, note, velocity)),
-      active: new ActiveSet(plan.mappings.length),
-      movedMappings: new ActiveSet(plan.mappings.length),
-      movedSignals: new ActiveSet(plan.signalIds.length),
-      movedVoices: new ActiveSet(plan.voices.length),
-    };
+    return waysFor(plan, this.sink, () => this.r);
   }
 }
 

@@ -1,5 +1,5 @@
 /** Figures that change more often than this are a blur. */
-const FIGURE_MS = 100;
+export const FIGURE_MS = 100;
 
 const changed = new Set<() => void>();
 let timer: ReturnType<typeof setTimeout> | null = null;

@@ -55,6 +55,19 @@ export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot
 export const useLastScene = (): string | null => useSlot(({ store }) => store.mappingStates, ({ scene }) => scene);
 export const useTransport = (): TransportState | null => useSlot(({ store }) => store.transport, whole);
 export const useIsRunning = (): boolean => useSlot(({ store }) => store.transport, (now) => now?.running ?? false);
-/** What the members of the ensemble do now. */
-export const useMembersShown = (): readonly MemberShown[] => useSlot(({ store }) => store.members, whole);
-export const useMember = (id: string): MemberShown | undefined => useSlot(({ store }) => store.members, (members) => members.find((member) => member.id === id));
+/** The tempo that is played, to a tenth; null before the hub said so. */
+export const usePlayedBpm = (): number | null => useSlot(({ store }) => store.transport, (now) => now && Number(now.bpm.toFixed(1)));
+
+/** A member of the ensemble changes with every note: what is asked for here are words that change seldom, so that little is drawn anew. */
+const find = (members: readonly MemberShown[], id: string) => members.find((member) => member.id === id);
+/** What a member plays now, as text: the root of its chord and its tones, or the pitches that sound of it. Empty for nothing. */
+export const useMemberPlays = (id: string): string =>
+  useSlot(({ store }) => store.members, (members) => {
+    const { harmony, pitches = [] } = find(members, id) ?? {};
+    return harmony ? `chord ${harmony.root} ${harmony.tones.join(' ')}` : pitches.length === 0 ? '' : `notes ${pitches.join(' ')}`;
+  });
+export const useIsMemberSounding = (id: string): boolean => useSlot(({ store }) => store.members, (members) => (find(members, id)?.pitches.length ?? 0) > 0);
+/** The step that a member played last, -1 for none. */
+export const useMemberStep = (id: string): number => useSlot(({ store }) => store.members, (members) => find(members, id)?.step ?? -1);
+/** By member, as JSON: whether it is on, and whether a chord is heard of it. */
+export const useMembersReady = (): string => useSlot(({ store }) => store.members, (members) => JSON.stringify(Object.fromEntries(members.map(({ id, on, harmony }) => [id, { on, chord: harmony !== null }]))));

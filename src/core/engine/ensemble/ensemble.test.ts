@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { voiceEvent } from '../../voices/event';
 import { Engine } from '../engine';
 import { crew, member, playCrew, sounding, struck, swell } from './testCrew';
 import type { MemberPart } from '../../ensemble/parts';
@@ -114,11 +115,13 @@ it('what was held where nobody listened for a while is not held for who listens 
   expect(heard()).toEqual([]);
 });
 it('has a time whatever comes first', () => {
-  const rig = { ...crew(member(swell)), tempoBpm: 90 };
-  const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
+  const notes: number[] = [];
+  const rig = { ...crew(member({ kind: 'arpeggio', listens: 'hull', order: 'up', octaves: 1, everyBeats: 1, length: 0.5, accents: [], latch: false })), tempoBpm: 90 };
+  const engine = new Engine(rig, { midi: (_, __, [status]) => void ((status! & 0xf0) === 0x90 && notes.push(engine.messageMs)), osc: () => undefined });
   engine.take({ kind: 'tempo', timeMs: 500, bpm: 120 });
-  engine.take({ kind: 'transport', timeMs: 500, does: 'start' });
-  expect(engine.positionAt(1500)).toBe(2);
+  engine.take({ ...voiceEvent('on'), stream: 0, timeMs: 600, voice: 1, pitch: 60 });
+  for (let timeMs = 600; timeMs <= 1700; timeMs += 4) engine.take({ kind: 'tick', timeMs });
+  expect(notes).toEqual([600, 1100, 1600]);
 });
 
 describe('a bass', () => {

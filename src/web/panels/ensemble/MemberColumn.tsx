@@ -1,11 +1,11 @@
 import { Slider, Switch } from 'antd';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { chordName } from '../../../core/ensemble/theory/names';
 import type { RigMember } from '../../../core/ensemble/parts';
 import type { Route } from '../../../core/ensemble/routing';
 import type { Fields } from '../../../core/rig/edit';
 import { noteName } from '../../../core/midi/describe';
-import { useMember } from '../../live/useLiveFacts';
+import { useIsMemberSounding, useMemberPlays } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit } from '../shell/useRig';
 import { VoicePicture } from '../voices/VoicePicture';
@@ -76,13 +76,23 @@ export function MemberColumn({ route: { member, kind, hears, ways, leads }, bloc
   );
 }
 
+/** So many notes have room by their names. */
+const NAMED = 4;
+
+/** See `useMemberPlays`. */
+function playsInWords(plays: string): string {
+  const [what, ...rest] = plays.split(' ');
+  const numbers = rest.map(Number);
+  if (what === 'chord') return chordName(numbers[0]!, numbers.slice(1));
+  return numbers.length > NAMED ? `${numbers.length} notes` : numbers.map((pitch) => noteName(Math.round(pitch))).join(' ');
+}
+
 /** The chord, or the notes, in letters, and the last seconds of them as a picture. */
 function PlaysNow({ id, picture }: { id: string; picture: string | undefined }) {
-  const shown = useMember(id);
-  const pitches = shown?.pitches ?? [];
-  const name = shown?.harmony ? chordName(shown.harmony.root, shown.harmony.tones) : pitches.length > 4 ? `${pitches.length} notes` : pitches.map((pitch) => noteName(Math.round(pitch))).join(' ');
+  const plays = useMemberPlays(id);
+  const name = useMemo(() => playsInWords(plays), [plays]);
   return (
-    <div className={styles.now} data-alive={pitches.length > 0}>
+    <div className={styles.now} data-alive={useIsMemberSounding(id)}>
       <strong>{name || '–'}</strong>
       {picture === undefined ? <span className={styles.picture} /> : <VoicePicture id={picture} className={styles.picture} />}
     </div>

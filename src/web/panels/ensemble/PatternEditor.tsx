@@ -6,7 +6,7 @@ import type { Lane, Pattern, PatternPart, RigMember } from '../../../core/ensemb
 import { msPerBeat } from '../../../core/time/musicalTime';
 import { noteName } from '../../../core/midi/describe';
 import { useLive } from '../../live/LiveProvider';
-import { useMember, useTransport } from '../../live/useLiveFacts';
+import { useMemberStep, useTransport } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
@@ -24,7 +24,7 @@ export function PatternEditor({ member, part }: { member: RigMember; part: Patte
   const edit = useEdit();
   const live = useLive();
   const transport = useTransport();
-  const step = useMember(member.id)?.step ?? -1;
+  const step = useMemberStep(member.id);
   const [shownPlace, show] = useState(Math.min(part.present, part.patterns.length - 1));
   const [chosen, choose] = useState<Place | null>(null);
   const shown = Math.min(shownPlace, part.patterns.length - 1);

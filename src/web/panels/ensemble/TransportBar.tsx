@@ -1,17 +1,19 @@
-import { Button, Select } from 'antd';
+import { Button, Popover, Select } from 'antd';
 import { useEffect, useRef } from 'react';
 import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
 import type { RigDocument } from '../../../core/rig/document';
 import type { TransportState } from '../../../protocol/transport';
-import { addFigure } from '../../live/figures';
+import { addFigure, FIGURE_MS } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { useTransport } from '../../live/useLiveFacts';
+import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { useTap } from './useTap';
 import styles from './ensemble.module.css';
 
 /** A nudge is as much as a hand feels as late. */
 const NUDGE_BEATS = 1 / 48;
+const MOST_BAR = 9999;
 const METERS: RigDocument['meter'][] = [[2, 4], [3, 4], [4, 4], [5, 4], [6, 8], [7, 8], [9, 8], [12, 8], [2, 2]];
 
 /** Start, stop, where it is, and how fast; and who says so. */
@@ -34,7 +36,11 @@ export function TransportBar() {
       <Button onClick={() => live.tell({ kind: 'transport', does: 'stop' })} aria-label="Stop the ensemble">
         ■ Stop
       </Button>
-      <Position transport={transport} meter={meter} />
+      <Popover trigger="click" content={<GoTo meter={meter} />}>
+        <button type="button" className={styles.place} title="Go to a bar">
+          <Position transport={transport} meter={meter} />
+        </button>
+      </Popover>
       <span className={styles.tempo} aria-label="Tempo that is played">
         {(transport?.bpm ?? rig.tempoBpm).toFixed(1)} <small>bpm</small>
       </span>
@@ -72,6 +78,16 @@ export function TransportBar() {
   );
 }
 
+/** The piece goes on from the beginning of a bar; or begins there, where it stands. */
+function GoTo({ meter }: { meter: RigDocument['meter'] }) {
+  const live = useLive();
+  return (
+    <label>
+      Go to bar <NumberBox label="Go to bar" min={1} max={MOST_BAR} whole value={1} onChange={(bar) => live.tell({ kind: 'transport', does: 'goTo', beat: (bar - 1) * beatsPerBar(meter) })} />
+    </label>
+  );
+}
+
 /** Who says the tempo, and what is wrong with a clock. */
 function leaderInWords(transport: TransportState | null): string {
   if (!transport) return '';
@@ -95,7 +111,7 @@ function Position({ transport, meter }: { transport: TransportState | null; mete
     });
     figure.changed();
     if (!transport?.running) return figure.remove;
-    const timer = setInterval(figure.changed, 40);
+    const timer = setInterval(figure.changed, FIGURE_MS);
     return () => {
       clearInterval(timer);
       figure.remove();

@@ -1,24 +1,29 @@
 import { useMemo } from 'react';
 import type { Moment } from '../../../core/ensemble/blocks';
-import { useMappingStates, useMembersShown, useOutputsState, useTransport } from '../../live/useLiveFacts';
+import { memberKind } from '../../../core/ensemble/kinds';
+import { useIsRunning, useMappingStates, useMembersReady, useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 
 /** What is known of this moment; what the hub has not said yet stands in nobody's way. */
 export function useMoment(): Moment {
   const { document: rig } = useRig();
-  const shown = useMembersShown();
-  const transport = useTransport();
+  const ready = useMembersReady();
+  const running = useIsRunning();
   const outputs = useOutputsState();
   const states = useMappingStates();
   return useMemo(() => {
-    const of = (id: string) => shown.find((member) => member.id === id);
+    const known = JSON.parse(ready) as Record<string, { on: boolean; chord: boolean }>;
+    const memberOf = (id: string) => rig.members.find((member) => member.id === id);
     return {
-      running: transport?.running ?? false,
-      isOn: (id) => of(id)?.on ?? rig.members.find((member) => member.id === id)?.on ?? false,
-      // Of a stream that is no member nothing is known here.
-      hasHarmony: (id) => (of(id) ? of(id)!.harmony !== null || of(id)!.pitches.length > 0 : true),
+      running,
+      isOn: (id) => known[id]?.on ?? memberOf(id)?.on ?? false,
+      // Of what has no chord of its own nothing is known here.
+      hasHarmony: (id) => {
+        const member = memberOf(id);
+        return member === undefined || memberKind(member.part).harmony === undefined || known[id]?.chord === true;
+      },
       sends: (id) => states.get(id)?.sends ?? true,
       away: (id) => outputs?.outputs.find((output) => output.id === id)?.away ?? null,
     };
-  }, [rig, shown, transport?.running, outputs, states]);
+  }, [rig, ready, running, outputs, states]);
 }

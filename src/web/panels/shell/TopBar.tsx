@@ -1,6 +1,6 @@
 import { useLive } from '../../live/LiveProvider';
 import { PANIC_KEY, usePanicKey } from '../../live/usePanicKey';
-import { useActivity, useTransport } from '../../live/useLiveFacts';
+import { useActivity, usePlayedBpm } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { ModeSwitch } from './ModeSwitch';
 import { RecordLamp } from './RecordLamp';
@@ -13,7 +13,7 @@ import { useEdit, useRefusals, useRig } from './useRig';
 export function TopBar() {
   const { document, stage } = useRig();
   const edit = useEdit();
-  const played = useTransport()?.bpm;
+  const played = usePlayedBpm();
   useRefusals();
   return (
     <header className="top-bar">
@@ -22,7 +22,7 @@ export function TopBar() {
       <ModeSwitch />
       <label className="tempo">
         Tempo
-        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={stage ? Number((played ?? document.tempoBpm).toFixed(1)) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
+        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={stage ? (played ?? document.tempoBpm) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
       <RecordLamp />
       <ActivityReading />
