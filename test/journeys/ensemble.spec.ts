@@ -45,6 +45,21 @@ test('a new rig with a board of chords: three fingers play to four receivers, an
   await expect(members.getByRole('listitem')).toHaveCount(5);
   await expect(members.getByRole('listitem', { name: 'Bass, Bass' }).getByRole('status')).toContainText('waits for the transport');
 
+  // A chord of one's own: what is none is said and put back, and one by its name is kept.
+  await page.getByRole('button', { name: 'Settings of Chords' }).click();
+  const second = page.getByRole('textbox', { name: 'Chord of degree 2' });
+  await second.fill('Hx9');
+  await second.press('Enter');
+  await expect(page.getByText('"Hx9" is neither a chord')).toBeVisible();
+  await expect(second).toHaveValue('Dm');
+  await second.fill('G7/B');
+  await second.press('Enter');
+  await expect(second).toHaveValue('B D F G');
+  await page.getByTitle('Go to a bar').click();
+  await page.getByRole('spinbutton', { name: 'Go to bar' }).fill('3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('timer', { name: 'Bar and beat' })).toHaveText('3.1');
+
   const tablet = await Tablet.open(browser, `${pumice.url}/play/chords`);
   await tap(tablet, 'Bass');
   await tap(tablet, 'Drums');
@@ -63,7 +78,8 @@ test('a new rig with a board of chords: three fingers play to four receivers, an
   await waitFor('all six strings', () => new Set(struck(monitor, 'strings', '0')).size === 6);
   await expect(members.getByRole('listitem', { name: 'Chords, Chord' })).toContainText('Fmaj7');
   await tablet.fingers('touchEnd');
-  // The chord stays, so that the other hand can go on; Stop ends everything.
+  // The chord is there for bass and strings still, but sounds no more; Stop ends the rest.
+  await waitFor('the chord to end', () => sounding(monitor).every((name) => !name.startsWith('chords ')));
   await page.getByRole('button', { name: 'Stop the ensemble' }).click();
   await waitFor('silence', () => sounding(monitor).length === 0);
   await expect(page.getByRole('timer', { name: 'Bar and beat' })).toHaveAttribute('data-alive', 'false');

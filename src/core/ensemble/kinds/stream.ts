@@ -10,11 +10,23 @@ const REFERENCE_HZ = 440;
 const SHORTEST = 0.1;
 const LONGEST = 2;
 
+/** The pitches that a part may play; reckoned once for each part that is edited, not at each step. */
+const known = new WeakMap<StreamPart, Float64Array>();
+
+function pitchesFor(part: StreamPart): Float64Array {
+  const found = known.get(part);
+  if (found) return found;
+  const { low, high, tonic: root, mode } = part;
+  const pitches = pitchesOf({ kind: 'mode', root, mode }, REFERENCE_HZ, null).filter((pitch) => pitch >= Math.min(low, high) && pitch <= Math.max(low, high));
+  known.set(part, pitches);
+  return pitches;
+}
+
 function playStep(play: Playing<StreamPart, object>): void {
   const { part } = play;
   const { low, high } = part;
   const place = low + play.level(part.pitch) * (high - low);
-  const pitches = pitchesOf({ kind: 'mode', root: part.tonic, mode: part.mode }, REFERENCE_HZ, null).filter((pitch) => pitch >= Math.min(low, high) && pitch <= Math.max(low, high));
+  const pitches = pitchesFor(part);
   const pitch = pitches.length > 0 ? nearestPitch(pitches, place) : Math.round(place);
   const hard = typeof part.strike === 'number' ? part.strike : play.level(part.strike.signal);
   const length = typeof part.length === 'number' ? part.length : SHORTEST + play.level(part.length.signal) * (LONGEST - SHORTEST);

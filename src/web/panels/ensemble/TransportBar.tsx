@@ -1,5 +1,5 @@
 import { Button, Popover, Select } from 'antd';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
 import type { RigDocument } from '../../../core/rig/document';
 import type { TransportState } from '../../../protocol/transport';
@@ -81,9 +81,14 @@ export function TransportBar() {
 /** The piece goes on from the beginning of a bar; or begins there, where it stands. */
 function GoTo({ meter }: { meter: RigDocument['meter'] }) {
   const live = useLive();
+  const [bar, setBar] = useState(1);
+  const go = (next: number) => {
+    setBar(next);
+    live.tell({ kind: 'transport', does: 'goTo', beat: (next - 1) * beatsPerBar(meter) });
+  };
   return (
     <label>
-      Go to bar <NumberBox label="Go to bar" min={1} max={MOST_BAR} whole value={1} onChange={(bar) => live.tell({ kind: 'transport', does: 'goTo', beat: (bar - 1) * beatsPerBar(meter) })} />
+      Go to bar <NumberBox label="Go to bar" min={1} max={MOST_BAR} whole value={bar} onChange={go} />
     </label>
   );
 }

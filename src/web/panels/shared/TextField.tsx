@@ -1,4 +1,5 @@
 import { App, Input } from 'antd';
+import { useState } from 'react';
 
 interface TextFieldProps<T> {
   label: string;
@@ -14,9 +15,11 @@ interface TextFieldProps<T> {
 /** A line of text that counts once the field is left or Enter is pressed; what does not parse is said and put back. */
 export function TextField<T>({ label, value, disabled, maxLength, placeholder, parse, onChange }: TextFieldProps<T>) {
   const { message } = App.useApp();
+  // Another key puts the field back to what it stands for: its own state would win over what is written into the element.
+  const [refused, setRefused] = useState(0);
   return (
     <Input
-      key={value}
+      key={`${refused} ${value}`}
       aria-label={label}
       disabled={disabled}
       defaultValue={value}
@@ -28,7 +31,7 @@ export function TextField<T>({ label, value, disabled, maxLength, placeholder, p
           onChange(parse(target.value));
         } catch (error) {
           void message.warning((error as Error).message);
-          target.value = value;
+          setRefused((count) => count + 1);
         }
       }}
       onPressEnter={({ currentTarget }) => currentTarget.blur()}
