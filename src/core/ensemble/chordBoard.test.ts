@@ -58,6 +58,12 @@ describe('new members', () => {
     expect(chord?.kind === 'chord' && chord.from.by === 'gates' && chord.from.gates.map(({ degree }) => degree)).toEqual([1, 3, 4, 5, 6, 7]);
     expect(chord?.kind === 'chord' && chord.qualities!.map(({ quality }) => quality)).toEqual(['7', 'maj7', 'm7', 'sus2', 'dim7', '9']);
   });
+  it('are played by nobody else: a control of a surface cannot be one', () => {
+    const [surface] = rig.surfaces;
+    const keys = { id: 'keys', kind: 'keys', label: 'Keys', frame: { x: 0, y: 0, width: 100, height: 100 }, signals: {}, low: 48, high: 60, strength: 'fixed', stream: rig.members[0]!.id } as const;
+    const surfaces = [{ ...surface!, pages: [{ ...surface!.pages[0]!, controls: [...surface!.pages[0]!.controls, keys] }] }];
+    expect(checkReferences({ ...rig, surfaces }).map(({ message }) => message)).toEqual([`expected a stream of this surface, found "${rig.members[0]!.id}"`]);
+  });
   it('that listen to each other in a circle are refused, by their names', () => {
     const listens = (id: string, to: string): RigDocument['members'][number] => ({ ...rig.members[4]!, id, name: id.toUpperCase(), part: { ...rig.members[4]!.part, listens: to } as RigDocument['members'][number]['part'] });
     expect(checkReferences({ ...rig, members: [...rig.members, listens('a', 'b'), listens('b', 'a')] })).toEqual([{ path: 'members[5].part', message: 'members must not listen to each other in a circle, found A -> B -> A' }]);

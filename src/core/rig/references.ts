@@ -127,7 +127,9 @@ function checkVoices(rig: RigDocument, isNew: (list: RigList, thing: object) => 
         const stream = rig.streams.find(({ id }) => id === control.stream);
         const input = rig.inputs.find(({ id }) => id === stream?.input);
         const at = `surfaces[${s}].pages[${p}], control ${control.id}`;
-        if (stream && !(input?.kind === 'surface' && input.surface === surface.id)) say(at, `expected a stream of this surface, found "${stream.id}"`);
+        // A member of the ensemble is a stream too, and nobody's but its own.
+        const foreign = stream ? !(input?.kind === 'surface' && input.surface === surface.id) : rig.members.some(({ id }) => id === control.stream);
+        if (foreign) say(at, `expected a stream of this surface, found "${control.stream}"`);
         if (played.has(control.stream)) say(at, `expected a stream of its own, found that of ${played.get(control.stream)}`);
         played.set(control.stream, control.id);
       }),
