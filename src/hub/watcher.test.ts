@@ -24,6 +24,14 @@ describe('Watcher', () => {
   beforeEach(() => void vi.useFakeTimers());
   afterEach(() => void vi.useRealTimers());
 
+  it('says of what is watched from now on where it lies, and of what lies nowhere yet that it does not', async () => {
+    const { watcher, move, seen } = watching();
+    move(5, 0.25);
+    watcher.watchSignals([5, 6]);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[5, 6], [0.25, NaN]]]);
+  });
+
   it('shows a change at once, then at most 60 frames a second (and 2 early ones), and always the last value', async () => {
     const { watcher, move, seen } = watching();
     watcher.watchSignals([5]);

@@ -52,7 +52,10 @@ export class Watcher {
     private readonly frameMs = FRAME_MS,
   ) {}
 
-  /** Watches exactly these from now on, and shows the present values of those that are new. */
+  /**
+   * Watches exactly these from now on, and shows the present values of those that are new; of one that has none yet NaN, so that the
+   * page knows that there is nothing to wait for.
+   */
   watchSignals(numbers: Iterable<number> | 'all'): void {
     this.signals.watch(numbers);
     this.schedule();
@@ -164,7 +167,7 @@ export class Watcher {
   };
 
   private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], read: (number: number) => number): void {
-    const known = numbers.filter((number) => !Number.isNaN(read(number)));
+    const known = kind === FRAME.values ? numbers : numbers.filter((number) => !Number.isNaN(read(number)));
     if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, numbers: known, values: known.map(read) }));
   }
 }

@@ -65,17 +65,21 @@ export class Happenings<Args extends unknown[]> {
 /** Facts of one kind, by id. */
 export class SlotsById<T> extends Happenings<[value: T]> {
   private readonly values = new Map<string, T>();
+  /** Of which it is known that there is no value. */
+  readonly silent = new Set<string>();
 
   value(id: string): T | undefined {
     return this.values.get(id);
   }
 
   set(id: string, value: T): void {
+    this.silent.delete(id);
     this.values.set(id, value);
     this.tell(id, value);
   }
 
   forget(): void {
+    this.silent.clear();
     this.values.clear();
   }
 }

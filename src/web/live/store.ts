@@ -265,6 +265,9 @@ function hearValues(view: DataView, ids: KnownNames, slots: SlotsById<number>): 
   const frame = decodeValues(view);
   frame?.numbers.forEach((number, i) => {
     const id = ids.idOf(number);
-    if (id !== undefined) slots.set(id, frame.values[i]!);
+    if (id === undefined) return;
+    // It is watched now, and lies nowhere yet.
+    if (Number.isNaN(frame.values[i]!)) slots.silent.add(id);
+    else slots.set(id, frame.values[i]!);
   });
 }

@@ -4,8 +4,6 @@ import { useLive } from '../../live/LiveProvider';
 
 /** What moved so long ago still counts as just moved. */
 const RECENT_MS = 1000;
-/** Present values arrive together: so long after the first there is none to come, and what has none yet has no value. */
-const TOGETHER_MS = 500;
 const KEPT = 128;
 
 export interface RecentMoves {
@@ -22,7 +20,6 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
   const live = useLive();
   const kept = useRef(new Map<string, { timeMs: number; value: number }[]>());
   const listeners = useRef(new Set<(signal: string, value: number, timeMs: number) => void>());
-  const firstMs = useRef(Infinity);
   const waited = useRef<readonly string[]>([]);
   const ids = rig.signals.flatMap(({ id, hidden }) => (hidden ? [] : [id])).join('\n');
   useEffect(() => {
@@ -30,7 +27,6 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
     const removes = waited.current.map((id) =>
       live.store.signals.listen(id, (value) => {
         const timeMs = performance.now();
-        firstMs.current = Math.min(firstMs.current, timeMs);
         const values = kept.current.get(id) ?? [];
         // The last one before the window stays: it says where the signal lay.
         while (values.length > 1 && (values[1]!.timeMs < timeMs - RECENT_MS || values.length >= KEPT)) values.shift();
@@ -48,7 +44,7 @@ export function useRecentMoves(rig: RigDocument): RecentMoves {
       const fromMs = performance.now() - RECENT_MS;
       return new Map([...kept.current].map(([id, values]) => [id, values.filter(({ timeMs }, i) => timeMs >= fromMs || (values[i + 1]?.timeMs ?? Infinity) >= fromMs)]));
     },
-    isReady: () => waited.current.every((id) => kept.current.has(id)) || performance.now() - firstMs.current >= TOGETHER_MS,
+    isReady: () => waited.current.every((id) => kept.current.has(id) || live.store.signals.silent.has(id)),
     listen: (listener) => {
       listeners.current.add(listener);
       return () => void listeners.current.delete(listener);
