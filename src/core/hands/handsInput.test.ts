@@ -1,0 +1,168 @@
+import { describe, expect, it } from 'vitest';
+import { HANDS_STAND_INS } from '../standIn/gulls';
+import { modelHand, OPEN_HAND, type HandPose } from '../standIn/modelHand';
+import { seededNoise } from '../standIn/noise';
+import { HandsInput, type HandsSettings } from './handsInput';
+import { handSources } from './handSources';
+import type { SeenHand } from './landmarks';
+import { poseFeatures } from './poses';
+
+const ASPECT = 4 / 3;
+const FRAME_MS = 1000 / 30;
+const SETTINGS: HandsSettings = { whenLost: 'hold', steady: true, poses: [] };
+const all = (bend: number) => ({ index: bend, middle: bend, ring: bend, little: bend });
+const hand = (side: 'left' | 'right', pose: Partial<HandPose> = {}) => modelHand({ ...OPEN_HAND, side, ...pose }, ASPECT);
+
+function watching(settings = SETTINGS) {
+  const values = new Map<string, number>();
+  const log: { key: string; value: number; timeMs: number }[] = [];
+  let timeMs = 0;
+  const input = new HandsInput(settings, (told) => {
+    for (const { key, value } of told) {
+      values.set(key, value);
+      log.push({ key, value, timeMs });
+    }
+  });
+  const see = (frames: number, hands: (timeMs: number) => SeenHand[]) => {
+    for (let i = 0; i < frames; i++) {
+      input.push({ timeMs, aspect: ASPECT, hands: hands(timeMs) });
+      timeMs += FRAME_MS;
+    }
+  };
+  const began = (key: string) => log.filter((one) => one.key === key && one.value > 0).length;
+  return { input, values, log, see, began, wait: (ms: number) => input.wait((timeMs += ms)) };
+}
+
+const clip = (id: string) => HANDS_STAND_INS.find((one) => one.id === id)!;
+
+describe('hands before a camera', () => {
+  it('tell only what they have as sources', () => {
+    const { values, see } = watching({ ...SETTINGS, whenLost: 'rest' });
+    for (const { at } of HANDS_STAND_INS) see(200, at);
+    const keys = new Set(handSources([]).map(({ key }) => key));
+    expect([...values.keys()].filter((key) => !keys.has(key))).toEqual([]);
+  });
+
+  it('a still hand, trembling as a camera has it, moves its signals by no more than 1 % of their range', () => {
+    const noise = seededNoise(3);
+    const { log, see } = watching();
+    const still = hand('right', { bends: all(0.4), thumb: 0.4 });
+    see(300, () => [{ ...still, picture: still.picture.map((at) => at + 0.001 * noise()), world: still.world.map((at) => at + 0.0007 * noise()) }]);
+    for (const { key, kind, range } of handSources([])) {
+      if (kind !== 'continuous' || !key.startsWith('right')) continue;
+      const told = log.filter((one) => one.key === key && one.timeMs > 1000).map(({ value }) => value);
+      const mean = told.reduce((sum, value) => sum + value, 0) / told.length;
+      const strays = Math.sqrt(told.reduce((sum, value) => sum + (value - mean) ** 2, 0) / told.length);
+      expect(strays / (range[1] - range[0]), key).toBeLessThanOrEqual(0.01);
+    }
+  });
+
+  it.each([
+    ['fists', 'left fist', 4],
+    ['fists', 'right fist', 5],
+    ['fists', 'left open', 5],
+    ['pinches', 'right pinch', 2],
+    ['pinches', 'right thumb to middle', 1],
+    ['pinches', 'right thumb to ring', 1],
+    ['pinches', 'right thumb to little', 1],
+    ['turning', 'left back', 3],
+  ])('of the clip %s finds %s as often as it is there', (id, key, times) => {
+    const { see, began } = watching();
+    // Ten seconds of what goes round in two, two and four.
+    see(300, clip(id).at);
+    expect(began(key)).toBe(times);
+  });
+
+  it('finds nothing in a clip that is not there', () => {
+    const logs = ['circle', 'crossing'].map((id) => {
+      const { see, log } = watching();
+      see(300, clip(id).at);
+      return log;
+    });
+    const gates = new Set(logs.flat().filter(({ key, value }) => value === 1 && handSources([]).find((source) => source.key === key)?.kind === 'gate').map(({ key }) => key.replace(/^(left|right) /, '')));
+    expect([...gates].sort()).toEqual(['open', 'palm', 'there']);
+  });
+
+  it('a pointing hand points, and is no fist', () => {
+    const { see, values } = watching();
+    see(20, () => [hand('right', { bends: { index: 0, middle: 1, ring: 1, little: 1 }, thumb: 1 })]);
+    expect([values.get('right pointing'), values.get('right fist')]).toEqual([1, undefined]);
+  });
+
+  it('left and right keep their names when they cross, whatever the tracker calls them meanwhile', () => {
+    const { see, log } = watching();
+    see(180, (timeMs) => {
+      const hands = clip('crossing').at(timeMs);
+      // While they lie over each other every other picture calls them the wrong way, and one is not seen at all for a while.
+      const near = Math.abs(hands[0]!.picture[0]! - hands[1]!.picture[0]!) < 0.2;
+      if (!near) return hands;
+      return timeMs % 100 < 50 ? hands.map((one) => ({ ...one, side: one.side === 'left' ? ('right' as const) : ('left' as const) })) : [hands[0]!];
+    });
+    // The left one lies higher all the time.
+    const heights = (side: string) => log.filter(({ key }) => key === `${side} palm y`).map(({ value }) => value);
+    expect(Math.min(...heights('left'))).toBeGreaterThan(0.5);
+    expect(Math.max(...heights('right'))).toBeLessThan(0.45);
+  });
+
+  it('who was called wrongly from the beginning is put right', () => {
+    const { see, values } = watching();
+    see(1, () => [{ ...hand('left', { x: 0.3 }), side: 'right' }]);
+    see(60, () => [hand('left', { x: 0.3 })]);
+    expect(values.get('left there')).toBe(1);
+    expect(values.get('right there')).toBe(0);
+  });
+
+  it('somebody else in the picture takes nothing over', () => {
+    const { see, values, input } = watching();
+    const own = hand('right', { x: 0.7, size: 0.25 });
+    see(30, () => [own]);
+    // Smaller, further back, called the right hand: beside the performer, then alone.
+    const other = hand('right', { x: 0.2, size: 0.1 });
+    see(30, () => [other, own]);
+    expect(input.strangers).toBe(1);
+    see(30, () => [other]);
+    expect([values.get('right there'), values.get('right palm x')!.toFixed(1), values.get('left there')]).toEqual([0, '0.7', undefined]);
+    see(5, () => [other, own]);
+    expect(values.get('right there')).toBe(1);
+  });
+
+  it('a hand that is lost is not there, does nothing, and holds its numbers or goes to rest', () => {
+    for (const whenLost of ['hold', 'rest'] as const) {
+      const { see, values, wait } = watching({ ...SETTINGS, whenLost });
+      see(20, () => [hand('left', { x: 0.2, bends: all(1), thumb: 1 })]);
+      expect([values.get('left there'), values.get('left fist'), values.get('left closure')!.toFixed(1)]).toEqual([1, 1, '1.0']);
+      wait(100);
+      expect(values.get('left there')).toBe(1);
+      wait(200);
+      expect([values.get('left there'), values.get('left fist')]).toEqual([0, 0]);
+      expect(values.get('left palm x')!.toFixed(1)).toBe(whenLost === 'hold' ? '0.2' : '0.5');
+    }
+  });
+
+  it('points that are no numbers are no hand', () => {
+    const { see, values } = watching();
+    const broken = hand('left');
+    broken.world[7] = NaN;
+    see(10, () => [broken]);
+    expect(values.size).toBe(0);
+  });
+
+  it('a shape that was shown is known again, by either hand, turned and further away; another is not', () => {
+    const noise = seededNoise(5);
+    const shaking = (side: 'left' | 'right', pose: Partial<HandPose>) => {
+      const of = hand(side, pose);
+      return { ...of, world: of.world.map((at) => at + 0.002 * noise()) };
+    };
+    const horn = { bends: { index: 0, middle: 1, ring: 1, little: 0 }, thumb: 0.8 };
+    const three = { bends: { index: 0, middle: 0, ring: 0, little: 1 }, thumb: 0.9 };
+    const examples = (pose: Partial<HandPose>) => Array.from({ length: 20 }, () => poseFeatures(shaking('left', pose).world, 'left'));
+    const { see, values } = watching({ ...SETTINGS, poses: [{ name: 'horn', examples: examples(horn) }, { name: 'three', examples: examples(three) }] });
+    see(15, () => [shaking('right', { ...horn, size: 0.14, rollDeg: 40, pitchDeg: 20 })]);
+    expect([values.get('right pose horn'), values.get('right pose three')]).toEqual([1, undefined]);
+    see(15, () => [shaking('right', { ...three, rollDeg: -30 })]);
+    expect([values.get('right pose horn'), values.get('right pose three')]).toEqual([0, 1]);
+    see(15, () => [shaking('right', {})]);
+    see(15, () => [shaking('right', { bends: all(1), thumb: 1 })]);
+    expect([values.get('right pose horn'), values.get('right pose three')]).toEqual([0, 0]);
+  });
+});
