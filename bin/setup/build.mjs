@@ -29,8 +29,12 @@ export async function ensureBuilt() {
   });
 }
 
+/** What finds hands needs a worker of the old kind, which may load scripts while it runs; the pages' own bundler makes none. */
+const BROWSER_WORKERS = { handsTracker: 'src/web/hands/tracker.worker.ts' };
+
 async function buildProcesses() {
   const { build } = await import('esbuild');
+  await build({ absWorkingDir: ROOT, entryPoints: BROWSER_WORKERS, outdir: 'dist', bundle: true, minify: true, platform: 'browser', format: 'iife', target: 'es2022', logLevel: 'warning' });
   await build({
     absWorkingDir: ROOT,
     entryPoints: PROCESSES,

@@ -94,7 +94,7 @@ export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 
 /** The kinds of devices that a page may bring. */
-export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer', 'microphone'] as const;
+export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer', 'microphone', 'hands'] as const;
 
 /**
  * Numbers that binary frames use, as far as they were not told before. A number whose id is gone may be given to another

@@ -28,8 +28,8 @@ const standInSettings = Joi.object<StandInSettings>({
 const ids = Joi.array().items(id).max(5000);
 const numbers = Joi.array().items(Joi.number().integer().min(0).max(0xfffe)).max(WATCH_PIECE).required();
 const kind = Joi.string().required();
-/** A joined device brings what it measures of itself, and what it hears. */
-const own = { kind: Joi.valid('motion', 'microphone').required() };
+/** A joined device brings what it measures of itself, and what it hears and sees. */
+const own = { kind: Joi.valid('motion', 'microphone', 'hands').required() };
 
 const place = Joi.number().integer().min(1).max(LIMITS.mappings).required();
 const inTurn = Joi.object({ at: place, of: place, words: Joi.string().max(400).required() });

@@ -11,12 +11,15 @@ import { outliveReader } from '../net/noReader';
 import type { RigDocument } from '../core/rig/document';
 import { DEFAULT_RECORD_SETTINGS, recordSettingsSchema, type RecordSettings } from '../protocol/recordSettings';
 import type { FromChild, ToChild } from '../protocol/supervision';
+import { FRESH_HANDS, type HandsProfile } from '../core/hands/profile';
+import { handsProfileSchema } from '../protocol/handsProfile';
 import { keptRecipesSchema, type KeptRecipes } from '../protocol/takesSchema';
 import { nightFerry, NIGHT_FERRY_ID } from './demo/nightFerry';
 import { demoTakes } from './demo/takes';
 import { DeviceDesk } from './deviceDesk';
 import { setSecurityHeaders } from './http/headers';
 import { passage } from './http/lanGate';
+import { HandsFiles } from './handsFiles';
 import { HubLink } from './hubLink';
 import { InputDesk } from './inputDesk';
 import { Library } from './library';
@@ -72,6 +75,7 @@ const inputs = new InputDesk(repository, new RecordingRepository(), environment.
 const listening = new ListeningDesk(repository);
 const networkMidi = new NetworkDesk(repository, environment.midiPort, () => link.send({ kind: 'network', settings: networkMidi.settings }));
 const recording: SettingsDesk<RecordSettings> = new SettingsDesk(repository, 'record', recordSettingsSchema, DEFAULT_RECORD_SETTINGS, () => link.send({ kind: 'recordSettings', settings: recording.settings }));
+const hands = new SettingsDesk<HandsProfile>(repository, 'hands', handsProfileSchema, FRESH_HANDS);
 const recipes = new SettingsDesk<KeptRecipes>(repository, 'recipes', keptRecipesSchema, { recipes: [] });
 const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.env.PUMICE_LINK_TOKEN ?? '', log, {
   connected: (recorded) => {
@@ -147,6 +151,7 @@ await inputs.open();
 await networkMidi.open();
 await recording.open();
 await recipes.open();
+await hands.open();
 await devices.open();
 const library = new Library(new LibraryRepository(), Date.now, check);
 const authority = environment.https ? readAuthority(environment.dataFolder) : null;
@@ -162,6 +167,8 @@ provideServices({
   takes,
   recording,
   recipes,
+  hands,
+  handsFiles: new HandsFiles(import.meta.url),
   checkRig: check,
   devices,
   link,

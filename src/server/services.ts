@@ -1,6 +1,8 @@
 import type { Logger } from 'pino';
 import type { Environment } from '../protocol/environment';
 import type { DeviceDesk } from './deviceDesk';
+import type { HandsProfile } from '../core/hands/profile';
+import type { HandsFiles } from './handsFiles';
 import type { HubLink } from './hubLink';
 import type { InputDesk } from './inputDesk';
 import type { Library } from './library';
@@ -21,6 +23,10 @@ export interface Services {
   inputs: InputDesk;
   networkMidi: NetworkDesk;
   listening: ListeningDesk;
+  /** How hands before a camera are understood here. */
+  hands: SettingsDesk<HandsProfile>;
+  /** What finds hands in pictures, for the pages that look for them. */
+  handsFiles: HandsFiles;
   library: Library;
   takes: TakeDesk;
   /** How takes are begun and ended, and the recipes that are kept to tidy them. */

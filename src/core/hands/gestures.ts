@@ -11,7 +11,7 @@ const LEAST_MS = 40;
 /** A palm that turns is long on edge. */
 const TURN_LEAST_MS = 80;
 const below = (on: number, off: number): GateRule => ({ on, off, leastMs: LEAST_MS });
-const TOUCH = below(0.3, 0.45);
+const TOUCH = below(0.37, 0.48);
 /** Half as wide as `facing` is measured about 0. */
 const TURN_BAND = 0.19;
 

@@ -5,7 +5,7 @@ import { SIDES, type HandsFrame, type SeenHand, type Side } from './landmarks';
 import { closure, facing, palmPlace, palmSize, pinch, pitchDeg, rollDeg, spreadDeg, tipPlace, type Place } from './measures';
 import { PoseBook, poseFeatures, type TaughtPose } from './poses';
 import { SteadyHand } from './steady';
-import { LOST_MS, Tracks } from './tracks';
+import { Tracks } from './tracks';
 
 /** What becomes of the numbers of a hand that is lost: they stay where they are, or go back to rest. */
 export type WhenLost = 'hold' | 'rest';
@@ -39,7 +39,7 @@ const POSE_RULE = { on: 0.5, off: 0.5, leastMs: 80 } as const;
  * same. Gates are told when they change, other numbers with every picture of their hand.
  */
 export class HandsInput {
-  private readonly tracks = new Tracks();
+  private tracks = new Tracks();
   private readonly hands: Record<Side, HandReader>;
   private bothThere = false;
 
@@ -88,9 +88,10 @@ export class HandsInput {
     if (values.length > 0) this.tell(values);
   }
 
-  /** Nobody looks any more. */
+  /** Nobody looks any more; who comes later may be anybody. */
   stop(): void {
     this.wait(Infinity);
+    this.tracks = new Tracks();
   }
 
   /** What each hand does that is there. */
@@ -184,6 +185,3 @@ function measured(hand: SeenHand, side: Side, aspect: number): Record<HandSignal
   const { world } = hand;
   return { 'tip x': tip.x, 'tip y': tip.y, 'palm x': palm.x, 'palm y': palm.y, closure: closure(world), pinched: pinch(world), spread: spreadDeg(world), roll: rollDeg(world), pitch: pitchDeg(world), facing: facing(world, side), size: palmSize(hand, aspect) };
 }
-
-/** How long a worker waits for a picture before it asks whether hands are lost. */
-export const WAIT_MS = LOST_MS;

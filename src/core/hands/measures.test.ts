@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { modelHand, OPEN_HAND, type HandPose } from '../standIn/modelHand';
 import { JOINTS, type SeenHand } from './landmarks';
-import { apart, closure, facing, meanReach, palmPlace, palmSize, pinch, pitchDeg, rollDeg, spreadDeg, thumbTo, tipPlace } from './measures';
+import { apart, closure, facing, meanBentDeg, meanReach, palmPlace, palmSize, pinch, pitchDeg, rollDeg, spreadDeg, thumbTo, tipPlace } from './measures';
 
 /** A hand of hand-worked points: 3-4-5 triangles wherever they fit. Points that are not named lie on the wrist. */
 function hand(points: Record<number, readonly [number, number, number]>): SeenHand {
@@ -19,10 +19,12 @@ describe('measures on hand-worked triangles', () => {
 
   it('a distance is that of Pythagoras in space', () => expect(apart([0, 0, 0, 2, 3, 6], 0, 1)).toBe(7));
   it('reach is by the mean of three lines of the palm', () => expect(meanReach(open.world)).toBeCloseTo(2, 12));
-  it('is no more than open', () => expect(closure(open.world)).toBe(0));
-  it('is closed half way between 1.8 and 0.8 palms', () => {
-    const half = hand({ 5: [-3, -4, 0], 9: [0, -5, 0], 17: [3, -4, 0], 8: [0, 0, -6.5], 12: [0, 0, -6.5], 16: [0, 0, -6.5], 20: [0, 0, -6.5] });
-    expect(closure(half.world)).toBeCloseTo(0.5, 12);
+  it('is bent by the angles of its joints: a right one and half of one more are 135 degrees', () => {
+    // Each finger straight up from the wrist, then to the camera, then on between that and back.
+    const finger = (first: number) => ({ [first]: [0, -4, 0], [first + 1]: [0, -4, -3], [first + 2]: [0, -3, -4], [first + 3]: [0, -2, -5] }) as const;
+    const bent = hand({ ...finger(5), ...finger(9), ...finger(13), ...finger(17) });
+    expect(meanBentDeg(bent.world)).toBeCloseTo(135, 4);
+    expect(closure(bent.world)).toBeCloseTo((135 - 65) / (230 - 65), 6);
   });
   it('a pinch is by the longer of the palm along and 1.25 times across', () => {
     // Along 5, across 6 x 1.25 = 7.5; the tips 3 apart.

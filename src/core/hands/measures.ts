@@ -9,9 +9,9 @@ import { FINGER_JOINTS, INDEX_KNUCKLE, INDEX_TIP, LITTLE_KNUCKLE, MIDDLE_KNUCKLE
 /** Fingers that close; the thumb goes its own way. */
 export const FOUR = ['index', 'middle', 'ring', 'little'] as const satisfies readonly Finger[];
 
-/** The proportions of an open hand and of a fist, as rendered hands and hands before a camera have them. */
-export const OPEN_REACH = 1.8;
-export const FIST_REACH = 0.8;
+/** How far a finger is bent at its three joints together, in degrees, in an open hand and in a fist, as the finder has them. */
+const OPEN_BENT_DEG = 65;
+const FIST_BENT_DEG = 230;
 /** A pinch that counts as closed, and one that counts as wide open, in widths of the palm. */
 const PINCH_CLOSED = 0.2;
 const PINCH_OPEN = 1;
@@ -35,9 +35,18 @@ export function meanReach(world: ArrayLike<number>): number {
   return FOUR.reduce((sum, finger) => sum + reach(world, finger), 0) / FOUR.length;
 }
 
-/** 0 for an open hand, 1 for a fist. */
+/** How far the four fingers are bent, on average, at their three joints together, in degrees. */
+export function meanBentDeg(world: ArrayLike<number>): number {
+  const bent = (finger: Finger) => {
+    const [a, b, c, d] = FINGER_JOINTS[finger];
+    return angleDeg(world, WRIST, a, a, b) + angleDeg(world, a, b, b, c) + angleDeg(world, b, c, c, d);
+  };
+  return FOUR.reduce((sum, finger) => sum + bent(finger), 0) / FOUR.length;
+}
+
+/** 0 for an open hand, 1 for a fist: by how far its fingers are bent, which changes less with the distance than how far they reach. */
 export function closure(world: ArrayLike<number>): number {
-  return clamp((OPEN_REACH - meanReach(world)) / (OPEN_REACH - FIST_REACH), 0, 1);
+  return clamp((meanBentDeg(world) - OPEN_BENT_DEG) / (FIST_BENT_DEG - OPEN_BENT_DEG), 0, 1);
 }
 
 /** How far the tip of the thumb is from that of a finger, by the palm. */

@@ -1,8 +1,11 @@
-import { palmPlace, palmSize } from './measures';
+import { palmPlace, palmSize, type Place } from './measures';
 import { SIDES, type HandsFrame, type SeenHand, type Side } from './landmarks';
 
-/** A hand that was not seen for so long is lost. */
-export const LOST_MS = 250;
+/** A hand that is in no picture for so long is lost, and at least in so many pictures: a slow camera loses none for one that failed. */
+const LOST_MS = 250;
+const LOST_PICTURES = 2;
+/** Where no picture comes at all, it is lost after this. */
+const SILENT_MS = 700;
 /** Between two pictures a hand goes so far at most, in palms and a little more for each ms. */
 const REACH_PALMS = 2;
 const REACH_PALMS_PER_MS = 0.01;
@@ -18,6 +21,19 @@ const REMEMBERED_MS = 4000;
 const BACK_WITHIN_PALMS = 5;
 const BELIEVED_MS = 500;
 
+/** Of one hand that is found twice both lie within so many palms of each other, and are called the same. */
+const TWICE_PALMS = 0.7;
+
+interface Seen {
+  hand: SeenHand;
+  place: Place;
+  size: number;
+}
+
+function once(seen: readonly Seen[], aspect: number): Seen[] {
+  return seen.filter((one, i) => !seen.slice(0, i).some((other) => other.hand.side === one.hand.side && Math.hypot((other.place.x - one.place.x) * aspect, other.place.y - one.place.y) < TWICE_PALMS * other.size));
+}
+
 /** A hand of the performer that is followed. */
 export class Track {
   hand: SeenHand | null = null;
@@ -29,32 +45,34 @@ export class Track {
   private vy = 0;
   /** For how long it has been called by the name of the other side. */
   wrongMs = 0;
+  /** In how many pictures since it was not. */
+  missed = 0;
 
   constructor(readonly side: Side) {}
 
   isThere(timeMs: number): boolean {
-    return timeMs - this.seenMs <= LOST_MS;
+    return timeMs - this.seenMs <= (this.missed < LOST_PICTURES ? SILENT_MS : LOST_MS);
   }
 
   /** How far a hand is from where this one should be by now, in its palms. */
-  palmsTo(place: { x: number; y: number }, aspect: number, timeMs: number): number {
+  palmsTo(place: Place, aspect: number, timeMs: number): number {
     const aheadMs = Math.min(timeMs - this.seenMs, LOST_MS);
     return Math.hypot((place.x - this.x - this.vx * aheadMs) * aspect, place.y - this.y - this.vy * aheadMs) / Math.max(this.size, 1e-3);
   }
 
-  see(hand: SeenHand, size: number, place: { x: number; y: number }, timeMs: number): void {
+  see({ hand, size, place }: Seen, timeMs: number): void {
     const pastMs = timeMs - this.seenMs;
     const goesOn = pastMs > 0 && pastMs <= LOST_MS;
     this.vx = goesOn ? (place.x - this.x) / pastMs : 0;
     this.vy = goesOn ? (place.y - this.y) / pastMs : 0;
     this.wrongMs = hand.side === this.side ? 0 : goesOn ? this.wrongMs + pastMs : 0;
-    Object.assign(this, { hand, seenMs: timeMs, size, x: place.x, y: place.y });
+    Object.assign(this, { hand, seenMs: timeMs, size, x: place.x, y: place.y, missed: 0 });
   }
 
   /** Is the other hand from now on. */
   become(other: Track): void {
-    const { hand, seenMs, size, x, y, vx, vy } = other;
-    Object.assign(this, { hand, seenMs, size, x, y, vx, vy, wrongMs: 0 });
+    const { hand, seenMs, size, x, y, vx, vy, missed } = other;
+    Object.assign(this, { hand, seenMs, size, x, y, vx, vy, missed, wrongMs: 0 });
   }
 
   lose(): void {
@@ -78,7 +96,7 @@ export class Tracks {
   /** Takes in what was seen; afterwards each track's `hand` is that of this picture, null where it was not seen. */
   push({ timeMs, aspect, hands }: HandsFrame): void {
     const { left, right } = this;
-    const seen = hands.map((hand) => ({ hand, place: palmPlace(hand), size: palmSize(hand, aspect) }));
+    const seen = once(hands.map((hand) => ({ hand, place: palmPlace(hand), size: palmSize(hand, aspect) })), aspect);
     left.hand = right.hand = null;
     const free = new Set(seen);
     // First who goes on, the nearest first.
@@ -89,16 +107,17 @@ export class Tracks {
       .sort((a, b) => a.palms - b.palms);
     for (const { track, one } of pairs) {
       if (track.hand !== null || !free.delete(one)) continue;
-      track.see(one.hand, one.size, one.place, timeMs);
+      track.see(one, timeMs);
     }
     for (const one of free) {
       const track = this.placeFor(one.hand.side, timeMs);
       if (track === null || !this.isBelieved(track, one, aspect, timeMs)) continue;
       this.waitsMs[track.side] = NaN;
       free.delete(one);
-      track.see(one.hand, one.size, one.place, timeMs);
+      track.see(one, timeMs);
     }
     this.strangers = free.size;
+    for (const track of [left, right]) if (!track.hand) track.missed++;
     if (free.size === 0) for (const side of SIDES) this.waitsMs[side] = NaN;
     this.rename(timeMs);
   }
@@ -111,7 +130,7 @@ export class Tracks {
   }
 
   /** Whether a hand that comes is one of the performer's. */
-  private isBelieved(track: Track, { place, size }: { place: { x: number; y: number }; size: number }, aspect: number, timeMs: number): boolean {
+  private isBelieved(track: Track, { place, size }: Seen, aspect: number, timeMs: number): boolean {
     const known = [this.left, this.right].filter(({ seenMs }) => timeMs - seenMs <= REMEMBERED_MS);
     const largest = Math.max(0, ...known.map((one) => one.size));
     if (size < STRANGER_SIZE * largest) return false;

@@ -7,10 +7,12 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
  */
 export function setSecurityHeaders(request: IncomingMessage, response: ServerResponse, hubPort: number, secure: boolean): void {
   const nonce = randomBytes(16).toString('base64');
+  // Hands are found by WebAssembly, in the pages of hands and nowhere else.
+  const compiles = /^\/hands(\/|\?|$)/.test(request.url ?? '') ? " 'wasm-unsafe-eval'" : '';
   const host = request.headers.host!.replace(/:\d+$/, '');
   const policy = [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}'`,
+    `script-src 'self' 'nonce-${nonce}'${compiles}`,
     // Ant Design writes its styles into the page.
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",

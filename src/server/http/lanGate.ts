@@ -6,7 +6,9 @@ export type Passage = { kind: 'pass' } | { kind: 'go'; to: string } | { kind: 'r
 const PASS: Passage = { kind: 'pass' };
 /** What anybody in the network may have: the page to join and what it is made of. */
 const FOR_ALL = ['/join', '/api/join', '/join/certificate', '/icon.svg'];
-/** A joined device may play its own surface and nothing else, and be a motion sensor or a microphone. */
+/** What hands are found with. */
+const MODEL_FILE = /^\/hands\/model\/[\d.]+\/\w+\.\w+$/;
+/** A joined device may play its own surface and nothing else, and be a motion sensor, a microphone or a camera. */
 const STRANGER = 'Pumice answers to devices that have joined only: ask the host for a code and open /join.';
 const NOT_YOURS = 'This device has joined to play its surface; the rest is for the host alone.';
 
@@ -25,7 +27,7 @@ export function passage(method: string, path: string, device: Pick<JoinedDevice,
   if (!device) return page ? { kind: 'go', to: '/join' } : { kind: 'refuse', status: 403, sentence: STRANGER };
   const own = ownPage(device);
   const surface = device.surface === null ? [] : [own, `${own}/manifest.webmanifest`, `/api/surfaces/${encodeURIComponent(device.surface)}`];
-  if (reading && ['/motion', '/listen', ...surface].includes(path)) return PASS;
+  if (reading && (['/motion', '/listen', '/hands', '/hands/tracker.js', ...surface].includes(path) || MODEL_FILE.test(path))) return PASS;
   return page && (path === '/' || path.startsWith('/play/')) ? { kind: 'go', to: own } : { kind: 'refuse', status: 403, sentence: NOT_YOURS };
 }
 

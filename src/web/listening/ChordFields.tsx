@@ -4,7 +4,7 @@ import type { Profile } from '../../core/listening/profile';
 import { MODES } from '../../core/voices/scale';
 import { Field } from '../panels/shared/Field';
 import { TextField } from '../panels/shared/TextField';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 
 /** Notes above the sung one, in semitones; an inversion has some of them beneath. Triads of thirds, as any textbook of harmony has them. */
 const CHORDS: Readonly<Record<string, number[]>> = {

@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from 'react';
 import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import type { Profile } from '../../core/listening/profile';
-import type { Heard } from './heard';
-import styles from './listen.module.css';
+import type { Heard } from '../live/heard';
+import styles from '../theme/devicePage.module.css';
 import type { FromListener, HeardNow } from './messages';
 
 /** Written so often, so that it can be read. */

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
-import type { Heard } from './heard';
-import styles from './listen.module.css';
+import type { Heard } from '../live/heard';
+import styles from '../theme/devicePage.module.css';
 import type { HeardNow } from './messages';
 
 /** The meter begins here, in dB. */

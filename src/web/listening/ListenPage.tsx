@@ -7,7 +7,7 @@ import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
 import { BenchTheme } from '../theme/BenchTheme';
 import { BENCH, cssVariables } from '../theme/tokens';
 import { useLatest } from '../useLatest';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 import { LevelMeter } from './LevelMeter';
 import type { FromListener, HeardNow } from './messages';
 import { Microphone, standInId } from './microphone';
@@ -21,10 +21,9 @@ import { TeachVowels } from './TeachVowels';
 import { ChordFields } from './ChordFields';
 import { ExampleSounds } from './exampleSounds';
 import { Facts } from './Facts';
-import { Heard } from './heard';
+import { Heard } from '../live/heard';
+import { deviceLineInWords } from '../live/deviceLineWords';
 import type { LineStatus } from '../live/line';
-
-const LINE_WORDS: Readonly<Record<LineStatus, string>> = { connecting: 'Pumice is being called', open: '', lost: 'No connection to Pumice: what is sung goes nowhere until it is back', dropped: 'The host has dropped this device' };
 
 /** A microphone becomes notes, drums and controllers, as long as this page is open. */
 export function ListenPage({ hubPort }: { hubPort: number }) {
@@ -175,7 +174,7 @@ function Listen({ hubPort }: { hubPort: number }) {
       )}
       {running && line !== 'open' && (
         <p role="status" className={styles.problem}>
-          {LINE_WORDS[line]}
+          {deviceLineInWords(line, 'what is sung')}
         </p>
       )}
       <section className={styles.pictures} aria-label="What is heard">

@@ -3,9 +3,9 @@ import { useEffect, useState } from 'react';
 import type { Profile } from '../../core/listening/profile';
 import { loopDelayMs } from '../../core/listening/setUp';
 import { Click } from './click';
-import type { Heard } from './heard';
+import type { Heard } from '../live/heard';
 import { useLatest } from '../useLatest';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 import type { FromListener } from './messages';
 
 const CLICKS = 6;

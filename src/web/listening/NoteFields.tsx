@@ -9,7 +9,7 @@ import { FilePicker } from '../panels/shared/FilePicker';
 import { NumberBox } from '../panels/shared/NumberBox';
 import { stepsFrom, stepsInWords } from '../panels/shared/scaleSteps';
 import { TextField } from '../panels/shared/TextField';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 
 const ANY = 'any pitch';
 const OWN = 'steps of my own';

@@ -3,8 +3,8 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { countOf, Practice, readPattern, type Verdict } from '../../core/listening/mouth/practice';
 import { EXAMPLES_OF_A_SOUND, type Profile } from '../../core/listening/profile';
 import { Click } from './click';
-import type { Heard } from './heard';
-import styles from './listen.module.css';
+import type { Heard } from '../live/heard';
+import styles from '../theme/devicePage.module.css';
 import type { FromListener } from './messages';
 
 /** Steps a beat, and the beats that are counted in. */

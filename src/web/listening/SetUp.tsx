@@ -2,9 +2,9 @@ import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { Profile } from '../../core/listening/profile';
 import { measured, SET_UP_STEPS, type SetUpHop, type SetUpStep } from '../../core/listening/setUp';
-import type { Heard } from './heard';
+import type { Heard } from '../live/heard';
 import { useLatest } from '../useLatest';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 import { MeasureDelay } from './MeasureDelay';
 import type { FromListener, HeardNow } from './messages';
 

@@ -1,7 +1,7 @@
 import { App, Button } from 'antd';
 import type { TaughtSound } from '../../core/listening/mouth/taughtSounds';
 import type { ExampleSounds } from './exampleSounds';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 
 interface Props {
   sound: TaughtSound;

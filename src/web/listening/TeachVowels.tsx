@@ -1,9 +1,9 @@
 import { App, Button, Input } from 'antd';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { EXAMPLES_OF_A_VOWEL, VOWELS_MOST, type Profile } from '../../core/listening/profile';
-import type { Heard } from './heard';
+import type { Heard } from '../live/heard';
 import { useLatest } from '../useLatest';
-import styles from './listen.module.css';
+import styles from '../theme/devicePage.module.css';
 import type { FromListener } from './messages';
 import type { Microphone } from './microphone';
 

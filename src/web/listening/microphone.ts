@@ -1,5 +1,7 @@
 import { HOP, SAMPLE_RATE_HZ } from '../../core/listening/audio';
 import type { Profile } from '../../core/listening/profile';
+import { browserLock } from '../live/devices/browserLock';
+import { ownReport } from '../live/devices/ownReport';
 import { liveUrl } from '../live/LiveProvider';
 import type { FromListener, ToListener } from './messages';
 
@@ -9,15 +11,6 @@ const REPORT = 'pumice.listening.report';
 /** Blocks come every 3 ms; none for so long, and nobody speaks any more. */
 const SILENT_MS = 2000;
 const LAST_WORDS_MS = 500;
-
-/** What this microphone calls itself; made once and kept by the browser, so that it is known again tomorrow. */
-function ownReport(): string {
-  const kept = localStorage.getItem(REPORT);
-  if (kept) return kept;
-  const made = `microphone ${crypto.getRandomValues(new Uint32Array(2)).join('-')}`;
-  localStorage.setItem(REPORT, made);
-  return made;
-}
 
 /** Why no microphone can be had here, in one sentence; null where it can be asked for. */
 export function microphoneObstacle(): string | null {
@@ -99,7 +92,7 @@ export class Microphone {
     if (wanted.deviceId.startsWith(STAND_IN)) return this.openStandIn(wanted);
     const obstacle = microphoneObstacle();
     if (obstacle) return obstacle;
-    const unlock = await lock();
+    const unlock = await browserLock(LOCK);
     if (!unlock) return 'Another window of this browser listens already: stop it there first.';
     try {
       const ears = await openEars(wanted.deviceId);
@@ -121,7 +114,7 @@ export class Microphone {
     const worker = this.worker();
     const audio = new MessageChannel();
     ears.capture.port.postMessage(audio.port1, [audio.port1]);
-    worker.postMessage({ kind: 'start', hubUrl: liveUrl(this.hubPort), report: ownReport(), name, profile, audio: audio.port2 } satisfies ToListener, [audio.port2]);
+    worker.postMessage({ kind: 'start', hubUrl: liveUrl(this.hubPort), report: ownReport('microphone', REPORT), name, profile, audio: audio.port2 } satisfies ToListener, [audio.port2]);
     ears.stream.getAudioTracks()[0]!.onended = () => this.lost();
     if (this.teaches) worker.postMessage(this.teaches);
     this.heardMs = performance.now();
@@ -238,14 +231,4 @@ function shut({ stream, context, capture }: Ears): void {
   }
   capture.port.postMessage('stop');
   void context.close();
-}
-
-/** Takes the lock of this browser; gives what lets go of it, or null where another window has it. */
-function lock(): Promise<(() => void) | null> {
-  return new Promise((resolve) => {
-    void navigator.locks.request(LOCK, { ifAvailable: true }, (held) => {
-      if (!held) return resolve(null);
-      return new Promise<void>((unlock) => resolve(unlock));
-    });
-  });
 }

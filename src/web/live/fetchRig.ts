@@ -2,6 +2,7 @@ import type { RigDocument } from '../../core/rig/document';
 import type { RigEdit } from '../../core/rig/edit';
 import type { JoinCode, JoinedDevice, Joining, JoinRequest } from '../../protocol/devices';
 import type { InputSettings } from '../../protocol/inputSettings';
+import type { HandsProfile } from '../../core/hands/profile';
 import type { ListeningProfiles } from '../../protocol/listeningProfiles';
 import type { NetworkSettings } from '../../protocol/networkSettings';
 import type { RecordSettings } from '../../protocol/recordSettings';
@@ -113,6 +114,14 @@ export function fetchListening(): Promise<ListeningProfiles> {
 
 export function putListening(profiles: ListeningProfiles): Promise<ListeningProfiles> {
   return ask('/api/settings/listening', profiles, 'PUT');
+}
+
+export function fetchHands(): Promise<HandsProfile> {
+  return ask('/api/settings/hands');
+}
+
+export function putHands(profile: HandsProfile): Promise<HandsProfile> {
+  return ask('/api/settings/hands', profile, 'PUT');
 }
 
 export function fetchRecordSettings(): Promise<RecordSettings> {

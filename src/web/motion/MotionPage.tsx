@@ -105,7 +105,7 @@ function Motion() {
             Use the motion of this device
           </button>
           <p>
-            Its microphone can sing and drum, too: <a href="/listen">listen with this device</a>.
+            Its microphone can sing and drum, too: <a href="/listen">listen with this device</a>. Its camera can follow <a href="/hands">hands before it</a>.
           </p>
         </>
       )}

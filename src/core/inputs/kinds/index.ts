@@ -1,5 +1,6 @@
 import { computer, type ComputerInput } from './computer';
 import { gamepad, type GamepadInput } from './gamepad';
+import { hands, type HandsInput } from './hands';
 import type { InputBase, InputKind } from './kind';
 import { microphone, type MicrophoneInput } from './microphone';
 import { midi, type MidiInput } from './midi';
@@ -10,10 +11,10 @@ import { recording, type RecordingInput } from './recording';
 import { surface, type SurfaceInput } from './surface';
 
 /** Where signals come from. */
-export type RigInput = SurfaceInput | OscInput | GamepadInput | MotionInput | ComputerInput | MidiInput | MicrophoneInput | PointsInput | RecordingInput;
+export type RigInput = SurfaceInput | OscInput | GamepadInput | MotionInput | ComputerInput | MidiInput | MicrophoneInput | HandsInput | PointsInput | RecordingInput;
 
 /** Every kind of input. */
-export const INPUTS: { [K in RigInput['kind']]: InputKind<Extract<RigInput, { kind: K }>> } = { surface, osc, gamepad, motion, computer, midi, microphone, points, recording };
+export const INPUTS: { [K in RigInput['kind']]: InputKind<Extract<RigInput, { kind: K }>> } = { surface, osc, gamepad, motion, computer, midi, microphone, hands, points, recording };
 
 /** What is known of a kind of input. */
 export function inputKind(kind: RigInput['kind']): InputKind<InputBase & RigInput> {

@@ -170,6 +170,7 @@ function AddInput() {
     { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.inputs.length === 0 ? 'no ports' : midiPorts.inputs.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
     // A window of its own, which goes on listening while other screens are used.
     { key: 'microphone', label: <a href="/listen" target="_blank" rel="noreferrer">A microphone, in a window of its own</a> },
+    { key: 'hands', label: <a href="/hands" target="_blank" rel="noreferrer">Hands before a camera, in a window of their own</a> },
   ];
   return (
     <>
