@@ -21,7 +21,7 @@ export function withFormula(derived: Omit<RigDerived, 'unit' | 'range' | 'formul
 /** A new derived signal, under a name that is free. */
 export function addDerived(rig: RigDocument, name: string, formula: Formula): { change: Change; id: string } {
   const id = freeId(name, new Set([...rig.signals, ...rig.derived].map((signal) => signal.id)));
-  const to = withFormula({ id, name: freeName(name, rig.derived.map((other) => other.name)), kind: 'continuous' }, formula, rig);
+  const to = withFormula({ id, name: freeName(name, rig.derived.map((other) => other.name)), kind: FORMULAS[formula.op].gate ? 'gate' : 'continuous' }, formula, rig);
   return { change: { list: 'derived', id, to }, id };
 }
 

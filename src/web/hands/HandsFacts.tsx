@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Heard } from '../live/heard';
 import shared from '../theme/devicePage.module.css';
+import styles from './hands.module.css';
 import type { HandsNow } from './messages';
 
 const EVERY_MS = 250;
@@ -30,7 +31,7 @@ export function HandsFacts({ seen, running }: { seen: Heard<HandsNow>; running: 
   }, [seen]);
   const shown = running ? facts : null;
   return (
-    <dl className={shared.facts}>
+    <dl className={`${shared.facts} ${styles.facts}`}>
       <Fact name="Results" words={shown ? rateInWords(shown.perS, shown.now.light) : '–'} />
       <Fact name="Picture to here" words={shown ? `${Math.round(shown.now.delayMs)} ms, ${Math.round(shown.now.lookMs)} of it looking` : '–'} />
       <Fact name="Light" words={shown ? lightInWords(shown.now.light) : '–'} />

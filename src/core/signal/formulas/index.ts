@@ -7,6 +7,7 @@ import { envelope, type Envelope } from './envelope';
 import { hold, type Hold } from './hold';
 import type { FormulaKind, Interval } from './kind';
 import { magnitude, type Magnitude } from './magnitude';
+import { movement, type Movement } from './movement';
 import { oscillator, type Oscillator } from './oscillator';
 import { speed, type Speed } from './speed';
 import { tilt, type Tilt } from './tilt';
@@ -31,6 +32,7 @@ export type Formula =
   | Hold
   | Oscillator
   | Beat
+  | Movement
   | Constant;
 
 export type FormulaOp = Formula['op'];
@@ -52,6 +54,7 @@ export const FORMULAS: { [Op in FormulaOp]: FormulaKind<Extract<Formula, { op: O
   hold,
   oscillator,
   beat,
+  movement,
   constant,
 };
 

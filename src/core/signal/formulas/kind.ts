@@ -27,6 +27,8 @@ export interface DerivedState {
   y: number;
   x: number;
   timeMs: number;
+  /** Of a formula that remembers more. */
+  memory?: unknown;
 }
 
 /** What a new formula may begin with. */
@@ -43,6 +45,8 @@ export interface FormulaKind<F> {
   name: string;
   /** The fields of its document besides `op`; those that hold ids of signals are its sources. */
   fields: Fields;
+  /** Whether what comes out is on or off. */
+  gate?: true;
   /** Whether it moves on without samples. */
   movesByItself: boolean;
   /** Whether a source that was never heard counts as lying at its rest; otherwise there is no value before all were heard. */

@@ -38,7 +38,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
           aria-label="Formula"
           listHeight={FORMULAS_PX}
           value={formula.op}
-          options={FORMULA_OPS.map((value) => ({ value, label: FORMULAS[value].name }))}
+          options={FORMULA_OPS.map((value) => ({ value, label: FORMULAS[value].name, disabled: value === 'movement' }))}
           onChange={(op) => setFormula(freshFormula(op, sourcesOf(formula), rig))}
         />
       </Field>
@@ -93,6 +93,7 @@ function FormulaSources({ formula, sources, one, several, setFormula }: SourcesP
           {one('At the gate', formula.gate, (gate) => setFormula({ ...formula, gate }))}
         </>
       );
+    case 'movement':
     case 'oscillator':
     case 'beat':
     case 'constant':

@@ -1,7 +1,6 @@
 import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { addDerived, freshFormula } from '../../../core/signal/deriving';
-import { addMapping, proposeMessages } from '../../../core/ledger/propose';
 import { findSignal } from '../../../core/rig/find';
 import { removeSignals } from '../../../core/rig/remove';
 import { FORMULA_OPS, FORMULAS, formulaInWords, type FormulaOp } from '../../../core/signal/formulas';
@@ -9,13 +8,18 @@ import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
 import { DerivedFields, FORMULAS_PX } from './DerivedFields';
 import { usePanel } from '../shared/usePanel';
-import { addressInWords } from '../../../core/messages';
+import { MapDerived } from './MapDerived';
+import { TeachMovements } from './TeachMovements';
+
+/** A movement is taught. */
+const MADE_BY_HAND = FORMULA_OPS.filter((op) => op !== 'movement');
 
 /** Signals made of others: what each is in words, where it stands now, and how it is made. */
 export function DerivedPanel({ onClose }: { onClose: () => void }) {
   const { document: rig } = useRig();
   const edit = useEdit();
   const [openId, open] = useState<string | null>(null);
+  const [teaches, setTeaches] = useState(false);
   const nameOf = (id: string) => findSignal(rig, id)?.signal.name ?? id;
   const add = (op: FormulaOp) => {
     const { change, id } = addDerived(rig, FORMULAS[op].name, freshFormula(op, [], rig));
@@ -38,9 +42,13 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
         placeholder="Make one…"
         value={null}
         disabled={rig.signals.length === 0}
-        options={FORMULA_OPS.map((op) => ({ value: op, label: FORMULAS[op].name }))}
+        options={MADE_BY_HAND.map((op) => ({ value: op, label: FORMULAS[op].name }))}
         onChange={(op) => op !== null && add(op)}
       />
+      <Button aria-expanded={teaches} disabled={rig.signals.length === 0} onClick={() => setTeaches(!teaches)}>
+        Teach a movement…
+      </Button>
+      {teaches && <TeachMovements />}
       {rig.derived.length === 0 && <p className="empty">{rig.signals.length === 0 ? 'There is no signal yet to derive one from: bring an input first.' : 'None yet. One can be the sum of two faders, the speed of a rope, a slow wave.'}</p>}
       <ul className="derived-list">
         {rig.derived.map((derived) => {
@@ -70,20 +78,5 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
         })}
       </ul>
     </aside>
-  );
-}
-
-/** Maps a derived signal to the first message that makes sense for it; its shaping opens from the list. */
-function MapDerived({ derived }: { derived: string }) {
-  const { document: rig } = useRig();
-  const edit = useEdit();
-  const { signal } = findSignal(rig, derived)!;
-  const [output] = rig.outputs;
-  const [proposal] = output ? proposeMessages(rig, signal, output.id) : [];
-  if (!output || !proposal) return null;
-  return (
-    <Button onClick={() => edit({ kind: 'change', changes: [addMapping(rig, signal, output.id, proposal.message).change] })}>
-      Map it to {output.name} · {addressInWords(proposal.message)}
-    </Button>
   );
 }

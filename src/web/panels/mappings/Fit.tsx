@@ -2,8 +2,8 @@ import { Button } from 'antd';
 import { useEffect, useState } from 'react';
 import { fit, type FitProposal } from '../../../core/gesture/fit';
 import type { RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
-import { calibrated, withoutNoise } from '../../../core/signal/calibration';
-import { useCapture, type CapturedSignal } from '../shared/useCapture';
+import { nominal } from '../shared/nominal';
+import { useCapture } from '../shared/useCapture';
 
 /** A gesture is moved through for so long. */
 const LASTS_MS = 5000;
@@ -65,14 +65,6 @@ export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
       )}
     </div>
   );
-}
-
-/** What was captured raw, as the engine sees it. */
-function nominal({ calibration, range: [lo, hi], rest, period }: RigSignal, { values }: CapturedSignal): number[] {
-  if (!calibration) return values;
-  const planned = { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null };
-  let held = NaN;
-  return values.map((value) => calibrated(planned, (held = withoutNoise(planned, value, held))));
 }
 
 function fitted(shaping: Shaping, { rangeIn, median, deadZone, smoothing }: FitProposal): Shaping {
