@@ -164,7 +164,12 @@ export interface StreamPart {
   strike: Amount;
   /** Of a step; a signal goes from a tenth of one to two. */
   length: Amount;
+  /** Only while this is on; where it goes off, what sounds ends. */
   while?: string;
+  /** A note each time this goes on, instead of one a step. */
+  by?: string;
+  /** What a gate began sounds as long as that is on, however long a step is. */
+  holds?: boolean;
 }
 
 export interface EchoPart {

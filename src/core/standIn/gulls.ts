@@ -10,6 +10,9 @@ export interface HandsStandIn {
   at(timeMs: number): SeenHand[];
 }
 
+/** What stand-ins of hands call themselves: they are one input, whichever of them plays. */
+export const HANDS_STAND_IN = 'stand-in gulls';
+
 const ASPECT = 4 / 3;
 export const STAND_IN_ASPECT = ASPECT;
 /** How much the points of a camera tremble, in pictures and in metres. */

@@ -1,3 +1,6 @@
+import { addHandNotes } from '../../core/hands/handNotes';
+import { handSources } from '../../core/hands/handSources';
+import { HANDS_STAND_IN } from '../../core/standIn/gulls';
 import { microphoneSources } from '../../core/listening/microphoneSources';
 import { RIG_FORMAT, RIG_VERSION, type Frame, type RigControl, type RigDocument, type RigMapping, type RigScene, type RigSignal, type Shaping } from '../../core/rig/document';
 import type { Learned } from '../../core/instruments/instruments';
@@ -11,7 +14,21 @@ import type { RigVoiceMapping } from '../../core/rig/voices';
 export const NIGHT_FERRY_ID = 'night-ferry';
 
 export function nightFerry(): RigDocument {
-  return withCrew(crossing());
+  return withGulls(withCrew(crossing()));
+}
+
+/** Gulls: hands before a camera. The height of the right one is a cry, an open left one brings it near; its back brings the fog. */
+function withGulls(rig: RigDocument): RigDocument {
+  const id = (key: string) => `gulls.${key.replaceAll(' ', '-')}`;
+  const signals = handSources([]).map(({ key, pair, ...source }): RigSignal => ({ ...source, id: id(key), input: 'gulls', source: key, ...(pair === undefined ? {} : { pair: id(pair) }) }));
+  const bench = new Workbench({ ...rig, inputs: [...rig.inputs, { id: 'gulls', name: 'Gulls', kind: 'hands', device: { report: HANDS_STAND_IN, slot: 1 } }], signals: [...rig.signals, ...signals] });
+  bench.put(...addHandNotes(bench.rig, { input: 'gulls', side: 'right', name: 'Gull cries', output: 'bell-and-rigging', set: { low: 69, high: 88, tonic: 2, mode: 'minor' } }).changes);
+  const { channel } = bench.rig.voiceMappings.at(-1)!.layout as { channel: number };
+  const near: RigMapping = { id: 'gulls-near', name: 'Gulls near', on: true, signal: id('left closure'), shaping: { smoothing: { kind: 'onePole', timeConstantMs: 80 } }, message: { kind: 'controlChange', channel, controller: 11, range: [127, 30] }, output: 'bell-and-rigging' };
+  bench.put({ list: 'mappings', id: near.id, to: near });
+  const fog = bench.rig.scenes.find((scene) => scene.id === 'fog-bank')!;
+  bench.put({ list: 'scenes', id: fog.id, to: { ...fog, recalledBy: { signal: id('left back') } } });
+  return bench.rig;
 }
 
 /** The crew: a band in D minor under one tablet, each where it sounds best. */

@@ -1,4 +1,5 @@
 import type { HandsProfile } from '../../core/hands/profile';
+import { HANDS_STAND_IN } from '../../core/standIn/gulls';
 import { browserLock } from '../live/devices/browserLock';
 import { ownReport } from '../live/devices/ownReport';
 import { liveUrl } from '../live/LiveProvider';
@@ -94,8 +95,8 @@ export class Camera {
   /** Null where it looks now, or nobody wants it any more; else why not, in a sentence. */
   private async open(wanted: Wanted): Promise<string | null> {
     const { deviceId, video } = wanted;
-    if (deviceId === MOVED) return this.look(wanted, 'stand-in moved', { kind: 'moved' }, null, () => undefined);
-    if (deviceId.startsWith(STAND_IN)) return this.look(wanted, deviceId, { kind: 'standIn', id: deviceId.slice(STAND_IN.length) }, null, () => undefined);
+    if (deviceId === MOVED) return this.look(wanted, HANDS_STAND_IN, { kind: 'moved' }, null, () => undefined);
+    if (deviceId.startsWith(STAND_IN)) return this.look(wanted, HANDS_STAND_IN, { kind: 'standIn', id: deviceId.slice(STAND_IN.length) }, null, () => undefined);
     const obstacle = cameraObstacle();
     if (obstacle) return obstacle;
     const unlock = await browserLock(LOCK);

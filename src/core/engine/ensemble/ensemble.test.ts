@@ -351,6 +351,26 @@ describe('a stream and an echo', () => {
     expect(struck(all)).toEqual([[0, 60], [250, 65]]);
     expect(sounding(all)).toEqual({ left: [], mistakes: [] });
   });
+  it('plays when a gate says so: one note each time, as hard as the gate, as long as it is on or its length, and none while the other gate is off', () => {
+    const part = { kind: 'stream', everyBeats: 0.5, pitch: 'fog', low: 60, high: 72, tonic: 0, mode: 'major', strike: 1, length: 0.5, while: 'fog.touch', by: 'bell' } as const;
+    for (const holds of [true, false]) {
+      const { move, run, heard } = playCrew(crew(member({ ...part, ...(holds && { holds }) })));
+      move('fog', 0, 0);
+      move('bell', 0, 1);
+      move('bell', 40, 0);
+      run(0, 100);
+      move('fog.touch', 100, 1);
+      move('bell', 200, 0.5);
+      run(200, 900);
+      move('bell', 900, 0);
+      move('bell', 1000, 1);
+      run(1000, 1050);
+      // With the hand that is gone the note is gone.
+      move('fog.touch', 1050, 0);
+      run(1050, 2000);
+      expect(heard()).toEqual([[200, 1, 60, 64], [holds ? 900 : 325, 1, 60, 0], [1000, 1, 60, 127], [1050, 1, 60, 0]]);
+    }
+  });
   it('echoes come again, softer, as long as the notes were, and not after what was too soft', () => {
     const { press, lift, run, heard } = playCrew(crew(member({ kind: 'echo', listens: 'hull', times: 3, everyBeats: 0.5, softer: 0.5, fewer: 1, transpose: 0 })));
     press(0, 60, 1);

@@ -12,10 +12,11 @@ const parts: MemberPart[] = [
   { kind: 'arpeggio', listens: 'm0', order: 'both', octaves: 2, everyBeats: 0.25, length: 2, accents: [1, 0.3], latch: true },
   { kind: 'pattern', listens: 'm0', everyBeats: 0.25, patterns: [{ name: 'A', lanes: [{ name: 'x', plays: { note: 60 }, length: 7, hits: [{ at: 0, strike: 1, lasts: 9, times: 4 }, { at: 3, strike: 0.5, lasts: 1, chance: 0.5 }] }, { name: 't', plays: { tone: 1 }, length: 2, hits: [{ at: 0, strike: 1, lasts: 4 }] }] }], present: 0, fill: { gate: 'bell', pattern: 0 } },
   { kind: 'stream', everyBeats: 0.2, pitch: 'fog', low: 40, high: 90, tonic: 0, mode: 'major', strike: { signal: 'fog' }, length: 3, while: 'fog.touch' },
+  { kind: 'stream', everyBeats: 0.2, pitch: 'fog', low: 40, high: 90, tonic: 0, mode: 'major', strike: 1, length: 2, by: 'bell', while: 'fog.touch', holds: true },
   { kind: 'echo', listens: 'm4', times: 5, everyBeats: 0.3, softer: 0.9, fewer: 0.7, transpose: 1 },
 ];
 /** The crew in variations: who is on or alone, when it begins, where it plays. */
-const variant = fc.record({ off: fc.subarray([0, 1, 2, 3, 4, 5, 6, 7]), alone: fc.constantFrom(null, null, 0, 4), begins: fc.constantFrom('now' as const, 'beat' as const, 'bar' as const), swing: fc.constantFrom(0.5, 0.7), feelMs: fc.constantFrom(-15, 0, 30), less: fc.constantFrom(0, 0, 1, 5), oneChannel: fc.boolean(), first: fc.boolean() });
+const variant = fc.record({ off: fc.subarray([0, 1, 2, 3, 4, 5, 6, 7, 8]), alone: fc.constantFrom(null, null, 0, 4), begins: fc.constantFrom('now' as const, 'beat' as const, 'bar' as const), swing: fc.constantFrom(0.5, 0.7), feelMs: fc.constantFrom(-15, 0, 30), less: fc.constantFrom(0, 0, 1, 5), oneChannel: fc.boolean(), first: fc.boolean() });
 type Variant = typeof variant extends fc.Arbitrary<infer V> ? V : never;
 
 function rigOf({ off, alone, less, oneChannel, first, ...more }: Variant): RigDocument {

@@ -6,6 +6,8 @@ import { freshMemberOf } from '../../../core/ensemble/addMember';
 import { blocksOf } from '../../../core/ensemble/blocks';
 import { MEMBERS, PART_KINDS } from '../../../core/ensemble/kinds';
 import { routingOf } from '../../../core/ensemble/routing';
+import { addHandNotes, handsOf } from '../../../core/hands/handNotes';
+import type { Side } from '../../../core/hands/landmarks';
 import { makeSurface } from '../../../core/surface/starters';
 import { Workbench } from '../../../core/surface/workbench';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
@@ -33,6 +35,11 @@ export function EnsemblePanel() {
   const opened = rig.members.find(({ id }) => id === openedId);
   const add = (kind: (typeof PART_KINDS)[number]) => {
     const { changes, id } = freshMemberOf(now().document, kind);
+    edit({ kind: 'change', changes });
+    open(id);
+  };
+  const addNotes = (input: string, side: Side) => {
+    const { changes, id } = addHandNotes(now().document, { input, side });
     edit({ kind: 'change', changes });
     open(id);
   };
@@ -65,7 +72,7 @@ export function EnsemblePanel() {
           <Button disabled={stage} onClick={board}>
             Add a board of chords
           </Button>
-          <Dropdown trigger={['click']} disabled={stage} menu={{ items: PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })) }}>
+          <Dropdown trigger={['click']} disabled={stage} menu={{ items: [...PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })), ...handsOf(rig).map(({ input, side }) => ({ key: `${input.id} ${side}`, label: <About name={`Notes of the ${side} hand`} about={`Height of ${input.name} is pitch, as long as the hand is there.`} />, onClick: () => addNotes(input.id, side) }))] }}>
             <Button type="primary">Add a member</Button>
           </Dropdown>
         </div>
@@ -86,11 +93,13 @@ export function EnsemblePanel() {
   );
 }
 
-function AboutKind({ kind }: { kind: (typeof PART_KINDS)[number] }) {
+const AboutKind = ({ kind }: { kind: (typeof PART_KINDS)[number] }) => <About {...MEMBERS[kind]} />;
+
+function About({ name, about }: { name: string; about: string }) {
   return (
     <span className={styles.about}>
-      <strong>{MEMBERS[kind].name}</strong>
-      <small>{MEMBERS[kind].about}</small>
+      <strong>{name}</strong>
+      <small>{about}</small>
     </span>
   );
 }

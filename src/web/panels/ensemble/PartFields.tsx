@@ -186,6 +186,8 @@ function StreamFields({ part, rig, disabled, onChange }: PartFieldsProps<PartOf<
       <Key label="To key" value={part.high} disabled={disabled} onChange={(high) => set({ high })} />
       <Choice label="Key" disabled={disabled} value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
       <Choice label="Scale" disabled={disabled} value={part.mode} options={['chromatic', ...HARMONIC_MODES]} onChange={(mode) => set({ mode: mode as typeof part.mode })} />
+      <SignalChoice label="Plays" gates none="at each step" {...common} value={part.by} onChange={(by) => onChange(withField(part, { by, holds: by === undefined ? undefined : (part.holds ?? true) }))} />
+      {part.by !== undefined && <Choice label="Note lasts" disabled={disabled} value={part.holds ? 'gate' : 'length'} options={[{ value: 'gate', label: 'as long as that is on' }, { value: 'length', label: 'its length' }]} onChange={(lasts) => onChange(withField(part, { holds: lasts === 'gate' || undefined }))} />}
       <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
       <SignalChoice label="Strike from" none="always the same" {...common} value={typeof part.strike === 'object' ? part.strike.signal : undefined} onChange={(signal) => set({ strike: signal === undefined ? 0.7 : { signal } })} />
       {typeof part.strike === 'number' && <Percent label="Strike" value={part.strike} disabled={disabled} onChange={(strike) => set({ strike })} />}

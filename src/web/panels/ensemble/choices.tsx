@@ -40,7 +40,7 @@ const NONE = '';
 /** A signal, or none where that may be; gates alone where those are wanted. */
 export function SignalChoice({ label, rig, gates, none, value, disabled, onChange }: ChoiceProps<string | undefined> & { rig: RigDocument; gates?: boolean; none?: string }) {
   // What toggles is on or off as a gate is, though it has a range.
-  const known = gates ? rig.signals.filter(({ kind, unit }) => kind === 'gate' || unit === 'unit') : [...rig.signals, ...rig.derived];
+  const known = gates ? [...rig.signals.filter(({ kind, unit }) => kind === 'gate' || unit === 'unit'), ...rig.derived.filter(({ kind }) => kind === 'gate')] : [...rig.signals, ...rig.derived];
   const options = known.map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }));
   return (
     <Field label={label}>
