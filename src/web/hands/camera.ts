@@ -57,6 +57,8 @@ export class Camera {
   private tries = false;
   private opening: Promise<string | null> = Promise.resolve(null);
   private looks = false;
+  /** Where the hand on screen is: a worker that comes later is told. */
+  private moved: ToTracker | null = null;
   private pictureMs = 0;
 
   constructor(
@@ -82,6 +84,7 @@ export class Camera {
 
   tell(message: ToTracker): void {
     if (message.kind === 'profile' && this.wanted) this.wanted.profile = message.profile;
+    if (message.kind === 'moved') this.moved = message;
     this.now?.worker.postMessage(message);
   }
 
@@ -128,6 +131,7 @@ export class Camera {
     worker.onmessage = ({ data }: MessageEvent<FromTracker>) => this.hear(worker, data);
     worker.onerror = () => this.hear(worker, { kind: 'failed', sentence: 'What finds the hands could not be loaded: Pumice does not answer, or the browser forbids it. Start again.' });
     worker.postMessage({ kind: 'start', hubUrl: liveUrl(this.hubPort), report, name, profile, from } satisfies ToTracker);
+    if (from.kind === 'moved' && this.moved) worker.postMessage(this.moved);
     for (const track of stream?.getVideoTracks() ?? []) track.onended = () => this.lost();
     this.now = { worker, stream, video, unlock };
     this.looks = from.kind === 'camera';
