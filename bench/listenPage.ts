@@ -1,9 +1,4 @@
-import { fork } from 'node:child_process';
-import { createSocket } from 'node:dgram';
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { chromium, type Browser, type Page } from '@playwright/test';
-import { WebSocket } from 'ws';
 import { HOP, HOP_MS, SAMPLE_RATE_HZ } from '../src/core/listening/audio';
 import { LISTENER_SETTINGS } from '../src/core/listening/listener';
 import { MicrophoneInput } from '../src/core/listening/microphoneInput';
@@ -16,7 +11,9 @@ import { seededNoise } from '../src/core/standIn/noise';
 import { encodeSamples, FRAME } from '../src/protocol/frames';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
+import { openByteTrip } from './byteTrip';
 import { atRate, nowMs, sleep } from './pace';
+import { bareFrames, framesOf, perSecond } from './pageFrames';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 
 /**
@@ -75,19 +72,7 @@ const rig: RigDocument = {
 };
 
 async function strikesToBytes(pumice: Pumice): Promise<void> {
-  const udp = createSocket('udp4');
-  await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
-  const document: RigDocument = {
-    ...rig,
-    outputs: [{ id: 'here', name: 'Here', kind: 'osc', receiver: 'here', host: '127.0.0.1', port: udp.address().port }],
-    mappings: [{ id: 'k', name: 'k', on: true, signal: 'mouth.k', shaping: {}, output: 'here', message: { kind: 'osc', address: '/k', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] } }],
-  };
-  const { answer } = await pumice.post('/api/rigs', document);
-  await pumice.post(`/api/rigs/${(answer as unknown as { id: string }).id}/open`, {});
-  const echoProcess = fork('bench/echo.ts', { execArgv: ['--import', 'tsx'] });
-  const port = await new Promise<number>((resolve) => echoProcess.once('message', (message) => resolve(message as number)));
-  const echo = new WebSocket(`ws://127.0.0.1:${port}`, { perMessageDeflate: false });
-  await new Promise((resolve) => echo.once('open', resolve));
+  const trip = await openByteTrip(pumice, rig, 'mouth.k');
   const page = await TestPage.open(pumice.hubPort);
   const sources = microphoneSources([], ['k']);
   const { sources: numbers } = await page.bring('microphone', { kind: 'microphone', report: 'bench', name: 'Mouth' }, sources);
@@ -96,13 +81,11 @@ async function strikesToBytes(pumice: Pumice): Promise<void> {
   const [bytes, echoes]: [number[], number[]] = [[], []];
   let struckMs = NaN;
   let echoMs = NaN;
-  udp.on('message', () => {
+  trip.onByte = () => {
     if (!Number.isNaN(struckMs)) bytes.push(nowMs() - struckMs);
     struckMs = NaN;
-  });
-  echo.on('message', () => {
-    echoes.push(nowMs() - echoMs);
-  });
+  };
+  trip.onEcho = () => void echoes.push(nowMs() - echoMs);
   const input = new MicrophoneInput(
     { ...LISTENER_SETTINGS, sounds: [taught()] },
     {
@@ -126,7 +109,7 @@ async function strikesToBytes(pumice: Pumice): Promise<void> {
     // Half way between two strikes the echo has the line to itself.
     if (++hop % Math.round(EVERY_MS / HOP_MS) === Math.round(EVERY_MS / HOP_MS / 2)) {
       echoMs = nowMs();
-      echo.send(encodeSamples(0, 0, [{ signal: 0, value: 1 }], FRAME.sources));
+      trip.echo(encodeSamples(0, 0, [{ signal: 0, value: 1 }], FRAME.sources));
     }
   });
   await sleep(300);
@@ -137,16 +120,7 @@ async function strikesToBytes(pumice: Pumice): Promise<void> {
   }
   figures.push(figure('mouth sounds that came as bytes', bytes.length, `of ${STRIKES}`, null, null, 'higher'));
   page.close();
-  echo.close();
-  echoProcess.disconnect();
-  udp.close();
-}
-
-/** The times between frames, in ms. */
-async function framesOf(page: Page): Promise<number[]> {
-  await page.evaluate(`window.gaps = []; let last = performance.now(); requestAnimationFrame(function look(now) { window.gaps.push(now - last); last = now; requestAnimationFrame(look); })`);
-  await sleep(WATCH_MS);
-  return page.evaluate<number[]>('window.gaps.slice(5)');
+  trip.close();
 }
 
 /** What the page and its workers hold after everything that can go has gone, in MB. */
@@ -159,13 +133,7 @@ async function heldMb(page: Page): Promise<number> {
 }
 
 async function listening(pumice: Pumice, browser: Browser): Promise<void> {
-  const plain = createServer((_, response) => void response.writeHead(200, { 'content-type': 'text/html' }).end('<!doctype html><p>frames</p>'));
-  await new Promise<void>((resolve) => plain.listen(0, '127.0.0.1', resolve));
-  const bare = await browser.newPage();
-  await bare.goto(`http://127.0.0.1:${(plain.address() as AddressInfo).port}`);
-  const bareGaps = await framesOf(bare);
-  await bare.close();
-  plain.close();
+  const bareGaps = await bareFrames(browser, WATCH_MS);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${pumice.url}/listen`);
   await page.getByRole('combobox', { name: 'Microphone' }).click();
@@ -173,8 +141,7 @@ async function listening(pumice: Pumice, browser: Browser): Promise<void> {
   await page.getByRole('button', { name: 'Listen', exact: true }).click();
   await page.getByText('Hz').first().waitFor();
   await sleep(3000);
-  const gaps = await framesOf(page);
-  const perSecond = (times: number[]) => (1000 * times.length) / times.reduce((sum, time) => sum + time, 0);
+  const gaps = await framesOf(page, WATCH_MS);
   figures.push(figure('frames a second while it listens', perSecond(gaps), '/s', perSecond(bareGaps), aimAt(59), 'higher'));
   figures.push(figure('between frames while it listens, p99', percentile(gaps, 0.99), 'ms', percentile(bareGaps, 0.99), aimAtRatio(2), 'lower'));
   await page.evaluate('window.gaps = null');

@@ -3,7 +3,7 @@ import { ensureBuilt } from './setup/build.mjs';
 import { ensureInstalled } from './setup/install.mjs';
 import { ROOT, run } from './setup/run.mjs';
 
-const BENCHES = ['engine', 'live', 'inputs', 'desk', 'play', 'edits', 'clock', 'outputs', 'voices', 'listening', 'listenPage', 'ensemble', 'takes', 'takesKilled', 'reconnect'];
+const BENCHES = ['engine', 'live', 'inputs', 'desk', 'play', 'edits', 'clock', 'outputs', 'voices', 'listening', 'listenPage', 'hands', 'ensemble', 'takes', 'takesKilled', 'reconnect'];
 
 process.chdir(ROOT);
 await ensureInstalled();

@@ -91,7 +91,12 @@ export class TestPage {
 
   /** Sends a value of a source by its number. */
   say(source: number, value: number): void {
-    this.socket.send(encodeSamples(this.sequence++, 0, [{ signal: source, value }], FRAME.sources));
+    this.sayAll([{ signal: source, value }]);
+  }
+
+  /** Sends values that happened at one moment. */
+  sayAll(values: { signal: number; value: number }[]): void {
+    this.socket.send(encodeSamples(this.sequence++, 0, values, FRAME.sources));
   }
 
   midi(device: number, ...bytes: number[]): void {

@@ -13,6 +13,8 @@ const SETTINGS: HandsSettings = { whenLost: 'hold', steady: true, poses: [] };
 const all = (bend: number) => ({ index: bend, middle: bend, ring: bend, little: bend });
 const hand = (side: 'left' | 'right', pose: Partial<HandPose> = {}) => modelHand({ ...OPEN_HAND, side, ...pose }, ASPECT);
 
+const GATES = new Set(handSources([]).flatMap(({ kind, key }) => (kind === 'gate' ? [key] : [])));
+
 function watching(settings = SETTINGS) {
   const values = new Map<string, number>();
   const log: { key: string; value: number; timeMs: number }[] = [];
@@ -34,6 +36,18 @@ function watching(settings = SETTINGS) {
 }
 
 const clip = (id: string) => HANDS_STAND_INS.find((one) => one.id === id)!;
+
+/** 0 to 1 and back within two seconds, resting a while at both ends. */
+const toAndFro = (timeMs: number) => Math.min(1, Math.max(0, 0.5 - 0.9 * Math.cos((timeMs / 2000) * 2 * Math.PI)));
+const FINGERS = ['index', 'middle', 'ring', 'little'] as const;
+const across = (timeMs: number) => 0.3 * Math.cos((timeMs / 6000) * 2 * Math.PI);
+/** Hands of the model, with nothing in them but what is said. */
+const MOVES: Readonly<Record<string, (timeMs: number) => SeenHand[]>> = {
+  closing: (timeMs) => [hand('left', { x: 0.3, bends: all(toAndFro(timeMs)), thumb: toAndFro(timeMs) }), hand('right', { x: 0.7, bends: all(toAndFro(timeMs + 1000)), thumb: toAndFro(timeMs + 1000) })],
+  pinching: (timeMs) => [hand('right', { meets: { finger: FINGERS[Math.floor(timeMs / 2000) % 4]!, share: toAndFro(timeMs) } })],
+  turning: (timeMs) => [hand('left', { turnDeg: 180 * toAndFro(timeMs) })],
+  crossing: (timeMs) => [hand('left', { x: 0.5 - across(timeMs), y: 0.55 }), hand('right', { x: 0.5 + across(timeMs), y: 0.4 })],
+};
 
 describe('hands before a camera', () => {
   it('tell only what they have as sources', () => {
@@ -58,29 +72,33 @@ describe('hands before a camera', () => {
   });
 
   it.each([
-    ['fists', 'left fist', 4],
-    ['fists', 'right fist', 5],
-    ['fists', 'left open', 5],
-    ['pinches', 'right pinch', 2],
-    ['pinches', 'right thumb to middle', 1],
-    ['pinches', 'right thumb to ring', 1],
-    ['pinches', 'right thumb to little', 1],
-    ['turning', 'left back', 3],
-  ])('of the clip %s finds %s as often as it is there', (id, key, times) => {
+    ['closing', 'left fist', 5],
+    ['closing', 'right fist', 6],
+    ['closing', 'left open', 6],
+    ['pinching', 'right pinch', 2],
+    ['pinching', 'right thumb to middle', 1],
+    ['pinching', 'right thumb to ring', 1],
+    ['pinching', 'right thumb to little', 1],
+    ['turning', 'left back', 5],
+  ])('of ten seconds of %s finds %s as often as it is there', (move, key, times) => {
     const { see, began } = watching();
-    // Ten seconds of what goes round in two, two and four.
-    see(300, clip(id).at);
+    see(300, MOVES[move]!);
     expect(began(key)).toBe(times);
   });
 
-  it('finds nothing in a clip that is not there', () => {
-    const logs = ['circle', 'crossing'].map((id) => {
-      const { see, log } = watching();
-      see(300, clip(id).at);
-      return log;
-    });
-    const gates = new Set(logs.flat().filter(({ key, value }) => value === 1 && handSources([]).find((source) => source.key === key)?.kind === 'gate').map(({ key }) => key.replace(/^(left|right) /, '')));
-    expect([...gates].sort()).toEqual(['open', 'palm', 'there']);
+  // What the finder saw of rendered hands, once through each clip: what is in it, and nothing else.
+  it.each<[string, number, Record<string, number>]>([
+    ['circle', 24, { 'left open': 1, 'left palm': 1 }],
+    ['fists', 40, { 'left open': 3, 'left palm': 1, 'left fist': 2 }],
+    ['pinches', 40, { 'left open': 1, 'left palm': 1, 'left pinch': 2 }],
+    ['turning', 32, { 'left open': 1, 'left palm': 2, 'left back': 1 }],
+    ['crossing', 36, { 'left open': 1, 'left palm': 1, 'right open': 1, 'right palm': 1 }],
+  ])('of the recorded clip %s finds what is there, and nothing else', (id, pictures, wanted) => {
+    const { see, log } = watching();
+    see(2 * pictures - 1, clip(id).at);
+    const found: Record<string, number> = {};
+    for (const { key, value } of log) if (value > 0 && GATES.has(key) && !key.endsWith('there')) found[key] = (found[key] ?? 0) + 1;
+    expect(found).toEqual(wanted);
   });
 
   it('a pointing hand points, and is no fist', () => {
@@ -92,7 +110,7 @@ describe('hands before a camera', () => {
   it('left and right keep their names when they cross, whatever the tracker calls them meanwhile', () => {
     const { see, log } = watching();
     see(180, (timeMs) => {
-      const hands = clip('crossing').at(timeMs);
+      const hands = MOVES.crossing!(timeMs);
       // While they lie over each other every other picture calls them the wrong way, and one is not seen at all for a while.
       const near = Math.abs(hands[0]!.picture[0]! - hands[1]!.picture[0]!) < 0.2;
       if (!near) return hands;

@@ -17,12 +17,12 @@ export function nightFerry(): RigDocument {
   return withGulls(withCrew(crossing()));
 }
 
-/** Gulls: hands before a camera. The height of the right one is a cry, an open left one brings it near; its back brings the fog. */
+/** Gulls: hands before a camera. The height of the left one is a cry, its opening brings it near, its back brings the fog. */
 function withGulls(rig: RigDocument): RigDocument {
   const id = (key: string) => `gulls.${key.replaceAll(' ', '-')}`;
   const signals = handSources([]).map(({ key, pair, ...source }): RigSignal => ({ ...source, id: id(key), input: 'gulls', source: key, ...(pair === undefined ? {} : { pair: id(pair) }) }));
   const bench = new Workbench({ ...rig, inputs: [...rig.inputs, { id: 'gulls', name: 'Gulls', kind: 'hands', device: { report: HANDS_STAND_IN, slot: 1 } }], signals: [...rig.signals, ...signals] });
-  bench.put(...addHandNotes(bench.rig, { input: 'gulls', side: 'right', name: 'Gull cries', output: 'bell-and-rigging', set: { low: 69, high: 88, tonic: 2, mode: 'minor' } }).changes);
+  bench.put(...addHandNotes(bench.rig, { input: 'gulls', side: 'left', name: 'Gull cries', output: 'bell-and-rigging', set: { low: 69, high: 88, tonic: 2, mode: 'minor' } }).changes);
   const { channel } = bench.rig.voiceMappings.at(-1)!.layout as { channel: number };
   const near: RigMapping = { id: 'gulls-near', name: 'Gulls near', on: true, signal: id('left closure'), shaping: { smoothing: { kind: 'onePole', timeConstantMs: 80 } }, message: { kind: 'controlChange', channel, controller: 11, range: [127, 30] }, output: 'bell-and-rigging' };
   bench.put({ list: 'mappings', id: near.id, to: near });

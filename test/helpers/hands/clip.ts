@@ -40,5 +40,7 @@ export const CLIP: readonly ClipPicture[] = [
   ...part('leaving', 24, (share) => [hand({ ...closed(0.45), awayM: 0.35 + 0.35 * share })]),
   ...part('other hand', 20, (share) => [hand({ side: 'right', x: 0.35 + 0.3 * share, rollDeg: 20 * Math.sin(2 * Math.PI * share) })]),
   ...part('two hands', 24, (share) => [hand({ x: 0.25, awayM: 0.6 }), hand({ side: 'right', x: 0.75, y: 0.4 + 0.25 * share, awayM: 0.6 })]),
+  // One before the other for a moment, the left one higher.
+  ...part('crossing', 36, (share) => [hand({ x: 0.5 - 0.3 * Math.cos(2 * Math.PI * share), y: 0.66, awayM: 0.62 }), hand({ side: 'right', x: 0.5 + 0.3 * Math.cos(2 * Math.PI * share), y: 0.4, awayM: 0.62 })]),
   ...part('still', 20, () => [hand({ ...closed(0.3) })]),
 ];
