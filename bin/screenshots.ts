@@ -142,6 +142,15 @@ await ears.waitForTimeout(5200);
 await ears.screenshot({ path: `${FOLDER}/listening.png` });
 await ears.close();
 
+const eyes = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+await eyes.goto(`${pumice.url}/hands`);
+await eyes.getByRole('combobox', { name: 'Camera' }).click();
+await eyes.locator('.ant-select-item-option').filter({ hasText: 'Gulls, crossing' }).click();
+await eyes.getByRole('button', { name: 'Start', exact: true }).click();
+await eyes.waitForTimeout(1900);
+await eyes.screenshot({ path: `${FOLDER}/hands.png` });
+await eyes.close();
+
 const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
 await withForedeck(pumice, [
   { kind: 'tracks', frame: at(20, 20, 340, 330), label: 'Ropes' },
@@ -193,22 +202,6 @@ await bench.screenshot({ path: `${FOLDER}/stage.png` });
 await tablet.page.screenshot({ path: `${FOLDER}/play-stage.png` });
 
 await pumice.post('/api/stage', { stage: false });
-await bench.goto(`${pumice.url}/inputs`);
-await bench.getByRole('button', { name: 'Add an input' }).click();
-await bench.getByText('Keyboard and pointer of this computer').click();
-const computer = bench.getByRole('article', { name: 'Input Keyboard and pointer' });
-await waitFor('the input', async () => {
-  await bench.mouse.move(600 + Math.random() * 20, 400);
-  return computer.isVisible();
-});
-await computer.getByRole('button', { name: 'More for Keyboard and pointer' }).click();
-await bench.getByText('Name and settings').click();
-await bench.getByRole('button', { name: 'Take it over now' }).click();
-const pointer = (movementX: number, movementY: number) => bench.evaluate(([x, y]) => document.body.dispatchEvent(new MouseEvent('mousemove', { movementX: x!, movementY: y!, bubbles: true, cancelable: true })), [movementX, movementY]);
-for (const [x, y] of [[0, -220], [-130, 0], [0, -90], [280, 0], [0, -300]] as const) await pointer(x, y);
-await bench.waitForTimeout(400);
-await bench.screenshot({ path: `${FOLDER}/taken-over.png` });
-
 await bench.goto(`${pumice.url}/takes`);
 await bench.getByRole('region', { name: 'Takes' }).getByRole('button', { name: /^Crossing/ }).click();
 await bench.getByRole('listitem', { name: 'Ribs, Hull song' }).locator('canvas').hover({ position: { x: 300, y: 60 } });

@@ -155,6 +155,21 @@ describe('a movement', () => {
     expect(circle!.apartFrom(flick!)).toBeGreaterThan(2);
   });
 
+  it('is found where a finger comes down elsewhere and draws at once, and taken without the way there', () => {
+    const { draw, said } = hand(77);
+    draw('circle');
+    // A pad says nothing while nobody touches it, then where the finger is.
+    const drawn = said.filter(({ timeMs }) => timeMs >= 690 && timeMs <= 1750).map(({ at, timeMs }) => ({ at, timeMs: timeMs + 2000 }));
+    const before = { at: [0.05, 0.9], timeMs: 100 };
+    const after = Array.from({ length: 60 }, (_, i) => ({ at: drawn.at(-1)!.at, timeMs: drawn.at(-1)!.timeMs + 16 * (i + 1) }));
+    const movement = new Movement(taught('circle', 3), 2);
+    expect(found(movement, [before, ...drawn, ...after])).toHaveLength(1);
+    const taker = new MovementTaker();
+    const examples = [before, ...drawn, ...after].flatMap(({ at, timeMs }) => taker.push(at, timeMs) ?? []);
+    expect(examples).toHaveLength(1);
+    expect(found(new Movement([examples[0] as MovementExample, ...taught('circle', 4)], 2), said)).toHaveLength(1);
+  });
+
   it('is not found by less than three examples, nor by such as were cut short', () => {
     const examples = taught('circle', 3);
     const { draw, said } = hand(5);

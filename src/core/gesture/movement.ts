@@ -45,6 +45,13 @@ const REST_SHARE = 0.2;
 const BEGINS_WITHIN = 0.13;
 const ENDS_BEFORE = 0.05;
 const ENDS_AFTER = 0.08;
+/**
+ * A finger that comes down elsewhere is no movement: a step so large, after nothing moved for so long. It is as if it had lain there
+ * before.
+ */
+const LANDING = 0.06;
+const LANDS_AFTER_MS = 250;
+export const lands = (step: number, stillMs: number) => step > LANDING && stillMs > LANDS_AFTER_MS;
 /** Numbers are kept at most so often. */
 const KEPT_EVERY_MS = 8;
 
@@ -168,6 +175,7 @@ export class MovementFinder {
   private readonly path: Float64Array;
   private readonly described: Float64Array;
   private lookedMs = -Infinity;
+  private changedMs = NaN;
   private best = NONE;
   /** What was before belongs to a movement that was found. */
   private freshMs = -Infinity;
@@ -250,10 +258,28 @@ export class MovementFinder {
     const { kept, timesMs, movement: { signals } } = this;
     const capacity = timesMs.length;
     const last = (this.count - 1 + capacity) % capacity;
+    if (this.count > 0) {
+      let square = 0;
+      for (let s = 0; s < signals; s++) square += (at[s]! - kept[last * signals + s]!) ** 2;
+      if (lands(Math.sqrt(square), timeMs - this.changedMs)) this.land(at, timeMs);
+      if (square > 0) this.changedMs = timeMs;
+    } else this.changedMs = timeMs;
     // What comes closely together replaces one another, so that the ring holds long enough.
-    const place = this.count > 1 && timeMs - timesMs[(this.count - 2 + capacity) % capacity]! < KEPT_EVERY_MS ? last : this.count++ % capacity;
+    const place = this.count > 1 && timeMs - timesMs[(this.count - 2 + capacity) % capacity]! < KEPT_EVERY_MS ? (this.count - 1) % capacity : this.count++ % capacity;
     timesMs[place] = timeMs;
     for (let s = 0; s < signals; s++) kept[place * signals + s] = at[s]!;
+  }
+
+  /** It is as if everything had lain here for a while. */
+  private land(at: ArrayLike<number>, timeMs: number): void {
+    const { kept, timesMs, movement: { signals } } = this;
+    this.best = NONE;
+    this.freshMs = -Infinity;
+    this.count = 2;
+    for (const place of [0, 1]) {
+      timesMs[place] = timeMs - (2 - place) * REST_MS;
+      for (let s = 0; s < signals; s++) kept[place * signals + s] = at[s]!;
+    }
   }
 
   /** Lays the newest stretch of so long into `path`; false where there is not so much, or hardly anything moved. */

@@ -1,4 +1,4 @@
-import { LEAST_SIZE, LONGEST_MS, PATH_POINTS, SHORTEST_MS, type MovementExample } from './movement';
+import { lands, LEAST_SIZE, LONGEST_MS, PATH_POINTS, SHORTEST_MS, type MovementExample } from './movement';
 
 /** It has begun once it went so far from where it lay, and is over once it went no further than this for so long. In shares of a range. */
 const BEGINS = 0.03;
@@ -14,12 +14,21 @@ interface Moment {
 export class MovementTaker {
   private moments: Moment[] = [];
   private began = false;
+  private changedMs = NaN;
 
   /**
    * @param at where the signals are, in shares of their ranges
    * @returns an example that has just ended; `'too long'` where it went on for more than 4 s; else null
    */
   push(at: readonly number[], timeMs: number): MovementExample | 'too long' | null {
+    const last = this.moments.at(-1);
+    const step = last ? apart(at, last.at) : 0;
+    // A finger that comes down elsewhere has drawn nothing on its way.
+    if (lands(step, timeMs - this.changedMs)) {
+      this.moments = [];
+      this.began = false;
+    }
+    if (step > 0 || !last) this.changedMs = timeMs;
     this.moments.push({ timeMs, at: [...at] });
     const first = this.moments[0]!;
     if (!this.began) {

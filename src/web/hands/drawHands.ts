@@ -27,7 +27,7 @@ export function drawHands(context: CanvasRenderingContext2D, hands: readonly Dra
     // The palm is hatched by strokes as broad as a finger.
     for (const [i, corner] of outline.entries()) {
       const next = outline[(i + 1) % outline.length]!;
-      for (let share = 0; share < 1; share += 0.08) {
+      for (let share = 0; share < 1; share += 0.04) {
         glove.moveTo(corner.x + (next.x - corner.x) * share, corner.y + (next.y - corner.y) * share);
         glove.lineTo((wrist.x + 2 * knuckle.x) / 3, (wrist.y + 2 * knuckle.y) / 3);
       }

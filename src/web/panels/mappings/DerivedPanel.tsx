@@ -10,6 +10,7 @@ import { DerivedFields, FORMULAS_PX } from './DerivedFields';
 import { usePanel } from '../shared/usePanel';
 import { MapDerived } from './MapDerived';
 import { TeachMovements } from './TeachMovements';
+import styles from './TeachMovements.module.css';
 
 /** A movement is taught. */
 const MADE_BY_HAND = FORMULA_OPS.filter((op) => op !== 'movement');
@@ -45,7 +46,7 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
         options={MADE_BY_HAND.map((op) => ({ value: op, label: FORMULAS[op].name }))}
         onChange={(op) => op !== null && add(op)}
       />
-      <Button aria-expanded={teaches} disabled={rig.signals.length === 0} onClick={() => setTeaches(!teaches)}>
+      <Button className={styles.open} aria-expanded={teaches} disabled={rig.signals.length === 0} onClick={() => setTeaches(!teaches)}>
         Teach a movement…
       </Button>
       {teaches && <TeachMovements />}

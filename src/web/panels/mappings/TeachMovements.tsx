@@ -11,6 +11,7 @@ import { cssVariables, paletteOf } from '../../theme/tokens';
 import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
 import { MapDerived } from './MapDerived';
+import styles from './TeachMovements.module.css';
 import { useMovementExamples } from './useMovementExamples';
 
 const MOST_MOVEMENTS = 16;
@@ -53,14 +54,15 @@ export function TeachMovements() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [rig.derived]);
   return (
-    <div style={cssVariables(paletteOf(stage))}>
-      <label className="field">
-        <span>Of</span>
+    <div className={styles.teach} style={cssVariables(paletteOf(stage))}>
+      <label className={styles.of}>
+        <span>Signals that it is drawn with</span>
         <Select
           aria-label="Signals of the movement"
           mode="multiple"
           maxCount={MOST_SIGNALS}
-          disabled={teaching !== null}
+          disabled={teaching !== null || stage}
+          className={styles.signals}
           placeholder="up to three signals"
           showSearch={{ optionFilterProp: 'label' }}
           value={of}
@@ -105,7 +107,7 @@ function MovementMore({ derived, rig }: { derived: TaughtMovement; rig: RigDocum
   const { of, examples } = derived.formula;
   const users = rig.mappings.filter(({ signal }) => signal === derived.id);
   return (
-    <div className="movement">
+    <div className={styles.movement}>
       {examples.map((example, i) => (
         <PathPicture key={i} example={example} signals={of.length} label={`Example ${i + 1} of ${derived.name}`} />
       ))}

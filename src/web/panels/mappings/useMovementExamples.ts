@@ -7,8 +7,8 @@ import { nominal } from '../shared/nominal';
 import { useCapture } from '../shared/useCapture';
 
 const LOOK_MS = 40;
-/** So long without a number, and everything lies still. */
-const STILL_MS = 120;
+/** So long without a number, and everything lies still: longer than numbers are late on a busy computer. */
+const STILL_MS = 600;
 
 /** Cuts what signals do into examples of a movement, while `on`. */
 export function useMovementExamples(signals: readonly RigSignal[], on: boolean, onExample: (example: MovementExample | 'too long') => void): void {
