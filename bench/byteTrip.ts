@@ -7,7 +7,7 @@ import type { Pumice } from '../test/helpers/pumice';
 /** A rig that is open whose one mapping comes back here as a datagram, and a bare `ws` echo to hold beside it. */
 export interface ByteTrip {
   /** Called for each datagram. */
-  onByte: () => void;
+  onByte: (packet: Buffer) => void;
   onEcho: () => void;
   echo(frame: ArrayBuffer): void;
   close(): void;
@@ -35,7 +35,7 @@ export async function openByteTrip(pumice: Pumice, rig: RigDocument, signal: str
       udp.close();
     },
   };
-  udp.on('message', () => trip.onByte());
+  udp.on('message', (packet) => trip.onByte(packet));
   echo.on('message', () => trip.onEcho());
   return trip;
 }
