@@ -187,6 +187,41 @@ test('a model that is missing is said in a sentence, and a stand-in needs none',
   await expect(seen(page)).toContainText('back');
 });
 
+test('a camera that is pulled out is said, and looking goes on by itself when it is back', async ({ pumice, page }) => {
+  await page.addInitScript(() => {
+    const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+    const streams: MediaStream[] = ((window as unknown as { streams: MediaStream[] }).streams = []);
+    navigator.mediaDevices.getUserMedia = async (wanted) => {
+      const stream = await ask(wanted);
+      streams.push(stream);
+      return stream;
+    };
+  });
+  const streams = () => page.evaluate(() => (window as unknown as { streams: MediaStream[] }).streams.length);
+  await page.goto(`${pumice.url}/hands`);
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await waitFor('the camera', async () => (await streams()) === 1);
+  await expect(seen(page)).toContainText('a second', { timeout: 120_000 });
+  await page.evaluate(() => (window as unknown as { streams: MediaStream[] }).streams[0]!.getVideoTracks()[0]!.dispatchEvent(new Event('ended')));
+  await expect(page.getByText('The camera is gone')).toBeVisible();
+  await page.evaluate(() => navigator.mediaDevices.dispatchEvent(new Event('devicechange')));
+  await waitFor('it again', async () => (await streams()) === 2);
+  await expect(page.getByText('The camera is gone')).toHaveCount(0);
+  await expect(seen(page)).toContainText('a second', { timeout: 120_000 });
+});
+
+test('a browser that forbids WebAssembly is said so', async ({ pumice, page }) => {
+  await page.route('**/hands/tracker.js', async (route) => {
+    const answer = await route.fetch();
+    const policy = answer.headers()['content-security-policy']!.replace(" 'wasm-unsafe-eval'", '');
+    await route.fulfill({ response: answer, headers: { ...answer.headers(), 'content-security-policy': policy } });
+  });
+  await page.goto(`${pumice.url}/hands`);
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(page.getByText(/forbids WebAssembly/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeVisible();
+});
+
 test('a camera that is refused or not there is said in a sentence', async ({ pumice, browser }) => {
   const say = async (context: BrowserContext, name: string) => {
     const page = await context.newPage();

@@ -197,9 +197,11 @@ export class MovementFinder {
     const { movement } = this;
     if (movement.examples.length < LEAST_EXAMPLES) return 0;
     this.keep(at, timeMs);
-    if (timeMs - this.lookedMs < LOOK_MS) return 0;
+    const { lookedMs } = this;
+    if (timeMs - lookedMs < LOOK_MS) return 0;
     this.lookedMs = timeMs;
-    this.look(timeMs);
+    // What lies still fits no better than it did.
+    if (this.changedMs > lookedMs) this.look(timeMs);
     const found = this.best;
     if (timeMs - found.atMs < REST_MS) return 0;
     const rests = found.distance <= movement.reach && this.rests(found);

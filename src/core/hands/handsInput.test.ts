@@ -158,12 +158,15 @@ describe('hands before a camera', () => {
     }
   });
 
-  it('points that are no numbers are no hand', () => {
+  it('points that are missing or no numbers are no hand, and such as all lie in one place say no number that is none', () => {
     const { see, values } = watching();
     const broken = hand('left');
     broken.world[7] = NaN;
-    see(10, () => [broken]);
+    see(10, () => [broken, { ...hand('right'), world: new Float64Array(0) }]);
     expect(values.size).toBe(0);
+    see(10, () => [{ side: 'left', picture: hand('left').picture, world: new Float64Array(63) }]);
+    expect(values.get('left there')).toBe(1);
+    expect([...values].filter(([, value]) => !Number.isFinite(value))).toEqual([]);
   });
 
   it('a shape that was shown is known again, by either hand, turned and further away; another is not', () => {

@@ -1,7 +1,7 @@
 import { MeasureGate } from './gate';
 import { GESTURE_KEYS, Gestures } from './gestures';
 import { BOTH_SIGNALS, BOTH_SIGNAL_KEYS, bothKey, HAND_SIGNALS, HAND_SIGNAL_KEYS, handKey, poseKey, THERE, type BothSignal, type HandSignal } from './handSources';
-import { SIDES, type HandsFrame, type SeenHand, type Side } from './landmarks';
+import { COORDINATES, SIDES, type HandsFrame, type SeenHand, type Side } from './landmarks';
 import { closure, facing, palmPlace, palmSize, pinch, pitchDeg, rollDeg, spreadDeg, tipPlace, type Place } from './measures';
 import { PoseBook, poseFeatures, type TaughtPose } from './poses';
 import { SteadyHand } from './steady';
@@ -67,9 +67,9 @@ export class HandsInput {
     return this.tracks.strangers;
   }
 
-  /** Takes in what was seen in one picture. A hand of which any point is no number is not there. */
+  /** Takes in what was seen in one picture. A hand of which any point is missing or no number is not there. */
   push(frame: HandsFrame): void {
-    const whole = frame.hands.filter(({ picture, world }) => picture.every(Number.isFinite) && world.every(Number.isFinite));
+    const whole = frame.hands.filter(({ picture, world }) => [picture, world].every((points) => points.length === COORDINATES && points.every(Number.isFinite)));
     this.tracks.push({ ...frame, hands: whole });
     const values: HandValue[] = [];
     for (const side of SIDES) {
@@ -148,7 +148,8 @@ class HandReader {
     const { world } = seen;
     const calm = this.steady.push(seen, timeMs);
     const of = measured(isSteady ? calm : seen, side, aspect);
-    for (const key of HAND_SIGNAL_KEYS) values.push({ key: handKey(side, key), value: of[key] });
+    // Points that all lie in one place have no angles.
+    for (const key of HAND_SIGNAL_KEYS) if (Number.isFinite(of[key])) values.push({ key: handKey(side, key), value: of[key] });
     this.set(handKey(side, THERE), true, values);
     // Gates have limits of their own against a tremble, and would only come later.
     gestures.look(world, side, timeMs);

@@ -1,6 +1,8 @@
 /** How many points of a hand are tracked. */
 export const JOINTS = 21;
 
+export const COORDINATES = 3 * JOINTS;
+
 /** By finger, the places of its four joints among the points, from the palm to the tip. Point 0 is the wrist. */
 export const FINGER_JOINTS = { thumb: [1, 2, 3, 4], index: [5, 6, 7, 8], middle: [9, 10, 11, 12], ring: [13, 14, 15, 16], little: [17, 18, 19, 20] } as const;
 export type Finger = keyof typeof FINGER_JOINTS;

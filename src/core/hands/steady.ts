@@ -1,7 +1,6 @@
 import { oneEuro } from '../shaping/oneEuro';
-import { JOINTS, type SeenHand } from './landmarks';
+import { COORDINATES, type SeenHand } from './landmarks';
 
-const COORDINATES = 3 * JOINTS;
 /** Calm at rest, and by so much quicker for each unit a second: of the picture's width, and of half a metre. */
 const MIN_CUTOFF_HZ = 1;
 const BETA_PICTURE = 12;

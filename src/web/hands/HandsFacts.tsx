@@ -2,13 +2,12 @@ import { useEffect, useRef, useState } from 'react';
 import type { Heard } from '../live/heard';
 import shared from '../theme/devicePage.module.css';
 import styles from './hands.module.css';
+import { handInWords, lightInWords, rateInWords } from './handsWords';
 import type { HandsNow } from './messages';
 
 const EVERY_MS = 250;
 /** Results are counted over so long. */
 const COUNT_MS = 2000;
-const DARK = 0.18;
-const FEW = 12;
 
 /** Results a second, the delay, the light, and what each hand does, in numbers and words. */
 export function HandsFacts({ seen, running }: { seen: Heard<HandsNow>; running: boolean }) {
@@ -49,24 +48,4 @@ function Fact({ name, words }: { name: string; words: string }) {
       <dd>{words}</dd>
     </div>
   );
-}
-
-function rateInWords(perS: number, light: number): string {
-  const rate = `${Math.round(perS)} a second`;
-  if (perS >= FEW) return rate;
-  if (light < DARK) return `too dark: ${rate}; more light on the hands makes the camera faster`;
-  return `${rate}: few; choose the fast model, one hand, or close other programs`;
-}
-
-function lightInWords(light: number): string {
-  if (Number.isNaN(light)) return 'needs none';
-  const share = `${Math.round(100 * light)} %`;
-  if (light < DARK / 4) return `${share}: the camera is covered, or the room is dark`;
-  return light < DARK ? `${share}: too dark` : share;
-}
-
-function handInWords({ hands }: HandsNow, side: 'left' | 'right'): string {
-  const hand = hands.find((one) => one.side === side);
-  if (!hand) return 'not there';
-  return [...hand.gestures, ...(hand.pose === null ? [] : [hand.pose])].join(', ') || 'there';
 }
