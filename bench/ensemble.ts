@@ -13,11 +13,10 @@ import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './re
 
 /**
  * Eight members at 200 bpm in sixteenths while 200 mappings move by eight fingers, 20 times a second each: how far each beginning leaves from its place on the grid, beside
- * a thread that only waits on the same grid with `Atomics.wait`, and what the grid drifts by in ten minutes. And how soon and how
+ * a thread that only waits on the same grid with `Atomics.wait` meanwhile, and what the grid drifts by in ten minutes. And how soon and how
  * near the tempo and the place of a clock that comes in, and of taps, are known.
  */
 const LASTS_MS = Number(process.env.PUMICE_BENCH_MINUTES ?? 10) * 60_000;
-const BARE_MS = 120_000;
 const TEMPO_BPM = 200;
 const STEP_MS = 60_000 / TEMPO_BPM / 4;
 const MAPPINGS = 200;
@@ -70,6 +69,8 @@ listener.on('message', (packet) => {
   // `/m3/on` and the end of the text.
   if (packet[4] === ON[0] && packet[5] === ON[1]) starts[packet[2]! - ZERO]!.push(performance.now());
 });
+// In the same seconds: both meet the same load.
+const grid = bareGrid(STEP_MS, LASTS_MS);
 const fromMs = Date.now();
 await atRate(MOVES_HZ, LASTS_MS, (i) => {
   surface.move(MOVERS[i % MOVERS.length]!, 0.5 + 0.5 * Math.sin(i / 50));
@@ -83,7 +84,7 @@ await pumice.stop();
 
 // Bass, arpeggio, three pulses and the stream begin something at every step.
 const members = [1, 2, 4, 5, 6, 7].map((place) => onGrid(starts[place]!, STEP_MS, nearestPlace(STEP_MS)));
-const bare = onGrid(await bareGrid(STEP_MS, BARE_MS), STEP_MS, nearestPlace(STEP_MS));
+const bare = onGrid(await grid, STEP_MS, nearestPlace(STEP_MS));
 const off = members.flatMap(({ offMs }) => offMs);
 
 /** Of clocks with +-2 ms on each, over many seeds: how far tempo and place are off. */
