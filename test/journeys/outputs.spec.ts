@@ -112,7 +112,7 @@ test('an output is set by its panel, says so on its card, and is removed with wh
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await waitFor('it to be gone', async () => (await rigOf(pumice)).outputs.length === 3);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await waitFor('it to be back', async () => (await rigOf(pumice)).mappings.length === 21);
+  await waitFor('it to be back', async () => (await rigOf(pumice)).mappings.length === 22);
 });
 
 test('a parameter of a stand-in learns the one controller that moves', async ({ pumice, page, tablet }) => {
