@@ -7,11 +7,15 @@ export interface GateRule {
   leastMs: number;
 }
 
+/** Where pictures come further apart than this, one alone is believed: to wait for the next would be late, and a short gesture be missed. */
+const SLOW_MS = 100;
+
 /** A gate of a measure that is looked at picture by picture. */
 export class MeasureGate {
   isOn = false;
   /** Since when it wants to be otherwise than it is, NaN where it does not. */
   private sinceMs = NaN;
+  private lookedMs = NaN;
 
   constructor(private readonly rule: GateRule) {}
 
@@ -19,6 +23,8 @@ export class MeasureGate {
   look(measure: number, timeMs: number): boolean {
     const { on, off, leastMs } = this.rule;
     if (Number.isNaN(measure)) return this.isOn;
+    const gapMs = timeMs - this.lookedMs;
+    this.lookedMs = timeMs;
     const below = on < off;
     const wants = this.isOn ? !(below ? measure > off : measure < off) : below ? measure < on : measure > on;
     if (wants === this.isOn) {
@@ -26,7 +32,7 @@ export class MeasureGate {
       return this.isOn;
     }
     if (Number.isNaN(this.sinceMs)) this.sinceMs = timeMs;
-    if (timeMs - this.sinceMs >= leastMs) {
+    if (timeMs - this.sinceMs >= leastMs || gapMs >= SLOW_MS) {
       this.isOn = wants;
       this.sinceMs = NaN;
     }
@@ -37,5 +43,6 @@ export class MeasureGate {
   drop(): void {
     this.isOn = false;
     this.sinceMs = NaN;
+    this.lookedMs = NaN;
   }
 }
