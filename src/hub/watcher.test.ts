@@ -32,6 +32,19 @@ describe('Watcher', () => {
     expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[5, 6], [0.25, NaN]]]);
   });
 
+  it('says nothing of a signal that is gone before its turn comes, to who watches it and to who watches all', async () => {
+    for (const numbers of [[5], 'all'] as const) {
+      const { watcher, move, seen } = watching();
+      watcher.watchSignals(numbers);
+      move(5, 0.25);
+      await vi.advanceTimersByTimeAsync(100);
+      seen();
+      move(5, NaN);
+      await vi.advanceTimersByTimeAsync(100);
+      expect(seen()).toEqual([]);
+    }
+  });
+
   it('shows a change at once, then at most 60 frames a second (and 2 early ones), and always the last value', async () => {
     const { watcher, move, seen } = watching();
     watcher.watchSignals([5]);

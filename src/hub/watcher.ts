@@ -23,6 +23,8 @@ export interface LiveState {
  */
 export class Watcher {
   private readonly signals = new Dirty();
+  /** Signals that are watched anew: of these it is said, too, that they have no value. */
+  private readonly asked = new Set<number>();
   private readonly mappings = new Dirty();
   private readonly voices = new Dirty();
   private outputs = new Set<number>();
@@ -57,7 +59,7 @@ export class Watcher {
    * page knows that there is nothing to wait for.
    */
   watchSignals(numbers: Iterable<number> | 'all'): void {
-    this.signals.watch(numbers);
+    for (const number of this.signals.watch(numbers)) this.asked.add(number);
     this.schedule();
   }
 
@@ -150,6 +152,7 @@ export class Watcher {
     const signals = this.signals.take();
     const mappings = this.mappings.take();
     if (signals.length > 0) this.sendValues(FRAME.values, signals, (number) => this.state.signalValue(number));
+    this.asked.clear();
     if (mappings.length > 0) this.sendValues(FRAME.levels, mappings, (number) => this.state.mappingLevel(number));
     for (const number of this.voices.take()) this.socket.send(encodeShownVoices(number, this.state.soundingVoices(number)));
     for (const [output, addresses] of this.heard) this.socket.send(encodeHeard(output, [...addresses.values()]));
@@ -167,7 +170,7 @@ export class Watcher {
   };
 
   private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], read: (number: number) => number): void {
-    const known = kind === FRAME.values ? numbers : numbers.filter((number) => !Number.isNaN(read(number)));
+    const known = numbers.filter((number) => !Number.isNaN(read(number)) || (kind === FRAME.values && this.asked.has(number)));
     if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, numbers: known, values: known.map(read) }));
   }
 }
@@ -179,11 +182,14 @@ class Dirty {
   /** By number: whether it is among those that changed. A set would be asked for every sample of every signal. */
   private readonly isChanged: boolean[] = [];
 
-  watch(numbers: Iterable<number> | 'all'): void {
+  /** Gives those that are watched anew. */
+  watch(numbers: Iterable<number> | 'all'): number[] {
     const before = this.watched;
     this.watched = numbers === 'all' ? 'all' : new Set(numbers);
-    if (this.watched === 'all') return;
-    for (const number of this.watched) if (before === 'all' || !before.has(number)) this.add(number);
+    if (this.watched === 'all') return [];
+    const anew = [...this.watched].filter((number) => before === 'all' || !before.has(number));
+    for (const number of anew) this.add(number);
+    return anew;
   }
 
   /** True where it is watched; it may be marked already. */

@@ -371,6 +371,20 @@ describe('a stream and an echo', () => {
       expect(heard()).toEqual([[200, 1, 60, 64], [holds ? 900 : 325, 1, 60, 0], [1000, 1, 60, 127], [1050, 1, 60, 0]]);
     }
   });
+  it('a note that a gate holds ends where an edit takes the gate from it, by another gate, and without holding', () => {
+    const bySteps = { kind: 'stream', everyBeats: 0.5, pitch: 'fog', low: 60, high: 72, tonic: 0, mode: 'major', strike: 1, length: 0.5 } as const;
+    const part = { ...bySteps, by: 'bell', holds: true };
+    for (const edited of [{ ...part, by: 'fog.touch' }, { ...part, holds: false }, bySteps] as const) {
+      const { move, run, heard, engine } = playCrew(crew(member(part)));
+      move('fog', 0, 0);
+      move('bell', 10, 1);
+      run(10, 100);
+      engine.take({ kind: 'rig', timeMs: 100, rig: crew(member(edited)) });
+      move('bell', 200, 0);
+      run(200, 3000);
+      expect(sounding(heard())).toEqual({ left: [], mistakes: [] });
+    }
+  });
   it('echoes come again, softer, as long as the notes were, and not after what was too soft', () => {
     const { press, lift, run, heard } = playCrew(crew(member({ kind: 'echo', listens: 'hull', times: 3, everyBeats: 0.5, softer: 0.5, fewer: 1, transpose: 0 })));
     press(0, 60, 1);

@@ -161,7 +161,8 @@ export class Player implements Playing<MemberPart, object> {
     const { part } = this;
     const id = this.member.signals.find(({ index }) => index === signal)?.id;
     if (part.kind === 'chord') return (part.from.by === 'gates' && part.from.gates.some(({ gate }) => gate === id)) || (part.from.by === 'signal' && part.from.gate === id);
-    return part.kind === 'strum' ? part.by === id || part.touch === id : (part.kind === 'stream' || part.kind === 'pattern') && part.while === id || (part.kind === 'stream' && part.by === id);
+    if (part.kind === 'stream') return (part.by ?? part.while) === id;
+    return part.kind === 'strum' ? part.by === id || part.touch === id : part.kind === 'pattern' && part.while === id;
   }
 
   follow(signal: number, level: number): void {

@@ -56,6 +56,8 @@ export const stream: KindOf<'stream', object> = {
   },
   words: ({ pitch, by, while: gate }, nameOf) => `pitches from ${nameOf(pitch)}${by ? `, at ${nameOf(by)}` : ''}${gate ? `, while ${nameOf(gate)}` : ''}`,
   remember: () => ({}),
+  // What a gate began is ended by that gate alone.
+  holdsBy: ({ by, holds }) => `${by} ${holds === true}`,
   follow(play, signal, level, before) {
     const { part } = play;
     if (signal === part.while && !(level > 0)) play.endAll();
