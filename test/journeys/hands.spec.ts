@@ -96,7 +96,10 @@ test('a stand-in plays the demo: notes at a tempo with the height of a hand, gon
   await waitFor('silence', () => notes(monitor.sent, '8') === cries());
 });
 
-test('a shape of the hand is taught by showing it, is a gate of the rig, and is kept', async ({ pumice, page }) => {
+test('a shape of the hand is taught by showing it, is a gate of the rig, is kept, and another window knows of it', async ({ pumice, page, context }) => {
+  const other = await context.newPage();
+  await other.goto(`${pumice.url}/hands`);
+  await expect(other.getByRole('switch', { name: 'As in a mirror' })).toBeChecked();
   await start(page, pumice, 'A hand that is moved on screen');
   await page.getByRole('slider', { name: 'Closed' }).fill('0.5');
   await page.getByRole('textbox', { name: 'Name of the shape' }).fill('claw');
@@ -107,6 +110,12 @@ test('a shape of the hand is taught by showing it, is a gate of the rig, and is 
   await page.getByRole('slider', { name: 'Closed' }).fill('0');
   await expect(seen(page)).not.toContainText('claw');
   await waitFor('its gate in the rig', async () => (await pumice.playing()).document.signals.some(({ source }) => source === 'left pose claw'));
+  // What the other window changes next must not take the shape away.
+  await expect(other.getByRole('button', { name: 'Forget the shape claw' })).toHaveCount(0);
+  await other.evaluate(() => dispatchEvent(new Event('focus')));
+  await expect(other.getByRole('button', { name: 'Forget the shape claw' })).toBeVisible();
+  await other.getByRole('switch', { name: 'As in a mirror' }).click();
+  await waitFor('it to be kept', async () => ((await (await fetch(`${pumice.url}/api/settings/hands`)).json()) as { mirrored: boolean }).mirrored === false);
   await page.reload();
   await expect(page.getByRole('button', { name: 'Forget the shape claw' })).toBeVisible();
 });

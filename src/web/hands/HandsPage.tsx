@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, ConfigProvider, Select } from 'antd';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { HandsProfile } from '../../core/hands/profile';
 import { HANDS_STAND_INS } from '../../core/standIn/gulls';
 import { Heard } from '../live/heard';
@@ -11,7 +11,11 @@ import type { LineStatus } from '../live/line';
 import { BenchTheme } from '../theme/BenchTheme';
 import shared from '../theme/devicePage.module.css';
 import { BENCH, cssVariables } from '../theme/tokens';
-import { Camera, MOVED, standInId } from './camera';
+import { isStandIn, standInId } from '../live/devices/lentDevice';
+import { useLentDevices } from '../live/devices/useLentDevices';
+import { useKeptElsewhere } from '../live/useKeptElsewhere';
+import { useLatest } from '../useLatest';
+import { Camera, MOVED } from './camera';
 import { HandsFacts } from './HandsFacts';
 import { HandsPicture } from './HandsPicture';
 import { KEPT_HANDS } from './keptHands';
@@ -42,7 +46,6 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
   const [notKept, setNotKept] = useState<string | null>(null);
   const [line, setLine] = useState<LineStatus>('connecting');
   const [stage, setStage] = useState(false);
-  const [devices, setDevices] = useState<MediaDeviceInfo[]>([]);
   const [deviceId, setDeviceId] = useState('');
   const seen = useMemo(() => new Heard<HandsNow>(), []);
   const told = useMemo(() => new Heard<FromTracker>(), []);
@@ -50,10 +53,15 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
   const kept = useRef<KeptSettings<HandsProfile>>(null);
   const video = useRef<HTMLVideoElement>(null);
 
+  const profileIsThere = profile !== null;
   useEffect(() => {
     const settings = (kept.current = new KeptSettings(KEPT_HANDS, setNotKept));
     void settings.load().then(setProfile);
-    const made = new Camera(hubPort, modelFolder, {
+  }, []);
+  useEffect(() => {
+    // Its picture is on the page once the settings are.
+    if (!profileIsThere || !video.current) return;
+    const made = new Camera(hubPort, modelFolder, video.current, {
       told: (message) => {
         if (message.kind === 'now') seen.tell(message.now);
         else if (message.kind === 'loading') setLoaded(Math.min(0.99, message.share));
@@ -67,21 +75,20 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
       ended: () => setRunning(false),
     });
     camera.current = made;
-    const flush = () => void kept.current?.flush();
-    addEventListener('pagehide', flush);
-    return () => {
-      removeEventListener('pagehide', flush);
-      made.stop();
-    };
-  }, [hubPort, modelFolder, seen, told]);
-  const findDevices = useCallback(async () => setDevices((await navigator.mediaDevices?.enumerateDevices())?.filter(({ kind, deviceId: id }) => kind === 'videoinput' && id !== '') ?? []), []);
-  useEffect(() => void findDevices(), [findDevices]);
+    return () => made.stop();
+  }, [hubPort, modelFolder, seen, told, profileIsThere]);
+  const { devices, find: findDevices } = useLentDevices('videoinput');
+  const isRunning = useLatest(running);
+  useKeptElsewhere(kept, running, () => {
+    const settings = kept.current!;
+    void settings.load().then((found) => settings.isKept && !isRunning.current && setProfile(found));
+  });
 
   if (!profile) return null;
   const start = async (as: HandsProfile = profile) => {
     setRunning(true);
     setLoaded(0);
-    await camera.current?.start({ deviceId, name: NAME, profile: as, video: video.current! });
+    await camera.current?.start(deviceId, NAME, as);
     void findDevices();
   };
   const stop = () => {
@@ -140,7 +147,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
         </p>
       )}
       <section className={shared.pictures} aria-label="What is seen">
-        <HandsPicture video={video} seen={seen} running={running} loaded={loaded} profile={profile} showsCamera={running && deviceId !== MOVED && !deviceId.startsWith('stand-in ')}>
+        <HandsPicture video={video} seen={seen} running={running} loaded={loaded} profile={profile} showsCamera={running && !isStandIn(deviceId)}>
           {running && deviceId === MOVED && <MoveHand mirrored={profile.mirrored} onMove={(to) => camera.current?.tell({ kind: 'moved', to })} />}
         </HandsPicture>
         <HandsFacts seen={seen} running={looks} />

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, ConfigProvider, Input, Select } from 'antd';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Profile } from '../../core/listening/profile';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
 import { BenchTheme } from '../theme/BenchTheme';
@@ -10,7 +10,7 @@ import { useLatest } from '../useLatest';
 import styles from '../theme/devicePage.module.css';
 import { LevelMeter } from './LevelMeter';
 import type { FromListener, HeardNow } from './messages';
-import { Microphone, standInId } from './microphone';
+import { Microphone } from './microphone';
 import { NoteFields } from './NoteFields';
 import { PitchPicture, PitchTrace } from './PitchPicture';
 import { Practise } from './Practise';
@@ -22,6 +22,9 @@ import { ChordFields } from './ChordFields';
 import { ExampleSounds } from './exampleSounds';
 import { Facts } from './Facts';
 import { Heard } from '../live/heard';
+import { standInId } from '../live/devices/lentDevice';
+import { useLentDevices } from '../live/devices/useLentDevices';
+import { useKeptElsewhere } from '../live/useKeptElsewhere';
 import { deviceLineInWords } from '../live/deviceLineWords';
 import type { LineStatus } from '../live/line';
 
@@ -45,7 +48,6 @@ function Listen({ hubPort }: { hubPort: number }) {
   const [notKept, setNotKept] = useState<string | null>(null);
   const [line, setLine] = useState<LineStatus>('connecting');
   const [stage, setStage] = useState(false);
-  const [devices, setDevices] = useState<MediaDeviceInfo[]>([]);
   const [deviceId, setDeviceId] = useState('');
   const trace = useMemo(() => new PitchTrace(), []);
   const heard = useMemo(() => new Heard<HeardNow>(), []);
@@ -60,7 +62,7 @@ function Listen({ hubPort }: { hubPort: number }) {
       if (kept.isWhole) void new ExampleSounds().tidy(found.all);
     });
     const made = new Microphone(hubPort, {
-      heard: (message) => {
+      told: (message) => {
         if (message.kind === 'now') {
           trace.add(message.now);
           heard.tell(message.now);
@@ -75,25 +77,14 @@ function Listen({ hubPort }: { hubPort: number }) {
       ended: () => setRunning(false),
     });
     microphone.current = made;
-    const flush = () => void store.current?.flush();
-    addEventListener('pagehide', flush);
-    return () => {
-      removeEventListener('pagehide', flush);
-      made.stop();
-    };
+    return () => made.stop();
   }, [hubPort, trace, heard, struck]);
-  const findDevices = useCallback(async () => setDevices((await navigator.mediaDevices?.enumerateDevices())?.filter(({ kind, deviceId: id }) => kind === 'audioinput' && id !== '') ?? []), []);
-  useEffect(() => void findDevices(), [findDevices]);
-  // Another window may have changed them meanwhile.
+  const { devices, find: findDevices } = useLentDevices('audioinput');
   const isRunning = useLatest(running);
-  useEffect(() => {
-    const look = () => {
-      const kept = store.current;
-      if (kept?.isKept && !isRunning.current) void kept.load().then((found) => kept.isKept && !isRunning.current && setProfiles(found));
-    };
-    addEventListener('focus', look);
-    return () => removeEventListener('focus', look);
-  }, [isRunning]);
+  useKeptElsewhere(store, running, () => {
+    const kept = store.current!;
+    void kept.load().then((found) => kept.isKept && !isRunning.current && setProfiles(found));
+  });
 
   if (!profiles) return null;
   const profile = profiles.all.find(({ name }) => name === profiles.chosen) ?? profiles.all[0]!;

@@ -29,6 +29,8 @@ export class KeptSettings<T> {
   ) {}
 
   load(): Promise<T> {
+    // What this browser alone keeps is not what the program has.
+    if (this.ofBrowser) return Promise.resolve(this.keptHere());
     return this.kept.fetch().catch((error: unknown) => {
       this.ofBrowser = true;
       // A device that joined is told no more than that.

@@ -1,0 +1,16 @@
+import { AntdRegistry } from '@ant-design/nextjs-registry';
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
+import type { ReactNode } from 'react';
+import './deviceFrame.css';
+
+/** The frame of a page that brings a microphone or a camera. */
+export function DeviceFrame({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>
+        <AntdRegistry>{children}</AntdRegistry>
+      </body>
+    </html>
+  );
+}
