@@ -148,11 +148,11 @@ function sums(): void {
 }
 
 sums();
-if (!process.env.PUMICE_BENCH_SHORT) await clip();
+await clip();
 const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub', async () => (await pumice.health()).ok);
-if (!process.env.PUMICE_BENCH_SHORT) await page(pumice);
+await page(pumice);
 await resultsToBytes(pumice);
 await pumice.stop();
 report('hands', figures);

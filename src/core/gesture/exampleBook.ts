@@ -10,7 +10,7 @@ const REJECT_SHARE = 0.95;
 /** Among so many examples one that lies so many times further away than is usual is none. */
 const STRAYS_AMONG = 5;
 const STRAY_TIMES = 3;
-export const EXAMPLES_LEAST = 2;
+const EXAMPLES_LEAST = 2;
 
 interface Ready {
   name: string;

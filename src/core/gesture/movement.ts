@@ -56,7 +56,7 @@ export const lands = (step: number, stillMs: number) => step > LANDING && stillM
 const KEPT_EVERY_MS = 8;
 
 /** A path without its place and size: mean 0, mean square distance from it 1. Gives its size, the root of that. */
-export function normalise(path: Float64Array, signals: number): number {
+function normalise(path: Float64Array, signals: number): number {
   for (let s = 0; s < signals; s++) {
     let mean = 0;
     for (let i = s; i < path.length; i += signals) mean += path[i]!;
@@ -77,7 +77,7 @@ const WAY_WEIGHT = 0.7;
  * What a path is known by, point after point: where it is and which way it goes there, both of mean square 1 (derivatives beside
  * positions: Keogh and Pazzani, "Derivative Dynamic Time Warping", SDM 2001). The path is normalised in place; gives its size.
  */
-export function describePath(path: Float64Array, signals: number, out: Float64Array): number {
+function describePath(path: Float64Array, signals: number, out: Float64Array): number {
   const size = normalise(path, signals);
   let square = 0;
   for (let i = 0; i < PATH_POINTS; i++) {
@@ -237,19 +237,21 @@ export class MovementFinder {
       for (let s = 0; s < signals; s++) square += (kept[a * signals + s]! - kept[b * signals + s]!) ** 2;
       return Math.sqrt(square);
     };
-    const goes = (fromMs: number, toMs: number) => {
-      let first = -1;
-      let most = fromMs < timesMs[Math.max(0, this.count - capacity) % capacity]! ? Infinity : 0;
-      for (let i = Math.max(0, this.count - capacity); i < this.count; i++) {
+    const oldest = Math.max(0, this.count - capacity);
+    const restsAt = (fromMs: number) => {
+      if (fromMs < timesMs[oldest % capacity]!) return false;
+      let last = -1;
+      // From the newest back: what is older than the rest need not be looked at.
+      for (let i = this.count - 1; i >= oldest && timesMs[i % capacity]! >= fromMs; i--) {
         const place = i % capacity;
-        if (timesMs[place]! < fromMs || timesMs[place]! > toMs) continue;
-        if (first < 0) first = place;
-        most = Math.max(most, apart(first, place));
+        if (timesMs[place]! > fromMs + REST_MS) continue;
+        if (last < 0) last = place;
+        if (apart(last, place) > REST_SHARE * size) return false;
       }
-      return most;
+      return true;
     };
     const restsWithin = (fromMs: number, toMs: number) => {
-      for (let restMs = fromMs; restMs <= toMs; restMs += LOOK_MS) if (goes(restMs, restMs + REST_MS) <= REST_SHARE * size) return true;
+      for (let restMs = fromMs; restMs <= toMs; restMs += LOOK_MS) if (restsAt(restMs)) return true;
       return false;
     };
     const beganMs = atMs - durationMs;

@@ -16,9 +16,6 @@ export const INDEX_TIP = 8;
 /** What the middle of the palm is the middle of. */
 export const PALM = [WRIST, INDEX_KNUCKLE, MIDDLE_KNUCKLE, 13, LITTLE_KNUCKLE] as const;
 
-/** Pairs of points that are drawn as a line. */
-export const BONES: readonly (readonly [number, number])[] = [...Object.values(FINGER_JOINTS).flatMap((joints) => joints.slice(1).map((joint, i) => [joints[i]!, joint] as const)), [0, 1], [0, 5], [5, 9], [9, 13], [13, 17], [0, 17]];
-
 export const SIDES = ['left', 'right'] as const;
 /** Whose hand of a performer it is: their own left or right. */
 export type Side = (typeof SIDES)[number];
