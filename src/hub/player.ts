@@ -11,7 +11,7 @@ import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
-import { endOf } from '../core/voices/oscVoices';
+import { heldByOsc } from '../core/voices/oscVoices';
 import type { ShownVoice } from '../protocol/voiceFrames';
 import { Audience } from './audience';
 import { ComeBack } from './comeBack';
@@ -72,6 +72,7 @@ export class Player implements LiveState, MessageSink {
     takeWorld({
       happens: (event) => this.happens(event),
       osc: (output, packet) => this.outputs.osc(output, BY_TAKE, packet, KEEP),
+      oscVoice: (output, packet, held, end) => this.outputs.oscVoice(output, BY_TAKE, packet, held, end),
       outputs: () => this.rig?.outputs ?? [],
       song: this.song,
       told: () => this.onTake,
@@ -358,8 +359,8 @@ export class Player implements LiveState, MessageSink {
     const id = plan.outputIds[output]!;
     const packet = encodeOsc(path, args);
     if (voice === undefined) return this.outputs.osc(id, by, packet, address);
-    const end = endOf(path, args);
-    this.outputs.oscVoice(id, by, packet, `${end.path} ${args[0]!.value}`, voice === 'begins' ? encodeOsc(end.path, end.args) : null);
+    const { held, end } = heldByOsc(path, Number(args[0]!.value), 0)!;
+    this.outputs.oscVoice(id, by, packet, held, end && encodeOsc(end.path, end.args));
   }
 
   /** The engine says that a scene was recalled. */

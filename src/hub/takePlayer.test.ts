@@ -13,7 +13,7 @@ function played() {
     punch: (isIn) => void said.push(isIn ? 'punch in' : 'punch out'),
     changed: (tempoBpm) => void said.push(tempoBpm === null ? 'stands' : 'plays'),
   });
-  const due = (dueMs: number, ...bytes: number[]) => ({ dueMs, output: 'weather', bytes: Uint8Array.from(bytes) });
+  const due = (dueMs: number, ...bytes: number[]) => ({ dueMs, output: 'weather', bytes: Uint8Array.from(bytes), ofVoice: false });
   const take = () => said.splice(0);
   return { player, clock, due, take };
 }

@@ -12,8 +12,8 @@ const [FIRST_PEDAL, LAST_PEDAL] = [64, 69];
 export interface TakePlayerWorld {
   nowMs(): number;
   /** Sends a message of the take. */
-  play(output: string, bytes: Uint8Array): void;
-  /** Ends its notes. */
+  play(output: string, bytes: Uint8Array, ofVoice: boolean): void;
+  /** Ends its notes and voices. */
   endNotes(): void;
   /** It has nothing more for the time after this, in ms from the beginning of playing. */
   wants(play: number, untilMs: number): void;
@@ -88,7 +88,7 @@ export class TakePlayer {
     for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
       this.next++;
       this.remember(message);
-      this.world.play(message.output, message.bytes);
+      this.world.play(message.output, message.bytes, message.ofVoice);
     }
     if (this.next >= this.queue.length && (this.last || playedMs - this.knownUntilMs > STARVED_MS)) return this.stop();
     if (this.asked || this.last || this.knownUntilMs - playedMs > AHEAD_MS) return;
@@ -126,11 +126,11 @@ export class TakePlayer {
     this.world.endNotes();
     for (const place of this.pedals) {
       const [output, status, controller] = place.split(' ') as [string, string, string];
-      this.world.play(output, Uint8Array.of(Number(status), Number(controller), 0));
+      this.world.play(output, Uint8Array.of(Number(status), Number(controller), 0), false);
     }
     for (const place of this.bent) {
       const [output, status] = place.split(' ') as [string, string];
-      this.world.play(output, Uint8Array.of(Number(status), 0, CENTRE_MSB));
+      this.world.play(output, Uint8Array.of(Number(status), 0, CENTRE_MSB), false);
     }
     this.pedals.clear();
     this.bent.clear();

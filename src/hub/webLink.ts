@@ -143,7 +143,7 @@ export class WebLink {
       case 'playTake':
         return player.takes.begin(message.play, message.state, message.tempoBpm);
       case 'takeMessages':
-        return player.takes.more(message.play, message.messages.map(([dueMs, output, bytes]) => ({ dueMs, output, bytes: bytesOf(bytes) })), message.untilMs, message.last);
+        return player.takes.more(message.play, message.messages.map(([dueMs, output, bytes, ofVoice]) => ({ dueMs, output, bytes: bytesOf(bytes), ofVoice })), message.untilMs, message.last);
       case 'stopTake':
         return player.takes.stop();
       case 'takeStored':

@@ -294,7 +294,7 @@ export type FromWeb =
   /** Plays a take from now on; its messages follow, and more of them whenever they are asked for. */
   | { kind: 'playTake'; play: number; state: Omit<PlayingState, 'sinceHubMs'>; tempoBpm: number }
   /** Messages of it with the ms from the beginning at which they are due, all up to `untilMs`; bytes in base64. */
-  | { kind: 'takeMessages'; play: number; untilMs: number; last: boolean; messages: [dueMs: number, output: string, bytes: string][] }
+  | { kind: 'takeMessages'; play: number; untilMs: number; last: boolean; messages: [dueMs: number, output: string, bytes: string, ofVoice: boolean][] }
   | { kind: 'stopTake' }
   /** Asks to be answered once everything before it was obeyed. */
   | { kind: 'obeyed'; number: number }

@@ -14,11 +14,14 @@ export const NONE = -1;
 
 export const statusOf = ({ bytes }: ScoreMessage) => (bytes[0] ?? 0) & 0xf0;
 export const isMidi = ({ bytes }: ScoreMessage) => (bytes[0] ?? 0) >= STATUS.noteOff;
+/** Of a message for one channel: which, 0 to 15. */
+export const channelOf = ({ bytes }: ScoreMessage) => bytes[0]! & 0x0f;
+export const isOfChannel = (message: ScoreMessage) => isMidi(message) && statusOf(message) < STATUS.sysEx;
 /** A note on with velocity 0 is a note off (MIDI 1.0). */
 export const beginsNote = (message: ScoreMessage) => statusOf(message) === STATUS.noteOn && message.bytes[2]! > 0;
 export const endsNote = (message: ScoreMessage) => statusOf(message) === STATUS.noteOff || (statusOf(message) === STATUS.noteOn && message.bytes[2] === 0);
 /** The key that a note message is about. */
-export const keyOf = ({ source, bytes }: ScoreMessage) => `${source.output} ${bytes[0]! & 0x0f} ${bytes[1]}`;
+export const keyOf = (message: ScoreMessage) => `${message.source.output} ${channelOf(message)} ${message.bytes[1]}`;
 /** What plays together as one line: one mapping to one output. */
 export const lineOf = ({ source }: ScoreMessage) => `${source.output} ${source.who} ${source.mapping}`;
 

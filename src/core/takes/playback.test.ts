@@ -7,7 +7,10 @@ const source = { output: 'weather', who: 'mapping', mapping: 'fog' } as const;
 const say = (atMs: number, ...bytes: number[]): ScoreMessage => ({ atMs, source, bytes: Uint8Array.from(bytes) });
 const TAKE = [say(0, 0xb2, 21, 10), say(100, 0x90, 60, 90), say(150, 0xb2, 21, 20), say(300, 0x80, 60, 64), say(400, 0xe0, 0, 80), say(500, 0x90, 62, 90), say(900, 0x80, 62, 64)];
 const USUAL: PlaybackOptions = { fromMs: 0, speed: 1, loop: null, muted: [], output: null, punch: null };
-const played = (options: Partial<PlaybackOptions>, untilMs: number, take = TAKE) => new Playback(take, { ...USUAL, ...options }).until(untilMs).map(({ dueMs, output, bytes }) => `${dueMs} ${output === 'weather' ? '' : `${output} `}${hexOf(bytes)}`);
+const played = (options: Partial<PlaybackOptions>, untilMs: number, take = TAKE) => new Playback(take, { ...USUAL, ...options }, readVoice).until(untilMs).map(({ dueMs, output, bytes }) => `${dueMs} ${output === 'weather' ? '' : `${output} `}${hexOf(bytes)}`);
+
+/** Packets of voices by hand: 1 begins voice 7, 2 ends it, 3 moves it. */
+const readVoice = ([kind]: Uint8Array) => (kind === 3 ? null : { held: 'hull 7', end: kind === 1 ? Uint8Array.of(2) : null });
 
 it('plays from the beginning, at twice the speed in half the time', () => {
   expect(played({}, 350)).toEqual(['0 B2 15 0A', '100 90 3C 5A', '150 B2 15 14', '300 80 3C 40']);
@@ -19,10 +22,18 @@ it('begins in the middle with what holds there, and no note of before', () => {
 it('a loop ends what sounds, says again what holds at its beginning, and goes round', () => {
   expect(played({ fromMs: 90, loop: { fromMs: 90, toMs: 190 } }, 215)).toEqual(['0 B2 15 0A', '10 90 3C 5A', '60 B2 15 14', '100 80 3C 40', '100 B2 15 0A', '110 90 3C 5A', '160 B2 15 14', '200 80 3C 40', '200 B2 15 0A', '210 90 3C 5A']);
 });
+it('a voice that left as OSC plays too, and the end of a loop ends it', () => {
+  const voice = { output: 'weather', who: 'voice', mapping: 'hull' } as const;
+  const take = [1, 3, 2].map((kind, i): ScoreMessage => ({ atMs: 100 * i, source: voice, bytes: Uint8Array.of(kind) }));
+  expect(played({}, 1000, take)).toEqual(['0 01', '100 03', '200 02']);
+  expect(played({ loop: { fromMs: 0, toMs: 150 } }, 200, take)).toEqual(['0 01', '100 03', '150 02', '150 01']);
+  // From the middle: a voice of before is not begun, and its end stays, which the hub leaves out.
+  expect(played({ fromMs: 50 }, 1000, take)).toEqual(['50 03', '150 02']);
+});
 it('a line is muted, everything goes elsewhere, and what is given in stretches is the same', () => {
   expect(played({ muted: ['weather mapping fog'] }, 1000)).toEqual([]);
   expect(played({ output: 'bell' }, 101)).toEqual(['0 bell B2 15 0A', '100 bell 90 3C 5A']);
-  const playback = new Playback(TAKE, USUAL);
+  const playback = new Playback(TAKE, USUAL, readVoice);
   const pieces = [50, 100, 101, 500, 2000].flatMap((untilMs) => playback.until(untilMs));
   expect(pieces.map(({ bytes }) => hexOf(bytes))).toEqual(TAKE.map(({ bytes }) => hexOf(bytes)));
   expect(playback.ended).toBe(true);

@@ -23,7 +23,12 @@ export interface DueMessage {
   dueMs: number;
   output: string;
   bytes: Uint8Array;
+  /** Whether it is a packet of OSC that a voice left as. */
+  ofVoice: boolean;
 }
+
+/** Reads a packet of voices: what it begins or ends, and the packet that will end that, null where it ended. Null where it only moves something. */
+export type ReadVoicePacket = (packet: Uint8Array) => { held: string; end: Uint8Array | null } | null;
 
 /** A loop is at least so long: a shorter one would be a tone. */
 export const LOOP_LEAST_MS = 50;
@@ -38,7 +43,8 @@ export class Playback {
   /** Where it begins, which is in the loop. */
   readonly fromMs: number;
   private at = 0;
-  private readonly sounding = new Map<string, ScoreMessage>();
+  /** What ends all that sounds, by what it is. */
+  private readonly sounding = new Map<string, Omit<DueMessage, 'dueMs'>>();
   /** Where this turn of the loop begins, in the take and in ms from the beginning of playing. */
   private turnMs: number;
   private offsetMs = 0;
@@ -49,6 +55,7 @@ export class Playback {
   constructor(
     private readonly messages: Messages,
     private readonly options: PlaybackOptions,
+    private readonly readVoice: ReadVoicePacket,
   ) {
     const { loop } = options;
     this.muted = new Set(options.muted);
@@ -86,18 +93,27 @@ export class Playback {
   }
 
   private give(message: ScoreMessage, dueMs: number, due: DueMessage[]): void {
-    // A voice that left as OSC would be left sounding where playing stops: its receiver has no book of ours.
-    if (this.muted.has(lineOf(message)) || (!isMidi(message) && message.source.who === 'voice')) return;
-    if (beginsNote(message)) this.sounding.set(keyOf(message), message);
+    if (this.muted.has(lineOf(message))) return;
+    const { bytes, source } = message;
+    const output = this.options.output ?? source.output;
+    const ofVoice = !isMidi(message) && source.who === 'voice';
+    if (beginsNote(message)) this.sounding.set(keyOf(message), { output, bytes: Uint8Array.of(STATUS.noteOff | (bytes[0]! & 0x0f), bytes[1]!, RELEASE_VELOCITY), ofVoice });
     else if (endsNote(message)) this.sounding.delete(keyOf(message));
-    due.push({ dueMs, output: this.options.output ?? message.source.output, bytes: message.bytes });
+    if (ofVoice) this.remember(output, this.readVoice(bytes));
+    due.push({ dueMs, output, bytes, ofVoice });
+  }
+
+  private remember(output: string, voice: ReturnType<ReadVoicePacket>): void {
+    if (!voice) return;
+    if (voice.end) this.sounding.set(`${output} ${voice.held}`, { output, bytes: voice.end, ofVoice: true });
+    else this.sounding.delete(`${output} ${voice.held}`);
   }
 
   /** From the end of the loop to its beginning. */
   private turn(due: DueMessage[]): void {
     const { fromMs, toMs } = this.loop!;
     const endMs = this.dueAt(toMs);
-    for (const { source, bytes } of this.sounding.values()) due.push({ dueMs: endMs, output: this.options.output ?? source.output, bytes: Uint8Array.of(STATUS.noteOff | (bytes[0]! & 0x0f), bytes[1]!, RELEASE_VELOCITY) });
+    for (const end of this.sounding.values()) due.push({ ...end, dueMs: endMs });
     this.sounding.clear();
     this.offsetMs = endMs;
     this.turnMs = fromMs;

@@ -20,7 +20,31 @@ const fraction = (value: number): OscSent => ({ type: 'f', value });
 /** The arguments of a message of voices: whose it is as a whole number, and its values. */
 export const oscOfVoice = (whose: number, ...values: number[]): OscSent[] => [whole(whose), ...values.map(fraction)];
 
+/** Something that a message of voices begins or ends, and what will end it: null where that has happened. */
+export interface HeldByOsc {
+  /** The same of what begins and what ends. */
+  held: string;
+  end: { path: string; args: OscSent[] } | null;
+}
+
+/** What a message of voices leaves held: a voice, or a pedal that is down. Null where it only moves something. */
+export function heldByOsc(path: string, whose: number, value: number): HeldByOsc | null {
+  const cut = path.lastIndexOf('/');
+  const base = path.slice(0, cut);
+  switch (path.slice(cut + 1)) {
+    case OSC_PARTS.on:
+    case OSC_PARTS.off: {
+      const end = endOf(path, oscOfVoice(whose));
+      return { held: `${end.path} ${whose}`, end: path === end.path ? null : end };
+    }
+    case OSC_PARTS.pedal:
+      return { held: `${base}/${OSC_PARTS.pedal} ${whose}`, end: value > 0 ? { path, args: oscOfVoice(whose, 0) } : null };
+    default:
+      return null;
+  }
+}
+
 /** What ends a voice that a message began: its path, and its arguments. */
-export function endOf(path: string, args: readonly OscSent[]): { path: string; args: OscSent[] } {
+function endOf(path: string, args: readonly OscSent[]): { path: string; args: OscSent[] } {
   return { path: `${path.slice(0, path.lastIndexOf('/'))}/${OSC_PARTS.off}`, args: oscOfVoice(Number(args[0]!.value), 0) };
 }

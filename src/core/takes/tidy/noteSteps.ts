@@ -1,6 +1,6 @@
 import { STATUS } from '../../midi/message';
 import { MODES, type Mode } from '../../voices/scale';
-import { beginsNote, endsAtMs, lineOf, NONE, notesOf, statusOf, type TakeNote } from '../notes';
+import { beginsNote, channelOf, endsAtMs, endsNote, isOfChannel, lineOf, NONE, notesOf, statusOf, type TakeNote } from '../notes';
 import type { ScoreMessage } from '../score';
 import { settle } from './settle';
 
@@ -67,31 +67,60 @@ export function drop(messages: readonly ScoreMessage[], { shorterMs, softer }: D
   return settle(without(messages, gone));
 }
 
+/** In a zone or a run of channels the second stroke has a channel of its own: what belongs to it goes over to that of the first. */
 export function join(messages: readonly ScoreMessage[], { gapMs }: Join): ScoreMessage[] {
   const gone = new Set<number>();
+  const channels = new Map<number, number>();
   const startMs = (note: TakeNote) => messages[note.on]!.atMs;
+  const sameKey = (a: TakeNote, b: TakeNote) => a.note === b.note && startMs(b) >= messages[a.off]!.atMs && (channelOf(messages[a.on]!) === channelOf(messages[b.on]!) || isFree(messages, a, b));
   for (const notes of linesOf(messages).values()) {
     let kept: TakeNote | null = null;
     notes.forEach((note, i) => {
       const before = kept;
       kept = note;
       if (!before || before.off === NONE) return;
-      if (before.key === note.key && startMs(note) - messages[before.off]!.atMs <= gapMs) {
+      if (sameKey(before, note) && startMs(note) - messages[before.off]!.atMs <= gapMs) {
         gone.add(before.off);
         gone.add(note.on);
+        for (const at of partsOf(messages, note)) channels.set(at, channelOf(messages[before.on]!));
         // What was joined goes on to the end of the second.
         kept = { ...before, off: note.off };
         return;
       }
       const next = notes[i + 1];
-      const isWobble = next?.key === before.key && note.off !== NONE && startMs(next) - messages[before.off]!.atMs <= gapMs && startMs(note) >= startMs(before) && messages[note.off]!.atMs <= startMs(next) + gapMs;
-      if (!isWobble) return;
+      const isWobble = next?.note === before.note && note.off !== NONE && startMs(next) - messages[before.off]!.atMs <= gapMs && startMs(note) >= startMs(before) && messages[note.off]!.atMs <= startMs(next) + gapMs;
+      if (!isWobble || !sameKey(before, next)) return;
       gone.add(note.on);
       gone.add(note.off);
       kept = before;
     });
   }
-  return settle(without(messages, gone));
+  const joined = messages.map((message, i) => (channels.has(i) ? changed(message, 0, statusOf(message) | channels.get(i)!) : message));
+  return settle(without(joined, gone));
+}
+
+/** Whether no other note begins on the channel of a note from its end to the end of another. */
+function isFree(messages: readonly ScoreMessage[], note: TakeNote, until: TakeNote): boolean {
+  const first = messages[note.on]!;
+  for (let i = note.off; i < until.off; i++) {
+    const message = messages[i]!;
+    if (beginsNote(message) && channelOf(message) === channelOf(first) && message.source.output === first.source.output) return false;
+  }
+  return until.off !== NONE;
+}
+
+/** Where the messages of a note stand in the list: what is said of its channel with its beginning, what moves it, its end. */
+function partsOf(messages: readonly ScoreMessage[], { on, off }: TakeNote): number[] {
+  const first = messages[on]!;
+  let from = on;
+  while (from > 0 && messages[from - 1]!.atMs === first.atMs) from--;
+  const parts: number[] = [];
+  for (let i = from; i <= off; i++) {
+    const message = messages[i]!;
+    const isNote = beginsNote(message) || endsNote(message);
+    if (lineOf(message) === lineOf(first) && isOfChannel(message) && channelOf(message) === channelOf(first) && (!isNote || i === on || i === off)) parts.push(i);
+  }
+  return parts;
 }
 
 export function legato(messages: readonly ScoreMessage[], { gapMs }: Legato): ScoreMessage[] {
