@@ -7,6 +7,7 @@ import { createReadStream, statSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { parseArgs } from 'node:util';
 import Joi, { type Schema } from 'joi';
+import type { Engine } from '../src/core/engine/engine';
 import type { EngineEvent } from '../src/core/engine/event';
 import { fromLog, type LoggedEvent } from '../src/core/engine/eventLog';
 import type { RigDocument } from '../src/core/rig/document';

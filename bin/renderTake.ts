@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { splitMessages } from '../src/core/midi/decode';
 import { hexOf } from '../src/core/midi/describe';
 import type { RigDocument } from '../src/core/rig/document';
+import { lastRig } from '../src/core/takes/log';
 import { TakeRenderer } from '../src/core/takes/render';
 import type { ScoreMessage } from '../src/core/takes/score';
 import { checkRig } from '../src/protocol/rig';
@@ -36,9 +37,10 @@ export function renderTakeFile(file: string, through: RigDocument | null, outs: 
   for (const piece of pieces) renderer.piece(piece);
   renderer.end(Math.max(renderer.lastMs, beginning.startMs + lengthMs));
   for (const [what, count] of renderer.leftOut) console.error(`${what} is not in this rig: left out ${count} times.`);
-  const rig = through ?? upToDate(beginning.rig, fail);
+  const after = through ? null : lastRig(beginning.rig, pieces);
+  const rigs: [RigDocument, ...RigDocument[]] = [through ?? upToDate(beginning.rig, fail), ...(after ? [upToDate(after, fail)] : [])];
   for (const out of outs) {
-    if (out.endsWith('.mid')) writeFileSync(out, midiFile(messages, rig, marks, 1, null, through ? undefined : tempoMap(beginning, pieces)));
+    if (out.endsWith('.mid')) writeFileSync(out, midiFile(messages, rigs, marks, 1, null, through ? undefined : tempoMap(beginning, pieces)));
     else writeFileSync(out, messages.map(({ atMs, source, bytes }) => `${JSON.stringify({ timeMs: atMs, output: source.output, bytes: hexOf(bytes), who: source.who, mapping: source.mapping })}\n`).join(''));
     console.log(`${out}: ${messages.length} messages`);
   }

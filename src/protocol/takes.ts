@@ -1,5 +1,6 @@
 import { unpackKept } from '../core/engine/snapshot';
 import type { RigDocument } from '../core/rig/document';
+import type { TakeRig } from '../core/takes/shown';
 import type { Sketch } from '../core/takes/sketch';
 import type { Mark, TakeBeginning } from '../core/takes/take';
 import type { TidyStep } from '../core/takes/tidy';
@@ -107,14 +108,6 @@ export interface TakeVersion {
   recipe: TidyStep[];
   /** What the log names and the rig does not have, with how often. */
   leftOut: [string, number][];
-}
-
-/** What of a rig is needed to show a take. */
-export interface TakeRig {
-  tempoBpm: number;
-  outputs: { id: string; name: string; bendRangeSemitones: number }[];
-  mappings: { id: string; name: string }[];
-  signals: { id: string; name: string; range: [number, number] }[];
 }
 
 export interface TakeDetail {

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { Monitor } from '../helpers/monitor';
 import { TestPage } from '../helpers/page';
 import { kill, Pumice, waitFor } from '../helpers/pumice';
-import { asSent, recordingOf, renderedTake, takesOf } from '../helpers/takes';
+import { readMidiFile } from '../../src/protocol/midiFile';
+import { asSent, recordingOf, renderedTake, scoreOf, takesOf } from '../helpers/takes';
 
 let pumice: Pumice;
 let page: TestPage;
@@ -70,6 +71,46 @@ describe('a take', () => {
     const rendered = asSent(score);
     expect(rendered.slice(0, sent.length)).toEqual(sent);
     expect(score.every(({ atMs }, i) => i === 0 || atMs >= score[i - 1]!.atMs)).toBe(true);
+  });
+
+  it('names what was made while it was recorded, goes through a rig that is not open, and takes both along where it is handed over', async () => {
+    const rig = await pumice.playing();
+    const fog = rig.document.mappings.find(({ id }) => id === 'fog')!;
+    const id = await begin();
+    await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'late-fog', to: { ...fog, id: 'late-fog', name: 'Late fog', message: { kind: 'controlChange', channel: 9, controller: 71, range: [0, 127] } } }] });
+    for (const value of [0, 0.5, 1]) page.move('wheelhouse.fog', value);
+    await waitFor('both to leave', () => ['weather B2 15 7F', 'weather B8 47 7F'].every((line) => monitor.sent.includes(line)));
+    await end();
+    const first = await renderedTake(pumice, id);
+    expect(first.rig.mappings).toContainEqual({ id: 'late-fog', name: 'Late fog' });
+
+    // Another rig, stored and not open, with an output of its own.
+    const [weather] = rig.document.outputs.filter(({ id: output }) => output === 'weather');
+    const stored = { ...rig.document, name: 'Dry dock', outputs: [...rig.document.outputs, { ...weather!, id: 'crane', name: 'Crane' }], mappings: rig.document.mappings.map((one) => (one.id === 'fog' ? { ...one, output: 'crane' } : one)) };
+    const { answer } = await pumice.post('/api/rigs', stored);
+    const { id: dock } = answer as unknown as { id: string };
+    const changes = (await (await fetch(`${pumice.url}/api/takes/${id}/changes?rig=${dock}`)).json()) as { id: string; change: string }[];
+    expect(changes.map((one) => `${one.id} ${one.change}`)).toEqual(['fog changed']);
+    expect((await pumice.post(`/api/takes/${id}/render`, { rig: dock })).status).toBe(200);
+    const through = await waitFor('the version through it', async () => {
+      const detail = await renderedTake(pumice, id);
+      return detail.versions.length === 2 ? detail : null;
+    });
+    expect(through.versions[1]!.name).toBe('Through Dry dock');
+    expect(through.rig.outputs.find(({ id: output }) => output === 'crane')).toMatchObject({ name: 'Crane' });
+    expect((await scoreOf(pumice, id, through.versions[1]!.id)).some(({ source }) => source.output === 'crane')).toBe(true);
+    expect((await pumice.post(`/api/takes/${id}/render`, { rig: 'no-such-rig' })).answer).toMatchObject({ problem: { message: 'There is no rig "no-such-rig".' } });
+
+    const file = (version: number, as: string) => fetch(`${pumice.url}/api/takes/${id}/versions/${through.versions[version]!.id}/file?as=${as}`);
+    const tracks = async (version: number) => new Set(readMidiFile(new Uint8Array(await (await file(version, 'midi')).arrayBuffer())).messages.map(({ track }) => track));
+    expect(await tracks(0)).toContain('Weather · Late fog');
+    expect(await tracks(1)).toContain('Crane · Fog density');
+    const taken = (await (await fetch(`${pumice.url}/api/takes?name=whole.json`, { method: 'POST', body: await (await file(0, 'take')).text() })).json()) as { take: { id: string } };
+    const again = await renderedTake(pumice, taken.take.id);
+    expect(again.rig).toEqual(through.rig);
+    const copy = await fetch(`${pumice.url}/api/takes/${taken.take.id}/versions/${again.versions[1]!.id}/file?as=midi`);
+    expect(readMidiFile(new Uint8Array(await copy.arrayBuffer())).messages.map(({ track }) => track)).toContain('Crane · Fog density');
+    await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'late-fog', to: null }] });
   });
 
   it('is begun once, ended once, and what was not recorded is kept by one click', async () => {

@@ -87,7 +87,7 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   // A better mapping: the same gesture, another address; both stay.
   await pumice.edit('fog', { message: { kind: 'controlChange', channel: 3, controller: 70, range: [0, 100] } });
   await open.getByRole('button', { name: 'Render again' }).click();
-  const choice = page.getByRole('dialog', { name: 'Render again through Night Ferry' });
+  const choice = page.getByRole('dialog', { name: 'Render again' });
   await expect(choice.getByRole('checkbox', { name: 'Fog density, changed since' })).toBeChecked();
   await choice.getByRole('button', { name: 'Render' }).click();
   const versions = open.locator('.ant-segmented-item');

@@ -152,6 +152,10 @@ export interface LogVisitor {
   other(event: LoggedEvent): void;
 }
 
+const NOTHING = () => undefined;
+/** For whoever looks for some of it alone. */
+export const BLIND_VISITOR: LogVisitor = { names: NOTHING, sample: NOTHING, tick: NOTHING, voice: NOTHING, rig: NOTHING, other: NOTHING };
+
 /** Reads the pieces of a log in their order. */
 export class LogReader {
   private readonly event: VoiceEvent & { timeMs: number } = { kind: 'on', timeMs: 0, stream: 0, voice: 0, pitch: NaN, strike: NaN, pressure: NaN, slide: NaN, release: NaN };
@@ -214,4 +218,12 @@ export class LogReader {
     });
     return event;
   }
+}
+
+/** The document after the last edit of a log, as it was written; null where none was made. @param rig that it began with */
+export function lastRig(rig: RigDocument, pieces: readonly Uint8Array[]): RigDocument | null {
+  let last: RigDocument | null = null;
+  const reader = new LogReader(rig);
+  for (const piece of pieces) reader.read(piece, { ...BLIND_VISITOR, rig: (_, after) => void (last = after) });
+  return last;
 }

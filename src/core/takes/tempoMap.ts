@@ -1,5 +1,5 @@
 import type { TakeBeginning } from './take';
-import { LogReader } from './log';
+import { BLIND_VISITOR, LogReader } from './log';
 
 /** From here on the tempo is this, in beats a minute; times from the beginning of the take. */
 export interface TempoChange {
@@ -24,14 +24,10 @@ export function tempoMap({ rig, startMs, state }: Pick<TakeBeginning, 'rig' | 's
     if (atMs === last.atMs) last.bpm = bpm;
     else changes.push({ atMs, bpm });
   };
-  const nothing = () => undefined;
   const reader = new LogReader(rig);
   for (const piece of pieces) {
     reader.read(piece, {
-      names: nothing,
-      sample: nothing,
-      tick: nothing,
-      voice: nothing,
+      ...BLIND_VISITOR,
       rig(timeMs, { tempoBpm }) {
         // A tempo that was tapped holds until the rig says another.
         if (tempoBpm !== now.ofRig) now.tapped = null;

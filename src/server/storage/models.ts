@@ -101,6 +101,8 @@ export class TakeVersionRow extends Model<InferAttributes<TakeVersionRow>, Infer
   declare rig: string | null;
   declare recipe: string;
   declare leftOut: string;
+  /** As JSON text; null where it shows nothing that the beginning of the take does not have. */
+  declare beyond: string | null;
   declare score: Buffer;
   declare messages: number;
 }
@@ -214,6 +216,7 @@ export function defineModels(sequelize: Sequelize): void {
       rig: { type: DataTypes.TEXT, allowNull: true },
       recipe: { type: DataTypes.TEXT, allowNull: false },
       leftOut: { type: DataTypes.TEXT, allowNull: false },
+      beyond: { type: DataTypes.TEXT, allowNull: true },
       score: { type: DataTypes.BLOB, allowNull: false },
       messages: { type: DataTypes.INTEGER, allowNull: false },
     },

@@ -1,6 +1,7 @@
 import { deflateRawSync, gunzipSync, gzipSync, inflateRawSync } from 'node:zlib';
 import { Op, Transaction, type Sequelize } from 'sequelize';
 import { joinPieces, splitPieces } from '../../core/takes/bytes';
+import type { ShownBeyond } from '../../core/takes/shown';
 import type { Mark } from '../../core/takes/take';
 import { bytesOf, takeName, type TakeRecord, type TakeSummary, type TakeVersion } from '../../protocol/takes';
 import { TakePieceRow, TakeRow, TakeVersionRow } from './models';
@@ -11,6 +12,14 @@ const JOINED_BYTES = 256 * 1024;
 const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
 
 export type TakeStart = TakeRecord & { kind: 'begins' };
+
+/** A version with what it holds: its score, the rig that it went through as JSON (null: that of the take), what it shows beyond the beginning. */
+export interface StoredVersion {
+  version: TakeVersion;
+  score: Buffer;
+  rig: string | null;
+  beyond: ShownBeyond | null;
+}
 
 const SUMMARY = ['id', 'name', 'rigId', 'rigName', 'startedAtMs', 'lengthMs', 'events', 'bytes', 'marks', 'sketch', 'state'] as const;
 
@@ -88,7 +97,7 @@ export class TakeRepository {
   }
 
   /** A take that was not recorded here: its log in pieces, and its versions with their scores. */
-  async create(start: TakeStart, { lengthMs, events, marks, name, pieces, versions }: { lengthMs: number; events: number; marks: Mark[]; name: string; pieces: Uint8Array[]; versions: { version: TakeVersion; score: Buffer; rig: string | null }[] }): Promise<TakeSummary> {
+  async create(start: TakeStart, { lengthMs, events, marks, name, pieces, versions }: { lengthMs: number; events: number; marks: Mark[]; name: string; pieces: Uint8Array[]; versions: readonly StoredVersion[] }): Promise<TakeSummary> {
     const id = start.take;
     // Packed before: an edit that wants to be written meanwhile waits no longer than for the rows.
     const rows = inGroups(pieces).map((group, i) => ({ takeId: id, number: i + 1, content: packed(group) }));
@@ -97,7 +106,7 @@ export class TakeRepository {
       await this.begin(start, transaction);
       await TakePieceRow.bulkCreate(rows, { transaction });
       await TakeRow.update({ name, lengthMs, events, bytes, marks: JSON.stringify(marks), state: 'whole', nextRecord: pieces.length + 2 }, { where: { id }, transaction });
-      for (const { version, score, rig } of versions) await this.addVersion(id, version, score, rig, transaction);
+      for (const version of versions) await this.addVersion(id, version, transaction);
     });
     return (await this.find(id))!;
   }
@@ -128,9 +137,15 @@ export class TakeRepository {
     return (await TakeVersionRow.findOne({ where: { takeId, id }, attributes: ['rig'] }))?.rig ?? null;
   }
 
-  async addVersion(takeId: string, version: TakeVersion, score: Buffer, rig: string | null, transaction: Transaction | null = null): Promise<void> {
+  /** What the versions of a take show beyond the rig that it began with. */
+  async beyond(takeId: string): Promise<ShownBeyond[]> {
+    const rows = await TakeVersionRow.findAll({ where: { takeId, beyond: { [Op.ne]: null } }, attributes: ['beyond'], order: [['madeAtMs', 'ASC']] });
+    return rows.map(({ beyond }) => JSON.parse(beyond!) as ShownBeyond);
+  }
+
+  async addVersion(takeId: string, { version, score, rig, beyond }: StoredVersion, transaction: Transaction | null = null): Promise<void> {
     const { id, name, madeAtMs, messages, recipe, leftOut } = version;
-    await TakeVersionRow.create({ id, takeId, name, madeAtMs, messages, recipe: JSON.stringify(recipe), leftOut: JSON.stringify(leftOut), score, rig }, { transaction });
+    await TakeVersionRow.create({ id, takeId, name, madeAtMs, messages, recipe: JSON.stringify(recipe), leftOut: JSON.stringify(leftOut), score, rig, beyond: beyond && JSON.stringify(beyond) }, { transaction });
   }
 
   async setVersion(takeId: string, id: string, set: { name?: string; recipe?: TakeVersion['recipe'] }): Promise<void> {

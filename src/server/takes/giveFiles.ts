@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { splitMessages } from '../../core/midi/decode';
 import { setUpItems } from '../../core/receivers/setUp';
 import type { RigDocument } from '../../core/rig/document';
-import { LogReader } from '../../core/takes/log';
+import { BLIND_VISITOR, LogReader } from '../../core/takes/log';
 import { isMidi } from '../../core/takes/notes';
 import type { MessageSource } from '../../core/takes/score';
 import type { Messages } from '../../core/takes/scoreTable';
@@ -20,34 +20,36 @@ export const TAKE_VERSION = 1;
 /**
  * The messages as a Standard MIDI File: a track for each mapping of each output. A track begins with what its receiver should be
  * set to on the channels that it uses (zone, bend range, programs), so that it sounds right alone. OSC has no place in it.
+ * @param rigs where names and receivers are looked for, the first first; meter and usual tempo are those of the first
  */
-export function midiFile(messages: Messages, rig: RigDocument, marks: readonly Mark[], format: 0 | 1, line: string | null, tempi: readonly TempoChange[] = [{ atMs: 0, bpm: rig.tempoBpm }]): Uint8Array {
+export function midiFile(messages: Messages, rigs: readonly [RigDocument, ...RigDocument[]], marks: readonly Mark[], format: 0 | 1, line: string | null, tempi: readonly TempoChange[] = [{ atMs: 0, bpm: rigs[0].tempoBpm }]): Uint8Array {
   const timed: TimedMessage[] = [];
   const used = new Map<string, { source: MessageSource; channels: Set<number> }>();
   for (let i = 0; i < messages.length; i++) {
     const message = messages.at(i)!;
     const { source, bytes, atMs } = message;
     if (!isMidi(message) || (line !== null && source.mapping !== line)) continue;
-    const track = trackName(rig, source);
+    const track = trackName(rigs, source);
     const of = used.get(track) ?? { source, channels: new Set<number>() };
     used.set(track, of);
     if (bytes[0]! < 0xf0) of.channels.add((bytes[0]! & 0x0f) + 1);
     timed.push({ timeMs: atMs, track, bytes });
   }
-  const setUp = [...used].flatMap(([track, { source, channels }]) => setUpOf(rig, source.output, channels).map((bytes): TimedMessage => ({ timeMs: 0, track, bytes })));
-  return writeMidiFile([...setUp, ...timed], tempi, { format, marks, meter: rig.meter });
+  const setUp = [...used].flatMap(([track, { source, channels }]) => setUpOf(rigs, source.output, channels).map((bytes): TimedMessage => ({ timeMs: 0, track, bytes })));
+  return writeMidiFile([...setUp, ...timed], tempi, { format, marks, meter: rigs[0].meter });
 }
 
-function trackName(rig: RigDocument, { output, who, mapping }: MessageSource): string {
-  const name = [...rig.mappings, ...rig.voiceMappings].find(({ id }) => id === mapping)?.name ?? mapping ?? who;
-  const place = rig.outputs.find(({ id }) => id === output)?.name ?? output;
+function trackName(rigs: readonly RigDocument[], { output, who, mapping }: MessageSource): string {
+  const name = rigs.flatMap(({ mappings, voiceMappings }) => [...mappings, ...voiceMappings]).find(({ id }) => id === mapping)?.name ?? mapping ?? who;
+  const place = rigs.flatMap(({ outputs }) => outputs).find(({ id }) => id === output)?.name ?? output;
   return name === place ? name : `${place} · ${name}`;
 }
 
 /** What a receiver is set to for these channels; a zone is set up whole where any of it is used. */
-function setUpOf(rig: RigDocument, id: string, channels: ReadonlySet<number>): Uint8Array[] {
-  const output = rig.outputs.find((one) => one.id === id);
-  if (!output) return [];
+function setUpOf(rigs: readonly RigDocument[], id: string, channels: ReadonlySet<number>): Uint8Array[] {
+  const rig = rigs.find(({ outputs }) => outputs.some((one) => one.id === id));
+  if (!rig) return [];
+  const output = rig.outputs.find((one) => one.id === id)!;
   const { layout } = rig.receivers.find((receiver) => receiver.id === output.receiver)!;
   const all = new Set([...channels, ...(layout && layoutChannels(layout).some((channel) => channels.has(channel)) ? layoutChannels(layout) : [])]);
   return setUpItems(rig, output).flatMap(({ messages }) => messages.flatMap(splitMessages).filter((bytes) => bytes[0]! >= 0xf0 || all.has((bytes[0]! & 0x0f) + 1)));
@@ -57,16 +59,12 @@ function setUpOf(rig: RigDocument, id: string, channels: ReadonlySet<number>): U
 export function signalsFile({ rig, startMs }: TakeStart, pieces: readonly Uint8Array[], as: 'csv' | 'jsonl'): Uint8Array {
   const rows: { time: number; signal: string; value: number }[] = [];
   let names: readonly string[] = [];
-  const nothing = () => undefined;
   const reader = new LogReader(JSON.parse(rig) as RigDocument);
   for (const piece of pieces) {
     reader.read(piece, {
+      ...BLIND_VISITOR,
       names: ({ signals }) => void (names = signals),
       sample: (timeMs, signal, value) => Number.isFinite(value) && rows.push({ time: Math.round((timeMs - startMs) * 1000) / 1000, signal: names[signal] ?? '?', value }),
-      tick: nothing,
-      voice: nothing,
-      rig: nothing,
-      other: nothing,
     });
   }
   const text = as === 'csv' ? `${Papa.unparse(rows, { columns: ['time', 'signal', 'value'], newline: '\n' })}\n` : rows.map(({ time, signal, value }) => `${JSON.stringify({ timeMs: time, signal, value })}\n`).join('');
@@ -74,8 +72,8 @@ export function signalsFile({ rig, startMs }: TakeStart, pieces: readonly Uint8A
 }
 
 /** A take with all its versions as JSON; the pieces of its log and the scores in base64. */
-export function wholeTake({ name, lengthMs, events, marks }: TakeSummary, start: TakeStart, pieces: readonly Uint8Array[], versions: readonly { version: TakeVersion; score: Uint8Array }[]): Uint8Array {
+export function wholeTake({ name, lengthMs, events, marks }: TakeSummary, start: TakeStart, pieces: readonly Uint8Array[], versions: readonly { version: TakeVersion; score: Uint8Array; rig: string | null }[]): Uint8Array {
   const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64');
-  const file = { format: TAKE_FORMAT, version: TAKE_VERSION, name, lengthMs, events, marks, start, pieces: pieces.map(base64), versions: versions.map(({ version, score }) => ({ ...version, score: base64(score) })) };
+  const file = { format: TAKE_FORMAT, version: TAKE_VERSION, name, lengthMs, events, marks, start, pieces: pieces.map(base64), versions: versions.map(({ version, score, rig }) => ({ ...version, score: base64(score), rig })) };
   return new TextEncoder().encode(`${JSON.stringify(file)}\n`);
 }

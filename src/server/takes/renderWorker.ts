@@ -11,21 +11,26 @@ import type { RigDocument } from '../../core/rig/document';
 import { encodeOsc } from '../../net/osc/codec';
 import { checkRig } from '../../protocol/rig';
 import { beginningOf } from '../../protocol/takes';
+import { lastRig } from '../../core/takes/log';
+import { shownBeyond, shownOf, shownTogether, type ShownBeyond, type TakeRig } from '../../core/takes/shown';
 import type { Mark } from '../../core/takes/take';
 import type { TakeStart } from '../storage/takeRepository';
 import { midiFile } from './giveFiles';
 
 /** What the worker is given, one after another. */
-export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'midi'; score: Uint8Array[]; rig: string; marks: Mark[]; format: 0 | 1; line: string | null; /** What it was rendered from, which knows the tempi; null where the times are other ones now. */ from: { start: TakeStart; log: Uint8Array[] } | null } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
+export type ToRenderer = { kind: 'begin'; start: TakeStart; through: string | null } | { kind: 'pieces'; pieces: Uint8Array[] } | { kind: 'end'; lastMs: number } | { kind: 'midi'; score: Uint8Array[]; rig: string; marks: Mark[]; format: 0 | 1; line: string | null; /** What it was rendered from, which knows the edits and, at the same times, the tempi; null where it went through another rig. */ from: { start: TakeStart; log: Uint8Array[]; sameTimes: boolean } | null } | { kind: 'tidy'; score: Uint8Array[]; recipe: TidyStep[]; bpm: number; bendSemitones: Record<string, number> };
 /** `ready`: it can take more. */
-export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null } | { kind: 'file'; bytes: Uint8Array } | { kind: 'failed'; sentence: string };
+export type FromRenderer = { kind: 'ready' } | { kind: 'score'; pieces: Uint8Array[]; messages: number; leftOut: [string, number][]; sketch: Sketch | null; beyond: ShownBeyond | null } | { kind: 'file'; bytes: Uint8Array } | { kind: 'failed'; sentence: string };
 
+const NOTHING_SHOWN: TakeRig = { tempoBpm: 0, outputs: [], mappings: [], signals: [] };
 const PIECE_BYTES = 64 * 1024;
 
 let renderer: TakeRenderer | null = null;
 let writer = new ScoreWriter();
 let pieces: Uint8Array[] = [];
 let startMs = 0;
+/** What is shown of the rig that the take begins with, and of all that follow. */
+let [firstShown, allShown] = [NOTHING_SHOWN, NOTHING_SHOWN];
 /** In so small a picture a bend is not seen. */
 const USUAL_BEND = 2;
 
@@ -34,6 +39,13 @@ function readRig(rig: RigDocument): RigDocument {
   const checked = checkRig(rig);
   if (!checked.ok) throw new Error(`The rig of this take cannot be read any more: ${checked.problems[0]!.message}`);
   return checked.value;
+}
+
+/** One whose things the picture shows. */
+function readShown(rig: RigDocument): RigDocument {
+  const read = readRig(rig);
+  allShown = shownTogether(allShown, shownOf(read));
+  return read;
 }
 
 function put(atMs: number, source: Parameters<ScoreWriter['message']>[1], bytes: Uint8Array): void {
@@ -47,6 +59,7 @@ function obey(said: ToRenderer): FromRenderer {
       const beginning = beginningOf(said.start);
       ({ startMs } = beginning);
       const from = startMs;
+      allShown = firstShown = shownOf(readRig(beginning.rig));
       writer = new ScoreWriter();
       pieces = [];
       renderer = new TakeRenderer(
@@ -57,7 +70,7 @@ function obey(said: ToRenderer): FromRenderer {
           },
           osc: (timeMs, source, path, args) => put(timeMs - from, source, encodeOsc(path, args)),
         },
-        { read: readRig, ...(said.through !== null && { through: readRig(JSON.parse(said.through) as RigDocument) }) },
+        { read: readShown, ...(said.through !== null && { through: readShown(JSON.parse(said.through) as RigDocument) }) },
       );
       return { kind: 'ready' };
     }
@@ -67,15 +80,22 @@ function obey(said: ToRenderer): FromRenderer {
     case 'tidy': {
       const tidied = new ScoreWriter();
       for (const { atMs, source, bytes } of tidy(readScore(said.score), said.recipe, { bpm: said.bpm, bendSemitonesOf: (output) => said.bendSemitones[output] ?? USUAL_BEND }).messages) tidied.message(atMs, source, bytes);
-      return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [], sketch: null };
+      return { kind: 'score', pieces: [tidied.take()], messages: tidied.messages, leftOut: [], sketch: null, beyond: null };
     }
-    case 'midi':
-      return { kind: 'file', bytes: midiFile(new ScoreTable(columnsOf(said.score)), readRig(JSON.parse(said.rig) as RigDocument), said.marks, said.format, said.line, said.from ? tempoMap(beginningOf(said.from.start), said.from.log) : undefined) };
+    case 'midi': {
+      const { from } = said;
+      const written = JSON.parse(said.rig) as RigDocument;
+      const rig = readRig(written);
+      // What was added while it was recorded has its name and its setting up in the document of the end.
+      const after = from && lastRig(written, from.log);
+      const tempi = from?.sameTimes ? tempoMap(beginningOf(from.start), from.log) : undefined;
+      return { kind: 'file', bytes: midiFile(new ScoreTable(columnsOf(said.score)), after ? [rig, readRig(after)] : [rig], said.marks, said.format, said.line, tempi) };
+    }
     case 'end': {
       const lengthMs = said.lastMs - startMs;
       renderer!.end(Math.max(said.lastMs, renderer!.lastMs));
       pieces.push(writer.take());
-      return { kind: 'score', pieces, messages: writer.messages, leftOut: [...renderer!.leftOut], sketch: sketchOf(lanesOf(columnsOf(pieces), () => USUAL_BEND, lengthMs), lengthMs) };
+      return { kind: 'score', pieces, messages: writer.messages, leftOut: [...renderer!.leftOut], sketch: sketchOf(lanesOf(columnsOf(pieces), () => USUAL_BEND, lengthMs), lengthMs), beyond: shownBeyond(allShown, firstShown) };
     }
     default:
       return said satisfies never;

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { ProblemError } from '../../protocol/problem';
+import type { ShownBeyond } from '../../core/takes/shown';
 import type { Sketch } from '../../core/takes/sketch';
 import type { TidyStep } from '../../core/takes/tidy';
 import type { TakeRepository } from '../storage/takeRepository';
@@ -11,6 +12,8 @@ export interface Rendered {
   /** What the log names and the rig does not have, with how often. */
   leftOut: [string, number][];
   sketch: Sketch | null;
+  /** What it shows that the rig that the take began with does not have. */
+  beyond: ShownBeyond | null;
 }
 
 /** A take that is being rendered: how far it is, and how it is stopped. */

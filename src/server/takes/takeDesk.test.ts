@@ -41,7 +41,7 @@ function workerHere(): RenderWorker {
     }
     if (said.kind === 'pieces') for (const piece of said.pieces) renderer!.piece(piece);
     if (said.kind !== 'end') return { kind: 'ready' };
-    return { kind: 'score', pieces: [writer.take()], messages: writer.messages, leftOut: [], sketch: null };
+    return { kind: 'score', pieces: [writer.take()], messages: writer.messages, leftOut: [], sketch: null, beyond: null };
   };
   return {
     postMessage(said) {

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { compile } from '../../core/engine/plan';
 import type { RigDocument } from '../../core/rig/document';
 import { mapperChanges, withMappers, type MapperChange } from '../../core/takes/changes';
+import { shownOf, shownTogether, type TakeRig } from '../../core/takes/shown';
 import { voicesOf } from '../../core/takes/voicesOf';
 import { columnsOf, ScoreTable } from '../../core/takes/scoreTable';
 import type { TidyStep } from '../../core/takes/tidy';
@@ -12,7 +13,7 @@ import { LIMITS } from '../../protocol/limits';
 import type { FromWeb } from '../../protocol/live';
 import { ProblemError } from '../../protocol/problem';
 import { checkRig } from '../../protocol/rig';
-import type { TakeDetail, TakeRecord, TakeRig, TakeSummary, TakeVersion } from '../../protocol/takes';
+import type { TakeDetail, TakeRecord, TakeSummary, TakeVersion } from '../../protocol/takes';
 import { playSchema, takeChangeSchema, versionChangeSchema, type TakeFileKind } from '../../protocol/takesSchema';
 import { isDiskFull } from '../storage/diskFull';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
@@ -128,7 +129,7 @@ export class TakeDesk {
       const rendered = await this.renders.render(id, name, through);
       if (!rendered) return null;
       const version: TakeVersion = { id: randomUUID(), name, madeAtMs: this.nowMs(), messages: rendered.messages, recipe: [], leftOut: rendered.leftOut };
-      await this.takes.addVersion(id, version, await framed(rendered), through);
+      await this.takes.addVersion(id, { version, score: await framed(rendered), rig: through, beyond: rendered.beyond });
       if (rendered.sketch && through === null) await this.takes.set(id, { sketch: rendered.sketch });
       return version;
     } catch (error) {
@@ -254,15 +255,15 @@ export class TakeDesk {
       return all;
     };
     if (as === 'take') {
-      const versions = await Promise.all((await this.takes.versions(id)).map(async (one) => ({ version: one, score: await this.score(id, one.id) })));
+      const versions = await Promise.all((await this.takes.versions(id)).map(async (one) => ({ version: one, score: await this.score(id, one.id), rig: await this.takes.versionRig(id, one.id) })));
       return { bytes: wholeTake(take, beginning, await log(), versions), name: `${take.name}.json`, type: 'application/json' };
     }
     if (as === 'csv' || as === 'jsonl') return { bytes: signalsFile(beginning, await log(), as), name: `${take.name}.${as}`, type: as === 'csv' ? 'text/csv' : 'application/x-ndjson' };
     // A version that went through another rig has the names and ranges of that.
     const through = await this.takes.versionRig(id, version);
-    // Another rig has its own tempo, and what was trimmed begins at another time.
     const { recipe } = await this.version(id, version);
-    const from = through === null && !recipe.some(({ kind }) => kind === 'trim') ? { start: beginning, log: await log() } : null;
+    // What was trimmed begins at another time.
+    const from = through === null ? { start: beginning, log: await log(), sameTimes: !recipe.some(({ kind }) => kind === 'trim') } : null;
     return { bytes: await this.renders.midi({ score: await this.heardScore(id, version), rig: through ?? beginning.rig, marks: take.marks, format: as === 'midi0' ? 0 : 1, line, from }), name: `${take.name}.mid`, type: 'audio/midi' };
   }
 
@@ -275,16 +276,9 @@ export class TakeDesk {
     return checked.ok ? checked.value : { ...written, members: [] };
   }
 
-  /** What of the rig that a take began with is needed to show it. */
+  /** What of the rigs of a take, that it began with first of all, is needed to show it. */
   private async rigOf(id: string): Promise<TakeRig> {
-    const { tempoBpm, outputs, receivers, mappings, voiceMappings, signals } = await this.documentOf(id);
-    const bendRange = (receiver: string) => receivers.find((one) => one.id === receiver)?.bendRangeSemitones ?? 2;
-    return {
-      tempoBpm,
-      outputs: outputs.map(({ id: output, name, receiver }) => ({ id: output, name, bendRangeSemitones: bendRange(receiver) })),
-      mappings: [...mappings, ...voiceMappings].map(({ id: mapping, name }) => ({ id: mapping, name })),
-      signals: signals.map(({ id: signal, name, range }) => ({ id: signal, name, range })),
-    };
+    return shownTogether(shownOf(await this.documentOf(id)), ...(await this.takes.beyond(id)));
   }
 
   private async found(id: string): Promise<TakeSummary> {

@@ -3,8 +3,9 @@ import Joi from 'joi';
 import { compile } from '../../core/engine/plan';
 import type { RigDocument } from '../../core/rig/document';
 import { firstTaking } from '../../core/rig/outputs';
-import { LogReader, LogWriter } from '../../core/takes/log';
+import { BLIND_VISITOR, LogReader, LogWriter } from '../../core/takes/log';
 import { ScoreReader, ScoreWriter } from '../../core/takes/score';
+import { shownBeyond, shownOf, shownTogether } from '../../core/takes/shown';
 import type { Mark } from '../../core/takes/take';
 import { NONE, notesOf } from '../../core/takes/notes';
 import { settle } from '../../core/takes/tidy/settle';
@@ -16,7 +17,7 @@ import { readRecording } from '../../protocol/recordingFile';
 import { checkRig } from '../../protocol/rig';
 import { beginningOf, bytesOf, type TakeVersion } from '../../protocol/takes';
 import { recipeSchema } from '../../protocol/takesSchema';
-import type { TakeStart } from '../storage/takeRepository';
+import type { StoredVersion, TakeStart } from '../storage/takeRepository';
 import { TAKE_FORMAT, TAKE_VERSION } from './giveFiles';
 import { framed, unframed } from './framing';
 
@@ -28,7 +29,7 @@ export interface TakenFile {
   events: number;
   marks: Mark[];
   pieces: Uint8Array[];
-  versions: { version: TakeVersion; score: Buffer; rig: string | null }[];
+  versions: StoredVersion[];
   remarks: string[];
 }
 
@@ -77,7 +78,7 @@ async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: numbe
     events: 0,
     marks: file.marks.slice(0, LIMITS.marks),
     pieces: [],
-    versions: [{ version, score: await framed({ pieces: [writer.take()] }), rig: null }],
+    versions: [{ version, score: await framed({ pieces: [writer.take()] }), rig: null, beyond: null }],
     remarks: [...file.remarks, ...(endless > 0 ? [`${endless} ${endless === 1 ? 'note' : 'notes'} of ${name} had no end and end with the take, or where they are struck again.`] : [])],
   };
 }
@@ -111,6 +112,13 @@ function signalsTake(name: string, text: string, rig: Into, nowMs: number): Take
   return { start: startOf(rig, nowMs), name, lengthMs: recording.timesMs.at(-1)!, events, marks: [], pieces, versions: [], remarks };
 }
 
+/** Throws where the text is no rig. */
+function readRig(text: string, broken: (why: string) => ProblemError): RigDocument {
+  const document = checkRig(JSON.parse(text));
+  if (!document.ok) throw broken(`its rig cannot be read. ${document.problems[0]!.message}`);
+  return document.value;
+}
+
 const base64 = Joi.string().base64().allow('');
 const fileSchema = Joi.object<TakeFile>({
   format: Joi.valid(TAKE_FORMAT).required(),
@@ -121,9 +129,9 @@ const fileSchema = Joi.object<TakeFile>({
   marks: Joi.array().max(LIMITS.marks).items(Joi.object({ atMs: Joi.number().min(0).required(), name: Joi.string().max(LIMITS.nameLength).required() })).required(),
   start: Joi.object({ startMs: Joi.number().required(), startedAtMs: Joi.number().required(), rigId: Joi.string().max(LIMITS.idLength).required(), rigName: Joi.string().max(LIMITS.nameLength).required(), rig: Joi.string().required(), seed: Joi.number().required(), addresses: Joi.array().items(Joi.string()).required(), state: base64.allow(null).required() }).unknown().required(),
   pieces: Joi.array().items(base64).required(),
-  versions: Joi.array().max(100).items(Joi.object({ name: Joi.string().max(LIMITS.nameLength).required(), madeAtMs: Joi.number().required(), messages: Joi.number().required(), recipe: recipeSchema.required(), leftOut: Joi.array().required(), score: base64.required() }).unknown()).required(),
+  versions: Joi.array().max(100).items(Joi.object({ name: Joi.string().max(LIMITS.nameLength).required(), madeAtMs: Joi.number().required(), messages: Joi.number().required(), recipe: recipeSchema.required(), leftOut: Joi.array().required(), score: base64.required(), rig: Joi.string().allow(null).default(null) }).unknown()).required(),
 });
-type TakeFile = { format: typeof TAKE_FORMAT } & Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: string[]; versions: (TakeVersion & { score: string })[] };
+type TakeFile = { format: typeof TAKE_FORMAT } & Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: string[]; versions: (TakeVersion & { score: string; rig: string | null })[] };
 
 /**
  * A take of another Pumice, looked through before it is taken in: a broken one would only be found when it is played. Throws a
@@ -144,18 +152,19 @@ export function readWholeTake(text: string): TakenFile {
   try {
     const start: TakeStart = { ...written, take: randomUUID(), number: 0, kind: 'begins' };
     const rig = JSON.parse(start.rig) as RigDocument;
-    const document = checkRig(rig);
-    if (!document.ok) throw broken(`its rig cannot be read. ${document.problems[0]!.message}`);
+    const document = readRig(start.rig, broken);
+    const known = shownOf(document);
     beginningOf(start);
     const pieces = logged.map(bytesOf);
-    const nothing = () => undefined;
     const reader = new LogReader(rig);
-    for (const piece of pieces) reader.read(piece, { names: nothing, sample: nothing, tick: nothing, voice: nothing, rig: nothing, other: nothing });
-    const taken = versions.map(({ score: packed, ...version }) => {
+    let edited = known;
+    for (const piece of pieces) reader.read(piece, { ...BLIND_VISITOR, rig: (_, after) => void (edited = shownTogether(edited, shownOf(after))) });
+    const taken = versions.map(({ score: packed, rig: through, ...version }) => {
       const score = Buffer.from(packed, 'base64');
       const scoreReader = new ScoreReader();
       for (const piece of unframed(score)) scoreReader.read(piece, (_, source) => scoreReader.source(source));
-      return { version: { ...version, id: randomUUID() }, score, rig: null };
+      const shown = through === null ? edited : shownOf(readRig(through, broken));
+      return { version: { ...version, id: randomUUID() }, score, rig: through, beyond: shownBeyond(shown, known) };
     });
     return { start, name, lengthMs, events, marks, pieces, versions: taken, remarks: [] };
   } catch (error) {

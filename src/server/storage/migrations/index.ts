@@ -10,8 +10,9 @@ import { kits } from './0007-kits';
 import { voices } from './0008-voices';
 import { takes } from './0009-takes';
 import { ensemble } from './0010-ensemble';
+import { shown } from './0011-shown';
 
 export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
-export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes, ensemble];
+export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes, ensemble, shown];

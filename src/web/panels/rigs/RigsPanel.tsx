@@ -8,16 +8,16 @@ import type { RigDocument } from '../../../core/rig/document';
 import { freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
-import { checkRigFile, deleteRig, fetchDocument, fetchHistory, fetchRigs, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
+import { checkRigFile, deleteRig, fetchDocument, fetchHistory, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
 import { useRigStore } from '../../live/RigProvider';
 import { download } from '../shared/download';
 import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
+import { RIGS, useStoredRigs } from '../shell/useStoredRigs';
 import { KitsPanel, type Looked } from './KitsPanel';
 import { ImportPreview } from './ImportPreview';
 import { NewRig } from './NewRig';
 
-const RIGS = ['rigs'] as const;
 const BYTES_IN_MB = 1024 * 1024;
 
 /** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
@@ -29,7 +29,7 @@ export function RigsPanel() {
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
   const [making, setMaking] = useState(false);
   const file = useRef<HTMLInputElement>(null);
-  const { data: rigs = [] } = useQuery({ queryKey: [...RIGS, revision, openId], queryFn: fetchRigs, placeholderData: (before) => before });
+  const rigs = useStoredRigs();
   const { data: steps = [] } = useQuery({ queryKey: ['history', openId, revision], queryFn: () => fetchHistory(openId), placeholderData: (before) => before });
 
   const attempt = (work: () => Promise<void>) =>

@@ -1,19 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
-import { Button, Checkbox, Modal } from 'antd';
+import { Button, Checkbox, Modal, Select } from 'antd';
 import { useState } from 'react';
 import type { MapperChange } from '../../../core/takes/changes';
 import { useRig } from '../shell/useRig';
+import { useStoredRigs } from '../shell/useStoredRigs';
 import { fetchChanges } from './fetchTakes';
+import styles from './takes.module.css';
 
 const CHANGES: Record<MapperChange['change'], string> = { changed: 'changed since', new: 'new since', gone: 'gone since' };
 
 interface RenderAgainProps {
   id: string;
   locked: boolean;
-  onRender: (asked: { name?: string; only?: string[] }) => void;
+  onRender: (asked: { rig: string; name?: string; only?: string[] }) => void;
 }
 
-/** Plays the same gestures through the rig as it is now, or with some of its mappings alone. Both versions stay. */
+/** Plays the same gestures through the rig as it is now or another that is stored, or with some of its mappings alone. Both versions stay. */
 export function RenderAgain({ id, locked, onRender }: RenderAgainProps) {
   const [open, setOpen] = useState(false);
   return (
@@ -36,18 +38,33 @@ export function RenderAgain({ id, locked, onRender }: RenderAgainProps) {
 }
 
 function Choice({ id, onRender, onClose }: { id: string; onRender: RenderAgainProps['onRender']; onClose: () => void }) {
-  const { document: rig, revision } = useRig();
-  const { data: changes } = useQuery({ queryKey: ['changes', id, revision], queryFn: () => fetchChanges(id) });
+  const { id: openId, document: open, revision } = useRig();
+  const [rig, setRig] = useState(openId);
+  const rigs = useStoredRigs();
+  const { data: changes } = useQuery({ queryKey: ['changes', id, rig, revision], queryFn: () => fetchChanges(id, rig) });
   const [left, setLeft] = useState<readonly string[]>([]);
   const chosen = (changes ?? []).filter((change) => !left.includes(change.id));
   const some = left.length > 0;
-  const render = () => onRender(some ? { only: chosen.map((change) => change.id), name: `With ${chosen.map(({ name }) => name).join(', ')}`.slice(0, 60) } : {});
+  const render = () => onRender({ rig, ...(some && { only: chosen.map((change) => change.id), name: `With ${chosen.map(({ name }) => name).join(', ')}`.slice(0, 60) }) });
   return (
-    <Modal open title={`Render again through ${rig.name}`} okText="Render" okButtonProps={{ disabled: changes === undefined || (some && chosen.length === 0) }} onOk={render} onCancel={onClose}>
-      {changes?.length === 0 && <p>No mapping is another than when this take was recorded. Rendered all the same, through the rig as a whole, it is a version of its own.</p>}
+    <Modal open title="Render again" okText="Render" okButtonProps={{ disabled: changes === undefined || (some && chosen.length === 0) }} onOk={render} onCancel={onClose}>
+      <label className={styles.through}>
+        Through
+        <Select
+          aria-label="Through which rig"
+          className={styles.rig!}
+          value={rig}
+          options={[{ value: openId, label: `${open.name}, as it is now` }, ...rigs.filter((stored) => stored.id !== openId).map(({ id: value, name }) => ({ value, label: name }))]}
+          onChange={(next: string) => {
+            setRig(next);
+            setLeft([]);
+          }}
+        />
+      </label>
+      {changes?.length === 0 && <p>No mapping of it is another than when this take was recorded. Rendered all the same, through the rig as a whole, it is a version of its own.</p>}
       {(changes?.length ?? 0) > 0 && (
         <>
-          <p>What is ticked counts as it is now; everything else as it was when the take began.</p>
+          <p>What is ticked counts as it is there; everything else as it was when the take began.</p>
           <ul>
             {changes!.map(({ id: mapping, name, change }) => (
               <li key={mapping}>

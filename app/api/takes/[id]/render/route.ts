@@ -15,7 +15,7 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     mustBeOnBench('take');
     const { takes, desk } = services();
     const { rig, name, only } = await readBody(request, renderSchema);
-    const document = rig === undefined || rig === desk.current.id ? desk.current.document : (await desk.find(rig)).document;
+    const { document } = rig === undefined ? desk.current : await desk.find(rig);
     const { id } = await params;
     await takes.mustBeFree(id);
     void takes.render(id, name ?? `Through ${document.name}`, JSON.stringify(await takes.throughRig(id, document, only)));
