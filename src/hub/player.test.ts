@@ -21,7 +21,10 @@ function rigOf(low: boolean): RigDocument {
     { signal: 'bell', message: { kind: 'note', channel: 10, note: low ? 48 : 60, velocity: 100, repeat: { beats: 0.25 } } },
     ...(low ? [] : [{ signal: 'fog.touch', message: { kind: 'note' as const, channel: 2, note: 62, velocity: 90 }, gate: { press: 'toggle' as const } }]),
   ]);
-  rig.scenes = [{ id: 's', name: 'S', mappings: { m0: low }, pages: {}, values: { fog: 0.9 }, messages: [{ output: 'weather', bytes: [0x93, 50, 80] }], glideMs: 60 }];
+  rig.scenes = [
+    { id: 's', name: 'S', mappings: { m0: low }, pages: {}, values: { fog: 0.9 }, messages: [{ output: 'weather', bytes: [0x93, 50, 80] }], glideMs: 60 },
+    { id: 'tap', name: 'Tap', mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0, transport: 'tap', recalledBy: { signal: 'bell' } },
+  ];
   return rig;
 }
 
@@ -94,4 +97,20 @@ it('shows what sensors moved once, after all that waited was read, and what a fi
   player.sample(fog, clock.nowMs, 0.4, finger);
   player.sample(fog, clock.nowMs, 0.5, {} as never);
   expect(moved).toEqual([fog, fog]);
+});
+
+it('says when the transport starts and stops, whatever does that, and once', () => {
+  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const rig = testRig([]);
+  rig.scenes = [{ id: 'pedal', name: 'Pedal', mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0, transport: 'startStop', recalledBy: { signal: 'bell' } }];
+  player.load(rig, 1, false, {});
+  const said: string[] = [];
+  player.onTransport = (kind) => void said.push(kind);
+  const press = (value: number) => player.sample(player.signals.find('bell')!, (clock.nowMs += 10), value, null);
+  player.song.does({ does: 'start' });
+  player.song.does({ does: 'continue' });
+  player.song.does({ does: 'stop' });
+  expect(said.splice(0)).toEqual(['start', 'stop']);
+  [1, 0, 1, 0].forEach(press);
+  expect(said).toEqual(['start', 'stop']);
 });

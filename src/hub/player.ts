@@ -79,7 +79,7 @@ export class Player implements LiveState, MessageSink {
       settled: () => this.engine && this.tellPending(),
     }),
   );
-  /** Told of Start, Continue and Stop of a MIDI input. */
+  /** Told of Start, Continue and Stop of a MIDI input, and when the transport starts or stops. */
   onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
   /** Told when the take that plays needs more, and when one begins or ends. */
   onTake: { wants(play: number, untilMs: number): void; changed(): void; punch(isIn: boolean): void } = { wants: () => undefined, changed: () => undefined, punch: () => undefined };
@@ -94,6 +94,8 @@ export class Player implements LiveState, MessageSink {
   private pending = false;
   private dueMs = Infinity;
   private showsSoon = false;
+  /** Whether the transport ran when that was told last. */
+  private ran = false;
   /** Used again for every sample. */
   private readonly event = { kind: 'sample' as const, signal: 0, timeMs: 0, value: 0 };
   private readonly voiceEvent = { ...voiceEvent(), timeMs: 0 };
@@ -443,7 +445,13 @@ export class Player implements LiveState, MessageSink {
       event.timeMs = loggable(event.timeMs);
       journal.hear(event, engine!);
     }
-    return engine!.take(event);
+    const done = engine!.take(event);
+    // Told after the event, so that whoever begins a take by it finds the engine between two.
+    if (engine!.running !== this.ran) {
+      this.ran = !this.ran;
+      this.onTransport(this.ran ? 'start' : 'stop');
+    }
+    return done;
   }
 
   private tellPending(): void {

@@ -28,7 +28,6 @@ export class SongTime {
   private leader: Clock | null = null;
   private second: Clock | null = null;
   private ofTake = false;
-  private tapped = false;
   private said: TransportState | null = null;
 
   constructor(
@@ -40,7 +39,6 @@ export class SongTime {
   does(what: ToTransport): void {
     switch (what.does) {
       case 'tempo':
-        this.tapped = true;
         return void this.happens({ kind: 'tapped', bpm: what.bpm });
       case 'goTo':
         return void this.happens({ kind: 'goTo', beat: what.beat });
@@ -94,10 +92,7 @@ export class SongTime {
     const { leader } = this;
     if (leader?.device !== device) return;
     this.leader = null;
-    if (gone && !Number.isNaN(leader.bpm) && this.engine()?.running) {
-      this.tapped = true;
-      this.happens({ kind: 'tapped', bpm: leader.bpm });
-    }
+    if (gone && !Number.isNaN(leader.bpm) && this.engine()?.running) this.happens({ kind: 'tapped', bpm: leader.bpm });
     this.happens({ kind: 'tempo', bpm: null });
   }
 
@@ -113,10 +108,9 @@ export class SongTime {
     const nowMs = hubTimeMs();
     const { leader, second, ofTake } = this;
     const bpm = engine.tempoBpm;
-    this.tapped &&= bpm !== engine.plan.rig.tempoBpm;
     const lost = leader !== null && nowMs - leader.lastMs > SILENT_MS;
     const other = second && nowMs - second.lastMs < GONE_MS ? second.name : null;
-    return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : this.tapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
+    return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : engine.isTapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
   }
 
   /** How it stands, where that is something that does not follow from what was said last; else null. */

@@ -6,7 +6,7 @@ export interface RecordSettings {
   /** The gate that begins a take and ends it, and the scene that does; of whatever rig is open. */
   gate: string | null;
   scene: string | null;
-  /** Whether Start and Stop of MIDI inputs do. */
+  /** Whether Start and Stop do, of MIDI inputs and of the transport. */
   transport: boolean;
   /** What is counted before a take begins: bars of so many beats, or seconds; 0 for nothing. */
   countIn: { of: 'bars' | 'seconds'; many: number };

@@ -175,3 +175,40 @@ test('a hub that dies in the middle leaves nothing hanging, and a chord that a f
   await waitFor('silence', () => sounding(monitor, gone).length === 0);
   await tablet.close();
 });
+
+test('a pedal starts and stops the piece, and taps its tempo; what it starts is recorded where that is wished, and OSC ends it', async ({ pumice, browser, page }) => {
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
+  await openBench(page, `${pumice.url}/takes`);
+  await page.getByRole('button', { name: 'Recording…' }).click();
+  await page.getByRole('switch', { name: 'Start and Stop record' }).click();
+  await expect(page.getByRole('switch', { name: 'Start and Stop record' })).toBeChecked();
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Ensemble' }).click();
+  const byGate = async (does: string) => {
+    await page.getByRole('combobox', { name: does }).click();
+    await page.getByTitle('Wheelhouse · Bell').last().click();
+    await waitFor('the scene', async () => (await pumice.playing()).document.scenes.some(({ name, recalledBy }) => name === does && recalledBy?.signal === 'wheelhouse.bell'));
+  };
+  await page.getByRole('button', { name: 'By a gate…' }).click();
+  await byGate('Start and stop');
+  const transport = page.getByRole('group', { name: 'Transport' });
+  await tap(tablet, 'Bell');
+  await expect(transport.getByRole('timer')).toHaveAttribute('data-alive', 'true');
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await tap(tablet, 'Bell');
+  await expect(transport.getByRole('timer')).toHaveAttribute('data-alive', 'false');
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
+
+  // Over OSC, from another program.
+  await pumice.osc('/pumice/record', 1);
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await pumice.osc('/pumice/record', 0);
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
+
+  await byGate('Tap the tempo');
+  // As many taps as it needs: on a slow machine two may be too far apart.
+  await waitFor('a tempo that was tapped', async () => {
+    await tap(tablet, 'Bell');
+    return (await transport.textContent())!.includes('In a tempo that was tapped');
+  });
+});

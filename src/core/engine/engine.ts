@@ -1,4 +1,5 @@
 import type { TransportAction } from '../messages/transport';
+import type { SceneTransport } from '../rig/sceneTransport';
 import type { RigDocument } from '../rig/document';
 import { calibrated, withoutNoise } from '../signal/calibration';
 import type { VoiceEvent } from '../voices/event';
@@ -17,7 +18,7 @@ import { FIRST_THRU, HAND, passMessage, TAKE } from './pass';
 import { compile, type Plan } from './plan';
 import { wanted, type Running, type Ways } from './running';
 import { sayAgain, setUpReceiver, show } from './say';
-import { recallScene, scenesTriggeredBy } from './scenes';
+import { recallScene, scenesTriggeredBy, scenesTriggeredByDerived } from './scenes';
 import { silenceAll } from './send';
 import { BY_HAND, BY_TAKE, BY_THRU, type MessageSink } from './sink';
 import { keep, putBack, type Kept } from './snapshot';
@@ -109,6 +110,11 @@ export class Engine {
 
   get running(): boolean {
     return this.transport.running;
+  }
+
+  /** Whether the tempo is one that was tapped, and not what the rig says. */
+  get isTapped(): boolean {
+    return this.transport.isTapped;
   }
 
   /** The beat of the piece at a time; where it was stopped while it stands. */
@@ -252,6 +258,11 @@ export class Engine {
   private follow(signal: number, value: number): void {
     if (!(value > 0)) springBack(this.r, signal);
     for (const scene of scenesTriggeredBy(this.r, signal)) this.recall(scene);
+    if (this.r.plan.hasDerivedTriggers) this.followDerived();
+  }
+
+  private followDerived(): void {
+    for (const scene of scenesTriggeredByDerived(this.r)) this.recall(scene);
   }
 
   /** Carries on what moves without samples. */
@@ -262,6 +273,7 @@ export class Engine {
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
     for (const d of r.plan.selfMoving) updateDerived(r, d);
+    if (r.plan.hasDerivedTriggers) this.followDerived();
     const { active, nowMs } = r;
     const { quietMs } = r.memory;
     for (let i = active.size - 1; i >= 0; i--) {
@@ -286,6 +298,14 @@ export class Engine {
     return this.timeChanged();
   }
 
+  private byScene(does: SceneTransport): true {
+    if (does === 'tap') {
+      this.transport.tap();
+      return this.timeChanged();
+    }
+    return this.control(does === 'startStop' ? (this.running ? 'stop' : 'start') : does);
+  }
+
   /** What was due is due at another time now. */
   private timeChanged(): true {
     this.r.ensemble.want();
@@ -297,7 +317,9 @@ export class Engine {
   private recall(scene: string): boolean {
     if (!recallScene(this.r, scene)) return false;
     const { transport } = this.r.plan.rig.scenes.find(({ id }) => id === scene)!;
-    if (transport) this.control(transport);
+    // What a scene has moved recalls no other.
+    if (this.r.plan.hasDerivedTriggers) scenesTriggeredByDerived(this.r);
+    if (transport) this.byScene(transport);
     this.sink.recalled?.(scene);
     return true;
   }

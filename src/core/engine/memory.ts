@@ -1,6 +1,6 @@
 import { freshDerived, type DerivedState } from '../signal/derive';
 import { SignalTimes } from '../signal/signalTimes';
-import type { Plan } from './plan';
+import type { Plan, PlannedTrigger } from './plan';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
 import { freshState, SLOT, SLOTS } from './slots';
 import { freshEnsemble, type EnsembleMemory } from './ensemble/memory';
@@ -23,7 +23,7 @@ export interface Memory {
   times: SignalTimes;
   /** By signal. */
   glides: Map<number, Glide>;
-  /** By trigger of the plan: whether its gate was on after the last sample of it. */
+  /** By trigger of the plan: whether it was there when its signal was heard last; UNKNOWN of a derived signal that was not heard yet. */
   triggered: Uint8Array;
   derived: DerivedState[];
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
@@ -43,6 +43,9 @@ export interface Memory {
   ensemble: EnsembleMemory;
 }
 
+/** Of a trigger: its signal has no value yet. */
+export const UNKNOWN = 2;
+
 export function freshMemory(plan: Plan): Memory {
   const { signalIds, mappings, addresses, derived, triggers } = plan;
   return {
@@ -50,7 +53,7 @@ export function freshMemory(plan: Plan): Memory {
     letThrough: new Float64Array(signalIds.length).fill(NaN),
     times: new SignalTimes(signalIds.length),
     glides: new Map(),
-    triggered: new Uint8Array(triggers.length),
+    triggered: Uint8Array.from(triggers, ({ isDerived }) => (isDerived ? UNKNOWN : 0)),
     derived: derived.map(freshDerived),
     levels: new Float64Array(mappings.length).fill(NaN),
     state: freshState(mappings.length),
@@ -151,7 +154,7 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
   if (plan.signalIds === oldPlan.signalIds) {
     // The signals were not touched: what is known of them goes on as it is.
     Object.assign(memory, { values: old.values, letThrough: old.letThrough, times: old.times, glides: old.glides, derived: old.derived });
-    plan.triggers.forEach(({ signal }, t) => (memory.triggered[t] = Number(memory.values[signal]! > 0)));
+    carryTriggers(memory, plan);
     return;
   }
   memory.times.tickMs = old.times.tickMs;
@@ -169,8 +172,19 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
     const from = oldDerived(rig.id, d);
     if (oldPlan.derived[from]?.rig.formula.op === rig.formula.op) memory.derived[d] = old.derived[from]!;
   });
-  plan.triggers.forEach(({ signal }, t) => (memory.triggered[t] = Number(memory.values[signal]! > 0)));
+  carryTriggers(memory, plan);
 }
+
+/** What an edit finds on recalls nothing by that. */
+function carryTriggers(memory: Memory, plan: Plan): void {
+  plan.triggers.forEach((trigger, t) => {
+    const value = memory.values[trigger.signal]!;
+    if (!trigger.isDerived || !Number.isNaN(value)) memory.triggered[t] = Number(isThere(trigger, value));
+  });
+}
+
+/** Whether a signal stands where it recalls the scene. */
+export const isThere = ({ at }: PlannedTrigger, value: number): boolean => (Number.isNaN(at) ? value > 0 : value === at);
 
 /** Whether an edit left a mapping's filter in the same terms, so that its memory still means the same. */
 function sameFilter(before: PlannedMapping, after: PlannedMapping): boolean {

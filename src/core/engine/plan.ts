@@ -17,11 +17,12 @@ export interface PlannedAddress {
   origin: number;
 }
 
-/** A scene that a signal of an input recalls; `at` is NaN for a gate that goes on. */
+/** A scene that a signal recalls; `at` is NaN for a gate that goes on. */
 export interface PlannedTrigger {
   scene: string;
   signal: number;
   at: number;
+  isDerived: boolean;
 }
 
 /** A rig compiled for the engine: everything by index, and per signal the flat list of what it drives. */
@@ -34,6 +35,8 @@ export interface Plan extends SignalPlan, VoicePlan {
   isMerged: Uint8Array;
   triggers: PlannedTrigger[];
   ensemble: EnsemblePlan;
+  /** Whether a derived signal recalls a scene. */
+  hasDerivedTriggers: boolean;
   /** Whether a sample may have consequences besides what it drives: springs or triggers. */
   hasConsequences: boolean;
   outputIds: string[];
@@ -129,8 +132,9 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, 
     addresses,
     isMerged: Uint8Array.from(addresses, ({ merge }) => Number(merge !== 'latest')),
     ensemble: planEnsemble(rig, voicePlan.streamIndex, signalIndex),
+    hasDerivedTriggers: rig.scenes.some(({ recalledBy }) => recalledBy && find(recalledBy.signal) >= rig.signals.length),
     hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),
-    triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN }] : [])),
+    triggers: rig.scenes.flatMap(({ id, recalledBy }) => (recalledBy ? [{ scene: id, signal: find(recalledBy.signal), at: recalledBy.at ?? NaN, isDerived: find(recalledBy.signal) >= rig.signals.length }] : [])),
     outputIds: rig.outputs.map(({ id }) => id),
     bendRanges,
     slowOutput: rig.outputs.map(({ bytesPerS }) => bytesPerS !== undefined),

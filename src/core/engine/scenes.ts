@@ -1,7 +1,7 @@
 import type { RigDocument } from '../rig/document';
 import { sayPresent } from './drive';
 import { glideTo } from './glides';
-import { goOff } from './memory';
+import { goOff, isThere } from './memory';
 import { passMessage, SCENE } from './pass';
 import type { Running } from './running';
 import { mergeAgain } from './send';
@@ -51,9 +51,25 @@ export function scenesTriggeredBy(r: Running, signal: number): string[] {
   const scenes: string[] = [];
   plan.triggers.forEach((trigger, t) => {
     if (trigger.signal !== signal) return;
-    const wasOn = memory.triggered[t]! > 0;
-    memory.triggered[t] = Number(value > 0);
-    if (Number.isNaN(trigger.at) ? value > 0 && !wasOn : value === trigger.at) scenes.push(trigger.scene);
+    const was = memory.triggered[t]! > 0;
+    const is = isThere(trigger, value);
+    memory.triggered[t] = Number(is);
+    // A program change that comes again recalls again; a gate must go off between.
+    if (is && !(was && Number.isNaN(trigger.at))) scenes.push(trigger.scene);
+  });
+  return scenes;
+}
+
+/** The scenes whose derived signals have come to where they recall them. What a scene glides to recalls no other. */
+export function scenesTriggeredByDerived({ plan, memory }: Running): string[] {
+  const scenes: string[] = [];
+  plan.triggers.forEach((trigger, t) => {
+    const value = memory.values[trigger.signal]!;
+    if (!trigger.isDerived || Number.isNaN(value)) return;
+    const was = memory.triggered[t]!;
+    const is = isThere(trigger, value);
+    memory.triggered[t] = Number(is);
+    if (is && was === 0 && memory.glides.size === 0) scenes.push(trigger.scene);
   });
   return scenes;
 }

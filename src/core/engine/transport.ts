@@ -2,10 +2,13 @@ import type { PieceTime } from '../signal/formulas/kind';
 import type { TransportAction } from '../messages/transport';
 import { STATUS } from '../midi/message';
 import { CLOCKS_PER_BEAT } from '../time/clockFollower';
+import { TapTempo } from '../time/tapTempo';
 import { beatAt, beatsPerBar, changeTempo, locate, msAt, nextGrid } from '../time/musicalTime';
 import { wanted, type Running } from './running';
 import { BY_CLOCK } from './sink';
 
+/** The tempi that a rig may have. */
+const [LEAST_BPM, MOST_BPM] = [20, 400];
 /** After a longer pause what is due by the clock goes on from now instead of being made up for. */
 export const PAUSE_MS = 1000;
 /** Song positions count sixteenths (MIDI 1.0, song position pointer). */
@@ -35,6 +38,8 @@ export class Transport {
     nextClock: 0,
     /** Receivers are told to start at beat 0, which is still to come. */
     countsIn: false,
+    /** Of whoever taps by a scene. */
+    taps: new TapTempo(),
   };
   private readonly piece: PieceTime = { beat: 0, barBeats: 4 };
   /** Told when the beat is another all at once, and when it stops. */
@@ -96,6 +101,17 @@ export class Transport {
     const jumps = Math.abs(beat - this.beatAt(r.nowMs)) > JUMP_BEATS;
     locate(state, beat, r.nowMs);
     if (jumps) this.moved();
+  }
+
+  get isTapped(): boolean {
+    const { tappedBpm } = this.state;
+    return tappedBpm !== null && tappedBpm !== this.r.plan.rig.tempoBpm;
+  }
+
+  /** One of several taps, now. */
+  tap(): void {
+    const bpm = this.state.taps.tap(this.r.nowMs);
+    if (!Number.isNaN(bpm)) this.tapped(Math.min(MOST_BPM, Math.max(LEAST_BPM, bpm)));
   }
 
   tapped(bpm: number): void {

@@ -31,3 +31,44 @@ it('what a scene moves recalls no other, and a value that is restored recalls no
   move('bell', 1, 1);
   expect(bytes()).toEqual(['C0 61']);
 });
+
+it('a derived gate recalls a scene when it goes on, not by what it is found at, nor by what a scene moved', () => {
+  const rig = testRig([]);
+  rig.derived = [
+    { id: 'half', name: 'Half', kind: 'continuous', unit: 'unit', range: [0, 1], formula: { op: 'constant', value: 0.5 } },
+    { id: 'high', name: 'High', kind: 'gate', unit: 'unit', range: [-0.5, 0.5], formula: { op: 'difference', of: ['fog', 'half'] } },
+  ];
+  rig.scenes = [scene('a', { recalledBy: { signal: 'high' } }), scene('b', { values: { fog: 0.9 } })];
+  const { move, engine, index, bytes } = play(rig);
+  engine.take({ kind: 'restore', signal: index('fog'), timeMs: 0, value: 0.8 });
+  move('fog', 1, 0.7);
+  expect(bytes()).toEqual([]);
+  move('fog', 2, 0.2);
+  move('fog', 3, 0.6);
+  move('fog', 4, 0.7);
+  expect(bytes()).toEqual(['C0 61']);
+  move('fog', 5, 0.2);
+  engine.take({ kind: 'recall', scene: 'b', timeMs: 6 });
+  move('bell', 7, 1);
+  expect(bytes()).toEqual(['C0 62']);
+});
+
+it('a scene taps the tempo, starts what stands and stops what runs', () => {
+  const { move, engine } = rigWith([scene('tap', { recalledBy: { signal: 'bell' }, transport: 'tap', messages: [] }), scene('pedal', { recalledBy: { signal: 'program', at: 5 }, transport: 'startStop', messages: [] })]);
+  // Every 600 ms: 100 beats a minute.
+  for (let i = 0; i < 4; i++) {
+    move('bell', 1000 + 600 * i, 1);
+    move('bell', 1100 + 600 * i, 0);
+  }
+  expect([engine.tempoBpm, engine.isTapped, engine.running]).toEqual([100, true, false]);
+  move('program', 4000, 5);
+  expect(engine.running).toBe(true);
+  move('program', 5000, 5);
+  expect(engine.running).toBe(false);
+  // A foot that is too quick for any rig's tempo (more than 400) is taken for the quickest.
+  for (let i = 0; i < 4; i++) {
+    move('bell', 9000 + 100 * i, 1);
+    move('bell', 9050 + 100 * i, 0);
+  }
+  expect(engine.tempoBpm).toBe(400);
+});

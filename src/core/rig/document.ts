@@ -6,7 +6,7 @@ import type { Understanding } from '../receivers/mismatch';
 import type { RigOutput } from '../outputs/kinds';
 import type { Formula } from '../signal/formulas';
 import type { Mode } from '../voices/scale';
-import type { TransportAction } from '../messages/transport';
+import type { SceneTransport } from './sceneTransport';
 import type { RigMember } from '../ensemble/parts';
 import type { RigScale, RigStream, RigVoiceMapping } from './voices';
 
@@ -222,7 +222,7 @@ export interface RigScene {
   /** Which members of the ensemble are on. */
   members?: Record<string, boolean>;
   /** What the transport does then. */
-  transport?: TransportAction;
+  transport?: SceneTransport;
   /** Which receivers hear one voice alone. */
   alone?: Record<string, boolean>;
   pages: Record<string, string>;

@@ -54,7 +54,7 @@ const LINKS: Record<RigList, LinkWalk> = {
     banks: keys('surface'),
     values: keys('signal'),
     messages: each(fields({ output: link('output') })),
-    recalledBy: may(one('inputSignal')),
+    recalledBy: may(one('signal')),
   }),
 };
 
@@ -88,7 +88,6 @@ export function linkKey(kind: LinkKind, id: string, surface = ''): string {
 /** What a thing can be referred to by: a surface by its pages too. */
 export function keysOfThing<L extends RigList>(list: L, thing: ThingOf<L>): string[] {
   const keys = [linkKey(KIND_OF[list], thing.id)];
-  if (list === 'signals') keys.push(linkKey('inputSignal', thing.id));
   // A member is a stream to all that listen to it.
   if (list === 'members') keys.push(linkKey('member', thing.id));
   if ('pages' in thing && Array.isArray(thing.pages)) keys.push(...thing.pages.map((page) => linkKey('page', page.id, thing.id)));

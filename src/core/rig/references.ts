@@ -20,7 +20,6 @@ type Say = (path: string, message: string) => void;
 const WANTED: Record<LinkKind, string> = {
   input: 'an input of this rig',
   signal: 'a signal of this rig',
-  inputSignal: 'a signal of an input',
   mapping: 'a mapping of this rig',
   stream: 'a stream or member of this rig',
   member: 'a member of the ensemble',

@@ -7,7 +7,7 @@ const ORDER = ['surfaces', 'scenes', 'voiceMappings', 'members', 'mappings', 'de
 
 /** Something of a rig that goes. */
 export interface Going {
-  kind: Exclude<LinkKind, 'page' | 'inputSignal'>;
+  kind: Exclude<LinkKind, 'page'>;
   id: string;
 }
 
@@ -16,7 +16,7 @@ export interface Going {
  * poly pressure of a note, a constant that only served what is gone. Others forget them: scenes, springs, pairs, buttons.
  */
 export function remove(rig: RigDocument, going: readonly Going[]): Change[] {
-  const gone = new Set(going.flatMap(({ kind, id }) => (kind === 'signal' ? [linkKey(kind, id), linkKey('inputSignal', id)] : [linkKey(kind, id)])));
+  const gone = new Set(going.map(({ kind, id }) => linkKey(kind, id)));
   const follow: Follow = (kind, id, _, surface) => (gone.has(linkKey(kind, id, surface)) ? null : id);
   const goes = <L extends RigList>(list: L, thing: ThingOf<L>) => gone.has(keysOfThing(list, thing)[0]!);
   // What falls may take more along, until nothing does.

@@ -7,7 +7,6 @@ export type Renaming = Readonly<Record<Exclude<RigList, 'derived' | 'members'>, 
 const LIST_OF: Record<Exclude<LinkKind, 'page'>, keyof Renaming> = {
   input: 'inputs',
   signal: 'signals',
-  inputSignal: 'signals',
   mapping: 'mappings', stream: 'streams', member: 'streams', voiceMapping: 'voiceMappings', scale: 'scales',
   receiver: 'receivers',
   output: 'outputs',

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { INSTRUMENT_IDS, LEARNED_MOST } from '../../core/instruments/instruments';
 import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../../core/rig/document';
-import { TRANSPORT_ACTIONS } from '../../core/messages/transport';
+import { SCENE_TRANSPORTS } from '../../core/rig/sceneTransport';
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
 import { OSC_ADDRESS_MOST } from '../../core/messages/osc';
@@ -70,7 +70,7 @@ const scene = Joi.object({
   mappings: Joi.object().pattern(id, Joi.boolean()).required(),
   voiceMappings: Joi.object().pattern(id, Joi.boolean()),
   members: Joi.object().pattern(id, Joi.boolean()),
-  transport: Joi.valid(...TRANSPORT_ACTIONS),
+  transport: Joi.valid(...SCENE_TRANSPORTS),
   alone: Joi.object().pattern(id, Joi.boolean()),
   pages: Joi.object().pattern(id, id).required(),
   banks: Joi.object().pattern(id, Joi.number().integer().min(0).max(LIMITS_OF_CONTROLS.banks - 1)),

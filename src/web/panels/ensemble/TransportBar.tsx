@@ -8,6 +8,7 @@ import { useLive } from '../../live/LiveProvider';
 import { useTransport } from '../../live/useLiveFacts';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
+import { ByGate } from './ByGate';
 import { useTap } from './useTap';
 import styles from './ensemble.module.css';
 
@@ -55,6 +56,7 @@ export function TransportBar() {
           ›
         </Button>
       </span>
+      <ByGate />
       <Select aria-label="Meter" disabled={stage} value={meter.join('/')} options={METERS.map((each) => ({ value: each.join('/'), label: each.join('/') }))} onChange={(text) => edit({ kind: 'setRig', set: { meter: METERS.find((each) => each.join('/') === text)! } })} />
       <Select
         aria-label="Count-in"

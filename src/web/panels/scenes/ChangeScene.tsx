@@ -4,6 +4,7 @@ import type { RigDocument, RigScene } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { remove } from '../../../core/rig/remove';
 import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
+import { SCENE_TRANSPORTS, type SceneTransport } from '../../../core/rig/sceneTransport';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
@@ -12,6 +13,14 @@ import { useValues } from './useValues';
 
 const LONGEST_GLIDE_MS = 3_600_000;
 const BY_HAND = '';
+/** What a scene does to the transport, as a choice and in a sentence. */
+const TRANSPORT_WORDS: Record<SceneTransport, { choice: string; does: string }> = {
+  start: { choice: 'starts', does: 'start the transport' },
+  stop: { choice: 'stops', does: 'stop the transport' },
+  continue: { choice: 'goes on', does: 'let the transport go on' },
+  startStop: { choice: 'starts, or stops where it runs', does: 'start the transport, or stop it where it runs' },
+  tap: { choice: 'is tapped: its tempo', does: 'tap the tempo' },
+};
 
 interface ChangeSceneProps {
   scene: RigScene;
@@ -127,11 +136,11 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
             <Select
               aria-label="What the transport does"
               value={scene.transport ?? BY_HAND}
-              options={[{ value: BY_HAND, label: 'stays' }, { value: 'start', label: 'starts' }, { value: 'continue', label: 'goes on' }, { value: 'stop', label: 'stops' }]}
+              options={[{ value: BY_HAND, label: 'stays' }, ...SCENE_TRANSPORTS.map((value) => ({ value, label: TRANSPORT_WORDS[value].choice }))]}
               onChange={(does) => {
                 const next = { ...scene };
                 delete next.transport;
-                setScene(does === BY_HAND ? next : { ...next, transport: does as NonNullable<RigScene['transport']> });
+                setScene(does === BY_HAND ? next : { ...next, transport: does as SceneTransport });
               }}
             />
           </Field>
@@ -217,11 +226,12 @@ function Held({ rig, scene, values, onChange }: HeldProps) {
 /** A gate or a value, of a program change say, that recalls the scene while playing. */
 function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScene; onChange: (scene: RigScene) => void }) {
   const trigger = scene.recalledBy;
-  const signal = rig.signals.find(({ id }) => id === trigger?.signal);
+  const all = [...rig.signals, ...rig.derived];
+  const signal = all.find(({ id }) => id === trigger?.signal);
   const choose = (id: string) => {
     const others = { ...scene };
     delete others.recalledBy;
-    const chosen = rig.signals.find((candidate) => candidate.id === id);
+    const chosen = all.find((candidate) => candidate.id === id);
     if (!chosen) return onChange(others);
     onChange({ ...others, recalledBy: chosen.kind === 'gate' ? { signal: id } : { signal: id, at: chosen.range[0] } });
   };
@@ -232,7 +242,7 @@ function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScen
           aria-label="Recalled by"
           showSearch={{ optionFilterProp: 'label' }}
           value={trigger?.signal ?? BY_HAND}
-          options={[{ value: BY_HAND, label: 'click, key and OSC alone' }, ...rig.signals.map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))]}
+          options={[{ value: BY_HAND, label: 'click, key and OSC alone' }, ...all.map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))]}
           onChange={choose}
         />
       </Field>
@@ -257,7 +267,7 @@ function wordsOf({ on, off, moved, pages, messages, transport }: SceneDifference
     off.length > 0 && `switch off ${off.join(', ')}`,
     moved.length > 0 && `move ${moved.length} ${moved.length === 1 ? 'control' : 'controls'}`,
     pages > 0 && `turn ${pages} ${pages === 1 ? 'page' : 'pages'}`,
-    transport !== null && { start: 'start the transport', continue: 'let the transport go on', stop: 'stop the transport' }[transport!],
+    transport !== null && TRANSPORT_WORDS[transport!].does,
     messages > 0 && `send ${messages} ${messages === 1 ? 'message' : 'messages'}`,
   ].filter((line) => typeof line === 'string');
   return lines.length === 0 ? ['change nothing'] : lines;

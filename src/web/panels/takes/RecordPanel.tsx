@@ -25,8 +25,8 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
       <Field label="A scene">
         <Select aria-label="Scene that records" disabled={stage} value={scene ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...rig.scenes.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ scene: next || null })} />
       </Field>
-      <Field label="Start and Stop of MIDI inputs">
-        <Switch aria-label="Start and Stop of MIDI inputs record" disabled={stage} checked={transport} onChange={(on) => void change({ transport: on })} />
+      <Field label="Start and Stop, of MIDI inputs and of the transport">
+        <Switch aria-label="Start and Stop record" disabled={stage} checked={transport} onChange={(on) => void change({ transport: on })} />
       </Field>
       <p className={styles.remark}>
         Over OSC: <code>/pumice/record 1</code> begins, <code>0</code> ends, <code>/pumice/mark</code> marks.

@@ -7,7 +7,12 @@ import { useStoredRigs } from '../shell/useStoredRigs';
 import { fetchChanges } from './fetchTakes';
 import styles from './takes.module.css';
 
-const CHANGES: Record<MapperChange['change'], string> = { changed: 'changed since', new: 'new since', gone: 'gone since' };
+/** Of the open rig, and of another. */
+const CHANGES: Record<MapperChange['change'], { since: string; there: string }> = {
+  changed: { since: 'changed since', there: 'other there' },
+  new: { since: 'new since', there: 'only there' },
+  gone: { since: 'gone since', there: 'not there' },
+};
 
 interface RenderAgainProps {
   id: string;
@@ -65,11 +70,11 @@ function Choice({ id, onRender, onClose }: { id: string; onRender: RenderAgainPr
       {(changes?.length ?? 0) > 0 && (
         <>
           <p>What is ticked counts as it is there; everything else as it was when the take began.</p>
-          <ul>
+          <ul className={styles.changes}>
             {changes!.map(({ id: mapping, name, change }) => (
               <li key={mapping}>
                 <Checkbox checked={!left.includes(mapping)} onChange={({ target }) => setLeft(target.checked ? left.filter((other) => other !== mapping) : [...left, mapping])}>
-                  {name}, {CHANGES[change]}
+                  {name}, {CHANGES[change][rig === openId ? 'since' : 'there']}
                 </Checkbox>
               </li>
             ))}
