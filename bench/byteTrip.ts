@@ -18,7 +18,7 @@ export async function openByteTrip(pumice: Pumice, rig: RigDocument, signal: str
   const udp = createSocket('udp4');
   await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
   const mapping: RigMapping = { id: 'trip', name: 'Trip', on: true, signal, shaping: {}, output: 'here', message: { kind: 'osc', address: '/trip', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] } };
-  const document: RigDocument = { ...rig, outputs: [{ id: 'here', name: 'Here', kind: 'osc', receiver: 'here', host: '127.0.0.1', port: udp.address().port }], mappings: [mapping] };
+  const document: RigDocument = { ...rig, outputs: [...rig.outputs, { id: 'here', name: 'Here', kind: 'osc', receiver: 'here', host: '127.0.0.1', port: udp.address().port }], mappings: [mapping] };
   const { answer } = await pumice.post('/api/rigs', document);
   await pumice.post(`/api/rigs/${(answer as unknown as { id: string }).id}/open`, {});
   const echoProcess = fork('bench/echo.ts', { execArgv: ['--import', 'tsx'] });

@@ -1,3 +1,7 @@
+import { fork } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { percentile } from './report';
 import { sleep } from './pace';
@@ -31,4 +35,35 @@ export function onGrid(timesMs: readonly number[], everyMs: number, place: (i: n
     driftMs: Math.abs(percentile(late.slice(-tenth), 0.5) - percentile(late.slice(0, tenth), 0.5)),
     missing: Math.round((timesMs.at(-1)! - timesMs[0]!) / everyMs) + 1 - timesMs.length,
   };
+}
+
+/** What an ear heard: when the voices of each address began, and the bare grid of the same seconds, ms of its own clock. */
+export interface Heard {
+  bare: number[];
+  begins: Record<string, number[]>;
+}
+
+/** A process that hears voices that come as OSC, beside a grid (see `ear.ts`). */
+export async function openEar(everyMs: number): Promise<{ port: number; listen(forMs: number): Promise<Heard>; close(): void }> {
+  const ear = fork('bench/ear.ts', [String(everyMs)], { execArgv: ['--import', 'tsx'] });
+  const says = <T>() => new Promise<T>((resolve) => ear.once('message', (said) => resolve(said as T)));
+  return {
+    port: await says<number>(),
+    listen(forMs) {
+      ear.send(forMs);
+      return says<Heard>();
+    },
+    close: () => ear.disconnect(),
+  };
+}
+
+/**
+ * From here on a hub that is started notes when it writes each voice that leaves as OSC (see `writeProbe.mjs`). The times are there once it
+ * has ended, by address, ms of its own clock.
+ */
+export function watchWrites(): { read(): Record<string, number[]> } {
+  const file = join(mkdtempSync(join(tmpdir(), 'pumice-writes-')), 'writes.json');
+  process.env.PUMICE_BENCH_WRITES = file;
+  process.env.NODE_OPTIONS = `${process.env.NODE_OPTIONS ?? ''} --import ${resolve('bench/writeProbe.mjs')}`;
+  return { read: () => JSON.parse(readFileSync(file, 'utf8')) as Record<string, number[]> };
 }

@@ -14,7 +14,7 @@ import { judge } from '../test/helpers/hands/judge';
 import { drawCamera, lookAt } from '../test/helpers/hands/look';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
-import { bareGrid, nearestPlace, onGrid } from './grid';
+import { nearestPlace, onGrid, openEar, watchWrites } from './grid';
 import { openByteTrip } from './byteTrip';
 import { atRate, nowMs, sleep } from './pace';
 import { bareFrames, framesOf, perSecond } from './pageFrames';
@@ -31,7 +31,6 @@ const RESULTS_PER_S = 30;
 const TEMPO_BPM = 120;
 const EVERY_BEATS = 0.25;
 const STEP_MS = (EVERY_BEATS * 60_000) / TEMPO_BPM;
-const NOTE_ON = Buffer.from('/cries/on');
 const TRIP = 't'.charCodeAt(0);
 
 const figures: Figure[] = [];
@@ -83,23 +82,22 @@ const rig: RigDocument = {
   outputs: [],
   receivers: [{ id: 'here', name: 'Here', about: '', bendRangeSemitones: 2 }],
   mappings: [],
-  voiceMappings: [{ id: 'cries-out', name: 'Cries', on: true, stream: 'cries', output: 'here', layout: { kind: 'osc', address: '/cries', voices: 16, steal: 'oldest' }, pitch: { transpose: 0, bends: false }, strike: { shaping: {}, range: [0, 127] } }],
+  voiceMappings: [{ id: 'cries-out', name: 'Cries', on: true, stream: 'cries', output: 'ear', layout: { kind: 'osc', address: '/cries', voices: 16, steal: 'oldest' }, pitch: { transpose: 0, bends: false }, strike: { shaping: {}, range: [0, 127] } }],
   scales: [],
   surfaces: [],
   scenes: [],
 };
 
-async function resultsToBytes(pumice: Pumice): Promise<void> {
-  const trip = await openByteTrip(pumice, rig, 'left-palm-y');
+/** Gives the bare grid of the same seconds. */
+async function resultsToBytes(pumice: Pumice): Promise<number[]> {
+  const ear = await openEar(STEP_MS);
+  const trip = await openByteTrip(pumice, { ...rig, outputs: [{ id: 'ear', name: 'Ear', kind: 'osc', receiver: 'here', host: '127.0.0.1', port: ear.port }] }, 'left-palm-y');
   const line = await TestPage.open(pumice.hubPort);
   const { sources: numbers } = await line.bring('hands', { kind: 'hands', report: 'bench', name: 'Hands' }, sources);
   const numberOf = new Map(sources.map(({ key }, i) => [key, numbers[i]!]));
   const [bytes, echoes]: [number[], number[]] = [[], []];
   let [saidMs, echoMs] = [NaN, NaN];
-  const notes: number[] = [];
   trip.onByte = (packet) => {
-    // The notes of the hand come as `/cries/on`.
-    if (packet.subarray(0, 9).equals(NOTE_ON)) return void notes.push(performance.now());
     if (packet[1] !== TRIP) return;
     if (!Number.isNaN(saidMs)) bytes.push(nowMs() - saidMs);
     saidMs = NaN;
@@ -115,8 +113,7 @@ async function resultsToBytes(pumice: Pumice): Promise<void> {
       trip.echo(encodeSamples(0, 0, said, FRAME.sources));
     }, 500 / RESULTS_PER_S);
   });
-  // In the same seconds: both meet the same load.
-  const grid = bareGrid(STEP_MS, (RESULTS / RESULTS_PER_S) * 1000);
+  const hears = ear.listen((RESULTS / RESULTS_PER_S) * 1000);
   let result = 0;
   await atRate(RESULTS_PER_S, (RESULTS / RESULTS_PER_S) * 1000, () => {
     const timeMs = (result++ * 1000) / RESULTS_PER_S;
@@ -126,8 +123,15 @@ async function resultsToBytes(pumice: Pumice): Promise<void> {
   for (const share of [0.5, 0.99]) figures.push(figure(`from a result to its byte, p${share * 100}`, percentile(bytes, share), 'ms', percentile(echoes, share), share === 0.99 ? aimAtRatio(2) : null, 'lower'));
   line.close();
   trip.close();
-  const [ours, bare] = [onGrid(notes.slice(4), STEP_MS, nearestPlace(STEP_MS)), onGrid(await grid, STEP_MS, nearestPlace(STEP_MS))];
-  for (const share of [0.5, 0.99]) figures.push(figure(`notes of a hand: off their grid, p${share * 100}`, percentile(ours.offMs, share), 'ms', percentile(bare.offMs, share), share === 0.99 ? aimAtRatio(1.5) : null, 'lower'));
+  const { bare } = await hears;
+  ear.close();
+  return bare;
+}
+
+/** How far from their places on the grid the notes of a hand are written. */
+function notesOnGrid(notes: readonly number[], grid: readonly number[]): void {
+  const [ours, bare] = [onGrid(notes.slice(4), STEP_MS, nearestPlace(STEP_MS)), onGrid(grid, STEP_MS, nearestPlace(STEP_MS))];
+  for (const share of [0.5, 0.99]) figures.push(figure(`notes of a hand, as they are written: off their grid, p${share * 100}`, percentile(ours.offMs, share), 'ms', percentile(bare.offMs, share), share === 0.99 ? aimAtRatio(1.5) : null, 'lower'));
   figures.push(figure('notes of a hand that are not there', ours.missing, `of ${notes.length}`, null, aimAt(0), 'lower'));
 }
 
@@ -149,11 +153,13 @@ function sums(): void {
 
 sums();
 await clip();
+const writes = watchWrites();
 const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub', async () => (await pumice.health()).ok);
 await page(pumice);
-await resultsToBytes(pumice);
+const grid = await resultsToBytes(pumice);
 await pumice.stop();
+notesOnGrid(writes.read()['/cries']!, grid);
 report('hands', figures);
 process.exit(0);

@@ -23,6 +23,7 @@ import { giveCompilerRoom } from './compilerRoom';
 import { Inputs } from './inputs';
 import type { Outputs } from './outputs/outputs';
 import { Player } from './player';
+import { comeFirst } from './priority';
 import { NetworkMidi } from './network/networkMidi';
 import { NativePorts } from './ports/nativePorts';
 import { RecordControl, recordWorld } from './recordControl';
@@ -42,6 +43,8 @@ const LAST_FRAME_MS = 40;
 const ENSEMBLE_MS = 50;
 
 giveCompilerRoom();
+// Before any thread is started: each has the priority of the one that starts it.
+comeFirst();
 outliveReader();
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
