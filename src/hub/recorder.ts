@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { Engine, EngineState } from '../core/engine/engine';
+import type { Engine } from '../core/engine/engine';
+import type { EngineState } from '../core/engine/state';
 import type { EngineEvent } from '../core/engine/event';
 import { packKept } from '../core/engine/snapshot';
 import type { RigDocument } from '../core/rig/document';

@@ -1,9 +1,7 @@
-import type { TransportAction } from '../messages/transport';
 import type { SceneTransport } from '../rig/sceneTransport';
 import type { RigDocument } from '../rig/document';
-import { calibrated, withoutNoise } from '../signal/calibration';
+import { calibrated, endOf, withoutNoise } from '../signal/calibration';
 import type { VoiceEvent } from '../voices/event';
-import type { ActiveSet } from './activeSet';
 import { cameBack } from './cameBack';
 import { carryOn, setSignal, settleConstants, updateDerived } from './drive';
 import { Ensemble } from './ensemble/ensemble';
@@ -12,37 +10,32 @@ import { toLog } from './eventLog';
 import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
 import { freshMemory } from './memory';
-import type { NoteOwner } from './noteBook';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, HAND, passMessage, TAKE } from './pass';
+import { FIRST_THRU, HAND, passTo, TAKE } from './pass';
 import { compile, type Plan } from './plan';
 import { wanted, type Running, type Ways } from './running';
 import { sayAgain, setUpReceiver, show } from './say';
 import { recallScene, scenesTriggeredBy, scenesTriggeredByDerived } from './scenes';
 import { silenceAll } from './send';
 import { BY_HAND, BY_TAKE, BY_THRU, type MessageSink } from './sink';
-import { keep, putBack, type Kept } from './snapshot';
+import { keepState, resume, type EngineState } from './state';
 import { Transport } from './transport';
+import { EngineView } from './view';
 import { carryVoicesOn } from './voices/axes';
-import type { VoiceMemory } from './voices/memory';
-import { endStream, forgetVoices, takePedal, takeVoice } from './voices/play';
+import { takePedal } from './voices/pedals';
+import { takeVoice } from './voices/play';
+import { endStream, forgetVoices } from './voices/switching';
 import { endOscVoices } from './voices/sayOsc';
 import { waysFor } from './ways';
-
-export interface EngineState {
-  /** Of what was sent to an address something is known also where no mapping has it any more: by key, in their places. */
-  addresses: string[];
-  kept: Kept;
-}
 
 /**
  * Runs a rig: events go in by `take`, messages come out of the sink in the same call. It has no clock and no chance of its
  * own: the same rig, seed and events give the same messages. Times are in ms of one clock of the caller's; an earlier one
  * than the latest counts as the latest. Nothing here throws on a sample, whatever its value.
  */
-export class Engine {
-  private readonly r: Running;
-  private readonly transport: Transport;
+export class Engine extends EngineView {
+  protected readonly r: Running;
+  protected readonly transport: Transport;
   /** Inputs with a thru, in the order in which they were first heard; their place makes them owners of notes. */
   private readonly thrus: string[] = [];
   /** The time of the message that the sink is being given. */
@@ -58,93 +51,18 @@ export class Engine {
     /** What another with this rig and seed remembers (`state`): this one goes on from there. Throws where it is not of this rig. */
     state: EngineState | null = null,
   ) {
+    super();
     const plan = compile(rig, seed, null, state?.addresses);
     this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), ensembleDue: Float64Array.of(Infinity), movedMembers: false, nowMs: -Infinity, saysAnyway: false } as Running;
     this.transport = this.r.transport = new Transport(this.r);
     this.r.ensemble = new Ensemble(this.r, this.transport, this.at);
     this.r.player = new NotePlayer(this.r, this.transport);
-    if (state) this.resume(state);
-  }
-
-  get plan(): Plan {
-    return this.r.plan;
+    if (state) resume(this.r, this.thrus, state);
   }
 
   /** All that it remembers, as plain data; an engine that is given it says from there on what this one says. */
   get state(): EngineState {
-    return { addresses: this.r.plan.addresses.map(({ key }) => key), kept: keep(this.remembered()) };
-  }
-
-  get values(): Float64Array {
-    return this.r.memory.values;
-  }
-
-  get levels(): Float64Array {
-    return this.r.memory.levels;
-  }
-
-  get on(): Uint8Array {
-    return this.r.memory.on;
-  }
-
-  get movedMappings(): ActiveSet {
-    return this.r.movedMappings;
-  }
-
-  get movedSignals(): ActiveSet {
-    return this.r.movedSignals;
-  }
-
-  get movedVoices(): ActiveSet {
-    return this.r.movedVoices;
-  }
-
-  /** What is known of the voices, to be shown; read only. */
-  get voices(): VoiceMemory {
-    return this.r.memory.voices;
-  }
-
-  get tempoBpm(): number {
-    return this.transport.tempoBpm;
-  }
-
-  get running(): boolean {
-    return this.transport.running;
-  }
-
-  /** Whether the tempo is one that was tapped, and not what the rig says. */
-  get isTapped(): boolean {
-    return this.transport.isTapped;
-  }
-
-  /** The beat of the piece at a time; where it was stopped while it stands. */
-  positionAt(timeMs: number): number {
-    return this.transport.positionAt(timeMs);
-  }
-
-  /** What is known of the ensemble, to be shown; read only. */
-  get ensemble(): Ensemble {
-    return this.r.ensemble;
-  }
-
-  /** Whether members played or were switched since the caller last said that it knows. */
-  get movedMembers(): boolean {
-    return this.r.movedMembers;
-  }
-
-  set movedMembers(moved: boolean) {
-    this.r.movedMembers = moved;
-  }
-
-  /** Whether ticks are needed. */
-  get pending(): boolean {
-    const { plan, active, memory, ensembleDue } = this.r;
-    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
-  }
-
-  /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
-  get dueMs(): number {
-    return this.r.due[0]!;
+    return keepState(this.r, this.thrus);
   }
 
   /** Everything that changes the engine comes in here. False where an event names something that the rig does not have. */
@@ -165,6 +83,7 @@ export class Engine {
       case 'off':
         return this.voice(event);
       case 'pedal':
+        r.ensemble.pedal(event.stream, event.controller, event.value);
         return takePedal(r, event.stream, event.controller, event.value);
       case 'endStream':
         r.ensemble.endStream(event.stream);
@@ -205,11 +124,11 @@ export class Engine {
       case 'sayAgain':
         return sayAgain(r, event.mappings);
       case 'pass':
-        return this.pass(this.thruOf(event.input), event.output, event.bytes, BY_THRU);
+        return passTo(r, this.thruOf(event.input), event.output, event.bytes, BY_THRU);
       case 'send':
-        return this.pass(HAND, event.output, event.bytes, BY_HAND);
+        return passTo(r, HAND, event.output, event.bytes, BY_HAND);
       case 'play':
-        return this.pass(TAKE, event.output, event.bytes, BY_TAKE);
+        return passTo(r, TAKE, event.output, event.bytes, BY_TAKE);
       case 'endTake':
         r.notes.endAll(TAKE);
         return true;
@@ -258,11 +177,7 @@ export class Engine {
   private follow(signal: number, value: number): void {
     if (!(value > 0)) springBack(this.r, signal);
     for (const scene of scenesTriggeredBy(this.r, signal)) this.recall(scene);
-    if (this.r.plan.hasDerivedTriggers) this.followDerived();
-  }
-
-  private followDerived(): void {
-    for (const scene of scenesTriggeredByDerived(this.r)) this.recall(scene);
+    if (this.r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(this.r)) this.recall(scene);
   }
 
   /** Carries on what moves without samples. */
@@ -273,7 +188,7 @@ export class Engine {
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
     for (const d of r.plan.selfMoving) updateDerived(r, d);
-    if (r.plan.hasDerivedTriggers) this.followDerived();
+    if (r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(r)) this.recall(scene);
     const { active, nowMs } = r;
     const { quietMs } = r.memory;
     for (let i = active.size - 1; i >= 0; i--) {
@@ -293,17 +208,9 @@ export class Engine {
     return true;
   }
 
-  private control(does: TransportAction): true {
+  private control(does: SceneTransport): true {
     this.transport.does(does);
     return this.timeChanged();
-  }
-
-  private byScene(does: SceneTransport): true {
-    if (does === 'tap') {
-      this.transport.tap();
-      return this.timeChanged();
-    }
-    return this.control(does === 'startStop' ? (this.running ? 'stop' : 'start') : does);
   }
 
   /** What was due is due at another time now. */
@@ -319,7 +226,7 @@ export class Engine {
     const { transport } = this.r.plan.rig.scenes.find(({ id }) => id === scene)!;
     // What a scene has moved recalls no other.
     if (this.r.plan.hasDerivedTriggers) scenesTriggeredByDerived(this.r);
-    if (transport) this.byScene(transport);
+    if (transport) this.control(transport);
     this.sink.recalled?.(scene);
     return true;
   }
@@ -330,29 +237,6 @@ export class Engine {
     return true;
   }
 
-  /** A message goes straight on to an output. */
-  private pass(owner: NoteOwner, output: string, bytes: Uint8Array, by: number): boolean {
-    const place = this.r.plan.outputIds.indexOf(output);
-    if (place < 0 || !this.r.plan.midiOutput[place]) return false;
-    passMessage(this.r, owner, place, bytes, by);
-    return true;
-  }
-
-  private resume({ kept }: EngineState): void {
-    const remembered = this.remembered();
-    putBack(remembered, kept);
-    this.r.nowMs = remembered.nowMs;
-    // What an earlier version of Pumice remembered has no musical time.
-    if (this.r.nowMs > -Infinity) this.transport.begin(this.r.nowMs);
-    this.r.ensemble.resume();
-  }
-
-  private remembered() {
-    const { memory, writer, notes, active, due, nowMs } = this.r;
-    const { sent, selected, used } = writer;
-    return { memory, sent, selected, used, notes, active, due, nowMs, transport: this.transport.state, thrus: this.thrus };
-  }
-
   private thruOf(input: string): number {
     const known = this.thrus.indexOf(input);
     return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
@@ -361,9 +245,4 @@ export class Engine {
   private ways(plan: Plan): Ways {
     return waysFor(plan, this.sink, () => this.r);
   }
-}
-
-/** What an infinite value stands for. */
-function endOf([a, b]: readonly [number, number], value: number): number {
-  return value > 0 ? Math.max(a, b) : Math.min(a, b);
 }

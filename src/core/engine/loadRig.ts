@@ -10,7 +10,8 @@ import { saysTheSame } from './scenes';
 import { mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
-import { endLives, liftPedals, sayAxesAgain } from './voices/play';
+import { liftPedals } from './voices/pedals';
+import { endLives, sayAxesAgain } from './voices/play';
 
 /**
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or

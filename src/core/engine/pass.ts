@@ -27,3 +27,11 @@ export function passMessage({ writer, notes }: Running, owner: NoteOwner, output
   if (owner === SCENE || owner === HAND) notes.endKey(output, channel, note, release);
   else notes.end(output, owner, channel, note, release);
 }
+
+/** As `passMessage`, to an output by its id; false where the rig has none of it, or it takes no MIDI. */
+export function passTo(r: Running, owner: NoteOwner, output: string, bytes: Uint8Array, by: number): boolean {
+  const place = r.plan.outputIds.indexOf(output);
+  if (place < 0 || !r.plan.midiOutput[place]) return false;
+  passMessage(r, owner, place, bytes, by);
+  return true;
+}

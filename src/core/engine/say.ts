@@ -6,7 +6,7 @@ import type { Running } from './running';
 import { mergeAgain, send } from './send';
 import { BY_SETUP } from './sink';
 import { SLOT, SLOTS } from './slots';
-import { forgetSaid } from './voices/play';
+import { forgetSaid } from './voices/switching';
 
 /** Sends a level of one mapping as if its shaping had given it; a message that happens at once is pressed or let go of. False where there is none. */
 export function show(r: Running, m: number, level: number): boolean {

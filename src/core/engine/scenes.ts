@@ -7,7 +7,7 @@ import type { Running } from './running';
 import { mergeAgain } from './send';
 import { BY_SCENE } from './sink';
 import { SLOTS } from './slots';
-import { setAlone, switchVoices } from './voices/play';
+import { setAlone, switchVoices } from './voices/switching';
 
 /** Recalls a scene by its id; false where there is none. Surfaces turn their pages themselves. */
 export function recallScene(r: Running, sceneId: string): boolean {

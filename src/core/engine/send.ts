@@ -8,7 +8,7 @@ import { hasArrived } from './shape';
 import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { channelOf } from '../messages';
-import { forgetVoices } from './voices/play';
+import { forgetVoices } from './voices/switching';
 
 /** Sends the level that stands in `SLOT.level`, where it makes a difference. */
 export function send(r: Running, m: number, mapping: PlannedMapping, at: number): void {

@@ -1,5 +1,5 @@
 import type { PieceTime } from '../signal/formulas/kind';
-import type { TransportAction } from '../messages/transport';
+import type { SceneTransport } from '../rig/sceneTransport';
 import { STATUS } from '../midi/message';
 import { CLOCKS_PER_BEAT } from '../time/clockFollower';
 import { TapTempo } from '../time/tapTempo';
@@ -109,9 +109,10 @@ export class Transport {
   }
 
   /** One of several taps, now. */
-  tap(): void {
+  private tap(): true {
     const bpm = this.state.taps.tap(this.r.nowMs);
     if (!Number.isNaN(bpm)) this.tapped(Math.min(MOST_BPM, Math.max(LEAST_BPM, bpm)));
+    return true;
   }
 
   tapped(bpm: number): void {
@@ -125,7 +126,7 @@ export class Transport {
     this.settle();
   }
 
-  does(what: TransportAction): boolean {
+  does(what: SceneTransport): boolean {
     switch (what) {
       case 'start':
         return this.run(-(this.r.plan.rig.countInBars ?? 0) * this.barBeats, STATUS.start);
@@ -133,6 +134,10 @@ export class Transport {
         return this.state.running || this.run(Math.floor(this.state.stoppedBeat * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT, STATUS.continue);
       case 'stop':
         return this.stop();
+      case 'startStop':
+        return this.does(this.running ? 'stop' : 'start');
+      case 'tap':
+        return this.tap();
       default:
         return what satisfies never;
     }

@@ -78,6 +78,8 @@ export interface MemberKind<P extends MemberPart, M extends object = object> {
   moved?(play: Playing<P, M>, pressure: number, slide: number): void;
   /** A signal that it follows has moved; `before` and `level` as places in its range, of gates their strength. */
   follow?(play: Playing<P, M>, signal: string, level: number, before: number): void;
+  /** Whether a signal is a gate that it is played by, so that it may be the first note of the piece. */
+  asksBy?(part: P, signal: string): boolean;
   /** What it waited for in time has come. */
   wake?(play: Playing<P, M>): void;
   steps?: Steps<P, M>;

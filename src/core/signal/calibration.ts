@@ -45,3 +45,8 @@ function piece(raw: number, rawLo: number, rawHi: number, lo: number, hi: number
 export function zeroedAt(calibration: Calibration | undefined, value: number): Calibration {
   return { ...calibration, zero: (calibration?.zero ?? 0) + value };
 }
+
+/** The end of a range that an infinite value stands for. */
+export function endOf([a, b]: readonly [number, number], value: number): number {
+  return value > 0 ? Math.max(a, b) : Math.min(a, b);
+}

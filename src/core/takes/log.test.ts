@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Engine, type EngineState } from '../engine/engine';
+import { Engine } from '../engine/engine';
+import type { EngineState } from '../engine/state';
 import { cc } from '../engine/testScript';
 import { hexOf } from '../midi/describe';
 import type { RigDocument } from '../rig/document';

@@ -1,4 +1,4 @@
-import type { EngineState } from '../engine/engine';
+import type { EngineState } from '../engine/state';
 import type { RigDocument } from '../rig/document';
 
 /** What the log of a take begins with: the rig that was in force and what the engine remembered, in ms of the events' clock. */

@@ -1,10 +1,11 @@
-import type { Harmony, Held } from '../../ensemble/kind';
+import type { Harmony } from '../../ensemble/kind';
 import { voiceEvent, type VoiceEvent } from '../../voices/event';
 import { clamp } from '../../units/unitInterval';
 import { takeVoice } from '../voices/play';
 import { wanted, type Running } from '../running';
 import type { Transport } from '../transport';
 import { PAUSE_MS } from '../transport';
+import { HeldVoices } from './heldVoices';
 import { carryEnsemble, goesOn } from './memory';
 import { Player, type Beats } from './player';
 import type { Plan } from '../plan';
@@ -16,6 +17,13 @@ import type { Plan } from '../plan';
 export class Ensemble implements Beats {
   private players: Player[] = [];
   private readonly event: VoiceEvent = voiceEvent();
+  private readonly heldVoices: HeldVoices = new HeldVoices(
+    () => this.r.memory.ensemble,
+    (stream, held, on) => {
+      const { plan } = this.r;
+      for (const i of plan.ensemble.listeners[stream]!) this.players[i]!.hear(plan.streamIds[stream]!, held, on);
+    },
+  );
   /** The time of what is done now: while something that was due is made up for, when that was. */
   nowMs = NaN;
   /** While something is done because its time has come, and nobody's gesture is its cause. */
@@ -86,27 +94,27 @@ export class Ensemble implements Beats {
       if (!Number.isNaN(event.pressure) || !Number.isNaN(event.slide)) for (const i of listeners) this.players[i]!.moved(event.pressure, event.slide);
       return;
     }
-    const held = r.memory.ensemble.held[event.stream]!;
-    const known = held.findIndex(({ voice }) => voice === event.voice);
-    if (event.kind === 'off' && known < 0) return;
-    const stream = r.plan.streamIds[event.stream]!;
-    if (known >= 0) this.tell(listeners, stream, held.splice(known, 1)[0]!, false);
-    if (event.kind === 'on' && held.length < HELD_MOST) {
+    if (event.kind === 'off') this.heldVoices.off(event.stream, event.voice);
+    else {
+      this.heldVoices.giveWay(event.stream, event.voice, event.pitch);
       if (isOutside && this.waitsForFirst) this.transport.does('start');
-      const begins: Held = { voice: event.voice, pitch: event.pitch, strike: Number.isNaN(event.strike) ? USUAL : event.strike };
-      held.push(begins);
-      this.tell(listeners, stream, begins, true);
+      this.heldVoices.on(event.stream, event.voice, event.pitch, event.strike);
     }
     if (isOutside) this.want();
   }
 
-  private tell(listeners: readonly number[], stream: string, held: Held, on: boolean): void {
-    for (const i of listeners) this.players[i]!.hear(stream, held, on);
+  /** A pedal of a stream. */
+  pedal(stream: number, controller: number, value: number): void {
+    this.nowMs = this.r.nowMs;
+    this.heldVoices.pedal(stream, controller, value);
+    this.want();
   }
 
   /** A stream went: what was held of it ends for those that listen. */
   endStream(stream: number): void {
-    for (const { voice } of [...(this.r.memory.ensemble.held[stream] ?? [])]) this.voice({ ...voiceEvent('off'), stream, voice }, true);
+    this.nowMs = this.r.nowMs;
+    this.heldVoices.endStream(stream);
+    this.want();
   }
 
   /** A signal that members follow has another value. */
@@ -128,15 +136,12 @@ export class Ensemble implements Beats {
     return kind === 'gate' ? clamp(known, 0, 1) : clamp((known - lo) / (hi - lo), 0, 1);
   }
 
-  private held(stream: string): readonly Held[] {
-    return this.r.memory.ensemble.held[this.r.plan.streamIndex.get(stream) ?? -1] ?? [];
-  }
-
   harmony(stream: string): Harmony | null {
     const member = this.r.plan.ensemble.members.findIndex(({ rig }) => rig.id === stream);
     const player = this.players[member];
     if (player?.hasHarmony) return player.harmonyNow;
-    const tones = this.held(stream).map(({ pitch }) => Math.round(pitch)).sort((a, b) => a - b);
+    const held = this.r.memory.ensemble.held[this.r.plan.streamIndex.get(stream) ?? -1] ?? [];
+    const tones = held.map(({ pitch }) => Math.round(pitch)).sort((a, b) => a - b);
     return tones.length === 0 ? null : { root: ((tones[0]! % 12) + 12) % 12, tones };
   }
 
@@ -223,8 +228,7 @@ export class Ensemble implements Beats {
 
   /** Everything was silenced by others: nothing is known to be held any more. */
   forget(): void {
-    const { held } = this.r.memory.ensemble;
-    for (const of of held) of.length = 0;
+    this.heldVoices.forget();
     for (const player of this.players) player.forget();
     this.want();
   }
@@ -235,8 +239,3 @@ export class Ensemble implements Beats {
     return this.players.map(({ member, state, harmonyNow }, i) => ({ id: member.rig.id, on: on[i]! > 0, pitches: state.sounding.map(({ pitch }) => pitch).sort((a, b) => a - b), harmony: harmonyNow, step: Number.isNaN(state.anchorBeat) || !Number.isNaN(state.restsMs) ? -1 : state.step - 1 }));
   }
 }
-
-/** So many voices of a stream are followed; more say nothing. */
-const HELD_MOST = 64;
-const USUAL = 100 / 127;
-

@@ -42,7 +42,14 @@ export interface EnsembleMemory {
   members: MemberState[];
   on: Uint8Array;
   /** By stream that somebody listens to: what is held. */
-  held: Held[][];
+  held: Heard[][];
+  /** By stream: 1 while its sustain pedal is down. */
+  sustained: Uint8Array;
+}
+
+/** A voice that is held, by a finger or, once that has lifted, by the pedal alone. */
+export interface Heard extends Held {
+  lifted: boolean;
 }
 
 export function freshMember(more: object): MemberState {
@@ -50,7 +57,7 @@ export function freshMember(more: object): MemberState {
 }
 
 export function freshEnsemble({ ensemble: { members }, streamIds }: Pick<Plan, 'ensemble' | 'streamIds'>): EnsembleMemory {
-  return { members: members.map(({ kind }) => freshMember(kind.remember())), on: Uint8Array.from(members, ({ rig }) => Number(rig.on)), held: streamIds.map(() => []) };
+  return { members: members.map(({ kind }) => freshMember(kind.remember())), on: Uint8Array.from(members, ({ rig }) => Number(rig.on)), held: streamIds.map(() => []), sustained: new Uint8Array(streamIds.length) };
 }
 
 /** Whether what a member remembers still holds where an edit made it another. */
@@ -76,7 +83,9 @@ export function carryEnsemble(old: EnsembleMemory, oldPlan: Plan, plan: Plan): E
   plan.streamIds.forEach((id, s) => {
     const was = oldPlan.streamIds.indexOf(id);
     // Where nobody listened, nobody heard what ended meanwhile either.
-    if (was >= 0 && plan.ensemble.listeners[s]!.length > 0) memory.held[s] = old.held[was]!;
+    if (was < 0 || plan.ensemble.listeners[s]!.length === 0) return;
+    memory.held[s] = old.held[was]!;
+    memory.sustained[s] = old.sustained[was]!;
   });
   return memory;
 }

@@ -1,12 +1,13 @@
 import type { Harmony, Held, Lasts, Playing } from '../../ensemble/kind';
 import type { MemberPart } from '../../ensemble/parts';
 import { chance } from '../../signal/oscillator';
-import { nextGrid, swingDelay } from '../../time/musicalTime';
+import { nextGrid } from '../../time/musicalTime';
 import { clamp } from '../../units/unitInterval';
 import type { VoiceEvent } from '../../voices/event';
 import type { Transport } from '../transport';
 import type { MemberState, Sounding } from './memory';
 import type { PlannedMember } from './planEnsemble';
+import { beginSteps, setRate, stepMs } from './steps';
 
 /** What a member needs of the ensemble. */
 export interface Beats {
@@ -133,13 +134,15 @@ export class Player implements Playing<MemberPart, object> {
   }
 
   wakeInTime(): void {
+    const { beginsBeat } = this;
+    if (beginsBeat <= this.beat) this.member.kind.wake?.(this);
+    else this.state.wakeBeat = beginsBeat;
+  }
+
+  /** Where what begins now does so: at once, at the next beat or the next bar. */
+  private get beginsBeat(): number {
     const { begins } = this.member.rig;
-    if (!this.running || begins === 'now') this.member.kind.wake?.(this);
-    else {
-      const beat = nextGrid(this.beat, begins === 'beat' ? 1 : this.barBeats);
-      if (beat <= this.beat) this.member.kind.wake?.(this);
-      else this.state.wakeBeat = beat;
-    }
+    return !this.running || begins === 'now' ? this.beat : nextGrid(this.beat, begins === 'beat' ? 1 : this.barBeats);
   }
 
   private silence(ends: Sounding): void {
@@ -158,11 +161,8 @@ export class Player implements Playing<MemberPart, object> {
 
   /** Whether a signal is a gate that this one is played by. */
   isAskedBy(signal: number): boolean {
-    const { part } = this;
     const id = this.member.signals.find(({ index }) => index === signal)?.id;
-    if (part.kind === 'chord') return (part.from.by === 'gates' && part.from.gates.some(({ gate }) => gate === id)) || (part.from.by === 'signal' && part.from.gate === id);
-    if (part.kind === 'stream') return (part.by ?? part.while) === id;
-    return part.kind === 'strum' ? part.by === id || part.touch === id : part.kind === 'pattern' && part.while === id;
+    return id !== undefined && (this.member.kind.asksBy?.(this.part, id) ?? false);
   }
 
   follow(signal: number, level: number): void {
@@ -186,23 +186,8 @@ export class Player implements Playing<MemberPart, object> {
     if (state.restsMs !== this.nowMs && !Number.isNaN(state.restsMs)) state.anchorBeat = NaN;
     state.restsMs = NaN;
     const every = steps.everyBeats(this);
-    if (Number.isNaN(state.anchorBeat)) this.beginSteps(steps.withTransport, every);
-    else if (every !== state.everyBeats) state.step = Math.ceil((this.beat - state.anchorBeat) / every - ON_IT);
-    state.everyBeats = every;
-  }
-
-  private beginSteps(withTransport: boolean, every: number): void {
-    const { state, running, beat } = this;
-    const { begins } = this.member.rig;
-    const from = !running || begins === 'now' ? beat : nextGrid(beat, begins === 'beat' ? 1 : this.barBeats);
-    if (!withTransport) {
-      state.anchorBeat = from;
-      state.step = 0;
-      return;
-    }
-    // What goes with the transport counts from the beginning of the piece.
-    state.anchorBeat = 0;
-    state.step = Math.max(0, Math.ceil(from / every - ON_IT));
+    if (Number.isNaN(state.anchorBeat)) beginSteps(state, this.beginsBeat, steps.withTransport, every);
+    else setRate(state, this.beat, every);
   }
 
   /** The piece begins anew, or goes on from elsewhere: what was under way ends. */
@@ -233,17 +218,10 @@ export class Player implements Playing<MemberPart, object> {
   /** When something of this one is due next. */
   get dueMs(): number {
     const { state, ensemble: { transport } } = this;
-    let dueMs = this.stepMs;
+    let dueMs = stepMs(state, this.member.rig, transport);
     for (const { endBeat, endMs } of state.sounding) dueMs = Math.min(dueMs, endMs, endBeat === Infinity ? Infinity : transport.msAt(endBeat));
     for (const { beat } of state.later) dueMs = Math.min(dueMs, transport.msAt(beat));
     return Number.isNaN(state.wakeBeat) ? dueMs : Math.min(dueMs, transport.msAt(state.wakeBeat));
-  }
-
-  private get stepMs(): number {
-    const { anchorBeat, step, everyBeats, restsMs } = this.state;
-    if (Number.isNaN(anchorBeat) || !Number.isNaN(restsMs)) return Infinity;
-    const { swing, feelMs } = this.member.rig;
-    return this.ensemble.transport.msAt(anchorBeat + (step + swingDelay(step, swing)) * everyBeats) + feelMs;
   }
 
   /** Does what is due now: ends first. @param late whether it is long past its time, so that nothing but the ends is made up for */
@@ -261,7 +239,7 @@ export class Player implements Playing<MemberPart, object> {
       state.wakeBeat = NaN;
       this.member.kind.wake?.(this);
     }
-    if (this.stepMs <= nowMs) {
+    if (stepMs(state, this.member.rig, transport) <= nowMs) {
       const { step } = state;
       state.step = late ? Math.max(step + 1, Math.ceil((this.beat - state.anchorBeat) / state.everyBeats)) : step + 1;
       if (!late) this.member.kind.steps!.play(this, step);
@@ -269,5 +247,3 @@ export class Player implements Playing<MemberPart, object> {
     this.settle();
   }
 }
-
-const ON_IT = 1e-6;

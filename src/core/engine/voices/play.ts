@@ -1,19 +1,16 @@
-import { STATUS } from '../../midi/message';
 import { clamp } from '../../units/unitInterval';
 import type { VoiceEvent } from '../../voices/event';
-import { OSC_PARTS } from '../../voices/oscVoices';
 import { pullAtRelease } from '../../voices/pull';
 import { nearestPitch } from '../../voices/scale';
 import { RELEASE_VELOCITY } from '../noteBook';
 import { NONE } from '../planMapping';
 import type { Running } from '../running';
 import { rangeOut } from '../../shaping/rangeOut';
-import { KEEP, VOICE_BASE } from '../sink';
 import { freshAxes, shapedOnce, stepAxis, stepPitch } from './axes';
 import { chooseLife, choosePlace, wayOf } from './choose';
-import { AT, LIFE, LIVES, lifeAt, ownerOf, UNKNOWN } from './memory';
+import { AT, LIFE, LIVES, lifeAt, ownerOf } from './memory';
 import { AXES, AXIS, UNSAID, type PlannedAxis, type PlannedVoiceMapping, type PlannedWay } from './planVoices';
-import { isOsc, sayOsc, sayOscOff, sayOscOn } from './sayOsc';
+import { isOsc, sayOscOff, sayOscOn } from './sayOsc';
 import { voiceMappingOf, writeBend } from './write';
 
 const MOST = 127;
@@ -234,92 +231,5 @@ export function sayAxesAgain(r: Running, axes: readonly { life: number; axis: nu
       stepPitch(r, life, planned, false);
       writeBend(r, life, planned, 'moving');
     }
-  }
-}
-
-/** A stream went: its voices end, and its pedals are let go of. */
-export function endStream(r: Running, stream: number): boolean {
-  const plays = r.plan.plays[stream];
-  for (const v of plays ?? []) {
-    endVoices(r, v);
-    liftPedals(r, v);
-  }
-  return plays !== undefined;
-}
-
-/** A pedal of a stream: to the manager of a zone, or to every channel of a run. @param value 0 to 127 */
-export function takePedal(r: Running, stream: number, controller: number, value: number): boolean {
-  const plays = r.plan.plays[stream];
-  for (const v of plays ?? []) if (r.memory.voices.on[v]) pedal(r, v, controller, value);
-  return plays !== undefined;
-}
-
-export function liftPedals(r: Running, v: number): void {
-  const planned = r.plan.voices[v]!;
-  for (const { pool } of [planned.together, planned.alone]) {
-    for (const [controller, value] of r.memory.voices.pools[pool]!.pedals) if (value > 0) sendPedal(r, v, pool, controller, 0);
-  }
-}
-
-function pedal(r: Running, v: number, controller: number, value: number): void {
-  sendPedal(r, v, wayOf(r, r.plan.voices[v]!).pool, controller, value);
-}
-
-function sendPedal(r: Running, v: number, pool: number, controller: number, value: number): void {
-  const { memory: { voices }, plan, writer } = r;
-  const { pedals } = voices.pools[pool]!;
-  // Several voice mappings of one stream may share a pool.
-  if (pedals.get(controller) === value) return;
-  pedals.set(controller, value);
-  if (isOsc(plan.voices[v]!)) return sayOsc(r, v, OSC_PARTS.pedal, controller, value / MOST);
-  for (const channel of plan.pools[pool]!.pedals) {
-    writer.three(STATUS.controlChange | (channel - 1), controller, value);
-    writer.sendVoice(plan.voices[v]!.output, VOICE_BASE + v, KEEP);
-  }
-}
-
-/** Voice mappings of an output play one voice alone from now on, or all together again; what sounds ends. */
-export function setAlone(r: Running, output: number, alone: boolean): void {
-  const { voices } = r.memory;
-  if (Boolean(voices.alone[output]) === alone) return;
-  r.plan.voices.forEach((planned, v) => {
-    if (planned.output !== output) return;
-    endVoices(r, v);
-    liftPedals(r, v);
-  });
-  voices.alone[output] = Number(alone);
-}
-
-/** Switches a voice mapping on or off while playing. A voice that is held when it comes on counts as not begun. */
-export function switchVoices(r: Running, v: number, on: boolean): void {
-  const { voices } = r.memory;
-  if (Boolean(voices.on[v]) === on) return;
-  if (!on) {
-    endVoices(r, v);
-    liftPedals(r, v);
-  }
-  voices.on[v] = Number(on);
-  r.movedVoices.add(v);
-}
-
-/** As if nothing had been said on any channel: what voices say next leaves, whatever it is. */
-export function forgetSaid({ memory: { voices } }: Running): void {
-  for (const { sent } of voices.pools) sent.fill(UNKNOWN);
-}
-
-/** Everything was silenced: what is held says nothing until it begins again, and nothing is known of any channel. */
-export function forgetVoices(r: Running): void {
-  const { memory: { voices }, plan } = r;
-  // What sounds as notes has been ended, and pedals of channels were let go of by whoever silenced them; neither is so of OSC.
-  plan.voices.forEach((planned, v) => {
-    if (!isOsc(planned)) return;
-    endVoices(r, v);
-    liftPedals(r, v);
-  });
-  voices.life.fill(LIFE.free);
-  for (const { busy, sent, pedals } of voices.pools) {
-    busy.fill(NONE);
-    sent.fill(UNKNOWN);
-    pedals.clear();
   }
 }

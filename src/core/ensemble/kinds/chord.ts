@@ -153,6 +153,7 @@ export const chord: KindOf<'chord', Memory> = {
     if (part.from.by === 'stream' && part.from.stream === stream) ask(play, voice, on ? nearestDegree(part.tonic, part.mode, pitch) : null, strike);
   },
   moved: (play, pressure, slide) => play.move(pressure, slide),
+  asksBy: ({ from }, signal) => (from.by === 'gates' && from.gates.some(({ gate }) => gate === signal)) || (from.by === 'signal' && from.gate === signal),
   follow(play, moved, level, before) {
     const { from, qualities } = play.part;
     if (from.by === 'gates') {

@@ -104,6 +104,7 @@ export const pattern: KindOf<'pattern', Memory> = {
   fresh: () => ({ kind: 'pattern', everyBeats: 0.25, patterns: [freshPattern('A')], present: 0 }),
   words: ({ patterns, present }) => `${patterns[Math.min(present, patterns.length - 1)]!.name} of ${patterns.length}`,
   remember: () => ({ present: -1 }),
+  asksBy: (part, signal) => part.while === signal,
   steps: {
     withTransport: true,
     everyBeats: ({ part }) => part.everyBeats,

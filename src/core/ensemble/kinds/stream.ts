@@ -58,6 +58,7 @@ export const stream: KindOf<'stream', object> = {
   remember: () => ({}),
   // What a gate began is ended by that gate alone.
   holdsBy: ({ by, holds }) => `${by} ${holds === true}`,
+  asksBy: ({ by, while: goes }, signal) => (by ?? goes) === signal,
   follow(play, signal, level, before) {
     const { part } = play;
     if (signal === part.while && !(level > 0)) play.endAll();

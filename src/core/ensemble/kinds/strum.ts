@@ -80,6 +80,7 @@ export const strum: KindOf<'strum', Memory> = {
   hear(play, _, __, on) {
     if (on && play.part.dampedBy === 'chord') play.endAll();
   },
+  asksBy: ({ by, touch }, signal) => by === signal || touch === signal,
   follow(play, signal, level, before) {
     const { part, memory } = play;
     if (signal === part.across) cross(play, level);

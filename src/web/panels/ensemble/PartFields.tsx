@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { ORDERS } from '../../../core/ensemble/theory/arpeggioOrder';
 import { HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
 import { TUNINGS } from '../../../core/ensemble/theory/strings';
-import { BASS_TONES, BASS_WAYS, type MemberPart, type PartKind, type PartOf, type RigMember } from '../../../core/ensemble/parts';
+import { BASS_WAYS, type MemberPart, type PartKind, type PartOf, type RigMember } from '../../../core/ensemble/parts';
 import { listenersOf } from '../../../core/ensemble/order';
 import { ECHOES_MOST } from '../../../core/ensemble/kinds/echo';
 import { pitchClassName } from '../../../core/ensemble/theory/names';
@@ -12,6 +12,8 @@ import type { RigDocument } from '../../../core/rig/document';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
+import { AccentSteps } from './AccentSteps';
+import { BassSteps } from './BassSteps';
 import { Choice, RateChoice, SignalChoice, StreamChoice, withField } from './choices';
 import { ChordFields } from './ChordFields';
 
@@ -105,11 +107,7 @@ function BassFields({ part, rig, without, disabled, onChange }: PartFieldsProps<
     <>
       <StreamChoice label="Chord of" rig={rig} without={without} disabled={disabled} value={part.listens} onChange={(listens) => set({ listens })} />
       <Choice label="Plays" disabled={disabled} value={part.way} options={BASS_WAYS.map((value) => ({ value, label: value === 'pattern' ? 'steps of its own' : value }))} onChange={(way) => set({ way })} />
-      {part.way === 'pattern' && (
-        <Field label="Steps">
-          <TextField label={`Steps: ${BASS_TONES.join(', ')}`} disabled={disabled} maxLength={400} value={part.tones.join(' ')} parse={readTones} onChange={(tones) => set({ tones })} />
-        </Field>
-      )}
+      {part.way === 'pattern' && <BassSteps tones={part.tones} disabled={disabled} onChange={(tones) => set({ tones })} />}
       <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
       <Percent label="Length" most={400} value={part.length} disabled={disabled} onChange={(length) => set({ length: Math.max(0.05, length) })} />
       <Percent label="Strike" value={part.strike} disabled={disabled} onChange={(strike) => set({ strike })} />
@@ -117,13 +115,6 @@ function BassFields({ part, rig, without, disabled, onChange }: PartFieldsProps<
       <While part={part} rig={rig} disabled={disabled} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
-}
-
-function readTones(text: string): PartOf<'bass'>['tones'] {
-  const tones = text.trim().split(/[\s,]+/) as PartOf<'bass'>['tones'];
-  const wrong = tones.find((tone) => !BASS_TONES.includes(tone));
-  if (wrong !== undefined || tones.length > 64) throw new Error(wrong === undefined ? 'At most 64 steps; nothing was changed.' : `"${wrong}" is no step: ${BASS_TONES.join(', ')}; nothing was changed.`);
-  return tones;
 }
 
 function ArpeggioFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'arpeggio'>>) {
@@ -137,22 +128,13 @@ function ArpeggioFields({ part, rig, without, disabled, onChange }: PartFieldsPr
       </Field>
       <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
       <Percent label="Length" most={400} value={part.length} disabled={disabled} onChange={(length) => set({ length: Math.max(0.05, length) })} />
-      <Field label="Accents (%)">
-        <TextField label="Accents in percent, step by step" disabled={disabled} maxLength={300} placeholder="all alike" value={part.accents.map(percent).join(' ')} parse={readAccents} onChange={(accents) => set({ accents })} />
-      </Field>
+      <AccentSteps accents={part.accents} disabled={disabled} onChange={(accents) => set({ accents })} />
       <Field label="Goes on when let go">
         <Switch aria-label="Goes on when let go" disabled={disabled} checked={part.latch} onChange={(latch) => set({ latch })} />
       </Field>
       <While part={part} rig={rig} disabled={disabled} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
-}
-
-function readAccents(text: string): number[] {
-  if (text.trim() === '') return [];
-  const accents = text.trim().split(/[\s,]+/).map(Number);
-  if (accents.length > 64 || accents.some((accent) => !(accent >= 0 && accent <= 100))) throw new Error('Accents: up to 64 numbers from 0 to 100; nothing was changed.');
-  return accents.map((accent) => accent / 100);
 }
 
 function PatternFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'pattern'>>) {

@@ -1,0 +1,88 @@
+import type { ActiveSet } from './activeSet';
+import type { Ensemble } from './ensemble/ensemble';
+import type { Plan } from './plan';
+import type { Running } from './running';
+import type { Transport } from './transport';
+import type { VoiceMemory } from './voices/memory';
+
+/** What may be seen of an engine from outside; nothing here changes what it says. */
+export abstract class EngineView {
+  protected abstract readonly r: Running;
+  protected abstract readonly transport: Transport;
+
+  get plan(): Plan {
+    return this.r.plan;
+  }
+
+  get values(): Float64Array {
+    return this.r.memory.values;
+  }
+
+  get levels(): Float64Array {
+    return this.r.memory.levels;
+  }
+
+  get on(): Uint8Array {
+    return this.r.memory.on;
+  }
+
+  get movedMappings(): ActiveSet {
+    return this.r.movedMappings;
+  }
+
+  get movedSignals(): ActiveSet {
+    return this.r.movedSignals;
+  }
+
+  get movedVoices(): ActiveSet {
+    return this.r.movedVoices;
+  }
+
+  /** What is known of the voices, to be shown; read only. */
+  get voices(): VoiceMemory {
+    return this.r.memory.voices;
+  }
+
+  get tempoBpm(): number {
+    return this.transport.tempoBpm;
+  }
+
+  get running(): boolean {
+    return this.transport.running;
+  }
+
+  /** Whether the tempo is one that was tapped, and not what the rig says. */
+  get isTapped(): boolean {
+    return this.transport.isTapped;
+  }
+
+  /** The beat of the piece at a time; where it was stopped while it stands. */
+  positionAt(timeMs: number): number {
+    return this.transport.positionAt(timeMs);
+  }
+
+  /** What is known of the ensemble, to be shown; read only. */
+  get ensemble(): Ensemble {
+    return this.r.ensemble;
+  }
+
+  /** Whether members played or were switched since the caller last said that it knows. */
+  get movedMembers(): boolean {
+    return this.r.movedMembers;
+  }
+
+  set movedMembers(moved: boolean) {
+    this.r.movedMembers = moved;
+  }
+
+  /** Whether ticks are needed. */
+  get pending(): boolean {
+    const { plan, active, memory, ensembleDue } = this.r;
+    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+  }
+
+  /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
+  get dueMs(): number {
+    return this.r.due[0]!;
+  }
+}

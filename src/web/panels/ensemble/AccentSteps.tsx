@@ -1,0 +1,69 @@
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { clamp } from '../../../core/units/unitInterval';
+import { Field } from '../shared/Field';
+import { NumberBox } from '../shared/NumberBox';
+import styles from './ensemble.module.css';
+
+const ACCENTS_MOST = 64;
+const STEP = 0.05;
+
+/** How hard each step of an arpeggio is, over and over; none: all alike. A pointer draws them, arrows go on and up and down, 1 to 9 say how hard. */
+export function AccentSteps({ accents: kept, disabled, onChange }: { accents: readonly number[]; disabled: boolean; onChange: (accents: number[]) => void }) {
+  const [chosen, choose] = useState(0);
+  /** What is being drawn; one edit once the pointer lifts. */
+  const [drawn, setDrawn] = useState<readonly number[] | null>(null);
+  const accents = drawn ?? kept;
+  const withAccent = (step: number, accent: number) => accents.with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
+  const put = (step: number, accent: number) => !disabled && onChange(withAccent(step, accent));
+  const draw = (event: PointerEvent<HTMLElement>) => {
+    if (disabled || event.buttons !== 1) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const step = Math.floor(((event.clientX - box.left) / box.width) * accents.length);
+    if (step >= 0 && step < accents.length) setDrawn(withAccent(step, 1 - (event.clientY - box.top) / box.height));
+  };
+  const begin = (event: PointerEvent<HTMLElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    draw(event);
+  };
+  const end = () => {
+    if (drawn) onChange([...drawn]);
+    setDrawn(null);
+  };
+  const press = (event: KeyboardEvent<HTMLElement>, step: number) => {
+    const to = { ArrowUp: accents[step]! + STEP, ArrowDown: accents[step]! - STEP, Home: 0, End: 1 }[event.key] ?? (/^[1-9]$/.test(event.key) ? Number(event.key) / 9 : null);
+    const along = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (to === null && along === undefined) return;
+    event.preventDefault();
+    if (to !== null) put(step, to);
+    else event.currentTarget.parentElement!.querySelector<HTMLElement>(`[data-step="${(step + along! + accents.length) % accents.length}"]`)?.focus();
+  };
+  return (
+    <>
+      <Field label="Accents">
+        <NumberBox label="Steps with accents, 0 for all alike" disabled={disabled} min={0} max={ACCENTS_MOST} whole value={accents.length} onChange={(length) => onChange(Array.from({ length }, (_, i) => accents[i] ?? 1))} />
+      </Field>
+      {accents.length > 0 && (
+        <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={() => setDrawn(null)}>
+          {accents.map((accent, step) => (
+            <div
+              key={step}
+              role="slider"
+              aria-label={`Accent ${step + 1}`}
+              aria-valuemin={0}
+              aria-valuemax={100}
+              aria-valuenow={Math.round(accent * 100)}
+              aria-valuetext={`${Math.round(accent * 100)} percent`}
+              aria-disabled={disabled}
+              tabIndex={step === Math.min(chosen, accents.length - 1) ? 0 : -1}
+              data-step={step}
+              onFocus={() => choose(step)}
+              onKeyDown={(event) => press(event, step)}
+            >
+              <i style={{ height: `${accent * 100}%` }} />
+            </div>
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
