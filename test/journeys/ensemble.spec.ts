@@ -212,3 +212,42 @@ test('a pedal starts and stops the piece, and taps its tempo; what it starts is 
     return (await transport.textContent())!.includes('In a tempo that was tapped');
   });
 });
+
+test('steps of a bass are put by the mouse and by keys, accents of an arpeggio are drawn and typed, and undone', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/ensemble`);
+  const partOf = async (id: string) => (await pumice.playing()).document.members.find((member) => member.id === id)!.part;
+  await page.getByRole('button', { name: 'Settings of Keel bass' }).click();
+  await page.getByRole('combobox', { name: 'Plays', exact: true }).click();
+  await page.getByTitle('steps of its own').click();
+  const steps = page.getByRole('group', { name: 'What the bass plays' });
+  await steps.getByRole('button', { name: 'Step 2, octave' }).click();
+  await steps.getByRole('button', { name: 'Step 2, octave' }).press('ArrowRight');
+  await page.keyboard.press('ArrowDown');
+  await expect(steps.getByRole('button', { name: 'Step 3, fifth' })).toBeFocused();
+  await page.keyboard.press('Space');
+  await expect(steps.getByRole('button', { name: 'Step 3, fifth' })).toHaveAttribute('aria-pressed', 'false');
+  await waitFor('the steps', async () => JSON.stringify(await partOf('keel-bass')).includes('"tones":["root","octave","rest","rest"]'));
+
+  await page.getByRole('button', { name: 'Settings of Winch arpeggio' }).click();
+  await page.getByRole('spinbutton', { name: 'Steps with accents, 0 for all alike' }).fill('5');
+  await page.keyboard.press('Enter');
+  const accents = page.getByRole('group', { name: 'How hard each step is' });
+  const box = (await accents.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 10, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + (3 * box.width) / 10, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await accents.getByRole('slider', { name: 'Accent 5' }).press('ArrowDown');
+  const drawn = async (wanted: readonly number[]) => {
+    const part = await partOf('winch-arpeggio');
+    // A pixel is more than a percent.
+    return part.kind === 'arpeggio' && part.accents.length === wanted.length && part.accents.every((accent, i) => Math.abs(accent - wanted[i]!) < 0.04);
+  };
+  await waitFor('the accents', () => drawn([0.5, 0.5, 0.8, 0.6, 0.95]));
+  // Edits that follow each other soon may be one step.
+  await waitFor('the accents as they were', async () => {
+    if (await drawn([1, 0.6, 0.8, 0.6])) return true;
+    await page.getByRole('button', { name: /^Undo/ }).click();
+    return false;
+  });
+});

@@ -1,4 +1,4 @@
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clamp } from '../../../core/units/unitInterval';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
@@ -10,10 +10,12 @@ const STEP = 0.05;
 /** How hard each step of an arpeggio is, over and over; none: all alike. A pointer draws them, arrows go on and up and down, 1 to 9 say how hard. */
 export function AccentSteps({ accents: kept, disabled, onChange }: { accents: readonly number[]; disabled: boolean; onChange: (accents: number[]) => void }) {
   const [chosen, choose] = useState(0);
-  /** What is being drawn; one edit once the pointer lifts. */
-  const [drawn, setDrawn] = useState<readonly number[] | null>(null);
+  /** What is being drawn; one edit once the pointer lifts, which may come before it was shown. */
+  const [drawn, showDrawn] = useState<readonly number[] | null>(null);
+  const latest = useRef<readonly number[] | null>(null);
+  const setDrawn = (next: readonly number[] | null) => showDrawn((latest.current = next));
   const accents = drawn ?? kept;
-  const withAccent = (step: number, accent: number) => accents.with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
+  const withAccent = (step: number, accent: number) => (latest.current ?? kept).with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
   const put = (step: number, accent: number) => !disabled && onChange(withAccent(step, accent));
   const draw = (event: PointerEvent<HTMLElement>) => {
     if (disabled || event.buttons !== 1) return;
@@ -26,7 +28,7 @@ export function AccentSteps({ accents: kept, disabled, onChange }: { accents: re
     draw(event);
   };
   const end = () => {
-    if (drawn) onChange([...drawn]);
+    if (latest.current) onChange([...latest.current]);
     setDrawn(null);
   };
   const press = (event: KeyboardEvent<HTMLElement>, step: number) => {
