@@ -36,7 +36,7 @@ function setup(mappings: Partial<RigMapping>[], more: Partial<RigDocument> = {})
     player.tick();
   };
   const said = (message: MidiMessage, input = 'desk') => player.cameBack(input, message);
-  const value = (signal: string) => player.signalValue(player.signals.find(signal)!);
+  const value = (signal: string) => player.shown.signalValue(player.signals.find(signal)!);
   player.tick();
   sent.length = 0;
   return { player, sent, events, move, said, value, rig };
@@ -48,7 +48,7 @@ it('a receiver that says its value moves the control, and nothing leaves', () =>
   const { said, value, sent, move, player } = setup([{}]);
   expect(said(cc(64))).toBe(true);
   expect(value('fog')).toBeCloseTo(64 / 127, 2);
-  expect(player.mappingLevel(player.mappings.find('m0')!)).toBeCloseTo(64 / 127, 5);
+  expect(player.shown.mappingLevel(player.mappings.find('m0')!)).toBeCloseTo(64 / 127, 5);
   player.tick();
   expect(sent).toEqual([]);
   // What the receiver has need not be said; what it has not, must.

@@ -238,7 +238,7 @@ setInterval(() => {
   const transport = player.song.news();
   if (transport) for (const session of sessions) session.showTransport(transport);
   if (![...sessions].some(({ watcher }) => watcher.ensemble)) return;
-  const members = player.membersShown(false);
+  const members = player.shown.members(false);
   for (const session of sessions) if (session.watcher.ensemble) session.showMembers(members);
 }, ENSEMBLE_MS);
 

@@ -5,14 +5,11 @@ import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
-import type { InTurn, IntroduceHow, MappingStates } from '../protocol/live';
-import type { MemberShown } from '../protocol/transport';
+import type { InTurn, IntroduceHow } from '../protocol/live';
 import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
-import { AT, LIFE, LIVES, lifeAt } from '../core/engine/voices/memory';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
 import { heldByOsc } from '../core/voices/oscVoices';
-import type { ShownVoice } from '../protocol/voiceFrames';
 import { Audience } from './audience';
 import { ComeBack } from './comeBack';
 import { Introducing } from './introducing';
@@ -22,15 +19,14 @@ import { OutputDesk } from './outputs/desk';
 import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
 import { PlanNumbers } from './planNumbers';
+import { Shown } from './shown';
 import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
 import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
 import { hubTimeMs } from './time';
-import type { LiveState, Watcher } from './watcher';
+import type { Watcher } from './watcher';
 
-/** As the number of a signal where no page sent one. */
-const NOBODY_SENT = -1;
 /** Before there is a rig. */
 const USUAL_BPM = 120;
 
@@ -38,7 +34,7 @@ const USUAL_BPM = 120;
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
  * numbers on the outside and by plan indices on the inside.
  */
-export class Player implements LiveState, MessageSink {
+export class Player implements MessageSink {
   readonly audience = new Audience();
   readonly outputs: OutputDesk;
   private readonly numbers = new PlanNumbers();
@@ -53,9 +49,6 @@ export class Player implements LiveState, MessageSink {
   stage = false;
   /** By surface: the page and the bank that a scene turned to. */
   readonly turned = new Map<string, { page?: string; bank?: number }>();
-  private lastScene: string | null = null;
-  /** By hub number: when the level of a mapping was computed last, 0 for never. */
-  private readonly heardMs: number[] = [];
   samplesIn = 0;
   /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
@@ -87,13 +80,14 @@ export class Player implements LiveState, MessageSink {
   private comeBack: ComeBack | null = null;
   private readonly awayOutputs = new Set<string>();
   private readonly shownOn: ShownOnControllers;
+  /** What can be seen of what plays. */
+  readonly shown: Shown;
   private readonly introducing: Introducing;
   private heldBack: ReadonlySet<number> = new Set();
   private voices = 0;
   /** What the clock was told last. */
   private pending = false;
   private dueMs = Infinity;
-  private showsSoon = false;
   /** Whether the transport ran when that was told last. */
   private ran = false;
   /** Used again for every sample. */
@@ -118,13 +112,14 @@ export class Player implements LiveState, MessageSink {
       onOutputs();
     });
     this.shownOn = new ShownOnControllers(this.outputs);
+    this.shown = new Shown(this.numbers, this.audience, () => this.engine, (m, level) => this.shownOn.moved(m, level));
     this.introducing = new Introducing(
       {
         plan: () => this.engine?.plan ?? null,
         isLocked: () => this.stage,
         happens: (event) => void this.happens(event),
         changed: () => {
-          this.showMoved(NOBODY_SENT, null);
+          this.shown.tell();
           this.tellPending();
         },
       },
@@ -149,7 +144,7 @@ export class Player implements LiveState, MessageSink {
     Object.assign(this, { rig, revision, stage });
     const gone = this.numbers.follow(this.engine.plan);
     for (const number of gone.signals) this.pressedBy.delete(number);
-    for (const number of gone.mappings) delete this.heardMs[number];
+    this.shown.forget(gone.mappings);
     // Lamps of what goes are put out while their outputs are still there.
     this.shownOn.load(rig.mappings, rig);
     this.outputs.closeOthers(rig.outputs);
@@ -157,7 +152,7 @@ export class Player implements LiveState, MessageSink {
     this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
     inTurn?.();
-    this.showMoved(NOBODY_SENT, null);
+    this.shown.tell();
     this.tellPending();
   }
 
@@ -192,8 +187,8 @@ export class Player implements LiveState, MessageSink {
     event.timeMs = timeMs;
     event.value = value;
     this.give(event);
-    if (from) this.showMoved(number, from);
-    else this.showSoon();
+    if (from) this.shown.tell(number, from);
+    else this.shown.soon();
     const { pending, dueMs } = engine;
     if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
     return true;
@@ -219,7 +214,7 @@ export class Player implements LiveState, MessageSink {
     event.slide = said.slide;
     event.release = said.release;
     this.give(event);
-    this.showSoon();
+    this.shown.soon();
     const { pending, dueMs } = engine;
     if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
     return true;
@@ -250,7 +245,7 @@ export class Player implements LiveState, MessageSink {
     this.takes.tick();
     this.happens({ kind: 'tick' });
     this.introducing.tick();
-    this.showMoved(NOBODY_SENT, null);
+    this.shown.tell();
     this.tellPending();
   }
 
@@ -298,7 +293,7 @@ export class Player implements LiveState, MessageSink {
       if (touches.some((touch) => valueOf(touch) > 0)) continue;
       this.happens({ kind: 'cameBack', mapping: engine!.plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });
     }
-    if (places.length > 0) this.showSoon();
+    if (places.length > 0) this.shown.soon();
     return places.length > 0;
   }
 
@@ -315,7 +310,7 @@ export class Player implements LiveState, MessageSink {
   /** Recalls a scene; false where the rig has none of this id. */
   recall(scene: string): boolean {
     if (!this.happens({ kind: 'recall', scene })) return false;
-    this.showMoved(NOBODY_SENT, null);
+    this.shown.tell();
     this.tellPending();
     return true;
   }
@@ -370,60 +365,8 @@ export class Player implements LiveState, MessageSink {
     const { pages, banks = {} } = this.rig!.scenes.find(({ id }) => id === scene)!;
     for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
     for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
-    this.lastScene = scene;
+    this.shown.scene = scene;
     this.onRecalled(scene);
-  }
-
-  /** What the members of the ensemble do, where that is something new since the last call or `anyway`; else null. */
-  membersShown(anyway: boolean): MemberShown[] | null {
-    const { engine } = this;
-    if (!engine || !(anyway || engine.movedMembers)) return null;
-    if (!anyway) engine.movedMembers = false;
-    return engine.ensemble.shown();
-  }
-
-  get mappingStates(): MappingStates {
-    const nowMs = hubTimeMs();
-    const { mappingNumbers, voiceNumbers } = this.numbers;
-    const all = [...mappingNumbers, ...voiceNumbers];
-    return {
-      numbers: all,
-      heardMsAgo: all.map((number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
-      sends: all.map((_, i) => Boolean(i < mappingNumbers.length ? this.engine?.on[i] : this.engine?.voices.on[i - mappingNumbers.length])),
-      alone: (this.rig?.outputs ?? []).flatMap(({ receiver }, output) => (this.engine?.voices.alone[output] ? [receiver] : [])),
-      scene: this.lastScene,
-    };
-  }
-
-  /** By hub number; a signal that never moved shows its rest. NaN where there is none of this number. */
-  signalValue(number: number): number {
-    const index = this.numbers.signalIndex(number);
-    if (index === undefined || !this.engine) return NaN;
-    const value = this.engine.values[index]!;
-    return Number.isNaN(value) ? this.engine.plan.signalRest[index]! : value;
-  }
-
-  /** The hub numbers of the signals that have a value of their own by now. */
-  movedSignals(): number[] {
-    return this.numbers.signalNumbers.filter((_, index) => !Number.isNaN(this.engine?.values[index] ?? NaN));
-  }
-
-  mappingLevel(number: number): number {
-    const index = this.numbers.mappingIndex(number);
-    return index === undefined || !this.engine ? NaN : this.engine.levels[index]!;
-  }
-
-  /** What sounds of a voice mapping, by hub number. */
-  soundingVoices(number: number): ShownVoice[] {
-    const v = this.numbers.voiceIndex(number);
-    if (v === undefined || !this.engine) return [];
-    const { life, voice, at } = this.engine.voices;
-    return Array.from({ length: LIVES }, (_, i) => v * LIVES + i)
-      .filter((place) => life[place] === LIFE.sounding)
-      .map((place) => {
-        const here = lifeAt(place);
-        return { voice: voice[place]! & 0xffff, pitch: at[here + AT.sounds]!, strike: at[here + AT.strike]!, pressure: at[here + AT.pressure]!, slide: at[here + AT.slide]! };
-      });
   }
 
   /** The mapping or voice mapping that a message is by. */
@@ -472,39 +415,5 @@ export class Player implements LiveState, MessageSink {
       if (away !== null) this.awayOutputs.add(id);
       else if (this.awayOutputs.delete(id) && this.engine) this.shownOn.again(id, this.engine.levels);
     }
-  }
-
-  /** What came in bulk, from sensors, is shown once all that waits was read. */
-  private showSoon(): void {
-    if (this.showsSoon) return;
-    this.showsSoon = true;
-    setImmediate(() => {
-      this.showsSoon = false;
-      this.showMoved(NOBODY_SENT, null);
-    });
-  }
-
-  /** Tells the watchers what moved; the page that sent a value is not told its own. */
-  private showMoved(sent: number, from: Watcher | null): void {
-    const { movedMappings, movedSignals, movedVoices } = this.engine!;
-    const heardMs = movedMappings.size > 0 ? hubTimeMs() : 0;
-    for (let i = 0; i < movedMappings.size; i++) {
-      const number = this.numbers.mappingNumber(movedMappings.at(i));
-      this.heardMs[number] = heardMs;
-      this.shownOn.moved(movedMappings.at(i), this.engine!.levels[movedMappings.at(i)]!);
-      this.audience.mappingMoved(number);
-    }
-    for (let i = 0; i < movedSignals.size; i++) {
-      const number = this.numbers.signalNumber(movedSignals.at(i));
-      this.audience.signalMoved(number, number === sent ? from : null);
-    }
-    for (let i = 0; i < movedVoices.size; i++) {
-      const number = this.numbers.voiceNumbers[movedVoices.at(i)]!;
-      this.heardMs[number] = hubTimeMs();
-      this.audience.voicesMoved(number);
-    }
-    movedMappings.clear();
-    movedSignals.clear();
-    movedVoices.clear();
   }
 }

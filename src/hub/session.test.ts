@@ -46,7 +46,7 @@ function hub() {
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };
   }
-  const value = (id: string) => player.signalValue(player.signals.find(id)!);
+  const value = (id: string) => player.shown.signalValue(player.signals.find(id)!);
   return { player, rig, page, value };
 }
 
@@ -208,7 +208,7 @@ function withMicrophone(device?: { surface: string | null }) {
   page.tell({ kind: 'device', device: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
   const { streams } = page.said.find((message) => message.kind === 'device')!;
   const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => page.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.deviceVoices)), true);
-  const sounding = () => made.player.soundingVoices(made.player.mappings.find('v0')!).map(({ pitch }) => pitch);
+  const sounding = () => made.player.shown.soundingVoices(made.player.mappings.find('v0')!).map(({ pitch }) => pitch);
   return { ...made, rig, ...page, streams, sing, sounding };
 }
 

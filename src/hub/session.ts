@@ -68,7 +68,7 @@ export class Session {
     public device: DeviceLeave | null = null,
   ) {
     this.devices = new PageDevices(player, inputs.intake, device?.id ?? null);
-    this.watcher = new Watcher(socket, player, 500);
+    this.watcher = new Watcher(socket, player.shown, 500);
     this.watching = new PageWatch(socket, player, this.watcher);
     this.played = new Played(player, this.watcher, (code, field, message) => this.refuse(code, field, message), () => this.device !== null);
     const who = device ? 'device' : 'host';
@@ -175,7 +175,7 @@ export class Session {
     this.showOutputs();
     this.watchesDelays = watch.delays ?? null;
     this.showDelays();
-    if (watch.ensemble === true && !watcher.ensemble) this.showMembers(player.membersShown(true));
+    if (watch.ensemble === true && !watcher.ensemble) this.showMembers(player.shown.members(true));
     watcher.ensemble = watch.ensemble === true;
     const newToStates = watch.mappingStates === true && !watcher.mappingStates;
     watcher.mappingStates = watch.mappingStates === true;
@@ -246,7 +246,7 @@ export class Session {
   }
 
   showMappingStates(): void {
-    if (this.watcher.mappingStates) this.send({ kind: 'mappingStates', states: this.player.mappingStates });
+    if (this.watcher.mappingStates) this.send({ kind: 'mappingStates', states: this.player.shown.mappingStates });
   }
 
   /** Tells how outputs are, and where more could lead, where that is something new. */

@@ -46,12 +46,12 @@ export class WebLink {
     private readonly log: Logger,
     private readonly events: WebLinkEvents,
   ) {
-    this.monitor = new Watcher(socket, player, LIMITS.monitorBacklog);
-    this.values = new Watcher(socket, player, 0, VALUES_MS);
+    this.monitor = new Watcher(socket, player.shown, LIMITS.monitorBacklog);
+    this.values = new Watcher(socket, player.shown, 0, VALUES_MS);
     for (const watcher of this.watchers) player.audience.add(watcher);
     this.send({ kind: 'hello', names: this.newNames(), pid: process.pid, recording: recorder.state.take });
     this.values.watchSignals('all');
-    for (const number of player.movedSignals()) this.values.signalChanged(number);
+    for (const number of player.shown.movedSignals()) this.values.signalChanged(number);
     socket.on('message', (data) => this.obey(JSON.parse(String(data)) as FromWeb));
     socket.on('close', () => {
       for (const watcher of this.watchers) player.audience.remove(watcher);
