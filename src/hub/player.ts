@@ -5,6 +5,7 @@ import { encode } from '../core/midi/encode';
 import { STATUS, type MidiMessage } from '../core/midi/message';
 import type { OscSent } from '../core/messages/osc';
 import type { RigDocument } from '../core/rig/document';
+import { isTransportAlone } from '../core/rig/sceneTransport';
 import type { InTurn, IntroduceHow } from '../protocol/live';
 import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { loggable } from '../core/takes/log';
@@ -361,12 +362,13 @@ export class Player implements MessageSink {
   }
 
   /** The engine says that a scene was recalled. */
-  recalled(scene: string): void {
-    const { pages, banks = {} } = this.rig!.scenes.find(({ id }) => id === scene)!;
+  recalled(id: string): void {
+    const scene = this.rig!.scenes.find((one) => one.id === id)!;
+    const { pages, banks = {} } = scene;
     for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
     for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
-    this.shown.scene = scene;
-    this.onRecalled(scene);
+    if (!isTransportAlone(scene)) this.shown.scene = id;
+    this.onRecalled(id);
   }
 
   /** The mapping or voice mapping that a message is by. */

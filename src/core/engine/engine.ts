@@ -1,4 +1,4 @@
-import type { SceneTransport } from '../rig/sceneTransport';
+import { isTransportAlone, type SceneTransport } from '../rig/sceneTransport';
 import type { RigDocument } from '../rig/document';
 import { calibrated, endOf, withoutNoise } from '../signal/calibration';
 import type { VoiceEvent } from '../voices/event';
@@ -221,13 +221,15 @@ export class Engine extends EngineView {
     return true;
   }
 
-  private recall(scene: string): boolean {
-    if (!recallScene(this.r, scene)) return false;
-    const { transport } = this.r.plan.rig.scenes.find(({ id }) => id === scene)!;
+  private recall(id: string): boolean {
+    const scene = this.r.plan.rig.scenes.find((one) => one.id === id);
+    if (!scene) return false;
+    // A tap ends no note that another scene began.
+    if (!isTransportAlone(scene)) recallScene(this.r, scene);
     // What a scene has moved recalls no other.
     if (this.r.plan.hasDerivedTriggers) scenesTriggeredByDerived(this.r);
-    if (transport) this.control(transport);
-    this.sink.recalled?.(scene);
+    if (scene.transport) this.control(scene.transport);
+    this.sink.recalled?.(id);
     return true;
   }
 

@@ -1,4 +1,4 @@
-import type { RigDocument } from '../rig/document';
+import type { RigDocument, RigScene } from '../rig/document';
 import { sayPresent } from './drive';
 import { glideTo } from './glides';
 import { goOff, isThere } from './memory';
@@ -9,11 +9,9 @@ import { BY_SCENE } from './sink';
 import { SLOTS } from './slots';
 import { setAlone, switchVoices } from './voices/switching';
 
-/** Recalls a scene by its id; false where there is none. Surfaces turn their pages themselves. */
-export function recallScene(r: Running, sceneId: string): boolean {
+/** Recalls a scene. Surfaces turn their pages themselves. */
+export function recallScene(r: Running, scene: RigScene): void {
   const { plan, notes } = r;
-  const scene = plan.rig.scenes.find(({ id }) => id === sceneId);
-  if (!scene) return false;
   plan.mappings.forEach(({ rig }, m) => {
     const on = scene.mappings[rig.id];
     if (on !== undefined) switchMapping(r, m, on);
@@ -32,10 +30,9 @@ export function recallScene(r: Running, sceneId: string): boolean {
   });
   // What an earlier scene began sounds until the next one.
   notes.endAll(SCENE);
-  r.memory.scene = sceneId;
+  r.memory.scene = scene.id;
   for (const { output, bytes } of scene.messages) passMessage(r, SCENE, plan.outputIds.indexOf(output), bytes, BY_SCENE);
   for (const [id, to] of Object.entries(scene.values)) glideTo(r, plan.signalIndex.get(id)!, to, scene.glideMs);
-  return true;
 }
 
 /** Whether what a scene sent is still what it says, so that its notes may go on, in another document. */

@@ -53,6 +53,15 @@ it('a derived gate recalls a scene when it goes on, not by what it is found at, 
   expect(bytes()).toEqual(['C0 62']);
 });
 
+it('a tap is no scene that another would follow: what one began sounds on', () => {
+  const { move, engine, bytes } = rigWith([scene('drone', { messages: [{ output: 'weather', bytes: [0x90, 40, 90] }] }), scene('tap', { recalledBy: { signal: 'bell' }, transport: 'tap', messages: [] }), scene('next', {})]);
+  engine.take({ kind: 'recall', scene: 'drone', timeMs: 0 });
+  move('bell', 10, 1);
+  expect(bytes()).toEqual(['90 28 5A']);
+  engine.take({ kind: 'recall', scene: 'next', timeMs: 20 });
+  expect(bytes()[0]).toBe('80 28 40');
+});
+
 it('a scene taps the tempo, starts what stands and stops what runs', () => {
   const { move, engine } = rigWith([scene('tap', { recalledBy: { signal: 'bell' }, transport: 'tap', messages: [] }), scene('pedal', { recalledBy: { signal: 'program', at: 5 }, transport: 'startStop', messages: [] })]);
   // Every 600 ms: 100 beats a minute.

@@ -11,11 +11,14 @@ export type SceneTransport = (typeof SCENE_TRANSPORTS)[number];
 /** What a gate may do to the transport by a scene that holds nothing else, and what such a scene is called. */
 export const BY_GATE = { tap: 'Tap the tempo', startStop: 'Start and stop' } as const;
 
-/** The scene by which a gate does this and no more. */
-export function gateScene(rig: RigDocument, does: keyof typeof BY_GATE): RigScene | undefined {
+/** Whether a scene does something to the transport and nothing else: then it is no state that another would follow. */
+export function isTransportAlone({ transport, mappings, voiceMappings, members, alone, pages, banks, values, messages }: RigScene): boolean {
   const isEmpty = (part: object | undefined) => part === undefined || Object.keys(part).length === 0;
-  return rig.scenes.find((scene) => scene.transport === does && scene.recalledBy !== undefined && scene.messages.length === 0 && [scene.mappings, scene.voiceMappings, scene.members, scene.alone, scene.pages, scene.banks, scene.values].every(isEmpty));
+  return transport !== undefined && [mappings, voiceMappings, members, alone, pages, banks, values, messages].every(isEmpty);
 }
+
+/** The scene by which a gate does this and no more. */
+export const gateScene = (rig: RigDocument, does: keyof typeof BY_GATE): RigScene | undefined => rig.scenes.find((scene) => scene.transport === does && scene.recalledBy !== undefined && isTransportAlone(scene));
 
 /** Lets a gate do this from now on; with null none does. */
 export function withGate(rig: RigDocument, does: keyof typeof BY_GATE, signal: string | null): Change[] {
