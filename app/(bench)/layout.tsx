@@ -8,7 +8,6 @@ import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
 import './bench.css';
 import './inputs.css';
-import './stage.css';
 import './narrow.css';
 import './designer.css';
 

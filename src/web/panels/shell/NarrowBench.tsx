@@ -1,5 +1,6 @@
 import { useMedia } from '../../useMedia';
 import { Leaving, Scenes } from '../stage/StagePanel';
+import stage from '../stage/stage.module.css';
 
 /** Windows of a phone held upright, and no others: a screen of half the width at 200 % is wider. */
 const PHONE = '(max-width: 480px)';
@@ -11,7 +12,7 @@ export function useNarrow(): boolean {
 /** What the Bench is on a phone: scenes, what leaves, Panic in the bar above, and where the rest is. */
 export function NarrowBench() {
   return (
-    <div className="stage-screen">
+    <div className={stage.screen}>
       <h1 className="visually-hidden">Pumice on a phone</h1>
       <Scenes />
       <Leaving />

@@ -23,7 +23,7 @@ import { addressInWords } from '../../../core/messages';
 export function StagePanel() {
   const { stage } = useRig();
   return (
-    <div className="stage-screen">
+    <div className={styles.screen}>
       <h1 className="sr-only">Stage</h1>
       {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
       <Scenes />
@@ -39,7 +39,7 @@ export function Leaving() {
   const states = useMappingStates();
   const shown = shownOnStage<RigMapping | RigVoiceMapping>([...rig.mappings, ...rig.voiceMappings], (id) => states.get(id)?.heardMs ?? null, useEverySecond());
   return (
-    <section className="stage-meters" aria-label="What leaves" tabIndex={0}>
+    <section className={styles.meters} aria-label="What leaves" tabIndex={0}>
       <ul data-many={shown.length > 6}>
         {shown.map((mapping) => {
           const sends = states.get(mapping.id)?.sends ?? mapping.on;
@@ -66,7 +66,7 @@ export function Scenes() {
   const last = useLastScene();
   const recall = useRecall(rig.scenes);
   return (
-    <nav className="stage-scenes" aria-label="Scenes">
+    <nav className={styles.scenes} aria-label="Scenes">
       {rig.scenes.map(({ id, name }, i) => (
         <button key={id} type="button" data-last={id === last} aria-current={id === last ? true : undefined} onClick={() => recall(id)}>
           <span>{name}</span>
@@ -112,7 +112,7 @@ function Condition() {
   const surfaces = rig.surfaces.filter(({ id }) => (playing[id] ?? 0) > 0);
   const panic = usePanic();
   return (
-    <footer className="stage-condition">
+    <footer className={styles.condition}>
       <dl>
         <div data-state={status === 'open' ? 'good' : 'bad'}>
           <dt>Line</dt>
@@ -135,7 +135,7 @@ function Condition() {
           <dd>{away.length === 0 ? '✓ none missing' : `✕ ${away.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
         </div>
       </dl>
-      <button type="button" className="panic stage-panic" onClick={panic}>
+      <button type="button" className={`panic ${styles.panic}`} onClick={panic}>
         Panic <kbd>{PANIC_KEY}</kbd>
       </button>
     </footer>
