@@ -199,7 +199,7 @@ describe('a take', () => {
     expect(told.slice(-2)).toMatchObject([
       { kind: 'playTake', play: 1, state: { take: 'one', fromMs: 15, speed: 1, loop: null }, tempoBpm: 120 },
       // The value that held there first, then those that were still to come; the take begins at 100.
-      { kind: 'takeMessages', play: 1, last: true, messages: [[0, 'weather', expect.any(String)], [5, 'weather', expect.any(String)], [15, 'weather', expect.any(String)]] },
+      { kind: 'takeMessages', play: 1, last: true, messages: [[0, 'weather', expect.any(String), false], [5, 'weather', expect.any(String), false], [15, 'weather', expect.any(String), false]] },
     ]);
     await desk.play('one', version, {});
     told.length = 0;
