@@ -25,11 +25,14 @@ export const TAKE_VERSION = 1;
 export function midiFile(messages: Messages, rigs: readonly [RigDocument, ...RigDocument[]], marks: readonly Mark[], format: 0 | 1, line: string | null, tempi: readonly TempoChange[] = [{ atMs: 0, bpm: rigs[0].tempoBpm }]): Uint8Array {
   const timed: TimedMessage[] = [];
   const used = new Map<string, { source: MessageSource; channels: Set<number> }>();
+  // Those of one source share it, and of an hour of messages there are few sources.
+  const tracks = new Map<MessageSource, string>();
   for (let i = 0; i < messages.length; i++) {
     const message = messages.at(i)!;
     const { source, bytes, atMs } = message;
     if (!isMidi(message) || (line !== null && source.mapping !== line)) continue;
-    const track = trackName(rigs, source);
+    const track = tracks.get(source) ?? trackName(rigs, source);
+    tracks.set(source, track);
     const of = used.get(track) ?? { source, channels: new Set<number>() };
     used.set(track, of);
     if (bytes[0]! < 0xf0) of.channels.add((bytes[0]! & 0x0f) + 1);
