@@ -190,7 +190,7 @@ describe('scenes that are recalled while playing', () => {
   });
   it('a signal that there is not is refused with its place', async () => {
     const [scene] = (await rig()).scenes;
-    const { status, answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene!.id, to: { ...scene, recalledBy: { signal: 'mooring.strain' } } }] } });
+    const { status, answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene!.id, to: { ...scene, recalledBy: { signal: 'nobody.knows' } } }] } });
     expect([status, (answer.problem as unknown as { field: string }).field]).toEqual([400, 'scenes[0].recalledBy.signal']);
   });
 });
