@@ -1,8 +1,8 @@
 import { constants, setPriority } from 'node:os';
 
 /**
- * Asks the system to run this process before others, with every thread and process that it starts from here on: what is due must leave
- * also while a browser draws. False where the system does not let it (Linux, without the right to a higher priority); it plays all the same.
+ * Asks the system to run this process before others, with every thread that it starts from here on, and but for Windows every process: what
+ * is due must leave also while a browser draws. False where the system does not let it (Linux, without the right to a higher priority); it plays all the same.
  */
 export function comeFirst(): boolean {
   try {

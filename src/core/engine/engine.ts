@@ -14,8 +14,9 @@ import { NotePlayer } from './notePlayer';
 import { FIRST_THRU, HAND, passTo, TAKE } from './pass';
 import { compile, type Plan } from './plan';
 import { wanted, type Running, type Ways } from './running';
+import { restoreSignal } from './restore';
 import { sayAgain, setUpReceiver, show } from './say';
-import { recallScene, scenesTriggeredBy, scenesTriggeredByDerived } from './scenes';
+import { lookAtDerivedTriggers, recallScene, scenesTriggeredBy, scenesTriggeredByDerived } from './scenes';
 import { silenceAll } from './send';
 import { BY_HAND, BY_TAKE, BY_THRU, type MessageSink } from './sink';
 import { keepState, resume, type EngineState } from './state';
@@ -93,18 +94,14 @@ export class Engine extends EngineView {
       case 'start':
         settleConstants(r);
         endOscVoices(r);
+        lookAtDerivedTriggers(r);
         return true;
       case 'rig':
         return this.load(event.rig);
       case 'recall':
         return this.recall(event.scene);
       case 'restore':
-        if (!r.plan.rig.signals[event.signal]) return false;
-        r.memory.times.moved(event.signal, r.nowMs, true);
-        r.ensemble.isRestored = true;
-        setSignal(r, event.signal, event.value);
-        r.ensemble.isRestored = false;
-        return true;
+        return restoreSignal(r, event.signal, event.value);
       case 'tempo':
         this.transport.follow(event.bpm, event.beat);
         return this.timeChanged();
@@ -227,7 +224,7 @@ export class Engine extends EngineView {
     // A tap ends no note that another scene began.
     if (!isTransportAlone(scene)) recallScene(this.r, scene);
     // What a scene has moved recalls no other.
-    if (this.r.plan.hasDerivedTriggers) scenesTriggeredByDerived(this.r);
+    lookAtDerivedTriggers(this.r);
     if (scene.transport) this.control(scene.transport);
     this.sink.recalled?.(id);
     return true;
@@ -236,6 +233,7 @@ export class Engine extends EngineView {
   /** Goes on with another document. */
   private load(rig: RigDocument): true {
     loadRig(this.r, rig, this.seed, (plan) => this.ways(plan));
+    lookAtDerivedTriggers(this.r);
     return true;
   }
 

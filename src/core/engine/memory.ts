@@ -23,7 +23,7 @@ export interface Memory {
   times: SignalTimes;
   /** By signal. */
   glides: Map<number, Glide>;
-  /** By trigger of the plan: whether it was there when its signal was heard last; UNKNOWN of a derived signal that was not heard yet. */
+  /** By trigger of the plan: whether its signal was there when it was looked at last. */
   triggered: Uint8Array;
   derived: DerivedState[];
   /** The level in [0, 1] that each mapping last computed, NaN where it never did. */
@@ -43,9 +43,6 @@ export interface Memory {
   ensemble: EnsembleMemory;
 }
 
-/** Of a trigger: its signal has no value yet. */
-export const UNKNOWN = 2;
-
 export function freshMemory(plan: Plan): Memory {
   const { signalIds, mappings, addresses, derived, triggers } = plan;
   return {
@@ -53,7 +50,7 @@ export function freshMemory(plan: Plan): Memory {
     letThrough: new Float64Array(signalIds.length).fill(NaN),
     times: new SignalTimes(signalIds.length),
     glides: new Map(),
-    triggered: Uint8Array.from(triggers, ({ isDerived }) => (isDerived ? UNKNOWN : 0)),
+    triggered: new Uint8Array(triggers.length),
     derived: derived.map(freshDerived),
     levels: new Float64Array(mappings.length).fill(NaN),
     state: freshState(mappings.length),
@@ -175,12 +172,9 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
   carryTriggers(memory, plan);
 }
 
-/** What an edit finds on recalls nothing by that. */
+/** What an edit finds on recalls nothing by that; of derived signals see `lookAtDerivedTriggers`. */
 function carryTriggers(memory: Memory, plan: Plan): void {
-  plan.triggers.forEach((trigger, t) => {
-    const value = memory.values[trigger.signal]!;
-    if (!trigger.isDerived || !Number.isNaN(value)) memory.triggered[t] = Number(isThere(trigger, value));
-  });
+  plan.triggers.forEach((trigger, t) => (memory.triggered[t] = Number(isThere(trigger, memory.values[trigger.signal]!))));
 }
 
 /** Whether a signal stands where it recalls the scene. */

@@ -1,4 +1,5 @@
 import type { RigDocument, RigScene } from '../rig/document';
+import { derive, freshDerived } from '../signal/derive';
 import { sayPresent } from './drive';
 import { glideTo } from './glides';
 import { goOff, isThere } from './memory';
@@ -69,6 +70,20 @@ export function scenesTriggeredByDerived({ plan, memory }: Running): string[] {
     if (is && was === 0 && memory.glides.size === 0) scenes.push(trigger.scene);
   });
   return scenes;
+}
+
+/**
+ * What derived signals are found at, without a sample that brought them there, recalls nothing. One that has no value yet is worked
+ * out for that, since its first press must count.
+ */
+export function lookAtDerivedTriggers({ plan, memory, nowMs, transport }: Running): void {
+  plan.triggers.forEach((trigger, t) => {
+    if (!trigger.isDerived) return;
+    const known = memory.values[trigger.signal]!;
+    const planned = plan.derived[trigger.signal - plan.rig.signals.length]!;
+    const value = Number.isNaN(known) ? derive(planned, freshDerived(), memory.values, nowMs, transport.pieceTime) : known;
+    memory.triggered[t] = Number(isThere(trigger, value));
+  });
 }
 
 /** Switches a mapping on or off while playing. Off ends its notes; on says what it stands at. */

@@ -53,6 +53,28 @@ it('a derived gate recalls a scene when it goes on, not by what it is found at, 
   expect(bytes()).toEqual(['C0 62']);
 });
 
+it('the first press of a derived gate that was never heard recalls its scene, also after an edit; what an edit finds on does not', () => {
+  const rig = testRig([]);
+  rig.derived = [{ id: 'made', name: 'Made', kind: 'gate', unit: 'unit', range: [0, 1], formula: { op: 'maximum', of: ['bell'] } }];
+  rig.scenes = [scene('a', { recalledBy: { signal: 'made' } })];
+  const first = play(rig);
+  first.move('bell', 1, 1);
+  expect(first.bytes()).toEqual(['C0 61']);
+  // Edited before it was ever pressed.
+  const edited = play(rig);
+  edited.engine.take({ kind: 'rig', timeMs: 0, rig: { ...rig, name: 'Other' } });
+  edited.move('bell', 1, 1);
+  expect(edited.bytes()).toEqual(['C0 61']);
+  // Made while its source lies there already, or lies off.
+  for (const [lies, recalls] of [[1, []], [0, ['C0 61']]] as const) {
+    const added = play({ ...rig, derived: [], scenes: [] });
+    added.move('bell', 1, lies);
+    added.engine.take({ kind: 'rig', timeMs: 2, rig });
+    added.move('bell', 3, 0.5);
+    expect(added.bytes()).toEqual(recalls);
+  }
+});
+
 it('a tap is no scene that another would follow: what one began sounds on', () => {
   const { move, engine, bytes } = rigWith([scene('drone', { messages: [{ output: 'weather', bytes: [0x90, 40, 90] }] }), scene('tap', { recalledBy: { signal: 'bell' }, transport: 'tap', messages: [] }), scene('next', {})]);
   engine.take({ kind: 'recall', scene: 'drone', timeMs: 0 });

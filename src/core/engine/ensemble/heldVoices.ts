@@ -22,6 +22,9 @@ export class HeldVoices {
 
   on(stream: number, voice: number, pitch: number, strike: number): void {
     const held = this.held(stream);
+    // The oldest that the pedal alone holds makes room; fingers do not.
+    const oldest = held.length >= HELD_MOST && held.find(({ lifted }) => lifted);
+    if (oldest) this.end(stream, oldest);
     if (held.length >= HELD_MOST) return;
     const begins = { voice, pitch, strike: Number.isNaN(strike) ? USUAL_STRIKE : strike, lifted: false };
     held.push(begins);

@@ -40,6 +40,17 @@ it('a key that is still held stays when the pedal is lifted, other pedals hold n
   lift(100, 60);
   expect(ends(heard()).filter((line) => line.startsWith('100'))).toHaveLength(3);
 });
+it('with as many under the pedal as are followed, a new key is heard and the oldest makes room', () => {
+  const { press, lift, pedal, heard, engine } = chords();
+  pedal(0, 127);
+  for (let i = 0; i < 64; i++) {
+    press(i, 30 + i / 2, 1, i);
+    lift(i, i);
+  }
+  heard();
+  press(1000, 67, 1, 500);
+  expect(engine.ensemble.shown()[0]!.pitches.map((pitch) => pitch % 12).sort((a, b) => a - b)).toEqual([2, 7, 11]);
+});
 it('the same key again under the pedal is one voice, whatever number it has', () => {
   const { press, lift, pedal, engine } = chords();
   pedal(0, 127);
