@@ -2,7 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
 import { BENCH, cssVariables } from '../src/web/theme/tokens';
-import './not-found.css';
+import styles from './global-not-found.module.css';
 
 export const metadata: Metadata = { title: 'Not here · Pumice' };
 
@@ -11,7 +11,7 @@ export default async function NotFound() {
   await connection();
   return (
     <html lang="en">
-      <body className="nowhere" style={cssVariables(BENCH)}>
+      <body className={styles.nowhere} style={cssVariables(BENCH)}>
         <main>
           <h1>There is nothing at this address.</h1>
           <p>It may be mistyped, or lead to something that was renamed or taken away.</p>

@@ -220,7 +220,7 @@ async function measureDrawing(browser: Browser, url: string, at: { x: number; y:
 async function measureDesigned(browser: Browser, pumice: Pumice, rig: string): Promise<number[]> {
   const page = await (await browser.newContext()).newPage();
   await page.goto(`${pumice.url}/play/deck-0`);
-  await page.waitForSelector('.play[data-line="open"]');
+  await page.waitForSelector('[data-line="open"]');
   const { document } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
   const deck = document.surfaces.find(({ id }) => id === 'deck-0');
   const [one] = deck!.pages;
@@ -265,7 +265,7 @@ const loads: number[] = [];
 const plainLoads: number[] = [];
 let scriptKb = 0;
 for (let i = 0; i < LOADS; i++) {
-  const load = await measureLoad(browser, `${pumice.url}/play/deck-0`, '.play[data-line="open"]');
+  const load = await measureLoad(browser, `${pumice.url}/play/deck-0`, '[data-line="open"]');
   loads.push(load.readyMs);
   scriptKb = Math.max(scriptKb, load.scriptKb);
   plainLoads.push((await measureLoad(browser, plainUrl, '#box')).readyMs);

@@ -32,7 +32,7 @@ const pages: Page[] = [];
 for (let i = 0; i < PAGES; i++) {
   const page = await context.newPage();
   await page.goto(`${pumice.url}/play/wheelhouse`);
-  await page.locator('.play[data-line="open"]').waitFor();
+  await page.locator('[data-line="open"]').waitFor();
   pages.push(page);
 }
 
@@ -61,7 +61,7 @@ for (const awayS of AWAY_S) {
     socket.onerror = () => resolve(null);
   });
   const floor = nowMs() - socketMs;
-  await Promise.all(pages.map((page) => page.locator('.play[data-line="open"]').waitFor({ timeout: 120_000 })));
+  await Promise.all(pages.map((page) => page.locator('[data-line="open"]').waitFor({ timeout: 120_000 })));
   const backMs = await Promise.all(pages.map((page) => page.evaluate(() => (window as unknown as { openMs: number }).openMs)));
   figures.push(figure(`away ${awayS} s: until the last of ${PAGES} pages is back`, Math.max(...backMs) - thereMs, 'ms', floor, aimAt(2000), 'lower'));
   await started;

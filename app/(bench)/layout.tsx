@@ -6,10 +6,7 @@ import type { ReactNode } from 'react';
 import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
-import './bench.css';
-import './inputs.css';
-import './narrow.css';
-import './designer.css';
+import './page.css';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Pumice', description: 'What a body does becomes MIDI' };

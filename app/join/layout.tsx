@@ -2,7 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
-import './join.css';
+import './page.css';
 
 export const metadata: Metadata = { title: 'Join Pumice', description: 'This device becomes part of the rig' };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };

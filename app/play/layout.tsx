@@ -3,7 +3,7 @@ import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 import '../../src/web/play/controls.css';
-import './play.css';
+import './page.css';
 
 export const metadata: Metadata = { title: 'Pumice', description: 'A surface to play' };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, viewportFit: 'cover' };

@@ -19,7 +19,7 @@ export class Tablet {
 
   /** A page that is there already, and shows a surface or will. */
   static async on(page: Page): Promise<Tablet> {
-    await page.locator('.play[data-line="open"]').waitFor();
+    await page.locator('[data-line="open"]').waitFor();
     return new Tablet(page, await page.context().newCDPSession(page));
   }
 
@@ -40,13 +40,13 @@ export class Tablet {
 /** Opens a screen of the bench and waits until it is live: what happens from then on is seen. */
 export async function openBench(page: Page, url: string): Promise<void> {
   await page.goto(url);
-  await page.locator('.line-banner[data-line="open"]').waitFor({ state: 'attached' });
+  await page.locator('[data-line="open"]').waitFor({ state: 'attached' });
 }
 
 /** Goes on Stage and waits until every colour has changed over. */
 export async function goOnStage(page: Page, pumice: Pumice): Promise<void> {
   await pumice.post('/api/stage', { stage: true });
-  await page.locator('.program[data-mode="stage"]').waitFor();
+  await page.locator('[data-mode="stage"]').waitFor();
   await isAtRest(page);
 }
 

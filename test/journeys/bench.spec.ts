@@ -66,7 +66,7 @@ test('two windows on one rig stay in step', async ({ pumice, page, browser }) =>
 test('Stage locks every edit and goes dark; a deliberate hold comes back, a short press does not', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
   await page.getByRole('button', { name: 'Go on Stage' }).click();
-  await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
+  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
   await expect(page).toHaveURL(/\/stage$/);
   await page.getByRole('button', { name: 'Open water' }).click();
   await expect(page.getByRole('button', { name: 'Open water' })).toHaveAttribute('aria-current', 'true');
@@ -77,9 +77,9 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
   const hold = page.getByRole('button', { name: 'Hold for Bench' });
   await hold.click();
   await page.waitForTimeout(1100);
-  await expect(page.locator('.program[data-mode="stage"]')).toBeVisible();
+  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
   await hold.click({ delay: 1200 });
-  await expect(page.locator('.program[data-mode="bench"]')).toBeVisible();
+  await expect(page.locator('[data-mode="bench"]')).toBeVisible();
 });
 
 test('F8 is Panic: the note that sounds ends, and every channel in use is silenced', async ({ pumice, tablet, monitor, page }) => {
@@ -119,7 +119,7 @@ for (const path of ['/mappings', '/ensemble', '/surfaces', '/outputs', '/play/wh
       await pumice.post('/api/stage', { stage });
       if (path.startsWith('/play')) {
         await page.goto(pumice.url + path);
-        await page.locator('.play[data-line="open"]').waitFor();
+        await page.locator('[data-line="open"]').waitFor();
       } else await openBench(page, pumice.url + path);
       await isAtRest(page);
       if (path === '/mappings') {

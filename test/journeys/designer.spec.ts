@@ -21,7 +21,7 @@ class Canvas {
   ) {}
 
   static async of(page: Page, width = 1180): Promise<Canvas> {
-    const drawing = page.locator('.drawing');
+    const drawing = page.getByRole('application');
     const box = (await drawing.boundingBox())!;
     return new Canvas(page, drawing, box.x, box.y, box.width / width);
   }
@@ -53,7 +53,7 @@ class Canvas {
   /** Drags a control from the tray so that its middle lies at a point. */
   async place(kind: string, x: number, y: number): Promise<void> {
     const { mouse } = this.page;
-    const item = (await this.page.locator('.tray').getByRole('button', { name: kind, exact: true }).boundingBox())!;
+    const item = (await this.page.locator('[data-tray]').getByRole('button', { name: kind, exact: true }).boundingBox())!;
     await mouse.move(item.x + 20, item.y + 20);
     await mouse.down();
     await mouse.move(item.x + 80, item.y + 30, { steps: 5 });
@@ -76,7 +76,7 @@ test('by mouse: a surface from a device size; placed, moved, sized, aligned, rep
   await waitFor('the fader', async () => (await controlsOf(pumice)).length === 1);
   const { x, y } = frames(await controlsOf(pumice))[0]!;
   expect([Math.abs(x - 145) < 4, Math.abs(y - 100) < 4]).toEqual([true, true]);
-  await expect(page.locator('.sent')).toContainText(/channel \d+ · CC \d+/);
+  await expect(page.locator('[data-sent]')).toContainText(/channel \d+ · CC \d+/);
 
   await canvas.place('Button', 600, 300);
   await waitFor('the push', async () => (await controlsOf(pumice)).length === 2);
@@ -119,13 +119,13 @@ test('by mouse: a surface from a device size; placed, moved, sized, aligned, rep
 test('by the keyboard alone: made, marked, moved, doubled, grouped, locked, taken away', async ({ pumice, page }) => {
   await withForedeck(pumice, []);
   await openBench(page, `${pumice.url}/surfaces/foredeck`);
-  await page.locator('.tray').getByRole('button', { name: 'Toggle', exact: true }).focus();
+  await page.locator('[data-tray]').getByRole('button', { name: 'Toggle', exact: true }).focus();
   await page.keyboard.press('Enter');
   await waitFor('it', async () => (await controlsOf(pumice)).length === 1);
   await page.getByLabel('Label', { exact: true }).fill('Lamp');
   await page.keyboard.press('Enter');
   await waitFor('its label, and its signal’s name', async () => (await rigOf(pumice)).signals.some(({ name }) => name === 'Lamp'));
-  await page.locator('.drawing').focus();
+  await page.getByRole('application').focus();
   const { x, y } = frames(await controlsOf(pumice))[0]!;
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowDown');
@@ -139,16 +139,16 @@ test('by the keyboard alone: made, marked, moved, doubled, grouped, locked, take
   // One marked is both marked.
   await page.keyboard.press('Escape');
   await page.keyboard.press('PageDown');
-  await expect(page.locator('.outline')).toHaveCount(2);
+  await expect(page.locator('[data-outline]')).toHaveCount(2);
   await page.getByRole('switch', { name: 'Locked' }).click();
   await waitFor('both locked', async () => (await controlsOf(pumice)).every(({ locked }) => locked));
-  await page.locator('.drawing').focus();
+  await page.getByRole('application').focus();
   await page.keyboard.press('Delete');
   await page.keyboard.press('ArrowLeft');
   await page.getByRole('switch', { name: 'Locked' }).click();
   await waitFor('them free', async () => (await controlsOf(pumice)).every(({ locked }) => !locked));
   expect((await controlsOf(pumice)).length).toBe(2);
-  await page.locator('.drawing').focus();
+  await page.getByRole('application').focus();
   await page.keyboard.press('Delete');
   await waitFor('none', async () => (await controlsOf(pumice)).length === 0);
   const rig = await rigOf(pumice);
@@ -163,7 +163,7 @@ test('copied from one surface onto another, with numbers of their own', async ({
   await canvas.click(850, 300, { modifiers: ['Shift'] });
   await page.keyboard.press('Control+c');
   await openBench(page, `${pumice.url}/surfaces/foredeck`);
-  await page.locator('.drawing').focus();
+  await page.getByRole('application').focus();
   await page.keyboard.press('Control+v');
   await waitFor('both', async () => (await controlsOf(pumice)).length === 2);
   const rig = await rigOf(pumice);
@@ -183,7 +183,7 @@ test('what is designed in one page is played in another within a second; both wi
   const second = await (await browser.newContext()).newPage();
   await openBench(second, `${pumice.url}/surfaces/foredeck`);
   await openBench(page, `${pumice.url}/surfaces/foredeck`);
-  await page.locator('.tray').getByRole('button', { name: 'Button', exact: true }).click();
+  await page.locator('[data-tray]').getByRole('button', { name: 'Button', exact: true }).click();
   await expect(tablet.control('button')).toBeVisible();
   await expect(second.locator('[data-control="button"]')).toBeVisible();
   const box = (await tablet.control('button').boundingBox())!;
@@ -192,7 +192,7 @@ test('what is designed in one page is played in another within a second; both wi
   await tablet.fingers('touchEnd');
 
   await page.getByRole('button', { name: 'Try it' }).click();
-  const sail = (await page.locator('.trying [data-control="sail"]').boundingBox())!;
+  const sail = (await page.locator('[data-trying] [data-control="sail"]').boundingBox())!;
   await page.mouse.move(sail.x + sail.width / 2, sail.y + sail.height / 2);
   await page.mouse.down();
   await waitFor('the fader to say where it is', () => monitor.facts.some((fact) => fact.direction === 'in' && fact.signal === 'foredeck.sail' && Math.abs(fact.value - 0.5) < 0.02));
@@ -224,9 +224,9 @@ test('kinds, springs, colours, pages and banks are set in their panel; on Stage 
   await waitFor('its rest', async () => (await rigOf(pumice)).signals.filter(({ id }) => id.startsWith('foredeck.fader-row') && !id.includes('bank')).every(({ rest }) => rest === 0.25));
   await page.getByRole('button', { name: '+ Page' }).click();
   await waitFor('a page', async () => (await rigOf(pumice)).surfaces.find(({ id }) => id === 'foredeck')?.pages.length === 2);
-  await page.locator('.tray').getByRole('button', { name: 'Fold-out', exact: true }).click();
+  await page.locator('[data-tray]').getByRole('button', { name: 'Fold-out', exact: true }).click();
   await page.getByRole('button', { name: /Open it to design/ }).click();
-  await page.locator('.tray').getByRole('button', { name: 'Dial', exact: true }).click();
+  await page.locator('[data-tray]').getByRole('button', { name: 'Dial', exact: true }).click();
   await waitFor('a dial inside', async () => {
     const [fold] = await controlsOf(pumice, 'foredeck', 1);
     return fold?.kind === 'fold' && fold.controls.length === 1;
@@ -238,7 +238,7 @@ test('kinds, springs, colours, pages and banks are set in their panel; on Stage 
   expect(found.violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
 
   await goOnStage(page, pumice);
-  await expect(page.locator('.tray button').first()).toBeDisabled();
+  await expect(page.locator('[data-tray] button').first()).toBeDisabled();
   await canvas.drag([100, 100], [300, 300]);
   expect(frames(await controlsOf(pumice))[0]).toMatchObject({ x: 20, y: 20 });
 });
@@ -249,7 +249,7 @@ test('a tablet joins by code, plays, is given another surface, is dropped and se
   await page.getByRole('button', { name: 'Let a device join' }).click();
   const card = page.getByRole('group', { name: 'Code for the next device' });
   await expect(card.getByRole('img', { name: /QR code of http/ })).toBeVisible();
-  const code = (await card.locator('.digits').textContent())!.replace(' ', '');
+  const code = (await card.locator('[data-code]').textContent())!.replace(' ', '');
 
   const context = await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true });
   const tablet = await context.newPage();
@@ -264,13 +264,13 @@ test('a tablet joins by code, plays, is given another surface, is dropped and se
   await expect(tablet).toHaveURL(/\/play\/wheelhouse$/);
   await (await Tablet.on(tablet)).fingers('touchStart', { id: 1, x: 130, y: 690 });
   await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
-  await expect(page.locator('.devices li')).toContainText('here');
+  await expect(page.locator('[data-devices] li')).toContainText('here');
 
   await page.getByRole('combobox', { name: 'Surface of Left hand' }).click();
   await page.getByTitle('Chart table').last().click();
   await expect(tablet).toHaveURL(/\/play\/chart-table$/);
   await waitFor('the bell that it held to end', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
-  await tablet.locator('.play[data-line="open"]').waitFor();
+  await tablet.locator('[data-line="open"]').waitFor();
   await page.getByRole('button', { name: 'Drop Left hand' }).click();
   await expect(tablet).toHaveURL(/\/join$/);
   await expect(page.getByText('No tablet or phone has joined yet.')).toBeVisible();

@@ -74,7 +74,7 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
 
 test('mappings are found among others, copied with the numbers counting on, deleted, and brought back', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
-  const bands = page.locator('.band');
+  const bands = page.locator('[data-band]');
   await expect(page.getByRole('list', { name: '31 mappings' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Search mappings' }).fill('weather fog');
   await expect(bands).toHaveCount(1);

@@ -11,8 +11,8 @@ test('a sensor arrives, is calibrated, leaves, and is known again after a restar
   await tile.getByRole('button', { name: 'Start' }).click();
   const gangway = page.locator(card('Gangway'));
   await expect(gangway).toContainText('live');
-  await expect(gangway.locator('.signal-row')).toHaveCount(4);
-  await expect(gangway.locator('.signal-row .value').first()).toHaveText(/^\d+/);
+  await expect(gangway.locator('[data-signal]')).toHaveCount(4);
+  await expect(gangway.locator('[data-signal] [data-value]').first()).toHaveText(/^\d+/);
 
   // Its sensors see from 200 to 700 mm only: by hand to the rest, then by itself through the whole travel.
   await tile.getByText('By hand').click();
@@ -56,7 +56,7 @@ test('a gamepad sounds at once; two are told apart; unplugged with a button down
   await page.evaluate(() => window.testPads.set(0, { 0: 0.4 }));
   const pad = page.locator(card('Deck pad'));
   await expect(pad).toContainText('live');
-  await expect(pad.locator('.signal-row')).toHaveCount(21);
+  await expect(pad.locator('[data-signal]')).toHaveCount(21);
   await page.evaluate(() => window.testPads.set(0, {}, { 3: 1 }));
   await waitFor('its note', () => monitor.sent.some((line) => line.endsWith('90 40 60')));
   await page.evaluate(() => window.testPads.unplug(0));
@@ -164,17 +164,17 @@ test('the keyboard of the computer is an input, and typing into a field is not',
   const computer = page.locator(card('Keyboard and pointer'));
   await page.mouse.move(600, 400);
   await expect(computer).toBeVisible();
-  const q = computer.locator('.signal-row', { has: page.getByText('Q', { exact: true }) });
+  const q = computer.locator('[data-signal]', { has: page.getByText('Q', { exact: true }) });
   await waitFor('the key', async () => {
     await page.keyboard.down('q');
     await page.waitForTimeout(100);
-    const on = (await q.count()) > 0 && /on/.test((await q.locator('.value').textContent()) ?? '');
+    const on = (await q.count()) > 0 && /on/.test((await q.locator('[data-value]').textContent()) ?? '');
     await page.keyboard.up('q');
     return on;
   });
   await page.getByRole('textbox', { name: 'Name of the input Mooring' }).focus();
   await page.keyboard.down('w');
-  await expect(q.locator('.value')).toHaveText('off');
+  await expect(q.locator('[data-value]')).toHaveText('off');
 });
 
 test('the pointer is taken over for lanes until Escape, or while a key is held; typing is itself again afterwards', async ({ pumice, page }) => {
@@ -254,7 +254,7 @@ test('a phone becomes an input by the way it is held: tilt, turn and zero', asyn
     await cdp.send('Emulation.setSensorOverrideReadings', { type: 'accelerometer', reading: { xyz: { ...rolled, z: rolled.z + Math.random() / 1000 } } });
     await cdp.send('Emulation.setSensorOverrideReadings', { type: 'linear-acceleration', reading: { xyz: { x: 0, y: 0, z: 0 } } });
     await cdp.send('Emulation.setSensorOverrideReadings', { type: 'gyroscope', reading: { xyz: { x: 0, y: 0, z: 1 } } });
-    const value = lantern.locator('.signal-row', { hasText: 'Tilt sideways' }).locator('.value');
+    const value = lantern.locator('[data-signal]', { hasText: 'Tilt sideways' }).locator('[data-value]');
     return (await value.count()) > 0 && Math.abs(Number(await value.textContent()) - 30) < 0.2;
   });
   await lantern.getByRole('button', { name: 'More for Lantern' }).click();
@@ -262,7 +262,7 @@ test('a phone becomes an input by the way it is held: tilt, turn and zero', asyn
   await page.getByRole('button', { name: 'As it is held now is level' }).click();
   await waitFor('level', async () => {
     await cdp.send('Emulation.setSensorOverrideReadings', { type: 'accelerometer', reading: { xyz: { ...rolled, z: rolled.z + Math.random() / 1000 } } });
-    const text = await lantern.locator('.signal-row', { hasText: 'Tilt sideways' }).locator('.value').textContent();
+    const text = await lantern.locator('[data-signal]', { hasText: 'Tilt sideways' }).locator('[data-value]').textContent();
     return Math.abs(Number(text)) < 0.2;
   });
   await context.close();
@@ -277,7 +277,7 @@ test('a phone without an accelerometer is known by its orientation alone', async
   await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25, gamma: -40 });
   await phone.getByRole('button', { name: 'Use the motion of this device' }).click();
   await openBench(page, `${pumice.url}/inputs`);
-  const value = (name: string) => page.locator(card('Lantern')).locator('.signal-row', { hasText: name }).locator('.value');
+  const value = (name: string) => page.locator(card('Lantern')).locator('[data-signal]', { hasText: name }).locator('[data-value]');
   await waitFor('its angles', async () => {
     await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25 + Math.random() / 1000, gamma: -40 });
     if ((await value('Heading').count()) === 0) return false;

@@ -135,7 +135,7 @@ test('the monitor is filtered by words and place, counted, and saved as a table'
   await tablet.fingers('touchEnd');
   await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
   await tablet.fingers('touchEnd');
-  const rows = page.locator('.monitor tbody tr');
+  const rows = page.locator('[aria-labelledby="monitor-title"] tbody tr');
   const find = page.getByRole('textbox', { name: 'Find messages' });
   await find.fill('cc 21, fog density');
   await expect(rows).toHaveCount(1);

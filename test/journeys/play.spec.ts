@@ -15,7 +15,7 @@ test('a finger on Fog moves Weather, and the monitor shows channel 3 · CC 21 ·
   await expect(row.locator('td')).toHaveText([/^\d\d:\d\d:\d\d\.\d{3}$/, '→', 'channel 3 · CC 21 · 87', 'B2 15 57', 'Weather', 'Fog density', /^\d+(\.\d)? ms$/]);
   const weather = page.getByRole('article', { name: 'Output Weather' });
   await expect(weather.getByText('ch 3 · CC 21')).toBeVisible();
-  await expect(weather.locator('.value')).toHaveText('87');
+  await expect(weather.locator('[data-value]')).toHaveText('87');
 });
 
 test('two fingers move two faders at once; one that slides off keeps its fader; lifting ends it', async ({ tablet, monitor }) => {
@@ -101,7 +101,7 @@ test('a tablet keeps its screen awake, feels a press, installs the surface, offe
   `);
   await page.goto(`${pumice.url}/outputs`);
   await page.goto(`${pumice.url}/play/wheelhouse`);
-  await page.locator('.play[data-line="open"]').waitFor();
+  await page.locator('[data-line="open"]').waitFor();
   const told = () => page.evaluate<string[]>('window.told');
   expect(await told()).toEqual(['awake screen']);
   const manifest = (await (await page.request.get(new URL((await page.locator('link[rel="manifest"]').getAttribute('href'))!, pumice.url).href)).json()) as Record<string, unknown>;

@@ -12,7 +12,7 @@ test('the hub is killed while a fader moves: the page says so, comes back, and t
   // The hub is back within a second.
   await expect.poll(said).toContain('No connection to Pumice.');
   for (let y = 290; y > 250; y -= 10) await tablet.fingers('touchMove', { id: 1, x: 80, y });
-  await tablet.page.locator('.play[data-line="open"]').waitFor();
+  await tablet.page.locator('[data-line="open"]').waitFor();
   await tablet.fingers('touchMove', { id: 1, x: 80, y: 42 });
   await waitFor('the top', () => monitor.sent.includes('weather B2 15 7F'));
   await tablet.fingers('touchEnd');
@@ -27,12 +27,12 @@ test('everything is killed and started again: the page comes back by itself with
   await pumice.killAll();
   await expect(tablet.page.getByText('No connection to Pumice.')).toBeVisible();
   await pumice.run();
-  await tablet.page.locator('.play[data-line="open"]').waitFor();
+  await tablet.page.locator('[data-line="open"]').waitFor();
   await expect(tablet.control('fog').locator('.number')).toHaveText('87');
 });
 
 test('ten pages find back by themselves after everything was away for 20 s, one of them a moment after it was loaded anew', async ({ pumice, context }) => {
-  const open = '.play[data-line="open"]';
+  const open = '[data-line="open"]';
   const pages = await Promise.all(
     Array.from({ length: 10 }, async () => {
       const page = await context.newPage();
@@ -59,7 +59,7 @@ test('the network is cut and comes back: the page says so and comes back', async
   await expect(tablet.page.getByText('No connection to Pumice.')).toBeVisible();
   await tablet.page.context().setOffline(false);
   process.kill((await pumice.health()).hub.pid, 'SIGCONT');
-  await tablet.page.locator('.play[data-line="open"]').waitFor();
+  await tablet.page.locator('[data-line="open"]').waitFor();
 });
 
 test('the bench says that the line is down, and follows again afterwards', async ({ pumice, page }) => {
@@ -69,13 +69,13 @@ test('the bench says that the line is down, and follows again afterwards', async
   process.kill((await pumice.health()).hub.pid, 'SIGCONT');
   await expect(page.getByText('No connection to Pumice.')).toBeHidden();
   // Figures are the page's, pictures those of a worker with a line of its own: both follow.
-  const fog = page.locator('.band').filter({ hasText: 'Fog density' });
-  const picture = fog.locator('.band-picture');
-  const meter = fog.locator('.meter');
+  const fog = page.locator('[data-band]').filter({ hasText: 'Fog density' });
+  const picture = fog.locator('[data-picture="band"]');
+  const meter = fog.locator('[data-picture="meter"]');
   const [atRest, empty] = [await picture.screenshot(), await meter.screenshot()];
   const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
   surface.move('wheelhouse.fog', 1);
-  await expect(fog.locator('.leaving .value')).toHaveText('127');
+  await expect(fog.locator('[data-value]')).toHaveText('127');
   await waitFor('the picture to move', async () => !(await picture.screenshot()).equals(atRest) && !(await meter.screenshot()).equals(empty));
   surface.close();
 });

@@ -72,7 +72,7 @@ test('a kept shaping is used on marked mappings together; they are grouped, fold
   await bar.getByRole('button', { name: 'Clear' }).click();
   const heading = page.getByRole('button', { name: 'Weather deck 4' });
   // Only bands in sight are there; each look goes a little further down.
-  await waitFor('the heading', async () => (await heading.isVisible()) || page.locator('.band-scroll').evaluate((scroller) => (scroller.scrollBy(0, 120), false)));
+  await waitFor('the heading', async () => (await heading.isVisible()) || page.locator('[data-scroller]').evaluate((scroller) => (scroller.scrollBy(0, 120), false)));
   await heading.click();
   await expect(page.getByRole('button', { name: 'Shape Fog density' })).toHaveCount(0);
   await heading.click();
@@ -98,9 +98,9 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
   await waitFor('the new order', async () => (await order()).join() === 'Wind bearing,Fog density,Swell height');
   await page.getByRole('button', { name: 'Move Wind bearing' }).focus();
   await page.keyboard.press('Space');
-  await expect(page.locator('.band[data-dragging="true"]')).toHaveCount(1);
+  await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
   await page.keyboard.press('ArrowDown');
-  await expect(page.locator('.band[data-over="true"]')).toHaveCount(1);
+  await expect(page.locator('li[data-over="true"]')).toHaveCount(1);
   await page.keyboard.press('Space');
   await waitFor('one place down', async () => (await order()).join() === 'Fog density,Wind bearing,Swell height');
 });
@@ -118,7 +118,7 @@ test('a derived signal is made, said in words, shown live, mapped, and deleted w
   expect(mapping.message).toMatchObject({ kind: 'controlChange' });
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
   await tablet.fingers('touchEnd');
-  await expect(made.locator('.value')).toHaveText('1.000');
+  await expect(made.locator('[data-value]')).toHaveText('1.000');
   const { channel, controller } = mapping.message as { channel: number; controller: number };
   const hex = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
   await waitFor('the derived controller', () => monitor.sent.includes(`${mapping.output} ${hex(0xb0 + channel - 1)} ${hex(controller)} 7F`));

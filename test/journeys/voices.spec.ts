@@ -160,10 +160,10 @@ test('a voice band is marked, grouped, carried by the keyboard and introduced in
   // Down onto the band in the group: it goes there too.
   await page.getByRole('button', { name: 'Move Ribs 2' }).focus();
   await page.keyboard.press('Space');
-  await expect(page.locator('.band[data-dragging="true"]')).toHaveCount(1);
+  await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
-  await expect(page.locator('.band[data-over="true"]')).toContainText('Ribs');
+  await expect(page.locator('li[data-over="true"]')).toContainText('Ribs');
   await page.keyboard.press('Space');
   await waitFor('it to be in the group', async () => (await rigNow()).voiceMappings.find(({ name }) => name === 'Ribs 2')?.group === 'Hold');
   await page.getByRole('button', { name: 'Introduce in turn' }).click();

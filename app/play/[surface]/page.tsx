@@ -5,6 +5,7 @@ import { playedSurface } from '../../../src/server/playedSurface';
 import { services } from '../../../src/server/services';
 import { earlySocketScript } from '../../../src/web/live/earlySocket';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
+import styles from './page.module.css';
 
 export const dynamic = 'force-dynamic';
 
@@ -21,7 +22,7 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
   const { document } = desk.current;
   if (!played) {
     return (
-      <main className="missing">
+      <main className={styles.missing}>
         <h1>There is no surface “{id}” in {document.name}.</h1>
         <ul>
           {document.surfaces.map(({ id: other, name }) => (

@@ -3,6 +3,7 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import { postJoin, RefusedError } from '../live/fetchRig';
 import { cssVariables, STAGE } from '../theme/tokens';
+import styles from './join.module.css';
 
 const NAME = 'pumice.join.name';
 
@@ -34,19 +35,19 @@ export function JoinPage({ code: given }: { code: string }) {
   };
 
   return (
-    <main className="join" style={cssVariables(STAGE)}>
+    <main className={styles.join} style={cssVariables(STAGE)}>
       <h1>Join Pumice</h1>
       <form onSubmit={(event) => void join(event)}>
         <label>
           The code that the host shows
-          <input className="code" inputMode="numeric" autoComplete="off" maxLength={7} required placeholder="000000" value={code} autoFocus={given === ''} onChange={({ target }) => setCode(target.value.replace(/[^\d\s]/g, ''))} />
+          <input className={styles.code} inputMode="numeric" autoComplete="off" maxLength={7} required placeholder="000000" value={code} autoFocus={given === ''} onChange={({ target }) => setCode(target.value.replace(/[^\d\s]/g, ''))} />
         </label>
         <label>
           What this device is called
           <input maxLength={80} required value={name} onChange={({ target }) => setName(target.value)} />
         </label>
         {problem && <p role="alert">{problem}</p>}
-        <button type="submit" className="go" disabled={busy}>
+        <button type="submit" className={styles.go} disabled={busy}>
           Join
         </button>
       </form>

@@ -1,14 +1,15 @@
 import { cssVariables, STAGE } from '../theme/tokens';
+import styles from './join.module.css';
 
 /** The one-time step that makes a device believe the certificate of this computer. */
 export function TrustPage({ securePage }: { securePage: string }) {
   return (
-    <main className="join" style={cssVariables(STAGE)}>
+    <main className={styles.join} style={cssVariables(STAGE)}>
       <h1>Trust this computer once</h1>
       <p>Motion sensors, microphone and camera work on secure pages alone. Pumice made a certificate of its own for that, which this device does not know yet.</p>
       <ol>
         <li>
-          <a className="file" href="/join/certificate" download="pumice.crt">
+          <a className={styles.file} href="/join/certificate" download="pumice.crt">
             Load the certificate
           </a>
         </li>
@@ -24,7 +25,7 @@ export function TrustPage({ securePage }: { securePage: string }) {
           </dl>
         </li>
         <li>
-          <a className="go" href={securePage}>
+          <a className={styles.go} href={securePage}>
             Go on to the secure page
           </a>
         </li>

@@ -8,6 +8,7 @@ import { addPainter } from '../live/painter';
 import { useGivenSurface } from '../live/useGivenSurface';
 import { useLineStatus, useLineWords } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
+import styles from './MotionPage.module.css';
 
 const NAME = 'pumice.motion.name';
 const REPORT = 'pumice.motion.report';
@@ -26,7 +27,7 @@ function ownReport(): string {
 export function MotionPage({ hubPort }: { hubPort: number }) {
   return (
     <LiveProvider hubPort={hubPort}>
-      <main className="motion" style={cssVariables(STAGE)}>
+      <main className={styles.motion} style={cssVariables(STAGE)}>
         <Motion />
       </main>
     </LiveProvider>
@@ -101,7 +102,7 @@ function Motion() {
             <input maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
           </label>
           {/* Before the line is there the page may not listen to a tap yet: it would be lost. */}
-          <button type="button" className="go" disabled={status === 'connecting'} onClick={() => void start()}>
+          <button type="button" className={styles.go} disabled={status === 'connecting'} onClick={() => void start()}>
             Use the motion of this device
           </button>
           <p>
@@ -140,7 +141,7 @@ function Level({ values }: { values: ReadonlyMap<string, number> }) {
   }, [values]);
   return (
     <>
-      <div className="level" ref={level} aria-hidden>
+      <div className={styles.level} ref={level} aria-hidden>
         <span />
       </div>
       <dl ref={numbers}>

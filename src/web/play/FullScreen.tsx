@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import styles from './FullScreen.module.css';
 
 /** Offers the whole screen until a control is played, so that it is never under a playing finger. */
 export function FullScreen() {
@@ -16,7 +17,7 @@ export function FullScreen() {
   }, []);
   if (!offered) return null;
   return (
-    <button type="button" className="full-screen" onClick={() => void document.documentElement.requestFullscreen({ navigationUI: 'hide' }).catch(() => offer(false))}>
+    <button type="button" className={styles.fullScreen} onClick={() => void document.documentElement.requestFullscreen({ navigationUI: 'hide' }).catch(() => offer(false))}>
       Full screen
     </button>
   );

@@ -1,4 +1,5 @@
 import type { RigPage } from '../../core/rig/document';
+import styles from './PageStrip.module.css';
 
 /** Height of the strip, in pixels of the window: a finger finds it in the dark. */
 export const STRIP_PX = 48;
@@ -12,7 +13,7 @@ interface PageStripProps {
 /** The pages of a surface that has no tabs of its own for them. */
 export function PageStrip({ pages, page, onTurn }: PageStripProps) {
   return (
-    <nav className="page-strip" aria-label="Pages" style={{ height: STRIP_PX }}>
+    <nav className={styles.strip} aria-label="Pages" style={{ height: STRIP_PX }}>
       {pages.map(({ id, name }) => (
         <button key={id} type="button" aria-current={id === page ? 'page' : undefined} onClick={() => onTurn(id)}>
           {name}

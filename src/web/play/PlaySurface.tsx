@@ -18,6 +18,7 @@ import { usePanicKey } from '../live/usePanicKey';
 import { useFreshSurface } from './useFreshSurface';
 import { useGivenSurface } from '../live/useGivenSurface';
 import { useStaying } from './useStaying';
+import styles from './PlaySurface.module.css';
 
 interface PlaySurfaceProps extends PlayedSurface {
   hubPort: number;
@@ -49,12 +50,12 @@ function Fitted(first: PlaySurfaceProps) {
   usePanicKey(live);
   useStaying();
   return (
-    <main className="play" data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
+    <main className={styles.play} data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
       {status === 'open' && <FullScreen />}
       {status === 'open' && <InTurnBar />}
       {status === 'open' && <RecordingSign />}
-      <p className="line" role="status">
+      <p className={styles.line} role="status">
         {words}
       </p>
     </main>

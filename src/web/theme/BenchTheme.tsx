@@ -6,12 +6,12 @@ import { useMedia } from '../useMedia';
 import { cssVariables, FONT, MONO, paletteOf } from './tokens';
 
 /** Puts the palette of the Bench or the Stage under everything: our own styles and Ant Design's. */
-export function BenchTheme({ stage, narrow = false, children }: { stage: boolean; narrow?: boolean; children: ReactNode }) {
+export function BenchTheme({ stage, narrow = false, className, children }: { stage: boolean; narrow?: boolean; className?: string | undefined; children: ReactNode }) {
   const still = useMedia('(prefers-reduced-motion: reduce)');
   return (
     <ConfigProvider theme={antTheme(stage, still)}>
       <App component={false}>
-        <div className="program" style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'} data-narrow={narrow}>
+        <div className={className} style={cssVariables(paletteOf(stage))} data-mode={stage ? 'stage' : 'bench'} data-narrow={narrow}>
           {children}
         </div>
       </App>

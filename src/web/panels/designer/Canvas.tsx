@@ -6,6 +6,8 @@ import { calledBy } from '../../../core/surface/make';
 import type { Playing } from '../../play/PlayContext';
 import { Sheet } from '../../play/Sheet';
 import type { DesignerDesk } from './useDesigner';
+import designer from './Designer.module.css';
+import styles from './Canvas.module.css';
 
 /** How near a line must be to be snapped to, in pixels of the window. */
 const REACH = 6;
@@ -131,14 +133,14 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
   };
 
   return (
-    <div className="artboard" style={{ width: artboard.width * scale, height: artboard.height * scale }}>
+    <div className={designer.artboard} style={{ width: artboard.width * scale, height: artboard.height * scale }}>
       <Sheet playing={playing} controls={shown} palette={palette} width={artboard.width} height={artboard.height} />
       <div
         ref={(node) => {
           element.current = node;
           setNodeRef(node);
         }}
-        className="drawing"
+        className={styles.drawing}
         role="application"
         tabIndex={0}
         aria-label={`Canvas with ${controls.length} controls; ${marked.length === 0 ? 'none' : outlined.map(calledBy).join(', ')} marked. Page up and Page down go from control to control.`}
@@ -153,18 +155,18 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
         onKeyDown={key}
       >
         {outlined.map(({ id, frame, locked }) => (
-          <div key={id} className="outline" data-locked={locked} style={placed(frame, scale)} />
+          <div key={id} className={styles.outline} data-outline data-locked={locked} style={placed(frame, scale)} />
         ))}
-        {outlined.length === 1 && !outlined[0]!.locked && !stage && HANDLES.map(({ name, x, y }) => <div key={name} className="handle" data-handle={name} style={{ left: (around!.x + ((x + 1) / 2) * around!.width) * scale, top: (around!.y + ((y + 1) / 2) * around!.height) * scale, cursor: `${name}-resize` }} />)}
+        {outlined.length === 1 && !outlined[0]!.locked && !stage && HANDLES.map(({ name, x, y }) => <div key={name} className={styles.handle} data-handle={name} style={{ left: (around!.x + ((x + 1) / 2) * around!.width) * scale, top: (around!.y + ((y + 1) / 2) * around!.height) * scale, cursor: `${name}-resize` }} />)}
         {guides.map(({ axis, at: line }) => (
-          <div key={`${axis} ${line}`} className={`guide ${axis}`} style={axis === 'x' ? { left: line * scale } : { top: line * scale }} />
+          <div key={`${axis} ${line}`} className={styles.guide} data-axis={axis} style={axis === 'x' ? { left: line * scale } : { top: line * scale }} />
         ))}
         {draft.size > 0 && around && (
-          <output className="measure" style={{ left: around.x * scale, top: (around.y + around.height) * scale }}>
+          <output className={styles.measure} style={{ left: around.x * scale, top: (around.y + around.height) * scale }}>
             {`${Math.round(around.x)}, ${Math.round(around.y)} · ${Math.round(around.width)} × ${Math.round(around.height)}`}
           </output>
         )}
-        {marquee && <div className="marquee" style={placed(marquee, scale)} />}
+        {marquee && <div className={styles.marquee} style={placed(marquee, scale)} />}
       </div>
     </div>
   );

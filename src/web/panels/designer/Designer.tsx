@@ -22,6 +22,9 @@ import { SurfaceProperties } from './SurfaceProperties';
 import { ToolBar } from './ToolBar';
 import { Tray } from './Tray';
 import { surfaceOf, useDesigner } from './useDesigner';
+import styles from './Designer.module.css';
+import pageTabs from './PageTabs.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Around the artboard, so that handles at its edge can be reached. */
 const ROOM = 24;
@@ -72,30 +75,30 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
 
   return (
     <DndContext sensors={sensors} onDragStart={({ active }) => setCarried(active.id as ControlKind)} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
-      <section className="designer" aria-label={`Designer of ${surface.name}`}>
+      <section className={styles.designer} aria-label={`Designer of ${surface.name}`}>
         <header>
           <Link href="/surfaces" aria-label="Back to the surfaces">
             ←
           </Link>
           <h1>{surface.name}</h1>
           {fold ? (
-            <div className="page-tabs">
+            <div className={pageTabs.pageTabs}>
               <Button onClick={() => turnTo({ surface: surface.id, page: spot.page })}>← Back to the page</Button>
               <strong>Inside {fold.label || 'the fold-out'}</strong>
             </div>
           ) : (
             <PageTabs surface={surface} spot={spot} desk={desk} onTurn={turnTo} />
           )}
-          <a className="open" href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
+          <a className={shared.open} href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
             Open to play ↗
           </a>
         </header>
         <Tray disabled={desk.stage || trying} without={fold ? ['fold'] : []} onMake={desk.make} />
-        <div className="canvas-side">
+        <div className={styles.canvasSide}>
           <ToolBar desk={desk} artboard={artboard} zoom={zoom} onZoom={setZoom} trying={trying} onTry={setTrying} />
-          <div className="canvas" ref={room}>
+          <div className={styles.canvas} ref={room}>
             {trying ? (
-              <div className="artboard trying" style={{ width: surface.width * scale, height: surface.height * scale }}>
+              <div className={`${styles.artboard} ${styles.trying}`} data-trying style={{ width: surface.width * scale, height: surface.height * scale }}>
                 <Board surface={surface} captions={captions} scales={scales} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
               </div>
             ) : (
@@ -103,9 +106,9 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
             )}
           </div>
         </div>
-        <div className="properties" role="group" aria-label="Properties">
+        <div className={styles.properties} role="group" aria-label="Properties">
           {trying ? (
-            <p className="quiet">Every control plays as on the tablet, with mouse and fingers. What it sends is really sent.</p>
+            <p className={shared.quiet}>Every control plays as on the tablet, with mouse and fingers. What it sends is really sent.</p>
           ) : desk.chosen.length > 0 ? (
             <Properties surface={surface} desk={desk} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
           ) : (
@@ -115,7 +118,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
       </section>
       <DragOverlay dropAnimation={null}>
         {carried && (
-          <div className="carried-control">
+          <div className={styles.carriedControl}>
             <Glyph kind={carried} />
             {CONTROL_KINDS[carried].name}
           </div>

@@ -1,4 +1,5 @@
 import type { ControlKind } from '../../../core/rig/document';
+import styles from './Glyph.module.css';
 
 /** A small line drawing of each kind of control, 32 by 24. */
 const DRAWINGS: Readonly<Record<ControlKind, string>> = {
@@ -27,7 +28,7 @@ const DRAWINGS: Readonly<Record<ControlKind, string>> = {
 
 export function Glyph({ kind }: { kind: ControlKind }) {
   return (
-    <svg viewBox="0 0 32 24" className="glyph" aria-hidden>
+    <svg viewBox="0 0 32 24" className={styles.glyph} aria-hidden>
       <path d={DRAWINGS[kind]} />
     </svg>
   );

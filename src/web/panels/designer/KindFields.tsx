@@ -8,6 +8,7 @@ import { MODE_NAMES } from '../../../core/voices/scale';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
+import shared from '../shared/shared.module.css';
 
 interface KindFieldsProps {
   control: RigControl;
@@ -80,7 +81,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
           {number('Rows', control.rows, 1, MOST.padsAcross, (rows) => ({ ...control, rows }))}
           {sends(control, 'Each pad')}
           {control.stream !== undefined && number('From note', control.low ?? FIRST_PAD_NOTE, 0, 127, (low) => ({ ...control, low }))}
-          {control.stream !== undefined && <p className="hint">{`${noteName(padNote(control, control.columns * (control.rows - 1)))} at the lower left`}</p>}
+          {control.stream !== undefined && <p className={shared.hint}>{`${noteName(padNote(control, control.columns * (control.rows - 1)))} at the lower left`}</p>}
           {strength(control)}
         </>
       );
@@ -89,7 +90,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
         <>
           {number('From note', control.low, Math.max(0, control.high - MOST.keys + 1), control.high, (low) => ({ ...control, low }))}
           {number('To note', control.high, control.low, Math.min(127, control.low + MOST.keys - 1), (high) => ({ ...control, high }))}
-          <p className="hint">{`${noteName(control.low)} to ${noteName(control.high)}`}</p>
+          <p className={shared.hint}>{`${noteName(control.low)} to ${noteName(control.high)}`}</p>
           <Field label="Scale">
             <Select aria-label="Scale" disabled={stage} value={scaleWords(control.scale)} options={Object.keys(SCALES).map((value) => ({ value, label: value }))} onChange={(words) => change(inScale(control, SCALES[words]))} />
           </Field>
@@ -156,7 +157,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
         </Field>
       );
     case 'bank':
-      return (surface.banks?.length ?? 0) < 2 ? <p className="hint">This surface has no banks yet: click beside the controls and add one.</p> : null;
+      return (surface.banks?.length ?? 0) < 2 ? <p className={shared.hint}>This surface has no banks yet: click beside the controls and add one.</p> : null;
     case 'fold':
       return (
         <>

@@ -6,6 +6,7 @@ import { removeControls, clipOf, pasteClip } from '../../../core/surface/copy';
 import type { Spot } from '../../../core/surface/make';
 import { NameField } from '../shared/NameField';
 import type { DesignerDesk } from './useDesigner';
+import styles from './PageTabs.module.css';
 
 interface PageTabsProps {
   surface: RigSurface;
@@ -47,9 +48,9 @@ export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
     void message.info(`${page.name} is gone with its controls; Ctrl+Z brings it back.`);
   };
   return (
-    <div className="page-tabs">
+    <div className={styles.pageTabs}>
       {surface.pages.map((page) => (
-        <div key={page.id} className="page-tab" data-on={page.id === spot.page}>
+        <div key={page.id} className={styles.pageTab} data-on={page.id === spot.page}>
           {page.id === spot.page && !stage ? (
             <NameField label="Name of the page" name={page.name} readOnly={false} onChange={(name) => put(surface.pages.map((other) => (other.id === page.id ? { ...other, name } : other)))} />
           ) : (

@@ -8,6 +8,8 @@ import { KindFields } from './KindFields';
 import { Sends } from './Sends';
 import { Springs } from './Springs';
 import { withoutField, type DesignerDesk } from './useDesigner';
+import properties from './properties.module.css';
+import shared from '../shared/shared.module.css';
 
 interface PropertiesProps {
   surface: RigSurface;
@@ -44,7 +46,7 @@ export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesPr
       <Field label="Label">
         <Input key={`${control.id} ${control.label}`} aria-label="Label" disabled={stage} defaultValue={control.label} maxLength={80} placeholder="shows what it sends" onBlur={({ target }) => target.value !== control.label && desk.change({ ...control, label: target.value.trim() })} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
       </Field>
-      <div className="frame-fields">
+      <div className={properties.frameFields}>
         {([['x', 'X', 0, artboard.width], ['y', 'Y', 0, artboard.height], ['width', 'Width', LEAST_SIDE, artboard.width], ['height', 'Height', LEAST_SIDE, artboard.height]] as const).map(([key, label, min, max]) => (
           <label key={key}>
             <span>{label}</span>
@@ -65,7 +67,7 @@ export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesPr
               <NumberBox label="Sensitivity" min={0.01} max={100} step={0.1} disabled={stage} value={behaviour.sensitivity} onChange={(sensitivity) => desk.change({ ...control, behaviour: { ...behaviour, sensitivity } })} />
             </Field>
           )}
-          <p className="quiet">A second finger on it makes the first one fine: an eighth of the way.</p>
+          <p className={shared.quiet}>A second finger on it makes the first one fine: an eighth of the way.</p>
           <Springs control={control} desk={desk} />
         </>
       )}
@@ -80,7 +82,7 @@ function Several({ surface, desk }: { surface: RigSurface; desk: DesignerDesk })
   return (
     <>
       <h2>{desk.chosen.length} controls</h2>
-      <p className="quiet">{`${around.width} × ${around.height} at ${around.x}, ${around.y}`}</p>
+      <p className={shared.quiet}>{`${around.width} × ${around.height} at ${around.x}, ${around.y}`}</p>
       <Colours surface={surface} desk={desk} />
       {desk.chosen.some(({ group }) => group !== undefined) && (
         <Button disabled={desk.stage} onClick={desk.ungroup}>
@@ -96,13 +98,13 @@ function Colours({ surface: { palette = [] }, desk }: { surface: RigSurface; des
   const { chosen, stage } = desk;
   const now = chosen[0]?.colour;
   return (
-    <div className="palette colour-choice" role="radiogroup" aria-label="Colour">
+    <div className={`${properties.palette} ${properties.colourChoice}`} role="radiogroup" aria-label="Colour">
       <span>Colour</span>
-      <button type="button" role="radio" aria-checked={now === undefined} disabled={stage} className="plain" aria-label="The plain colour" onClick={() => desk.colour(null)} />
+      <button type="button" role="radio" aria-checked={now === undefined} disabled={stage} className={properties.plain} aria-label="The plain colour" onClick={() => desk.colour(null)} />
       {palette.map((colour, i) => (
         <button key={i} type="button" role="radio" aria-checked={now === i} disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} onClick={() => desk.colour(i)} />
       ))}
-      {palette.length === 0 && <small className="quiet">(the surface has no other)</small>}
+      {palette.length === 0 && <small className={shared.quiet}>(the surface has no other)</small>}
     </div>
   );
 }
@@ -115,7 +117,7 @@ function Actions({ desk }: { desk: DesignerDesk }) {
       <Field label="Locked">
         <Switch aria-label="Locked" disabled={stage} checked={locked} onChange={desk.lock} />
       </Field>
-      <div className="actions">
+      <div className={properties.actions}>
         <Button onClick={desk.copy}>Copy</Button>
         <Button disabled={stage} onClick={desk.paste}>
           Paste

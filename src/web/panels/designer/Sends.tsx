@@ -9,6 +9,7 @@ import { MessageFields } from '../shared/MessageFields';
 import type { DesignerDesk } from './useDesigner';
 import { addressInWords } from '../../../core/messages';
 import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
+import properties from './properties.module.css';
 
 /** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */
 export function Sends({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {
@@ -28,7 +29,7 @@ export function Sends({ control, desk: { rig, stage, work } }: { control: RigCon
         </Field>
       )}
       {mappings.map((mapping) => (
-        <div key={mapping.id} className="sent">
+        <div key={mapping.id} className={properties.sent} data-sent>
           <Link href={`/mappings#${encodeURIComponent(mapping.id)}`} title="To its shaping">
             {mapping.name}: {addressInWords(mapping.message)} →
           </Link>

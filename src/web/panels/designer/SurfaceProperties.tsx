@@ -12,6 +12,8 @@ import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import type { DesignerDesk } from './useDesigner';
+import properties from './properties.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Graphics must stand out from what is beside them by this much (WCAG 2.2, 1.4.11). */
 const LEAST_CONTRAST = 3;
@@ -60,7 +62,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
         <NumberBox label="Height of the surface" min={100} max={8192} whole disabled={stage} value={surface.height} onChange={(height) => resize({ height })} />
       </Field>
       <h3>Colours</h3>
-      <div className="palette">
+      <div className={properties.palette}>
         {palette.map((colour, i) => (
           <ColorPicker key={i} disabled={stage} value={colour} disabledAlpha onChangeComplete={(next) => set({ palette: palette.with(i, next.toHexString().slice(0, 7)) })}>
             <button type="button" disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} />
@@ -75,7 +77,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       {palette.map((colour, i) => {
         const weak = [['Bench', BENCH.raised] as const, ['Stage', STAGE.raised] as const].filter(([, ground]) => contrast(colour, ground) < LEAST_CONTRAST);
         return weak.length === 0 ? null : (
-          <p key={i} className="trouble">
+          <p key={i} className={shared.trouble}>
             Colour {i + 1} is hard to see on the {weak.map(([name]) => name).join(' and on the ')}: its contrast is {weak.map(([, ground]) => contrast(colour, ground).toFixed(1)).join(' and ')}, and it should be {LEAST_CONTRAST} at least.
           </p>
         );
@@ -85,13 +87,13 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
         <Switch aria-label="Strip of pages" disabled={stage} checked={surface.pageStrip !== false} onChange={(on) => set({ pageStrip: on })} />
       </Field>
       <h3>Banks</h3>
-      <p className="quiet">The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
+      <p className={shared.quiet}>The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
       {banks.map((name, i) => (
         <Field key={i} label={`Bank ${i + 1}`}>
           <Input key={name} aria-label={`Name of bank ${i + 1}`} disabled={stage} defaultValue={name} maxLength={40} onBlur={({ target }) => target.value.trim() && target.value !== name && set({ banks: banks.with(i, target.value.trim()) })} />
         </Field>
       ))}
-      <div className="actions">
+      <div className={properties.actions}>
         <Button disabled={stage || banks.length >= LIMITS_OF_CONTROLS.banks} onClick={() => putBanks(banks.length === 0 ? ['Bank 1', 'Bank 2'] : [...banks, `Bank ${banks.length + 1}`])}>
           + Bank
         </Button>
@@ -103,9 +105,9 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       </div>
       <h3>On this page</h3>
       {controls.length === 0 ? (
-        <p className="quiet">Nothing yet: press a control on the left, or drag it onto the canvas.</p>
+        <p className={shared.quiet}>Nothing yet: press a control on the left, or drag it onto the canvas.</p>
       ) : (
-        <ol className="control-list">
+        <ol className={properties.controlList} data-controls>
           {controls.map((control) => (
             <li key={control.id}>
               <button type="button" onClick={() => mark([control.id])}>

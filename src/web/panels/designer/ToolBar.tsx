@@ -4,6 +4,8 @@ import { align, distribute, sameSize, type Alignment, type Size } from '../../..
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
+import styles from './ToolBar.module.css';
+import shared from '../shared/shared.module.css';
 
 interface ToolBarProps {
   desk: DesignerDesk;
@@ -33,7 +35,7 @@ export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBar
   const few = stage || trying || chosen.length < 2;
   const none = stage || trying || chosen.length === 0;
   return (
-    <div className="designer-tools" role="toolbar" aria-label="Arrange">
+    <div className={styles.designerTools} role="toolbar" aria-label="Arrange">
       <div>
         {ALIGN_TOOLS.map(({ how, name, path }) => (
           <Tool key={how} name={name} path={path} disabled={few} onClick={() => desk.place(align(frames, how))} />
@@ -50,7 +52,7 @@ export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBar
         <Tool name="Send to the back" path="M3 3h12v12h-12z M17 9h4v12h-12v-4" disabled={none} onClick={() => desk.order('back')} />
         <Repeat desk={desk} disabled={none} />
       </div>
-      <div className="looking">
+      <div className={styles.looking}>
         <Segmented aria-label="Zoom" value={zoom} options={ZOOMS.map((value) => ({ value, label: value === 1 ? 'Fit' : `${value}×` }))} onChange={onZoom} />
         <Button type={trying ? 'primary' : 'default'} aria-pressed={trying} onClick={() => onTry(!trying)}>
           {trying ? 'Edit again' : 'Try it'}
@@ -63,7 +65,7 @@ export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBar
 function Tool({ name, path, disabled, onClick }: { name: string; path: string; disabled: boolean; onClick: () => void }) {
   return (
     <Tooltip title={name}>
-      <button type="button" className="tool" aria-label={name} disabled={disabled} onClick={onClick}>
+      <button type="button" className={styles.tool} aria-label={name} disabled={disabled} onClick={onClick}>
         <svg viewBox="0 0 24 24" aria-hidden>
           <path d={path} />
         </svg>
@@ -91,7 +93,7 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
       trigger="click"
       title="Repeat what is marked"
       content={
-        <div className="repeat">
+        <div className={styles.repeat}>
           <Field label="Across">
             <NumberBox label="Across" min={1} max={MOST} whole value={across} onChange={setAcross} />
           </Field>
@@ -101,14 +103,14 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
           <Field label="Gap">
             <NumberBox label="Gap" min={0} max={1000} whole value={gap} onChange={setGap} />
           </Field>
-          <p className="quiet">Labels and numbers count on; a number that is in use is passed over.</p>
+          <p className={shared.quiet}>Labels and numbers count on; a number that is in use is passed over.</p>
           <Button type="primary" block disabled={across * down < 2 || across * down > 256} onClick={repeat}>
             Repeat
           </Button>
         </div>
       }
     >
-      <button type="button" className="tool wide" disabled={disabled}>
+      <button type="button" className={`${styles.tool} ${styles.wide}`} disabled={disabled}>
         Repeat…
       </button>
     </Popover>

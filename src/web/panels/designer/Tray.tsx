@@ -2,6 +2,7 @@ import { useDraggable } from '@dnd-kit/core';
 import type { ControlKind } from '../../../core/rig/document';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
 import { Glyph } from './Glyph';
+import styles from './Tray.module.css';
 
 interface TrayProps {
   disabled: boolean;
@@ -13,7 +14,7 @@ interface TrayProps {
 /** All kinds of controls: a press places one where there is room, a drag where it is let go. */
 export function Tray({ disabled, without, onMake }: TrayProps) {
   return (
-    <div className="tray" role="group" aria-label="Controls">
+    <div className={styles.tray} data-tray role="group" aria-label="Controls">
       {(Object.keys(CONTROL_KINDS) as ControlKind[])
         .filter((kind) => !without.includes(kind))
         .map((kind) => (

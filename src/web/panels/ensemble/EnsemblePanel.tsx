@@ -19,6 +19,7 @@ import { RoutingTable } from './RoutingTable';
 import { TransportBar } from './TransportBar';
 import { useMoment } from './useMoment';
 import styles from './ensemble.module.css';
+import shared from '../shared/shared.module.css';
 
 /** A tablet that lies, for the board of chords. */
 const TABLET = { width: 1180, height: 820 };
@@ -77,7 +78,7 @@ export function EnsemblePanel() {
           </Dropdown>
         </div>
         <TransportBar />
-        {rig.members.length === 0 && <p className="empty">Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
+        {rig.members.length === 0 && <p className={`${shared.empty} ${styles.empty}`}>Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
         {view === 'wiring' && rig.members.length > 0 && <RoutingTable routes={routes} {...(!stage && { onWay: switchWay, onOutput: muteOutput })} />}
         {view === 'members' && (
           <ul className={styles.members} aria-label="Members" data-compact={opened?.part.kind === 'pattern'}>

@@ -15,6 +15,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Choice } from './choices';
 import { PartFields } from './PartFields';
 import styles from './ensemble.module.css';
+import shaping from '../mappings/shaping.module.css';
 
 const WHEN: Record<RigMember['begins'], string> = { now: 'at once', beat: 'on the beat', bar: 'on the bar' };
 
@@ -35,7 +36,7 @@ export function MemberSettings({ member, onClose }: { member: RigMember; onClose
   const isStepping = MEMBERS[member.part.kind].steps !== undefined;
   return (
     <Aside title={MEMBERS[member.part.kind].name} onClose={onClose}>
-      <NameField className="mapping-name" label="Name of the member" name={member.name} readOnly={stage} onChange={(name) => set({ name })} />
+      <NameField className={shaping.name} label="Name of the member" name={member.name} readOnly={stage} onChange={(name) => set({ name })} />
       <p className={styles.said}>{MEMBERS[member.part.kind].about}</p>
       <PartFields member={member} rig={rig} disabled={stage} onChange={(part) => set({ part })} />
       <h3>In time</h3>

@@ -8,6 +8,8 @@ import { Aside } from '../shared/Aside';
 import { CalibrationPicture } from './CalibrationPicture';
 import { useCapture, type Captured } from '../shared/useCapture';
 import type { RigInput } from '../../../core/inputs/kinds';
+import shared from '../shared/shared.module.css';
+import styles from './CalibratePanel.module.css';
 
 const REST_MS = 3000;
 const TRAVEL_MS = 6000;
@@ -66,7 +68,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
 
   return (
     <Aside title={`Calibrate ${input.name}`} onClose={onClose}>
-      {signals.length === 0 && <p className="empty">This input has no signals that move.</p>}
+      {signals.length === 0 && <p className={shared.empty}>This input has no signals that move.</p>}
       {step === 'begin' && signals.length > 0 && (
         <>
           <p>First leave it alone for {REST_MS / 1000} seconds: that shows its centre, its drift and its noise.</p>
@@ -79,7 +81,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
       {step === 'between' && (
         <>
           {movedAtRest.length > 0 && (
-            <p role="alert" className="hint">
+            <p role="alert" className={shared.hint}>
               {movedAtRest.slice(0, 4).join(', ')} {movedAtRest.length > 4 && `and ${movedAtRest.length - 4} more `}moved meanwhile, so nothing is known of {movedAtRest.length === 1 ? 'its' : 'their'} rest: begin again if that was not meant.
             </p>
           )}
@@ -99,8 +101,8 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
       {step === 'moving' && <Countdown key="move" forMs={TRAVEL_MS} says="All the way, to every end…" count={count} onEnd={() => propose(take())} />}
       {step === 'result' && (
         <>
-          {proposals.length === 0 && <p className="empty">Nothing arrived: see that it is switched on, then begin again.</p>}
-          <ul className="proposals">
+          {proposals.length === 0 && <p className={shared.empty}>Nothing arrived: see that it is switched on, then begin again.</p>}
+          <ul className={styles.proposals}>
             {proposals.map((proposal, i) => (
               <li key={proposal.signal.id}>
                 <Checkbox checked={proposal.wanted} onChange={({ target }) => setProposals(proposals.with(i, { ...proposal, wanted: target.checked }))}>
@@ -111,7 +113,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
               </li>
             ))}
           </ul>
-          <div className="actions">
+          <div className={shared.actions}>
             <Button type="primary" disabled={!proposals.some(({ wanted }) => wanted)} onClick={apply}>
               Use this
             </Button>
@@ -122,7 +124,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
       {step === 'done' && (
         <>
           <p>Calibrated. It is kept with the rig and is there again tomorrow.</p>
-          <div className="actions">
+          <div className={shared.actions}>
             <Button
               onClick={() => {
                 edit(undo!);
@@ -176,7 +178,7 @@ function Countdown({ forMs, says, count, onEnd }: { forMs: number; says: string;
     <div role="status">
       <p>{says}</p>
       <Progress percent={Math.round(part * 100)} showInfo={false} />
-      <p className="missed">{count} numbers so far</p>
+      <p className={shared.missed}>{count} numbers so far</p>
     </div>
   );
 }

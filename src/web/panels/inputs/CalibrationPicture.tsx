@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import type { Calibration, RigSignal } from '../../../core/rig/document';
 import { calibrated, withoutNoise } from '../../../core/signal/calibration';
+import styles from './CalibrationPicture.module.css';
+import beforeAfter from '../mappings/BeforeAfter.module.css';
 
 const WIDTH = 300;
 const HEIGHT = 54;
@@ -26,9 +28,9 @@ export function CalibrationPicture({ signal, calibration, raw }: { signal: RigSi
   }, [range, rest, period, calibration, raw]);
   if (raw.length === 0) return null;
   return (
-    <svg className="calibration-picture" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${signal.name} before and after`}>
-      <polyline className="before" points={lines.before} />
-      <polyline className="after" points={lines.after} />
+    <svg className={styles.calibrationPicture} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${signal.name} before and after`}>
+      <polyline className={styles.before} points={lines.before} />
+      <polyline className={beforeAfter.after} points={lines.after} />
     </svg>
   );
 }

@@ -9,6 +9,8 @@ import { SignalRow } from './SignalRow';
 import { inputInWords } from '../../../core/inputs/kinds';
 import { stateInWords } from './words';
 import type { RigInput } from '../../../core/inputs/kinds';
+import styles from './InputCard.module.css';
+import shared from '../shared/shared.module.css';
 
 /** What can be opened beside the list. */
 export type Opened =
@@ -40,20 +42,20 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
     { key: 'raw', label: 'Raw messages', disabled: input.kind !== 'osc' && input.kind !== 'midi', onClick: () => onOpen({ kind: 'raw', id: input.id }) },
   ];
   return (
-    <article className="input-card" aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (device?.state ?? 'absent')} data-hidden={input.hidden === true}>
+    <article className={styles.inputCard} aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (device?.state ?? 'absent')} data-hidden={input.hidden === true}>
       <header>
-        <button type="button" className="fold" aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
+        <button type="button" className={styles.fold} aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
           {folded ? '▸' : '▾'}
         </button>
         <NameField
-          className="input-name"
+          className={shared.quietInput}
           label={`Name of the input ${input.name}`}
           name={input.name}
           readOnly={stage}
           onChange={(name) => edit({ kind: 'setInput', input: input.id, set: { name } })}
         />
-        <span className="input-kind">{inputInWords(input)}</span>
-        <span className="input-state">
+        <span className={styles.inputKind}>{inputInWords(input)}</span>
+        <span className={styles.inputState}>
           {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
           {device && device.unknown > 0 && ` · ${device.unknown} more`}
         </span>
@@ -70,7 +72,7 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
         groups.map((group) => (
           <section key={group ?? ''} aria-label={group ?? 'Signals'}>
             {group !== undefined && <h2>{group}</h2>}
-            <ul className="signal-rows">
+            <ul className={styles.signalRows}>
               {shown
                 .filter((signal) => signal.group === group)
                 .map((signal) => (
@@ -86,7 +88,7 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
             </ul>
           </section>
         ))}
-      {!folded && shown.length === 0 && <p className="empty">No signals yet. Switch on “Listen for new” and move it.</p>}
+      {!folded && shown.length === 0 && <p className={shared.empty}>No signals yet. Switch on “Listen for new” and move it.</p>}
     </article>
   );
 }

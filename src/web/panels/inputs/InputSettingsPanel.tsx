@@ -15,6 +15,7 @@ import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
 import type { DeviceIdentity } from '../../../core/inputs/kinds/kind';
+import shared from '../shared/shared.module.css';
 
 /** One input: hidden, swapped, recorded, removed, and what its kind can do. */
 export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
@@ -37,7 +38,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
   };
   return (
     <Aside title={input.name} onClose={onClose}>
-      <p className="empty">{inputInWords(input)}</p>
+      <p className={shared.empty}>{inputInWords(input)}</p>
       <Field label="Hidden">
         <Switch disabled={stage} checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
       </Field>
@@ -164,7 +165,7 @@ function Recorder({ input }: { input: RigInput }) {
   return (
     <>
       <h3>Record</h3>
-      <div className="actions">
+      <div className={shared.actions}>
         <Button aria-pressed={on} onClick={() => setOn(!on)}>
           {on ? 'Stop recording' : 'Record this input'}
         </Button>
@@ -175,7 +176,7 @@ function Recorder({ input }: { input: RigInput }) {
           JSON lines
         </Button>
       </div>
-      <p className="missed">{count > 0 && `${count} numbers`}</p>
+      <p className={shared.missed}>{count > 0 && `${count} numbers`}</p>
     </>
   );
 }

@@ -18,6 +18,8 @@ import { RawPanel } from './RawPanel';
 import { SignalPanel } from './SignalPanel';
 import { StandIns } from './StandIns';
 import { useInputSettings } from './useInputSettings';
+import styles from './InputsPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 const POINTS_ADDRESS = '/lamps/points';
 
@@ -34,16 +36,16 @@ export function InputsPanel() {
   const waiting = (state?.devices ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
   const toggle = (next: Opened) => open(JSON.stringify(next) === JSON.stringify(opened) ? null : next);
   return (
-    <div className="inputs" data-open={opened !== null}>
+    <div className={styles.inputs} data-open={opened !== null}>
       <section aria-labelledby="inputs-title">
-        <div className="inputs-head">
+        <div className={shared.panelHead}>
           <h1 id="inputs-title">Inputs</h1>
-          <label className="switch-label">
+          <label className={shared.switchLabel}>
             <Switch disabled={stage || !settings} checked={settings?.listening ?? false} onChange={(listening) => void change({ listening })} />
             Listen for new
           </label>
           {hidden > 0 && (
-            <label className="switch-label">
+            <label className={shared.switchLabel}>
               <Switch checked={showHidden} onChange={setShowHidden} />
               Show {hidden} hidden
             </label>
@@ -51,14 +53,14 @@ export function InputsPanel() {
           <AddInput />
         </div>
         <OscLine onOpen={() => toggle({ kind: 'osc' })} />
-        {state?.midiProblem && <p className="osc-line">{state.midiProblem}</p>}
+        {state?.midiProblem && <p className={styles.oscLine}>{state.midiProblem}</p>}
         {waiting.length > 0 && !settings?.listening && (
-          <p className="hint">
+          <p className={shared.hint}>
             {waiting.map(({ name, where }) => `${name} (${where})`).join(', ')} {waiting.length === 1 ? 'speaks and is' : 'speak and are'} not part of this rig: switch on “Listen for new” to take{' '}
             {waiting.length === 1 ? 'it' : 'them'} up.
           </p>
         )}
-        {inputs.length === 0 && <p className="empty">Nothing here yet. Plug something in and move it, or start a stand-in below.</p>}
+        {inputs.length === 0 && <p className={shared.empty}>Nothing here yet. Plug something in and move it, or start a stand-in below.</p>}
         {inputs.map((input) => (
           <InputCard
             key={input.id}
@@ -111,7 +113,7 @@ function OscLine({ onOpen }: { onOpen: () => void }) {
     tooMany > 0 && `${tooMany} too many`,
   ].filter((part) => part !== false);
   return (
-    <p className="osc-line">
+    <p className={styles.oscLine}>
       <span>
         OSC on UDP {state.oscPorts.map(({ port }) => port).join(', ')}
         {state.oscPorts.map(({ port, problem, bufferBytes, askedBufferBytes }) =>
@@ -126,7 +128,7 @@ function OscLine({ onOpen }: { onOpen: () => void }) {
         )}
         {left.length > 0 && <em> · left out: {left.join(', ')}</em>}
       </span>
-      <button type="button" className="link" onClick={onOpen}>
+      <button type="button" className={shared.link} onClick={onOpen}>
         OSC settings
       </button>
     </p>

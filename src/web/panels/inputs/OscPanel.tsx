@@ -5,6 +5,8 @@ import { useInputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
 import { useInputSettings } from './useInputSettings';
+import shared from '../shared/shared.module.css';
+import styles from './OscPanel.module.css';
 
 /** Ports, senders and rules for OSC; and where Pumice's own addresses are described. */
 export function OscPanel({ onClose }: { onClose: () => void }) {
@@ -16,10 +18,10 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
   return (
     <Aside title="OSC settings" onClose={onClose}>
       <h3>Ports</h3>
-      <ul className="editable">
+      <ul className={shared.editable}>
         {oscPorts.map((port, i) => (
           <li key={port}>
-            <span className="value">{port}</span>
+            <span className={shared.value}>{port}</span>
             <span>{state?.oscPorts.find((one) => one.port === port)?.problem ?? (i === 0 ? 'set when Pumice starts' : '')}</span>
             {i > 0 && <Remove what={`port ${port}`} disabled={stage} onClick={() => void change({ oscPorts: oscPorts.filter((other) => other !== port) })} />}
           </li>
@@ -27,21 +29,21 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
       </ul>
       <AddNumber label="One more port" disabled={stage} onAdd={(port) => change({ oscPorts: [...oscPorts, port] })} />
       <h3>Senders besides this computer</h3>
-      {oscSenders.length === 0 && <p className="empty">None: only this computer is listened to.</p>}
-      <ul className="editable">
+      {oscSenders.length === 0 && <p className={shared.empty}>None: only this computer is listened to.</p>}
+      <ul className={shared.editable}>
         {oscSenders.map((sender) => (
           <li key={sender}>
-            <span className="value">{sender}</span>
+            <span className={shared.value}>{sender}</span>
             <Remove what={`sender ${sender}`} disabled={stage} onClick={() => void change({ oscSenders: oscSenders.filter((other) => other !== sender) })} />
           </li>
         ))}
       </ul>
       <AddText label="Let in, by IP address" disabled={stage} onAdd={(sender) => change({ oscSenders: [...oscSenders, sender] })} />
       <h3>Address patterns</h3>
-      <ul className="editable">
+      <ul className={shared.editable}>
         {oscRules.map((rule, i) => (
           <li key={`${i} ${rule.pattern}`}>
-            <span className="value">{rule.pattern}</span>
+            <span className={shared.value}>{rule.pattern}</span>
             <span>{rule.action === 'ignore' ? 'ignored' : `input ${rule.name}`}</span>
             <Remove what={`rule ${rule.pattern}`} disabled={stage} onClick={() => void change({ oscRules: oscRules.filter((_, other) => other !== i) })} />
           </li>
@@ -103,7 +105,7 @@ function AddRule({ disabled, onAdd }: { disabled: boolean; onAdd: (rule: OscRule
     setName('');
   };
   return (
-    <div className="add-rule">
+    <div className={styles.addRule}>
       <Input aria-label="Address pattern" placeholder="/rail/*" disabled={disabled} value={pattern} onChange={({ target }) => setPattern(target.value.trim())} />
       <Select
         aria-label="What to do with it"

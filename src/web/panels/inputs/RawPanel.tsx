@@ -5,6 +5,8 @@ import { useLive } from '../../live/LiveProvider';
 import { Aside } from '../shared/Aside';
 import { download } from '../shared/download';
 import type { RigInput } from '../../../core/inputs/kinds';
+import styles from './RawPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Lines that are kept for the export, and that are shown. */
 const KEPT = 5000;
@@ -20,7 +22,7 @@ export function RawPanel({ input, onClose }: { input: RigInput; onClose: () => v
     download(`${input.name} raw.txt`, all().map(({ hubTimeMs, text, bytes }) => [new Date(hubTimeMs).toISOString(), text, bytes ?? ''].join('\t').trimEnd()).join('\n') + '\n', 'text/plain');
   return (
     <Aside title={`${input.name}: raw messages`} onClose={onClose}>
-      <div className="raw-tools">
+      <div className={styles.rawTools}>
         <Input allowClear placeholder="Filter" aria-label="Filter raw messages" value={filter} onChange={({ target }) => setFilter(target.value)} />
         <Button aria-pressed={paused} onClick={() => setPaused(!paused)}>
           {paused ? 'Go on' : 'Pause'}
@@ -29,11 +31,11 @@ export function RawPanel({ input, onClose }: { input: RigInput; onClose: () => v
           Export
         </Button>
       </div>
-      <p className="missed">
+      <p className={shared.missed}>
         {count} {count === 1 ? 'message' : 'messages'}
         {missed > 0 && `, ${missed} more came too fast to be listed`}
       </p>
-      <ol className="raw-lines" tabIndex={0} aria-label="Raw messages">
+      <ol className={styles.rawLines} tabIndex={0} aria-label="Raw messages">
         {lines.map(({ line, key }) => (
           <li key={key}>
             <time>{new Date(line.hubTimeMs).toISOString().slice(17, 23)}</time>
@@ -42,7 +44,7 @@ export function RawPanel({ input, onClose }: { input: RigInput; onClose: () => v
           </li>
         ))}
       </ol>
-      {count === 0 && <p className="empty">Nothing yet. Move it.</p>}
+      {count === 0 && <p className={shared.empty}>Nothing yet. Move it.</p>}
     </Aside>
   );
 }

@@ -11,6 +11,8 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { LiveNumber } from '../shared/LiveNumber';
+import styles from './SignalPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 /** One signal: name, unit, range, group; hidden or held back; its calibration; sent on over OSC. */
 export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: () => void }) {
@@ -23,8 +25,8 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
   const used = rig.mappings.filter((mapping) => mapping.signal === signal.id);
   return (
     <Aside title={signal.name} onClose={onClose}>
-      <div className="big-value">
-        <LiveNumber signal={signal} /> <span className="unit">{signal.unit === 'unit' ? '' : signal.unit}</span>
+      <div className={styles.bigValue}>
+        <LiveNumber signal={signal} /> <span className={shared.unit}>{signal.unit === 'unit' ? '' : signal.unit}</span>
       </div>
       <TraceCanvas signal={signal} />
       <Field label="Name">
@@ -40,9 +42,9 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       <Field label="Unit">
         <Select aria-label="Unit" disabled={stage} value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
       </Field>
-      <div className="field">
+      <div className={shared.field}>
         <span>Range</span>
-        <span className="pair">
+        <span className={shared.pair}>
           <NumberBox label="Range from" min={-1e9} max={1e9} disabled={stage} value={lo} onChange={(value) => set({ range: [value, hi] })} />
           to
           <NumberBox label="Range to" min={-1e9} max={1e9} disabled={stage} value={hi} onChange={(value) => set({ range: [lo, value] })} />
@@ -64,7 +66,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       <Field label="Hold back">
         <Switch checked={held.includes(signal.id)} onChange={(on) => live.holdBack(on ? [...held, signal.id] : held.filter((id) => id !== signal.id))} />
       </Field>
-      {held.includes(signal.id) && <p className="hint">Held back as long as this page is open: nothing that it drives moves.</p>}
+      {held.includes(signal.id) && <p className={shared.hint}>Held back as long as this page is open: nothing that it drives moves.</p>}
       {signal.unit === 'deg' && (
         <Button disabled={stage} onClick={() => set({ calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) })}>
           This is zero
@@ -77,7 +79,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       )}
       <h3>Drives</h3>
       {used.length === 0 ? (
-        <p className="empty">Nothing yet.</p>
+        <p className={shared.empty}>Nothing yet.</p>
       ) : (
         <ul>
           {used.map(({ id, name }) => (
@@ -101,9 +103,9 @@ function Mirror({ signal }: { signal: RigSignal }) {
   return (
     <>
       <h3>Mirror over OSC</h3>
-      <div className="field">
+      <div className={shared.field}>
         <span>To</span>
-        <span className="pair">
+        <span className={shared.pair}>
           <Input aria-label="Host" disabled={stage} value={host} onChange={({ target }) => setHost(target.value.trim())} />:
           <InputNumber aria-label="Port" min={1} max={65535} precision={0} disabled={stage} value={port} onChange={setPort} />
         </span>

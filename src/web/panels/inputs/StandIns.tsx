@@ -4,16 +4,18 @@ import { STAND_INS } from '../../../core/standIn';
 import type { Knob, StandIn, StandInSettings } from '../../../core/standIn/standIn';
 import type { StandInState } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
+import styles from './StandIns.module.css';
+import shared from '../shared/shared.module.css';
 
 const PERCENT = 100;
 
 /** Simulated devices, ready to be started: everything can be tried with nothing plugged in. */
 export function StandIns({ states }: { states: readonly StandInState[] }) {
   return (
-    <section className="stand-ins" aria-labelledby="stand-ins-title">
+    <section className={styles.standIns} aria-labelledby="stand-ins-title">
       <h2 id="stand-ins-title">Stand-ins</h2>
-      <p className="empty">Simulated devices that behave, and misbehave, like real ones.</p>
-      <div className="tiles">
+      <p className={shared.empty}>Simulated devices that behave, and misbehave, like real ones.</p>
+      <div className={styles.tiles}>
         {STAND_INS.map((standIn) => (
           <Tile key={standIn.id} standIn={standIn} state={states.find(({ id }) => id === standIn.id)} />
         ))}
@@ -28,7 +30,7 @@ function Tile({ standIn, state }: { standIn: StandIn; state: StandInState | unde
   const settings = state?.settings ?? standIn.defaults;
   const tell = (change: { on?: boolean; settings?: Partial<StandInSettings> }) => live.tell({ kind: 'standIn', standIn: standIn.id, ...change });
   return (
-    <article className="stand-in" data-on={on} aria-label={`Stand-in ${standIn.name}`}>
+    <article className={styles.standIn} data-on={on} aria-label={`Stand-in ${standIn.name}`}>
       <header>
         <h3>{standIn.name}</h3>
         <Button type={on ? 'default' : 'primary'} disabled={!state} onClick={() => tell({ on: !on })}>
@@ -52,10 +54,10 @@ function Tile({ standIn, state }: { standIn: StandIn; state: StandInState | unde
           <Amount label="Noise" most={0.1} value={settings.noise} onChange={(noise) => tell({ settings: { noise } })} />
           <Amount label="Drift" most={0.2} value={settings.drift} onChange={(drift) => tell({ settings: { drift } })} />
           <Amount label="Faults" most={0.5} value={settings.faults} onChange={(faults) => tell({ settings: { faults } })} />
-          <div className="slider">
+          <div className={styles.slider}>
             <span>Rate</span>
             <Slider ariaLabelForHandle="Rate" min={1} max={500} defaultValue={settings.rateHz} onChangeComplete={(rateHz) => tell({ settings: { rateHz } })} tooltip={{ formatter: (hz) => `${hz} Hz` }} />
-            <span className="value">{Math.round(settings.rateHz)} Hz</span>
+            <span className={shared.value}>{Math.round(settings.rateHz)} Hz</span>
           </div>
         </>
       )}
@@ -65,10 +67,10 @@ function Tile({ standIn, state }: { standIn: StandIn; state: StandInState | unde
 
 function Amount({ label, most, value, onChange }: { label: string; most: number; value: number; onChange: (value: number) => void }) {
   return (
-    <div className="slider">
+    <div className={styles.slider}>
       <span>{label}</span>
       <Slider ariaLabelForHandle={label} min={0} max={most} step={most / PERCENT} defaultValue={value} onChangeComplete={onChange} tooltip={{ formatter: (part) => `${((part ?? 0) * PERCENT).toFixed(1)} %` }} />
-      <span className="value">{(value * PERCENT).toFixed(1)} %</span>
+      <span className={shared.value}>{(value * PERCENT).toFixed(1)} %</span>
     </div>
   );
 }
@@ -78,13 +80,13 @@ function Knobs({ standIn }: { standIn: StandIn }) {
   const live = useLive();
   const move = (knob: Knob, value: number) => live.tell({ kind: 'knob', standIn: standIn.id, knob: knob.key, value });
   return (
-    <div className="knobs">
+    <div className={styles.knobs}>
       {standIn.knobs
         .filter(({ kind }) => kind === 'continuous')
         .map((knob) => (
           <KnobSlider key={knob.key} knob={knob} onMove={(value) => move(knob, value)} />
         ))}
-      <div className="knob-buttons">
+      <div className={styles.knobButtons}>
         {standIn.knobs
           .filter(({ kind }) => kind === 'gate')
           .map((knob) => (
@@ -112,7 +114,7 @@ function KnobSlider({ knob, onMove }: { knob: Knob; onMove: (value: number) => v
   const [lo, hi] = knob.range;
   const [value, setValue] = useState(knob.rest);
   return (
-    <div className="slider">
+    <div className={styles.slider}>
       <span>{knob.name}</span>
       <Slider
         ariaLabelForHandle={knob.name}
@@ -126,7 +128,7 @@ function KnobSlider({ knob, onMove }: { knob: Knob; onMove: (value: number) => v
         }}
         tooltip={{ open: false }}
       />
-      <span className="value">{value.toFixed(hi - lo > 20 ? 0 : 2)}</span>
+      <span className={shared.value}>{value.toFixed(hi - lo > 20 ? 0 : 2)}</span>
     </div>
   );
 }

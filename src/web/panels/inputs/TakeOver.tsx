@@ -6,6 +6,7 @@ import { useRig } from '../shell/useRig';
 import { Field } from '../shared/Aside';
 import { MOST_LANES, type PointerTaking, TAKING_KEYS, USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 import type { RigInput } from '../../../core/inputs/kinds';
+import shared from '../shared/shared.module.css';
 
 interface TakeOverProps {
   input: Extract<RigInput, { kind: 'computer' }>;
@@ -59,12 +60,12 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
           onChange={(key) => set({ key: TAKING_KEYS.find((one) => one === key) ?? null })}
         />
       </Field>
-      <div className="actions">
+      <div className={shared.actions}>
         <Button disabled={!taker} onClick={() => void taker?.take()}>
           Take it over now
         </Button>
       </div>
-      <p className="empty">{taker ? 'Until Escape. Its lanes, wheel and buttons are signals of this input.' : 'This window does not use keyboard and pointer now: switch them on under “Add an input”.'}</p>
+      <p className={shared.empty}>{taker ? 'Until Escape. Its lanes, wheel and buttons are signals of this input.' : 'This window does not use keyboard and pointer now: switch them on under “Add an input”.'}</p>
     </>
   );
 }

@@ -3,6 +3,7 @@ import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { CellState, ChannelCells } from '../../../core/ledger/cells';
 import { claimsOf } from '../../../core/ledger/claims';
 import type { RigDocument } from '../../../core/rig/document';
+import ledger from './ledger.module.css';
 
 const CONTROLLERS = 128;
 const CELL = 6;
@@ -38,8 +39,8 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
     if (key === 'Escape') look(null);
   };
   return (
-    <li className="channel" data-busy={used.length + others.length > 0}>
-      <span className="channel-number">{channel}</span>
+    <li className={ledger.channel} data-busy={used.length + others.length > 0}>
+      <span className={ledger.channelNumber}>{channel}</span>
       <svg
         viewBox={`0 0 ${CONTROLLERS * CELL} ${HEIGHT}`}
         preserveAspectRatio="none"
@@ -57,12 +58,12 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
         {controllers.map((state, number) => (
           <rect key={number} data-state={state} x={number * CELL + 0.5} y={0} width={CELL - 1} height={HEIGHT} />
         ))}
-        {controllers.map((state, number) => state === 'clash' && <path key={number} className="cross" d={`M${number * CELL + 1} 6l4 10m0-10l-4 10`} />)}
-        {looked !== null && <rect className="looked" x={looked * CELL - 0.5} y={0} width={CELL + 1} height={HEIGHT} />}
+        {controllers.map((state, number) => state === 'clash' && <path key={number} className={ledger.cross} d={`M${number * CELL + 1} 6l4 10m0-10l-4 10`} />)}
+        {looked !== null && <rect className={ledger.looked} x={looked * CELL - 0.5} y={0} width={CELL + 1} height={HEIGHT} />}
       </svg>
-      <span className="channel-others">{others.join(', ') || (used.length === 0 ? advice : '')}</span>
+      <span className={ledger.channelOthers}>{others.join(', ') || (used.length === 0 ? advice : '')}</span>
       {looked !== null && (
-        <p className="looked-at">
+        <p className={ledger.lookedAt}>
           CC {looked}: {WORDS[controllers[looked]!]}
           {usersOf(rig, output, channel, looked).map(({ id, name }) => (
             <Link key={id} href={`/mappings#${id}`} onMouseDown={(event) => event.preventDefault()}>

@@ -13,6 +13,8 @@ import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import { ChannelStrip } from './ChannelStrip';
 import { MoveChannel } from './MoveChannel';
+import shared from '../shared/shared.module.css';
+import ledger from './ledger.module.css';
 
 /** Controller numbers that are written above the cells. */
 const SCALE = [0, 16, 32, 48, 64, 80, 96, 112, 127];
@@ -21,7 +23,7 @@ const STATE_WORDS: Record<LedgerRow['state'], string> = { used: '', warned: '△
 
 const COLUMNS: TableProps<LedgerRow>['columns'] = [
   { title: 'Output', dataIndex: 'output', width: 150 },
-  { title: 'Address', dataIndex: 'address', width: 220, className: 'numbers' },
+  { title: 'Address', dataIndex: 'address', width: 220, className: shared.numbers! },
   { title: 'Mapping', dataIndex: 'mappingName', render: (name: string, { mapping }) => <Link href={`/mappings#${mapping}`}>{name}</Link> },
   { title: 'Signal', dataIndex: 'signal', render: (signal: string, { input }) => `${signal}, ${input}` },
   { title: 'On', dataIndex: 'on', width: 60, render: (on: boolean) => (on ? 'on' : 'off') },
@@ -44,8 +46,8 @@ export function LedgerPanel() {
       'text/csv',
     );
   return (
-    <section className="ledger" aria-labelledby="ledger-title">
-      <header className="ledger-head">
+    <section className={ledger.ledger} aria-labelledby="ledger-title">
+      <header className={ledger.ledgerHead}>
         <h1 id="ledger-title">
           Ledger{' '}
           <small>
@@ -66,9 +68,9 @@ export function LedgerPanel() {
       </header>
       {shown === 'glance' && (
         <>
-          <div className="ledger-tools">
+          <div className={ledger.ledgerTools}>
             <Select aria-label="Output" value={output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={setOutput} />
-            <ul className="ledger-key" aria-label="Signs">
+            <ul className={ledger.ledgerKey} aria-label="Signs">
               <li data-state="used">in use</li>
               <li data-state="clash">clash</li>
               <li data-state="warned">in use, warned</li>
@@ -77,26 +79,26 @@ export function LedgerPanel() {
             </ul>
             <MoveChannel output={output} />
           </div>
-          <div className="scale" aria-hidden>
+          <div className={ledger.scale} aria-hidden>
             {SCALE.map((controller) => (
               <span key={controller} style={{ left: `${((controller + 0.5) / 128) * 100}%` }}>
                 {controller}
               </span>
             ))}
           </div>
-          <ol className="channels" aria-label="Channels">
+          <ol className={ledger.channels} aria-label="Channels">
             {cells.map((channel) => (
               <ChannelStrip key={channel.channel} cells={channel} output={output} rig={rig} advice={channelAdvice(channel.channel)} />
             ))}
           </ol>
         </>
       )}
-      <div className={shown === 'table' ? 'ledger-table' : 'ledger-table in-print'}>
+      <div className={shown === 'table' ? undefined : ledger.inPrint}>
         <Table size="small" rowKey="mapping" columns={COLUMNS} dataSource={rows} pagination={false} />
         {rig.members.length > 0 && <RoutingTable routes={routingOf(rig)} />}
       </div>
       {shown === 'glance' && clashes.length + warnings.length > 0 && (
-        <ul className="remarks" aria-label="Clashes and warnings">
+        <ul className={ledger.remarks} aria-label="Clashes and warnings">
           {[...clashes, ...warnings].map(({ mapping, mappingName, address, output: where, state, remark }) => (
             <li key={mapping}>
               <span data-state={state}>{state === 'clash' ? '✕ clash' : '△ warning'}</span>

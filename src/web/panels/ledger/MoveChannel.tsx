@@ -5,6 +5,8 @@ import { moveChannel } from '../../../core/ledger/moveChannel';
 import { applyEdit } from '../../../core/rig/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
+import ledger from './ledger.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Moves everything of one channel to another, after showing what would move and what it would meet. */
 export function MoveChannel({ output }: { output: string }) {
@@ -18,8 +20,8 @@ export function MoveChannel({ output }: { output: string }) {
   const clashes = after.ok ? ledgerOf(after.document).clashes.length - ledgerOf(rig).clashes.length : 0;
   const names = changes.map(({ id }) => rig.mappings.find((mapping) => mapping.id === id)!.name);
   const form = (
-    <div className="move-channel">
-      <div className="pair">
+    <div className={ledger.moveChannel}>
+      <div className={shared.pair}>
         <NumberBox label="From channel" min={1} max={16} whole value={from} onChange={setFrom} />
         to
         <NumberBox label="To channel" min={1} max={16} whole value={to} onChange={setTo} />

@@ -1,5 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Checkbox } from 'antd';
+import bands from './bands.module.css';
 
 /** What a band is held by: the place in which another can be dropped, and its own handle. */
 export function useBandHold(id: string, locked: boolean) {
@@ -19,9 +20,9 @@ interface BandHoldProps {
 /** The mark and the handle at the left of a band. */
 export function BandHold({ name, marked, locked, handle, onMark }: BandHoldProps) {
   return (
-    <span className="band-hold">
+    <span className={bands.bandHold}>
       <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark((nativeEvent as MouseEvent).shiftKey)} />
-      <button type="button" className="band-handle" {...handle} aria-label={`Move ${name}`} disabled={locked}>
+      <button type="button" className={bands.bandHandle} {...handle} aria-label={`Move ${name}`} disabled={locked}>
         ⠿
       </button>
     </span>

@@ -10,6 +10,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
 import { VoiceBand } from '../voices/VoiceBand';
 import { BAND_PX, MappingBand } from './MappingBand';
+import bands from './bands.module.css';
 
 const HEADING_PX = 40;
 /** Bands that are kept beyond both edges, so that scrolling never shows a gap. */
@@ -74,8 +75,8 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
 
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
-      <div ref={scroller} className="band-scroll">
-        <ul className="bands" style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
+      <div ref={scroller} data-scroller className={bands.bandScroll}>
+        <ul className={bands.bands} style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
           {getVirtualItems().map(({ index, key, start }) => {
             const row = rows[index]!;
             // Those that are not in view do not exist: the numbers say where among all of them this one is.
@@ -101,7 +102,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
           })}
         </ul>
       </div>
-      <DragOverlay dropAnimation={null}>{carried !== null && <div className="carried">{findEither(rig, carried)?.name}</div>}</DragOverlay>
+      <DragOverlay dropAnimation={null}>{carried !== null && <div className={bands.carried}>{findEither(rig, carried)?.name}</div>}</DragOverlay>
     </DndContext>
   );
 }

@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import type { RigDerived, RigMapping, RigSignal } from '../../../core/rig/document';
 import { Pictured } from '../shared/Pictured';
+import styles from './BeforeAfter.module.css';
+import calibrationPicture from '../inputs/CalibrationPicture.module.css';
 
 interface BeforeAfterProps {
   mapping: RigMapping;
@@ -11,11 +13,11 @@ interface BeforeAfterProps {
 export function BeforeAfter({ mapping, signal }: BeforeAfterProps) {
   const picture = useMemo(() => ({ kind: 'beforeAfter' as const, mapping, signal }), [mapping, signal]);
   return (
-    <figure className="before-after">
-      <Pictured className="before-after-picture" picture={picture} label="The signal before and the level after shaping, over four seconds" />
+    <figure className={styles.beforeAfter}>
+      <Pictured className={styles.beforeAfterPicture} picture={picture} label="The signal before and the level after shaping, over four seconds" />
       <figcaption>
-        <span className="key before">before</span>
-        <span className="key after">after</span>
+        <span className={`${styles.key} ${calibrationPicture.before}`}>before</span>
+        <span className={`${styles.key} ${styles.after}`}>after</span>
         <span>4 s</span>
       </figcaption>
     </figure>

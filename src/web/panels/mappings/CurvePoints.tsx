@@ -3,6 +3,8 @@ import type { Curve } from '../../../core/rig/document';
 import { monotoneSegments, pointsCurve, SEGMENT, steppedCurve } from '../../../core/shaping/curve';
 import { NumberBox } from '../shared/NumberBox';
 import { addPoint, movePoint, removePoint, type CurvePoint } from '../../../core/shaping/curvePoints';
+import styles from './CurvePoints.module.css';
+import shared from '../shared/shared.module.css';
 
 const SIZE = 300;
 const HEIGHT = 170;
@@ -47,7 +49,7 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
   };
   const [px, py] = curve.points[Math.min(chosen, curve.points.length - 1)]!;
   return (
-    <div className="curve-points">
+    <div className={styles.curvePoints}>
       <svg
         ref={svg}
         viewBox={`0 0 ${SIZE} ${HEIGHT}`}
@@ -79,7 +81,7 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
           />
         ))}
       </svg>
-      <span className="pair">
+      <span className={shared.pair}>
         <NumberBox label="Point, across" min={0} max={1} step={NUDGE} disabled={disabled} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
         ,
         <NumberBox label="Point, up" min={0} max={1} step={NUDGE} disabled={disabled} value={py} onChange={(y) => onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />

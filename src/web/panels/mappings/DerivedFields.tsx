@@ -10,6 +10,7 @@ import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
 import { Field, NumberFields, Pair } from '../shared/Field';
+import styles from './DerivedFields.module.css';
 
 const AXES = ['x', 'y', 'z'] as const;
 /** The height of a list in which every formula is in view. */
@@ -29,7 +30,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
   );
   const several = (labels: readonly string[], ids: readonly string[], onChange: (ids: string[]) => void) => ids.map((id, i) => one(labels[i]!, id, (next) => onChange(ids.with(i, next))));
   return (
-    <div className="derived-fields">
+    <div className={styles.derivedFields}>
       <Field label="Name">
         <TextField label="Name of the derived signal" disabled={false} maxLength={80} value={derived.name} parse={named} onChange={(name) => put({ ...derived, name })} />
       </Field>

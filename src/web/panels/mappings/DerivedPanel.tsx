@@ -11,6 +11,9 @@ import { usePanel } from '../shared/usePanel';
 import { MapDerived } from './MapDerived';
 import { TeachMovements } from './TeachMovements';
 import styles from './TeachMovements.module.css';
+import shaping from './shaping.module.css';
+import derivedPanel from './DerivedPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 /** A movement is taught. */
 const MADE_BY_HAND = FORMULA_OPS.filter((op) => op !== 'movement');
@@ -30,7 +33,7 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
   const remove = (id: string) => edit({ kind: 'change', changes: removeSignals(rig, [id]) });
   const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside ref={panel} tabIndex={-1} className="shaping derived" aria-label="Derived signals">
+    <aside ref={panel} tabIndex={-1} className={`${shaping.shaping} ${derivedPanel.derived}`} aria-label="Derived signals">
       <header>
         <h2>Derived signals</h2>
         <Button type="text" aria-label="Close the derived signals" onClick={onClose}>
@@ -50,23 +53,23 @@ export function DerivedPanel({ onClose }: { onClose: () => void }) {
         Teach a movement…
       </Button>
       {teaches && <TeachMovements />}
-      {rig.derived.length === 0 && <p className="empty">{rig.signals.length === 0 ? 'There is no signal yet to derive one from: bring an input first.' : 'None yet. One can be the sum of two faders, the speed of a rope, a slow wave.'}</p>}
-      <ul className="derived-list">
+      {rig.derived.length === 0 && <p className={shared.empty}>{rig.signals.length === 0 ? 'There is no signal yet to derive one from: bring an input first.' : 'None yet. One can be the sum of two faders, the speed of a rope, a slow wave.'}</p>}
+      <ul className={derivedPanel.derivedList}>
         {rig.derived.map((derived) => {
           const users = rig.mappings.filter(({ signal }) => signal === derived.id);
           return (
             <li key={derived.id} aria-label={derived.name}>
-              <button type="button" className="derived-head" aria-expanded={derived.id === openId} onClick={() => open(derived.id === openId ? null : derived.id)}>
+              <button type="button" className={derivedPanel.derivedHead} aria-expanded={derived.id === openId} onClick={() => open(derived.id === openId ? null : derived.id)}>
                 <strong>{derived.name}</strong>
                 <LiveNumber signal={derived} />
-                <span className="unit">{derived.unit === 'unit' ? '' : derived.unit}</span>
-                <span className="formula">{formulaInWords(derived.formula, nameOf)}</span>
+                <span className={shared.unit}>{derived.unit === 'unit' ? '' : derived.unit}</span>
+                <span className={derivedPanel.formula}>{formulaInWords(derived.formula, nameOf)}</span>
               </button>
               {derived.id === openId && (
                 <>
                   <DerivedFields derived={derived} rig={rig} />
-                  <p className="hint">{users.length === 0 ? 'It drives nothing yet: map it as any other signal.' : `It drives ${users.map(({ name }) => name).join(', ')}; these go with it when it is deleted.`}</p>
-                  <div className="actions">
+                  <p className={shared.hint}>{users.length === 0 ? 'It drives nothing yet: map it as any other signal.' : `It drives ${users.map(({ name }) => name).join(', ')}; these go with it when it is deleted.`}</p>
+                  <div className={shared.actions}>
                     <MapDerived derived={derived.id} />
                     <Button danger onClick={() => remove(derived.id)}>
                       Delete {derived.name}

@@ -4,6 +4,8 @@ import { fit, type FitProposal } from '../../../core/gesture/fit';
 import type { RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { nominal } from '../shared/nominal';
 import { useCapture } from '../shared/useCapture';
+import styles from './Fit.module.css';
+import shared from '../shared/shared.module.css';
 
 /** A gesture is moved through for so long. */
 const LASTS_MS = 5000;
@@ -34,13 +36,13 @@ export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
 
   if (on) {
     return (
-      <p className="fit" role="status">
+      <p className={styles.fit} role="status">
         Move through the whole gesture, as you will play it… {count} numbers
       </p>
     );
   }
   return (
-    <div className="fit">
+    <div className={styles.fit}>
       <Button disabled={disabled} onClick={() => setOn(true)}>
         Fit to a gesture
       </Button>
@@ -48,7 +50,7 @@ export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
       {proposal !== null && proposal !== 'nothing' && (
         <>
           <p>{inWords(proposal, signal.unit === 'unit' ? '' : ` ${signal.unit}`)}</p>
-          <div className="actions">
+          <div className={shared.actions}>
             <Button
               type="primary"
               disabled={disabled}

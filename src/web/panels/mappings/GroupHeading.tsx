@@ -1,4 +1,5 @@
 import type { BandPlace } from './MappingBand';
+import bands from './bands.module.css';
 
 interface GroupHeadingProps {
   place: BandPlace;
@@ -10,7 +11,7 @@ interface GroupHeadingProps {
 
 export function GroupHeading({ place, group, count, folded, onFold }: GroupHeadingProps) {
   return (
-    <li className="band-heading" {...place}>
+    <li className={bands.bandHeading} {...place}>
       <button type="button" aria-expanded={!folded} onClick={onFold}>
         <span aria-hidden>{folded ? '▸' : '▾'}</span> {group} <small>{count}</small>
       </button>

@@ -8,6 +8,7 @@ import { Aside, Field } from '../shared/Aside';
 import { useInTurnActions } from '../shell/InTurnProvider';
 import { useRig } from '../shell/useRig';
 import styles from './IntroduceInTurn.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Which mappings: those that are shown, of an input (a surface is one, too), or of a group. */
 type Which = { key: string; label: string; has: (mapping: EitherMapping) => boolean };
@@ -29,7 +30,7 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly EitherMapp
           <Select aria-label="Which mappings" value={which.key} options={choices.map(({ key: value, label }) => ({ value, label }))} onChange={setKey} />
         </Field>
       )}
-      {mappings.length === 0 && <p className="empty">No mapping that is on is among them.</p>}
+      {mappings.length === 0 && <p className={shared.empty}>No mapping that is on is among them.</p>}
       {!running && mappings.length > 0 && (
         <>
           <p className={styles.about}>Each is sent alone until you say that it was learned (voices as they are played): here, in the bar above, or by a tap on the bar that the tablet shows.</p>

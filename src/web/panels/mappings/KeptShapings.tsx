@@ -4,6 +4,8 @@ import type { Shaping } from '../../../core/rig/document';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, keepInLibrary } from '../../live/fetchRig';
 import { useLibrary } from '../shared/useLibrary';
+import styles from './KeptShapings.module.css';
+import shared from '../shared/shared.module.css';
 
 type KeptShaping = Extract<LibraryLine, { kind: 'shaping' }>;
 
@@ -45,14 +47,14 @@ export function KeptShapings({ shaping, disabled, onApply }: { shaping: Shaping;
     notification.info({ key: id, title: `The shaping ${gone} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
   };
   return (
-    <div className="kept">
+    <div className={styles.kept}>
       <ApplyKept disabled={disabled} onApply={onApply} />
       {name === null ? (
         <Button disabled={disabled} onClick={() => setName('')}>
           Keep this one
         </Button>
       ) : (
-        <span className="joined">
+        <span className={shared.inARow}>
           <Input autoFocus aria-label="Name of the shaping" maxLength={80} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={keep} />
           <Button type="primary" disabled={name.trim() === ''} onClick={keep}>
             Keep

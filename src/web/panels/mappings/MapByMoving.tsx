@@ -10,6 +10,9 @@ import { useEdit, useRig } from '../shell/useRig';
 import { usePanel } from '../shared/usePanel';
 import type { RecentMoves } from './useRecentMoves';
 import { addressInWords } from '../../../core/messages';
+import shaping from './shaping.module.css';
+import styles from './MapByMoving.module.css';
+import shared from '../shared/shared.module.css';
 
 const LOOK_MS = 50;
 
@@ -38,7 +41,7 @@ export function MapByMoving({ recent, onDone, onClose }: MapByMovingProps) {
   const found = signalId === null ? undefined : findSignal(rig, signalId);
   const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside ref={panel} tabIndex={-1} className="shaping map-by-moving" aria-label="Map by moving">
+    <aside ref={panel} tabIndex={-1} className={`${shaping.shaping} ${styles.mapByMoving}`} aria-label="Map by moving">
       <header>
         <h2>Map by moving</h2>
         <Button type="text" aria-label="Close" onClick={onClose}>
@@ -76,7 +79,7 @@ function Listen({ recent, onMoved }: { recent: RecentMoves; onMoved: (signal: st
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [recent]);
   return (
-    <p className="move-it" role="status">
+    <p className={styles.moveIt} role="status">
       {ready ? 'Listening: move the thing that you want to map.' : 'Looking where everything lies…'} <span>Escape leaves.</span>
     </p>
   );
@@ -106,25 +109,25 @@ function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
   };
   return (
     <>
-      <div className="moved">
+      <div className={styles.moved}>
         <strong>{signal.name}</strong>
         <span>{from}</span>
         <LiveNumber signal={signal} />
       </div>
       <TraceCanvas signal={signal} />
-      {before.length > 0 && <p className="hint">It drives {before.map(({ name }) => name).join(', ')} already; this is one more.</p>}
-      <label className="field">
+      {before.length > 0 && <p className={shared.hint}>It drives {before.map(({ name }) => name).join(', ')} already; this is one more.</p>}
+      <label className={shared.field}>
         <span>To</span>
         <Select aria-label="Output" value={output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={setOutput} />
       </label>
-      <Radio.Group className="proposed" aria-label="Message" value={chosen?.kind} onChange={({ target }) => setKind(target.value as Proposal['kind'])}>
+      <Radio.Group className={styles.proposed} aria-label="Message" value={chosen?.kind} onChange={({ target }) => setKind(target.value as Proposal['kind'])}>
         {proposals.map((proposal) => (
           <Radio key={proposal.kind} value={proposal.kind}>
             <span>{KIND_WORDS[proposal.kind]}</span> <small>{addressInWords(proposal.message)}</small>
           </Radio>
         ))}
       </Radio.Group>
-      <div className="actions">
+      <div className={shared.actions}>
         <Button type="primary" autoFocus disabled={stage || !chosen} onClick={map}>
           Map it
         </Button>

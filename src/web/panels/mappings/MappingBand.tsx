@@ -10,6 +10,7 @@ import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { Pictured } from '../shared/Pictured';
 import { addressInWords } from '../../../core/messages';
+import bands from './bands.module.css';
 
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;
@@ -43,14 +44,14 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
   const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);
   const silenced = on && state?.sends === false;
   return (
-    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} {...band}>
-      <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
+    <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
+      <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
       <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
-      <div className="band-signal">
+      <div className={bands.bandSignal}>
         <strong>
           {name}
           {mapping.remark !== undefined && (
-            <span className="band-remark" title={mapping.remark}>
+            <span className={bands.bandRemark} title={mapping.remark}>
               {' '}
               ✎
             </span>
@@ -60,16 +61,16 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
           {from} · {signal.name}
         </span>
       </div>
-      <Pictured className="band-picture" picture={picture} />
-      <div className="band-message">
+      <Pictured className={bands.bandPicture} picture={picture} />
+      <div className={bands.bandMessage}>
         <strong>{addressInWords(mapping.message)}</strong>
         <span>
           {output.name} · {smoothingInWords(mapping.shaping.smoothing)}
         </span>
       </div>
-      <div className="band-leaving">
+      <div className={bands.bandLeaving}>
         <LeavingMeter mapping={mapping} />
-        <span className="heard">{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+        <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
       </div>
       <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setMapping', mapping: id, set: { on: next } })} />
     </li>

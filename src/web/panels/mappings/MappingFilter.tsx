@@ -1,6 +1,7 @@
 import { Input, Select } from 'antd';
 import type { Filter } from '../../../core/mapping/filter';
 import type { RigDocument } from '../../../core/rig/document';
+import styles from './MappingFilter.module.css';
 
 interface MappingFilterProps {
   rig: RigDocument;
@@ -15,7 +16,7 @@ const ANY = '';
 export function MappingFilter({ rig, filter, shown, onChange }: MappingFilterProps) {
   const of = (things: readonly { id: string; name: string }[], any: string) => [{ value: ANY, label: any }, ...things.map(({ id, name }) => ({ value: id, label: name }))];
   return (
-    <div className="mapping-filter" role="search">
+    <div className={styles.mappingFilter} role="search">
       <Input allowClear aria-label="Search mappings" placeholder="Search" value={filter.text} onChange={({ target }) => onChange({ ...filter, text: target.value })} />
       <Select aria-label="Input" value={filter.input ?? ANY} options={of(rig.inputs, 'Every input')} onChange={(input) => onChange({ ...filter, input: input || null })} />
       <Select aria-label="Output" value={filter.output ?? ANY} options={of(rig.outputs, 'Every output')} onChange={(output) => onChange({ ...filter, output: output || null })} />

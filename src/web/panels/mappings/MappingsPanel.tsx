@@ -18,6 +18,8 @@ import { MappingFilter } from './MappingFilter';
 import { MarkedBar } from './MarkedBar';
 import { ShapingPanel } from './ShapingPanel';
 import { useRecentMoves } from './useRecentMoves';
+import styles from './MappingsPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 /** A mapping that was not heard for so long is silent. */
 const SILENT_MS = 10_000;
@@ -80,13 +82,13 @@ export function MappingsPanel() {
   const on = all.filter((mapping) => mapping.on).length;
   const count = all.length;
   return (
-    <div className="mappings" data-open={beside?.kind === 'shaping' ? selectedThing !== undefined || gone !== null : beside !== null && !stage}>
+    <div className={styles.mappings} data-open={beside?.kind === 'shaping' ? selectedThing !== undefined || gone !== null : beside !== null && !stage}>
       <section aria-labelledby="mappings-title">
-        <div className="mappings-head">
+        <div className={styles.mappingsHead}>
           <h1 id="mappings-title">
             Mappings <small>{on === count ? `${on}, all on` : `${on} of ${count} on`}</small>
           </h1>
-          <span className="actions">
+          <span className={shared.actions}>
             <MapNotes onDone={select} />
             <Button disabled={stage || count === 0} onClick={() => open({ kind: 'inTurn' })}>
               Introduce in turn
@@ -102,8 +104,8 @@ export function MappingsPanel() {
         <SceneStrip />
         {!stage && marked.size === 0 && <MappingFilter rig={rig} filter={filter} shown={shown.length + shownVoices.length} onChange={setFilter} />}
         {!stage && marked.size > 0 && <MarkedBar rig={rig} marked={marked} onClear={() => setMarked(new Set())} />}
-        {count === 0 && <p className="empty">This rig has no mappings yet: press M and move something.</p>}
-        {count > 0 && shown.length + shownVoices.length === 0 && <p className="empty">No mapping is like that.</p>}
+        {count === 0 && <p className={shared.empty}>This rig has no mappings yet: press M and move something.</p>}
+        {count > 0 && shown.length + shownVoices.length === 0 && <p className={shared.empty}>No mapping is like that.</p>}
         <BandList rig={rig} shown={shown} voices={shownVoices} selectedId={selectedThing?.id ?? null} marked={marked} onSelect={select} onMark={mark} />
       </section>
       {beside?.kind === 'moving' && !stage && <MapByMoving recent={recent} onClose={() => open(null)} onDone={select} />}

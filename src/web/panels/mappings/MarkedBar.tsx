@@ -10,6 +10,8 @@ import { remove } from '../../../core/rig/remove';
 import { voicesThroughOutput } from '../../../core/voices/throughOutput';
 import { useEdit } from '../shell/useRig';
 import { ApplyKept } from './KeptShapings';
+import styles from './MarkedBar.module.css';
+import shared from '../shared/shared.module.css';
 
 interface MarkedBarProps {
   rig: RigDocument;
@@ -30,11 +32,11 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
     onClear();
   };
   return (
-    <div className="marked-bar" role="toolbar" aria-label={`${marked.size} marked mappings`}>
+    <div className={styles.markedBar} role="toolbar" aria-label={`${marked.size} marked mappings`}>
       <strong role="status">{marked.size} marked</strong>
       <Button onClick={() => each((mapping) => ({ ...mapping, on: true }))}>On</Button>
       <Button onClick={() => each((mapping) => ({ ...mapping, on: false }))}>Off</Button>
-      <span className="joined">
+      <span className={shared.inARow}>
         <InputNumber aria-label="Channel for all" placeholder="Channel" min={1} max={16} precision={0} value={channel} onChange={setChannel} />
         <Button disabled={channel === null} onClick={() => each((mapping) => onChannel(mapping, channel!))}>
           Set
@@ -48,7 +50,7 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
         onChange={(output) => output !== null && each((mapping) => (isVoices(mapping) ? voicesThroughOutput(rig, mapping, output) : { ...mapping, ...throughOutput(rig, mapping, output) }))}
       />
       <ApplyKept onApply={(shaping: Shaping) => each((mapping) => (isVoices(mapping) ? mapping : { ...mapping, shaping }))} />
-      <span className="joined">
+      <span className={shared.inARow}>
         <Input aria-label="Group for all" placeholder="Group" maxLength={80} value={group} onChange={({ target }) => setGroup(target.value)} />
         <Button onClick={() => each((mapping) => inGroup(mapping, group.trim() === '' ? null : group.trim()))}>{group.trim() === '' ? 'Ungroup' : 'Group'}</Button>
       </span>

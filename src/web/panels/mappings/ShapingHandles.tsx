@@ -3,6 +3,7 @@ import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/r
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
 import { PICTURE_EDGE_PX } from '../../pictures/drawTransfer';
 import { Pictured } from '../shared/Pictured';
+import styles from './ShapingHandles.module.css';
 
 /** While a handle is dragged what it makes is heard at most this often. */
 const HEARD_MS = 120;
@@ -49,8 +50,8 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
     onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1), paired));
   };
   return (
-    <div ref={box} className="shaping-handles" onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
-      <Pictured className="shaping-picture" picture={picture} />
+    <div ref={box} className={styles.shapingHandles} onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
+      <Pictured className={styles.shapingPicture} picture={picture} />
       {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
         return (
@@ -58,7 +59,7 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
             key={key}
             type="button"
             role="slider"
-            className="picture-handle"
+            className={styles.pictureHandle}
             data-key={key}
             data-dragged={dragged?.key === key}
             style={{ left: `calc(${PICTURE_EDGE_PX}px + ${share} * (100% - ${2 * PICTURE_EDGE_PX}px))` }}

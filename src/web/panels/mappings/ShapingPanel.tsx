@@ -22,6 +22,7 @@ import { ShownOnFields } from './ShownOnFields';
 import { ShapingSteps } from './ShapingSteps';
 import { nextOnStage } from '../../../core/mapping/onStage';
 import { usePanel } from '../shared/usePanel';
+import shaping from './shaping.module.css';
 
 /** Where a mirror goes while the rig has no OSC output yet. */
 const MIRROR_PORT = 9500;
@@ -61,9 +62,9 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
 
   const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside ref={panel} tabIndex={-1} className="shaping" aria-label={`Shaping of ${mapping.name}`}>
+    <aside ref={panel} tabIndex={-1} className={shaping.shaping} aria-label={`Shaping of ${mapping.name}`}>
       <header>
-        <NameField className="mapping-name" label="Name of the mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <NameField className={shaping.name} label="Name of the mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
         <Dropdown
           trigger={['click']}

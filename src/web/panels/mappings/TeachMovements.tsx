@@ -13,6 +13,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { MapDerived } from './MapDerived';
 import styles from './TeachMovements.module.css';
 import { useMovementExamples } from './useMovementExamples';
+import shared from '../shared/shared.module.css';
 
 const MOST_MOVEMENTS = 16;
 type TaughtMovement = RigDerived & { formula: MovementFormula };
@@ -111,7 +112,7 @@ function MovementMore({ derived, rig }: { derived: TaughtMovement; rig: RigDocum
       {examples.map((example, i) => (
         <PathPicture key={i} example={example} signals={of.length} label={`Example ${i + 1} of ${derived.name}`} />
       ))}
-      <p className="hint">
+      <p className={shared.hint}>
         {of.map((id) => findSignal(rig, id)?.signal.name ?? id).join(', ')}: <LiveNumber signal={derived} />. {users.length > 0 ? `It drives ${users.map((one) => one.name).join(', ')}.` : 'It drives nothing yet.'}
       </p>
       <MapDerived derived={derived.id} />

@@ -6,6 +6,8 @@ import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { useRig } from '../shell/useRig';
 import styles from './Delays.module.css';
+import shared from '../shared/shared.module.css';
+import monitor from './Monitor.module.css';
 
 /** The chart is fetched when it is looked at. */
 const DelayChart = dynamic(() => import('./DelayChart').then((module) => module.DelayChart), { ssr: false });
@@ -34,9 +36,9 @@ export function Delays({ views }: { views: ReactNode }) {
     { label: 'Mappings', options: rig.mappings.map(({ id, name }) => ({ value: `mapping ${id}`, label: name })) },
   ];
   return (
-    <section className={`monitor ${styles.delays}`} aria-labelledby="delays-title">
+    <section className={`${monitor.monitor} ${styles.delays}`} aria-labelledby="delays-title">
       <header>
-        <h2 id="delays-title" className="visually-hidden">
+        <h2 id="delays-title" className={shared.visuallyHidden}>
           Delay
         </h2>
         {views}
@@ -44,7 +46,7 @@ export function Delays({ views }: { views: ReactNode }) {
         <p className={styles.said}>From a finger to its bytes, in the last minute.</p>
       </header>
       {report === null || report.count === 0 ? (
-        <p className="empty">Nothing that a performer moved has left there in the last minute.</p>
+        <p className={shared.empty}>Nothing that a performer moved has left there in the last minute.</p>
       ) : (
         <div className={styles.figures}>
           <dl>

@@ -10,6 +10,8 @@ import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import styles from './outputs.module.css';
 import { useMonitor } from './useMonitor';
+import monitor from './Monitor.module.css';
+import shared from '../shared/shared.module.css';
 
 type Shown = 'both' | 'in' | 'out';
 /** As the place of messages from and to everywhere. */
@@ -43,9 +45,9 @@ export function Monitor({ views }: { views: ReactNode }) {
       'text/csv',
     );
   return (
-    <section className="monitor" aria-labelledby="monitor-title">
+    <section className={monitor.monitor} aria-labelledby="monitor-title">
       <header>
-        <h2 id="monitor-title" className="visually-hidden">
+        <h2 id="monitor-title" className={shared.visuallyHidden}>
           Messages
         </h2>
         {views}
@@ -78,13 +80,13 @@ export function Monitor({ views }: { views: ReactNode }) {
           CSV
         </Button>
       </header>
-      <div className="rows" tabIndex={0} role="region" aria-label="List of messages">
+      <div className={monitor.rows} tabIndex={0} role="region" aria-label="List of messages">
         <table>
           <thead>
             <tr>
               <th>Time</th>
               <th>
-                <span className="visually-hidden">Direction</span>
+                <span className={shared.visuallyHidden}>Direction</span>
               </th>
               <th>Signal or message</th>
               <th>Bytes</th>
@@ -100,9 +102,9 @@ export function Monitor({ views }: { views: ReactNode }) {
             ))}
           </tbody>
         </table>
-        {rows.length === 0 && <p className="empty">{wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'}</p>}
+        {rows.length === 0 && <p className={shared.empty}>{wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'}</p>}
       </div>
-      <p className="missed">{missed > 0 && `${missed} messages came too fast to be listed; GET /api/monitor has them all.`}</p>
+      <p className={shared.missed}>{missed > 0 && `${missed} messages came too fast to be listed; GET /api/monitor has them all.`}</p>
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { Aside, Field } from '../shared/Aside';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import { useRig } from '../shell/useRig';
 import styles from './NetworkPanel.module.css';
+import shared from '../shared/shared.module.css';
 
 /** How far apart the ports of sessions are proposed: each has two. */
 const PORTS_APART = 2;
@@ -33,8 +34,8 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
       {settings.on && (
         <>
           <h3>There to be connected to</h3>
-          {found.length === 0 && <p className="empty">Nobody else announces a session in this network.</p>}
-          <ul className="editable">
+          {found.length === 0 && <p className={shared.empty}>Nobody else announces a session in this network.</p>}
+          <ul className={shared.editable}>
             {found.map(({ name, address }) => (
               <li key={`${name} ${address}`}>
                 <span className={styles.name}>{name}</span>
@@ -52,7 +53,7 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
       {settings.known.length > 0 && (
         <>
           <h3>Asked about once</h3>
-          <ul className="editable">
+          <ul className={shared.editable}>
             {settings.known.map(({ name, address, may }) => (
               <li key={`${name} ${address}`}>
                 <span className={styles.name}>{name}</span>
@@ -103,8 +104,8 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
         {on && state ? `Others see it as ${state.announced}; ` : ''}UDP ports {port} and {port + 1}.
       </p>
       {state?.problem && <p className={styles.trouble}>{state.problem}.</p>}
-      {on && peers.length + missing.length === 0 && <p className="empty">Nobody is in it yet.</p>}
-      <ul className="editable">
+      {on && peers.length + missing.length === 0 && <p className={shared.empty}>Nobody is in it yet.</p>}
+      <ul className={shared.editable}>
         {peers.map((peer) => (
           <li key={peer.id}>
             <span className={styles.name}>{peer.name}</span>

@@ -11,6 +11,7 @@ import { useLive } from '../../live/LiveProvider';
 import type { MessageSpec } from '../../../core/messages';
 import styles from './outputs.module.css';
 import { VoicesStrip } from './VoicesStrip';
+import shared from '../shared/shared.module.css';
 
 /** As long as a test sounds. */
 const TEST_MS = 2000;
@@ -92,7 +93,7 @@ function TestButton({ output, disabled }: { output: RigOutput; disabled: boolean
 /** How many mappings send there: of what a receiver holds that is outside of Pumice nothing more is known. */
 function Sends({ output, rig }: { output: RigOutput; rig: RigDocument }) {
   const count = rig.mappings.filter((mapping) => mapping.output === output.id).length;
-  return <p className="empty">{count === 0 ? 'No mapping sends here yet: choose it in the shaping of one.' : `${count} ${count === 1 ? 'mapping sends' : 'mappings send'} here.`}</p>;
+  return <p className={shared.empty}>{count === 0 ? 'No mapping sends here yet: choose it in the shaping of one.' : `${count} ${count === 1 ? 'mapping sends' : 'mappings send'} here.`}</p>;
 }
 
 /** A stand-in receiver and what it holds at each address it has heard. */
@@ -105,7 +106,7 @@ function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument;
     <>
       {about !== '' && <p className={styles.where}>{about}</p>}
       {heard.length === 0 ? (
-        <p className="empty">Nothing heard yet. Open a surface and move something.</p>
+        <p className={shared.empty}>Nothing heard yet. Open a surface and move something.</p>
       ) : (
         <>
           {playsNotes && <VoicesStrip voices={voices} />}
@@ -114,10 +115,10 @@ function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument;
               <li key={`${row.kind} ${row.channel} ${row.number}`}>
                 <span className={styles.address}>{addressOf(row)}</span>
                 <span className={styles.name}>{nameOf(row, output, rig)}</span>
-                <span className={`bar ${styles.bar}`}>
+                <span className={`${shared.bar} ${styles.bar}`}>
                   <span style={{ transform: `scaleX(${row.value / (row.kind === 'pitchBend' ? 16383 : 127)})` }} />
                 </span>
-                <span className={`value ${styles.value}`}>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
+                <span className={`${shared.value} ${styles.value}`}>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
               </li>
             ))}
           </ul>

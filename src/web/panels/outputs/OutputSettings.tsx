@@ -16,6 +16,7 @@ import { networkLeads } from './networkLeads';
 import { ReceiverFields } from './ReceiverFields';
 import { SendByHand } from './SendByHand';
 import styles from './outputs.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Fields to be set; undefined and false leave one out. */
 type Fields = Record<string, unknown>;
@@ -166,7 +167,7 @@ function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: bool
           onChange={(value) => set({ configuration: value === '' ? undefined : value === 'blocked' ? 'blocked' : { to: value.slice(3) } })}
         />
       </Field>
-      <p className="empty">Setting up is SysEx, parameters (RPN), banks and programs.</p>
+      <p className={shared.empty}>Setting up is SysEx, parameters (RPN), banks and programs.</p>
     </>
   );
 }

@@ -14,6 +14,7 @@ import { OutputCard } from './OutputCard';
 import { OutputSettings } from './OutputSettings';
 import { SoundSwitch } from './SoundSwitch';
 import styles from './outputs.module.css';
+import shared from '../shared/shared.module.css';
 
 /** Where everything leaves, what each receiver hears right now, and everything that enters and leaves. */
 export function OutputsPanel() {
@@ -49,7 +50,7 @@ export function OutputsPanel() {
           <AddOutput onAdded={openOutput} onNetwork={() => showNetwork(true)} />
         </div>
         {state?.usable === false && <p className={styles.said}>MIDI ports: this computer has none that can be used. A page can lend those of its browser, from any computer.</p>}
-        {rig.outputs.length === 0 && <p className="empty">Nothing leaves yet. Add an output: a port that is plugged in, or a stand-in to practise with.</p>}
+        {rig.outputs.length === 0 && <p className={shared.empty}>Nothing leaves yet. Add an output: a port that is plugged in, or a stand-in to practise with.</p>}
         <div className={styles.cards}>
           {rig.outputs.map((output) => (
             <OutputCard

@@ -14,6 +14,7 @@ import { LayoutFields } from './LayoutFields';
 import { hardWiredFrom, notesFrom, programFrom, programText } from './receiverText';
 import { SetUp } from './SetUp';
 import { SoundOf } from './SoundOf';
+import shared from '../shared/shared.module.css';
 
 const NEW = ' new';
 
@@ -86,7 +87,7 @@ export function ReceiverFields({ output, disabled }: { output: RigOutput; disabl
       <Field label="Hard-wired">
         <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} disabled={disabled} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
       </Field>
-      <p className="empty">Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
+      <p className={shared.empty}>Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
       <SetUp output={output} receiver={receiver} disabled={disabled} put={put} />
       {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={(sound) => put({ sound })} />}
     </>

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { useRig } from '../shell/useRig';
 import { useSound } from '../../sound/SoundProvider';
 import styles from './outputs.module.css';
+import shared from '../shared/shared.module.css';
 
 const QUIETEST_DB = -48;
 
@@ -15,7 +16,7 @@ export function SoundSwitch() {
   return (
     <span className={styles.sound}>
       {lagMs !== null && <span className={styles.lag}>sound is {lagMs} ms late</span>}
-      <label className="switch-label">
+      <label className={shared.switchLabel}>
         <Switch checked={on} onChange={setOn} />
         Sound of the stand-ins
       </label>
@@ -41,7 +42,7 @@ function Level() {
     return () => cancelAnimationFrame(frame);
   }, [levelDb]);
   return (
-    <span className={`bar ${styles.level}`} role="img" aria-label="Level of the sound">
+    <span className={`${shared.bar} ${styles.level}`} role="img" aria-label="Level of the sound">
       <span ref={bar} />
     </span>
   );

@@ -1,6 +1,8 @@
 import { Button } from 'antd';
 import type { ChangeSummary } from '../../../core/rig/changeSummary';
 import type { CombineHow } from '../../../core/rig/combine';
+import rigs from './rigs.module.css';
+import shared from '../shared/shared.module.css';
 
 const SHOWN = 6;
 
@@ -17,7 +19,7 @@ interface CombinePreviewProps {
 export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: CombinePreviewProps) {
   const lines = [sentence('adds', summary.added), sentence('replaces', summary.replaced), sentence('removes', summary.removed)].filter((line) => line !== null);
   return (
-    <section className="import" aria-label={`What ${name} would change`}>
+    <section className={rigs.import} aria-label={`What ${name} would change`}>
       <h3>{how === 'putBack' ? `${name}, put back as it was` : `${name}, added beside what is there`}</h3>
       <ul>
         {lines.length === 0 && <li>It changes nothing: everything is as it was.</li>}
@@ -31,7 +33,7 @@ export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: 
           {summary.clashes.length > SHOWN && ` and ${summary.clashes.length - SHOWN} more`}. The ledger shows free numbers.
         </p>
       )}
-      <div className="actions">
+      <div className={shared.actions}>
         <Button type="primary" disabled={locked} onClick={onTake}>
           Do it
         </Button>

@@ -2,6 +2,8 @@ import { Button } from 'antd';
 import type { CombineHow } from '../../../core/rig/combine';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { useInputsState } from '../../live/useLiveFacts';
+import rigs from './rigs.module.css';
+import shared from '../shared/shared.module.css';
 
 interface ImportPreviewProps {
   file: string;
@@ -19,7 +21,7 @@ export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeav
   const missing = preview.devices.filter(({ kind, report }) => !state?.devices.some((device) => device.kind === kind && device.report === report && device.state !== 'gone'));
   const counts = Object.entries(preview.counts).map(([what, count]) => `${count} ${count === 1 ? what.replace(/s$/, '') : what}`);
   return (
-    <section className="import" aria-label={`Import of ${file}`}>
+    <section className={rigs.import} aria-label={`Import of ${file}`}>
       <h2>
         {preview.name} <small>from {file}</small>
       </h2>
@@ -36,7 +38,7 @@ export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeav
         </>
       )}
       {missing.length > 0 && <p>Not here now: {missing.map(({ name, kind }) => `${name} (${kind})`).join(', ')}. They join as soon as they are heard.</p>}
-      <div className="actions">
+      <div className={shared.actions}>
         <Button type="primary" disabled={locked} onClick={() => onTake(true)}>
           Take it in and open it
         </Button>

@@ -10,6 +10,8 @@ import { useLibrary } from '../shared/useLibrary';
 import { download } from '../shared/download';
 import { useEdit, useRig } from '../shell/useRig';
 import { CombinePreview } from './CombinePreview';
+import rigs from './rigs.module.css';
+import shared from '../shared/shared.module.css';
 
 /** A kit or a rig that is looked at before it goes into the open rig. */
 export interface Looked {
@@ -62,8 +64,8 @@ export function KitsPanel({ looked, look }: KitsPanelProps) {
     look(null);
   };
   return (
-    <section className="kits" aria-labelledby="kits-title">
-      <div className="inputs-head">
+    <section className={rigs.kits} aria-labelledby="kits-title">
+      <div className={shared.panelHead}>
         <h2 id="kits-title">Kits</h2>
         <Select
           aria-label="Keep a kit of this rig"
@@ -77,11 +79,11 @@ export function KitsPanel({ looked, look }: KitsPanelProps) {
         />
       </div>
       {looked && <CombinePreview {...looked} summary={changeSummary(rig, combine(rig, looked.kit, looked.how))} locked={stage} onTake={() => take(combine(rig, looked.kit, looked.how))} onLeave={() => look(null)} />}
-      {kits.length === 0 && <p className="empty">No kit is kept yet: keep an input with its mappings here, and add it to another rig tomorrow.</p>}
-      <ul className="rig-list">
+      {kits.length === 0 && <p className={shared.empty}>No kit is kept yet: keep an input with its mappings here, and add it to another rig tomorrow.</p>}
+      <ul className={rigs.list}>
         {kits.map((line) => (
           <li key={line.id} aria-label={`Kit ${line.name}`}>
-            <span className="rig-title">
+            <span className={rigs.title}>
               <strong>{line.name}</strong>
             </span>
             <Button disabled={stage} onClick={() => show(line, 'putBack')}>

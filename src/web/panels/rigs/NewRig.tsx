@@ -4,6 +4,7 @@ import { newRig, RIG_STARTERS, type RigStarter } from '../../../core/rig/starter
 import type { RigDocument } from '../../../core/rig/document';
 import { LIMITS } from '../../../protocol/limits';
 import { Field } from '../shared/Field';
+import shared from '../shared/shared.module.css';
 
 const WORDS: Readonly<Record<RigStarter, string>> = {
   empty: 'empty',
@@ -23,7 +24,7 @@ export function NewRig({ name: first, onMake, onClose }: { name: string; onMake:
       <Field label="Name">
         <Input aria-label="Name of the new rig" autoFocus maxLength={LIMITS.nameLength} value={name} onChange={({ target }) => setName(target.value)} />
       </Field>
-      <Radio.Group className="starters" aria-label="Begins with" value={starter} onChange={({ target }) => setStarter(target.value as RigStarter)}>
+      <Radio.Group className={shared.starters} aria-label="Begins with" value={starter} onChange={({ target }) => setStarter(target.value as RigStarter)}>
         {RIG_STARTERS.map((each) => (
           <Radio key={each} value={each}>
             {WORDS[each]}

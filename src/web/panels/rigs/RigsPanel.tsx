@@ -17,6 +17,9 @@ import { RIGS, useStoredRigs } from '../shell/useStoredRigs';
 import { KitsPanel, type Looked } from './KitsPanel';
 import { ImportPreview } from './ImportPreview';
 import { NewRig } from './NewRig';
+import styles from './rigs.module.css';
+import shared from '../shared/shared.module.css';
+import aside from '../shared/Aside.module.css';
 
 const BYTES_IN_MB = 1024 * 1024;
 
@@ -87,11 +90,11 @@ export function RigsPanel() {
     });
 
   return (
-    <div className="rigs">
+    <div className={styles.rigs}>
       <section aria-labelledby="rigs-title">
-        <div className="inputs-head">
+        <div className={shared.panelHead}>
           <h1 id="rigs-title">Rigs</h1>
-          <span className="actions">
+          <span className={shared.actions}>
             <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
               New rig
             </Button>
@@ -101,10 +104,10 @@ export function RigsPanel() {
         </div>
         {making && <NewRig name={freeName('New rig', rigs.map(({ name }) => name))} onMake={makeRig} onClose={() => setMaking(false)} />}
         {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={lookAt} onLeave={() => setPreview(null)} />}
-        <ul className="rig-list">
+        <ul className={styles.list}>
           {rigs.map((line) => (
             <li key={line.id} data-open={line.id === openId} aria-label={`Rig ${line.name}`}>
-              <span className="rig-title">
+              <span className={styles.title}>
                 <strong>{line.id === openId ? rig.name : line.name}</strong>
                 <span>
                   {line.id === openId ? 'open, ' : ''}saved <time suppressHydrationWarning>{when(line.savedAtMs)}</time>
@@ -125,12 +128,12 @@ export function RigsPanel() {
         </ul>
         <KitsPanel looked={looked} look={look} />
       </section>
-      <aside className="beside" aria-label="History">
+      <aside className={aside.beside} aria-label="History">
         <header>
           <h2>History of {rig.name}</h2>
         </header>
-        {steps.length === 0 && <p className="empty">No edits yet. Every edit will be listed here and can be undone.</p>}
-        <ol className="history">
+        {steps.length === 0 && <p className={shared.empty}>No edits yet. Every edit will be listed here and can be undone.</p>}
+        <ol className={styles.history}>
           {steps.map(({ number, madeAtMs, words, takenBack }) => (
             <li key={number} data-taken-back={takenBack}>
               <time>{when(madeAtMs)}</time>

@@ -10,6 +10,8 @@ import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { SceneMessages } from './SceneMessages';
 import { useValues } from './useValues';
+import styles from './ChangeScene.module.css';
+import shared from '../shared/shared.module.css';
 
 const LONGEST_GLIDE_MS = 3_600_000;
 const BY_HAND = '';
@@ -81,7 +83,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
         </Button>,
       ]}
     >
-      <div className="scene-form">
+      <div className={styles.sceneForm}>
         <div>
           <Field label="Name">
             <Input aria-label="Name" maxLength={80} value={scene.name} onChange={({ target }) => set({ name: target.value })} />
@@ -214,7 +216,7 @@ function Held({ rig, scene, values, onChange }: HeldProps) {
         <Select aria-label="Controls that it moves" mode="multiple" maxTagCount={3} placeholder="no control" showSearch={{ optionFilterProp: 'label' }} value={held} options={options} onChange={choose} />
       </Field>
       <Field label="">
-        <span className="joined">
+        <span className={shared.inARow}>
           <Button onClick={() => void takeNow()}>Take them as they are now</Button>
           {held.length > 0 && <Button onClick={() => onChange({})}>Leave all {held.length} out</Button>}
         </span>
@@ -256,7 +258,7 @@ function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScen
           <NumberBox label="Value that recalls the scene" min={-1e9} max={1e9} value={trigger.at} onChange={(at) => onChange({ ...scene, recalledBy: { signal: trigger.signal, at } })} />
         </Field>
       )}
-      {!trigger && <p className="hint">A program change recalls it too: send it once with “Listen for new” on, and it stands in this list as a signal.</p>}
+      {!trigger && <p className={shared.hint}>A program change recalls it too: send it once with “Listen for new” on, and it stands in this list as a signal.</p>}
     </>
   );
 }

@@ -7,6 +7,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { ChangeScene } from './ChangeScene';
 import { KEYED, useRecall } from './useRecall';
 import { useValues } from './useValues';
+import styles from './SceneStrip.module.css';
 
 /** The scenes of the rig: a click or a number key recalls one; on the Bench they are taken, changed and looked at first. */
 export function SceneStrip() {
@@ -16,16 +17,16 @@ export function SceneStrip() {
   const last = useLastScene();
   const recall = useRecall(rig.scenes);
   return (
-    <nav className="scenes" aria-label="Scenes">
+    <nav className={styles.scenes} aria-label="Scenes">
       {rig.scenes.map((scene, i) => (
-        <span key={scene.id} className="scene" data-last={scene.id === last}>
+        <span key={scene.id} className={styles.scene} data-last={scene.id === last}>
           <button type="button" onClick={() => recall(scene.id)} aria-current={scene.id === last ? true : undefined} aria-keyshortcuts={i < KEYED ? String(i + 1) : undefined}>
             {scene.name}
             {i < KEYED && <kbd>{i + 1}</kbd>}
           </button>
           {!stage && (
             <Dropdown trigger={['click']} menu={{ items: [{ key: 'look', label: 'Look at it, change it', onClick: () => change(scene) }] }}>
-              <button type="button" className="scene-more" aria-label={`More for the scene ${scene.name}`}>
+              <button type="button" className={styles.sceneMore} aria-label={`More for the scene ${scene.name}`}>
                 ⋯
               </button>
             </Dropdown>

@@ -1,12 +1,14 @@
 import { Button } from 'antd';
 import type { ReactNode } from 'react';
 import { usePanel } from './usePanel';
+import styles from './Aside.module.css';
+import shared from './shared.module.css';
 
 /** What opens beside what a screen lists. */
 export function Aside({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
   const panel = usePanel<HTMLElement>(onClose);
   return (
-    <aside ref={panel} tabIndex={-1} className="beside" aria-label={title}>
+    <aside ref={panel} tabIndex={-1} className={styles.beside} aria-label={title}>
       <header>
         <h2>{title}</h2>
         <Button type="text" aria-label="Close" onClick={onClose}>
@@ -21,7 +23,7 @@ export function Aside({ title, onClose, children }: { title: string; onClose: ()
 /** A label with its field. */
 export function Field({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <label className="field">
+    <label className={shared.field}>
       <span>{label}</span>
       {children}
     </label>

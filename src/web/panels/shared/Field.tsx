@@ -1,10 +1,11 @@
 import type { ReactNode } from 'react';
 import { NumberBox } from './NumberBox';
+import shared from './shared.module.css';
 
 /** A label and what it names, side by side. */
 export function Field({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <div className="field">
+    <div className={shared.field}>
       <span>{label}</span>
       {children}
     </div>
@@ -24,7 +25,7 @@ interface PairProps {
 /** Two numbers that belong together. */
 export function Pair({ label, values: [lo, hi], onChange, min = -1e9, max = 1e9, ...rest }: PairProps) {
   return (
-    <span className="pair">
+    <span className={shared.pair}>
       <NumberBox label={`${label}, from`} min={min} max={max} {...rest} value={lo} onChange={(next) => onChange([next, hi])} />
       <span aria-hidden>to</span>
       <NumberBox label={`${label}, to`} min={min} max={max} {...rest} value={hi} onChange={(next) => onChange([lo, next])} />

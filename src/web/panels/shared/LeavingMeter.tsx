@@ -4,6 +4,8 @@ import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { Pictured } from './Pictured';
 import { leaving } from '../../../core/messages';
+import styles from './LeavingMeter.module.css';
+import shared from './shared.module.css';
 
 /** What leaves a mapping now, as a bar and in the message's own number. */
 export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
@@ -24,9 +26,9 @@ export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
     };
   }, [live, id, message]);
   return (
-    <div className="leaving" data-off={!on}>
-      <Pictured className="meter" picture={picture} />
-      <span ref={number} className="value">
+    <div className={styles.leaving} data-leaving data-off={!on}>
+      <Pictured className={styles.meter} picture={picture} />
+      <span ref={number} className={`${shared.value} ${styles.figure}`} data-value>
         –
       </span>
     </div>

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { useLive } from '../../live/LiveProvider';
 import { addPainter } from '../../live/painter';
+import shared from './shared.module.css';
 
 /** Decimals that tell two positions of a hand apart over this range. */
 function decimalsFor([lo, hi]: readonly [number, number]): number {
@@ -30,7 +31,7 @@ export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
     };
   }, [live, signal.id, decimals, isGate]);
   return (
-    <span className="value" ref={ref}>
+    <span className={shared.value} ref={ref} data-value>
       –
     </span>
   );

@@ -14,6 +14,7 @@ import { MESSAGES, numbersOf, rangeEnds, type MessageSpec } from '../../../core/
 import { MACHINE_COMMANDS, MACHINE_WORDS } from '../../../core/messages/machine';
 import { RELATIVE_ENCODINGS } from '../../../core/messages/relative';
 import { TRANSPORT_ACTIONS } from '../../../core/messages/transport';
+import shared from './shared.module.css';
 
 interface MessageFieldsProps {
   message: MessageSpec;
@@ -141,7 +142,7 @@ function Clash({ mapping, rig }: { mapping: string; rig: RigDocument }) {
     return names.length === 0 ? null : `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ${names.length === 1 ? 'sends' : 'send'} to the same: choose another number, or how the two are merged.`;
   }, [rig, mapping]);
   return (
-    <p className="trouble clash-here" role="status">
+    <p className={shared.trouble} role="status">
       {words}
     </p>
   );

@@ -5,6 +5,7 @@ import { useLive } from '../../live/LiveProvider';
 import { drawTrace, drawTraceEnd, isAlive } from '../../pictures/drawTrace';
 import { Trace, TRACE_MS } from '../../pictures/trace';
 import { useCanvas } from './useCanvas';
+import styles from './TraceCanvas.module.css';
 
 /** The last four seconds of a signal; sulphur while it moves. */
 export function TraceCanvas({ signal }: { signal: RigSignal | RigDerived }) {
@@ -29,5 +30,5 @@ export function TraceCanvas({ signal }: { signal: RigSignal | RigDerived }) {
       }),
     [live, signal.id, wake],
   );
-  return <canvas ref={ref} className="trace" aria-hidden />;
+  return <canvas ref={ref} className={styles.trace} aria-hidden />;
 }

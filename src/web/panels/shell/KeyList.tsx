@@ -1,6 +1,7 @@
 import { Modal } from 'antd';
 import { useEffect, useState } from 'react';
 import { isTyping } from '../../live/isTyping';
+import styles from './KeyList.module.css';
 
 const KEYS = [
   { where: 'Everywhere', keys: [['F8', 'Panic: everything falls silent'], ['R', 'Record a take, and end it'], ['K', 'While it is recorded: mark this moment'], ['Shift+R', 'End it and begin the next at once'], ['Ctrl+Z', 'Undo'], ['Ctrl+Shift+Z', 'Redo'], ['Esc', 'End an introduction, leave what is open, have the pointer back'], ['?', 'This list']] },
@@ -23,7 +24,7 @@ export function KeyList() {
   return (
     <Modal open={open} title="Keys" footer={null} onCancel={() => setOpen(false)}>
       {KEYS.map(({ where, keys }) => (
-        <section key={where} className="key-list">
+        <section key={where} className={styles.keyList}>
           <h3>{where}</h3>
           <dl>
             {keys.map(([key, what]) => (

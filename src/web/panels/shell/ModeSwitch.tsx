@@ -1,6 +1,7 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { useRig, useSetStage } from './useRig';
+import styles from './ModeSwitch.module.css';
 
 /** How long the button must be held to leave the Stage, so that nobody does it by accident. */
 const HOLD_MS = 1000;
@@ -41,7 +42,7 @@ export function ModeSwitch() {
 
   if (!stage) {
     return (
-      <div className="mode">
+      <div className={styles.mode}>
         <span aria-current="true">Bench</span>
         <button type="button" onClick={() => setStage(true)}>
           Go on Stage
@@ -50,10 +51,10 @@ export function ModeSwitch() {
     );
   }
   return (
-    <div className="mode">
+    <div className={styles.mode}>
       <button
         type="button"
-        className="hold"
+        className={styles.hold}
         data-holding={holding}
         style={{ ['--hold-ms' as string]: `${HOLD_MS}ms` }}
         onPointerDown={press}

@@ -1,6 +1,8 @@
 import { useMedia } from '../../useMedia';
 import { Leaving, Scenes } from '../stage/StagePanel';
 import stage from '../stage/stage.module.css';
+import shared from '../shared/shared.module.css';
+import styles from './NarrowBench.module.css';
 
 /** Windows of a phone held upright, and no others: a screen of half the width at 200 % is wider. */
 const PHONE = '(max-width: 480px)';
@@ -13,10 +15,10 @@ export function useNarrow(): boolean {
 export function NarrowBench() {
   return (
     <div className={stage.screen}>
-      <h1 className="visually-hidden">Pumice on a phone</h1>
+      <h1 className={shared.visuallyHidden}>Pumice on a phone</h1>
       <Scenes />
       <Leaving />
-      <p className="wider-window">Inputs, mappings, surfaces, outputs, ledger, takes and rigs want a wider window: open them on the computer or a tablet.</p>
+      <p className={styles.widerWindow}>Inputs, mappings, surfaces, outputs, ledger, takes and rigs want a wider window: open them on the computer or a tablet.</p>
     </div>
   );
 }

@@ -22,6 +22,7 @@ import { Spine } from './Spine';
 import { TakenOver } from './TakenOver';
 import { TopBar } from './TopBar';
 import { useRig } from './useRig';
+import styles from './Shell.module.css';
 
 interface ShellProps {
   first: RigAnswer;
@@ -49,11 +50,11 @@ function Themed({ children }: { children: ReactNode }) {
   const { stage } = useRig();
   const narrow = useNarrow();
   return (
-    <BenchTheme stage={stage} narrow={narrow}>
+    <BenchTheme stage={stage} narrow={narrow} className={styles.program}>
       <TopBar />
       {!narrow && <Spine />}
       <KeyList />
-      <main className="screen">
+      <main className={styles.screen}>
         <LineBanner />
         <OutputsBanner />
         {!narrow && <NetworkAsks />}

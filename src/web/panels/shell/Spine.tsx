@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useRig } from './useRig';
+import styles from './Spine.module.css';
 
 /** The screens in the order of the job, each with a small drawing of what it holds. */
 const SCREENS = [
@@ -21,7 +22,7 @@ export function Spine() {
   const path = usePathname();
   const { stage } = useRig();
   return (
-    <nav className="spine" aria-label="Screens">
+    <nav className={styles.spine} aria-label="Screens">
       {(stage ? [STAGE, ...SCREENS] : SCREENS).map(({ path: target, name, drawing }) => (
         <Link key={target} href={target} aria-current={path === target ? 'page' : undefined}>
           <svg viewBox="0 0 24 24" aria-hidden>

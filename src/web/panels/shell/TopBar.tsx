@@ -8,6 +8,7 @@ import { RigName } from './RigName';
 import { UndoButtons } from './UndoButtons';
 import { usePanic, usePanicAnswer } from './usePanic';
 import { useEdit, useRefusals, useRig } from './useRig';
+import styles from './TopBar.module.css';
 
 /** Rig, Bench or Stage, tempo, activity, delay, Panic. */
 export function TopBar() {
@@ -16,11 +17,11 @@ export function TopBar() {
   const played = usePlayedBpm();
   useRefusals();
   return (
-    <header className="top-bar">
+    <header className={styles.topBar}>
       <RigName />
       <UndoButtons />
       <ModeSwitch />
-      <label className="tempo">
+      <label className={styles.tempo}>
         Tempo
         <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={stage ? (played ?? document.tempoBpm) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
@@ -34,12 +35,12 @@ export function TopBar() {
 function ActivityReading() {
   const { in: entered, out, delayP50Ms, delayP99Ms } = useActivity();
   return (
-    <dl className="activity">
+    <dl className={styles.activity}>
       <Flow name="In" count={entered} />
       <Flow name="Out" count={out} />
       <div title="From finger to byte: half of all messages, and 99 of 100, were at most this late">
         <dt>Delay</dt>
-        <dd className="delay">{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
+        <dd className={styles.delay}>{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
       </div>
     </dl>
   );
@@ -69,7 +70,7 @@ function PanicButton() {
   usePanicAnswer();
   usePanicKey(useLive(), panic);
   return (
-    <button className="panic" type="button" onClick={panic}>
+    <button className={styles.panic} data-always type="button" onClick={panic}>
       Panic <kbd>{PANIC_KEY}</kbd>
     </button>
   );

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useRigStore } from '../../live/RigProvider';
 import { useRig } from './useRig';
+import styles from './UndoButtons.module.css';
 
 /** Takes edits back and makes them again, by button or by Ctrl+Z and Ctrl+Shift+Z; a text field keeps its own undo. */
 export function UndoButtons() {
@@ -16,7 +17,7 @@ export function UndoButtons() {
     return () => removeEventListener('keydown', press);
   }, [store]);
   return (
-    <div className="undo">
+    <div className={styles.undo}>
       <button type="button" disabled={stage || undo === null} title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl+Z)`} aria-label={undo === null ? 'Undo' : `Undo ${undo}`} onClick={() => store.step('undo')}>
         <svg viewBox="0 0 24 24" aria-hidden>
           <path d="M8 5 4 9l4 4M4 9h10a5 5 0 0 1 0 10h-3" />

@@ -18,14 +18,16 @@ import { missingInputs } from './missingInputs';
 import styles from './stage.module.css';
 import { useRig } from '../shell/useRig';
 import { addressInWords } from '../../../core/messages';
+import shared from '../shared/shared.module.css';
+import topBar from '../shell/TopBar.module.css';
 
 /** What a performer looks at while playing: the scenes, what leaves, what is missing, how late it is, and Panic. */
 export function StagePanel() {
   const { stage } = useRig();
   return (
     <div className={styles.screen}>
-      <h1 className="sr-only">Stage</h1>
-      {!stage && <p className="hint">This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
+      <h1 className={shared.visuallyHidden}>Stage</h1>
+      {!stage && <p className={`${shared.hint} ${styles.hint}`}>This is how it looks on Stage; everything can still be edited. “Go on Stage” locks it.</p>}
       <Scenes />
       <Leaving />
       <Condition />
@@ -46,7 +48,7 @@ export function Leaving() {
           return 'stream' in mapping ? <Voices key={mapping.id} mapping={mapping} sends={sends} /> : <Meter key={mapping.id} mapping={mapping} sends={sends} />;
         })}
       </ul>
-      {shown.length === 0 && <p className="empty">Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
+      {shown.length === 0 && <p className={shared.empty}>Nothing has moved in the last minute. What moves is shown here; “On Stage” in the shaping of a mapping chooses what always is.</p>}
     </section>
   );
 }
@@ -74,7 +76,7 @@ export function Scenes() {
           {i < KEYED && <kbd>{i + 1}</kbd>}
         </button>
       ))}
-      {rig.scenes.length === 0 && <p className="empty">No scenes yet: take one on the Bench, under Mappings.</p>}
+      {rig.scenes.length === 0 && <p className={shared.empty}>No scenes yet: take one on the Bench, under Mappings.</p>}
     </nav>
   );
 }
@@ -83,7 +85,7 @@ function Meter({ mapping, sends }: { mapping: RigMapping; sends: boolean }) {
   return (
     <li data-off={!sends}>
       <strong>{mapping.name}</strong>
-      <span className="address">{sends ? addressInWords(mapping.message) : 'off'}</span>
+      <span className={styles.address}>{sends ? addressInWords(mapping.message) : 'off'}</span>
       <LeavingMeter mapping={mapping} />
     </li>
   );
@@ -93,7 +95,7 @@ function Voices({ mapping, sends }: { mapping: RigVoiceMapping; sends: boolean }
   return (
     <li data-off={!sends}>
       <strong>{mapping.name}</strong>
-      <span className="address">{sends ? layoutInShort(mapping.layout) : 'off'}</span>
+      <span className={styles.address}>{sends ? layoutInShort(mapping.layout) : 'off'}</span>
       <VoicePicture id={mapping.id} className={styles.voices} />
       <SoundingCount id={mapping.id} className={styles.count} />
     </li>
@@ -120,7 +122,7 @@ function Condition() {
         </div>
         <div>
           <dt>Delay</dt>
-          <dd className="number">{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
+          <dd className={styles.number}>{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
         </div>
         <div>
           <dt>Surfaces</dt>
@@ -135,7 +137,7 @@ function Condition() {
           <dd>{away.length === 0 ? '✓ none missing' : `✕ ${away.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
         </div>
       </dl>
-      <button type="button" className={`panic ${styles.panic}`} onClick={panic}>
+      <button type="button" className={`${topBar.panic} ${styles.panic}`} onClick={panic}>
         Panic <kbd>{PANIC_KEY}</kbd>
       </button>
     </footer>

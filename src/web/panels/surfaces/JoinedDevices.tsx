@@ -7,6 +7,8 @@ import { NameField } from '../shared/NameField';
 import { useRig } from '../shell/useRig';
 import { QrCode } from './QrCode';
 import { useJoining } from './useJoining';
+import styles from './JoinedDevices.module.css';
+import shared from '../shared/shared.module.css';
 
 const MOTION_ONLY = '';
 
@@ -20,9 +22,9 @@ export function JoinedDevices() {
   const { lan, https, port, addresses, problems, code, devices } = joining;
   const chosen = surface ?? rig.surfaces[0]?.id ?? MOTION_ONLY;
   return (
-    <section className="joined" aria-labelledby="joined-title">
+    <section className={styles.joinedDevices} aria-labelledby="joined-title">
       <h2 id="joined-title">Joined devices</h2>
-      <div className="lan">
+      <div className={styles.lan}>
         <Switch checked={lan} disabled={stage} onChange={(on) => void setLan(on)} aria-labelledby="lan-label" />
         <div>
           <strong id="lan-label">Reachable from the network</strong>
@@ -32,14 +34,14 @@ export function JoinedDevices() {
             {lan && addresses.length > 0 && `Reachable at ${addresses.map((address) => `${address}:${port}`).join(', ')}. Only devices that joined see or send anything.`}
           </p>
           {problems.map((sentence) => (
-            <p key={sentence} className="trouble">
+            <p key={sentence} className={shared.trouble}>
               {sentence}
             </p>
           ))}
         </div>
       </div>
       {lan && addresses.length > 0 && (
-        <div className="letting">
+        <div className={styles.letting}>
           <label>
             The next{' '}
             <NumberBox label="Devices that the code lets in" value={admits} min={1} max={JOIN.admits} whole disabled={stage} onChange={setAdmits} /> {admits === 1 ? 'device gets' : 'devices get'}{' '}
@@ -51,11 +53,11 @@ export function JoinedDevices() {
         </div>
       )}
       {code && <CodeCard code={code} joining={joining} surfaces={rig.surfaces} />}
-      {lan && !https && <p className="quiet">Motion sensors need a secure page: for those start Pumice with “npm run demo -- --https”.</p>}
+      {lan && !https && <p className={shared.quiet}>Motion sensors need a secure page: for those start Pumice with “npm run demo -- --https”.</p>}
       {devices.length === 0 ? (
-        <p className="quiet">No tablet or phone has joined yet.</p>
+        <p className={shared.quiet}>No tablet or phone has joined yet.</p>
       ) : (
-        <ul className="devices">
+        <ul className={styles.devices} data-devices>
           {devices.map((device) => (
             <DeviceLineItem key={device.id} device={device} present={present.includes(device.id)} surfaces={rig.surfaces} readOnly={stage} onChange={(set) => void change(device.id, set)} onDrop={() => void drop(device.id)} />
           ))}
@@ -79,15 +81,15 @@ function CodeCard({ code: { code, surface, untilMs, admits }, joining: { address
   // With TLS the plain page comes first: it explains how the device learns to trust the secure one.
   const url = `http://${chosen}:${port}/join?code=${code}`;
   return (
-    <div className="join-code" role="group" aria-label="Code for the next device">
+    <div className={styles.joinCode} role="group" aria-label="Code for the next device">
       <QrCode text={url} label={`QR code of ${url}`} />
       <div>
         <p>Point the camera of the device here, or open</p>
-        <p className="address">{`${chosen}:${port}/join`}</p>
+        <p className={styles.address}>{`${chosen}:${port}/join`}</p>
         {addresses.length > 1 && <Select aria-label="Network" size="small" value={chosen} onChange={setAddress} options={addresses.map((each) => ({ value: each, label: each }))} />}
         <p>and type</p>
-        <p className="digits">{`${code.slice(0, 3)} ${code.slice(3)}`}</p>
-        <p className="quiet">
+        <p className={styles.digits} data-code>{`${code.slice(0, 3)} ${code.slice(3)}`}</p>
+        <p className={shared.quiet}>
           For {surfaces.find(({ id }) => id === surface)?.name ?? 'motion sensors'}, {admits === 1 ? 'one device' : `${admits} devices`}; good for {Math.floor(leftS / 60)}:{String(leftS % 60).padStart(2, '0')} more.
           {https && ' The page explains the one step that makes the device trust this computer.'}
         </p>
@@ -108,9 +110,9 @@ interface DeviceLineItemProps {
 function DeviceLineItem({ device: { name, surface, width, height }, present, surfaces, readOnly, onChange, onDrop }: DeviceLineItemProps) {
   return (
     <li data-present={present}>
-      <NameField label={`Name of the device ${name}`} name={name} className="input-name" readOnly={readOnly} onChange={(next) => onChange({ name: next })} />
-      <span className="presence">{present ? 'here' : 'not here'}</span>
-      <span className="quiet">{`${width} × ${height}`}</span>
+      <NameField label={`Name of the device ${name}`} name={name} className={shared.quietInput} readOnly={readOnly} onChange={(next) => onChange({ name: next })} />
+      <span className={styles.presence}>{present ? 'here' : 'not here'}</span>
+      <span className={shared.quiet}>{`${width} × ${height}`}</span>
       <Select aria-label={`Surface of ${name}`} value={surface ?? MOTION_ONLY} disabled={readOnly} onChange={(next) => onChange({ surface: next === MOTION_ONLY ? null : next })} options={surfaceOptions(surfaces, surface)} />
       <Button danger disabled={readOnly} aria-label={`Drop ${name}`} onClick={onDrop}>
         Drop

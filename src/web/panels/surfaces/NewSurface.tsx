@@ -8,6 +8,7 @@ import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { useJoining } from './useJoining';
+import shared from '../shared/shared.module.css';
 
 const STARTER_WORDS: Readonly<Record<Starter, string>> = {
   empty: 'empty',
@@ -65,7 +66,7 @@ export function NewSurface({ onClose }: { onClose: () => void }) {
           <Segmented aria-label="Held" value={lying} options={[{ value: true, label: 'Lying' }, { value: false, label: 'Upright' }]} onChange={setLying} />
         </Field>
       )}
-      <Radio.Group className="starters" aria-label="Starts with" value={starter} onChange={({ target }) => setStarter(target.value as Starter)}>
+      <Radio.Group className={shared.starters} aria-label="Starts with" value={starter} onChange={({ target }) => setStarter(target.value as Starter)}>
         {STARTERS.map((each) => (
           <Radio key={each} value={each}>
             {STARTER_WORDS[each]}

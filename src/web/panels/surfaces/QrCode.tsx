@@ -1,5 +1,6 @@
 import { create } from 'qrcode';
 import { useMemo } from 'react';
+import joinedDevices from './JoinedDevices.module.css';
 
 /** Light modules around the code, as its standard asks (ISO/IEC 18004: four). */
 const QUIET_ZONE = 4;
@@ -12,7 +13,7 @@ export function QrCode({ text, label }: { text: string; label: string }) {
     return { size: modules.size + 2 * QUIET_ZONE, path: dark.join('') };
   }, [text]);
   return (
-    <svg className="qr" viewBox={`0 0 ${size} ${size}`} shapeRendering="crispEdges" role="img" aria-label={label}>
+    <svg className={joinedDevices.qr} viewBox={`0 0 ${size} ${size}`} shapeRendering="crispEdges" role="img" aria-label={label}>
       <rect width={size} height={size} fill="#fff" />
       <path d={path} fill="#000" />
     </svg>

@@ -14,6 +14,8 @@ import { useRig } from '../shell/useRig';
 import { JoinedDevices } from './JoinedDevices';
 import { NewSurface } from './NewSurface';
 import { SurfacePicture } from './SurfacePicture';
+import shared from '../shared/shared.module.css';
+import styles from './SurfacesPanel.module.css';
 
 /** The surfaces of the rig, who plays them now, and the way to open them. */
 export function SurfacesPanel() {
@@ -31,7 +33,7 @@ export function SurfacesPanel() {
   const playing = usePlaying();
   return (
     <section aria-labelledby="surfaces-title">
-      <div className="heading">
+      <div className={styles.heading}>
         <h1 id="surfaces-title">Surfaces</h1>
         <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
           New surface…
@@ -39,7 +41,7 @@ export function SurfacesPanel() {
       </div>
       {making && <NewSurface onClose={() => setMaking(false)} />}
       {rig.surfaces.length === 0 && <p>This rig has no surfaces yet: make one, or bring one that was exported by “Import a rig” on the screen Rigs.</p>}
-      <ul className="surfaces">
+      <ul className={styles.surfaces}>
         {rig.surfaces.map((surface) => {
           const pages = playing[surface.id] ?? 0;
           return (
@@ -50,13 +52,13 @@ export function SurfacesPanel() {
               </Link>
               <p>
                 {surface.width} × {surface.height} · {surface.pages.reduce((sum, { controls }) => sum + flatControls(controls).length, 0)} controls
-                <span className="playing" data-alive={pages > 0}>
+                <span className={styles.playing} data-alive={pages > 0}>
                   {pages === 0 ? 'not open anywhere' : pages === 1 ? 'open on 1 page' : `open on ${pages} pages`}
                 </span>
               </p>
-              <div className="actions">
+              <div className={styles.actions}>
                 <Button onClick={() => router.push(`/surfaces/${surface.id}`)}>Design</Button>
-                <a className="open" href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
+                <a className={shared.open} href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
                   Open to play ↗
                 </a>
                 <Button aria-label={`Picture of ${surface.name} to print`} onClick={() => print(surface)}>

@@ -14,6 +14,7 @@ import styles from './takes.module.css';
 import { TimeView } from './timeView';
 import type { TakePicture } from './useTakePicture';
 import { clockOf, preciseClockOf } from '../../recording/words';
+import shared from '../shared/shared.module.css';
 
 const KEY_PX = 60;
 const CLOSER = 1.5;
@@ -113,7 +114,7 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
             <LaneRow key={row.key} row={row} view={view} isMuted={row.line !== null && muted.includes(row.line)} onMute={() => row.line && mute(muted.includes(row.line) ? muted.filter((line) => line !== row.line) : [...muted, row.line])} onAlone={() => row.line && mute(muted.length === lines.length - 1 && !muted.includes(row.line) ? [] : lines.filter((line) => line !== row.line))} onWords={setWords} />
           ))}
         </ul>
-        {picture.lanes?.length === 0 && <p className="empty">Nothing left in this take: nobody moved anything that is mapped.</p>}
+        {picture.lanes?.length === 0 && <p className={shared.empty}>Nothing left in this take: nobody moved anything that is mapped.</p>}
         <CursorLine view={view} cursorMs={cursorMs} plays={plays} />
       </div>
       <footer className={styles.words}>

@@ -14,6 +14,7 @@ import { SketchPicture } from './SketchPicture';
 import styles from './takes.module.css';
 import { TakeView } from './TakeView';
 import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
+import shared from '../shared/shared.module.css';
 
 const TAKES = ['takes'] as const;
 /** While a take is being made, and while none is. */
@@ -50,11 +51,11 @@ export function TakesPanel() {
         <KeepLast />
         <Input allowClear aria-label="Search takes" placeholder="Search by name, mark or rig" value={search} onChange={(event) => setSearch(event.target.value)} />
         {isFetched && takes.length === 0 && (
-          <p className="empty">
+          <p className={shared.empty}>
             No takes yet. <kbd>R</kbd> records from anywhere; what was played in the last half minute can be kept even if nobody did.
           </p>
         )}
-        {takes.length > 0 && shown.length === 0 && <p className="empty">No take has “{search}” in its name, marks or rig.</p>}
+        {takes.length > 0 && shown.length === 0 && <p className={shared.empty}>No take has “{search}” in its name, marks or rig.</p>}
         <ul>
           {shown.map((take) => (
             <li key={take.id}>

@@ -13,6 +13,7 @@ import { useEdit } from '../shell/useRig';
 import { SoundingCount } from './SoundingCount';
 import { VoicePicture } from './VoicePicture';
 import styles from './voices.module.css';
+import bands from '../mappings/bands.module.css';
 
 interface VoiceBandProps {
   place: BandPlace;
@@ -35,10 +36,10 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
   return (
-    <li ref={setPlace} className="band" {...place} data-selected={selected} data-off={!on || silenced} {...band}>
-      <button type="button" className="band-open" aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
+    <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
+      <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
       <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
-      <div className="band-signal">
+      <div className={bands.bandSignal}>
         <strong>
           <span className={styles.mark} aria-hidden>
             ≋
@@ -49,16 +50,16 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
           {stream.from} · {stream.name}
         </span>
       </div>
-      <VoicePicture id={id} className="band-picture" />
-      <div className="band-message">
+      <VoicePicture id={id} className={bands.bandPicture} />
+      <div className={bands.bandMessage}>
         <strong>{layoutInShort(layout)}</strong>
         <span>
           {output.name} · {pullInWords(mapping.pitch.pull)}
         </span>
       </div>
-      <div className="band-leaving">
+      <div className={bands.bandLeaving}>
         <SoundingCount id={id} className={styles.count} />
-        <span className="heard">{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+        <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
       </div>
       <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setVoiceMapping', voiceMapping: id, set: { on: next } })} />
     </li>

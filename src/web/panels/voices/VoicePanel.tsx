@@ -30,6 +30,7 @@ import { LayoutFields } from './LayoutFields';
 import { PullFields } from './PullFields';
 import { VoicePicture } from './VoicePicture';
 import styles from './voices.module.css';
+import shaping from '../mappings/shaping.module.css';
 
 interface VoicePanelProps {
   mapping: RigVoiceMapping;
@@ -65,9 +66,9 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
     onClose();
   };
   return (
-    <aside ref={panel} tabIndex={-1} className="shaping" aria-label={`Voices of ${mapping.name}`}>
+    <aside ref={panel} tabIndex={-1} className={shaping.shaping} aria-label={`Voices of ${mapping.name}`}>
       <header>
-        <NameField className="mapping-name" label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <NameField className={shaping.name} label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} voices />
         <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
