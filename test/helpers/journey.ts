@@ -3,23 +3,24 @@ import { Monitor } from './monitor';
 import { Pumice, waitFor } from './pumice';
 import { initialSettings, renew } from './renew';
 
-/** A tablet on the play page, touched with real touch events. */
+/** A tablet, touched with real touch events. */
 export class Tablet {
   private constructor(
     readonly page: Page,
     private readonly cdp: CDPSession,
   ) {}
 
-  static async open(browser: Browser, url: string): Promise<Tablet> {
+  /** `line`: a surface shows its open line; a screen of the Bench has it `attached`. */
+  static async open(browser: Browser, url: string, line: 'visible' | 'attached' = 'visible'): Promise<Tablet> {
     const context = await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true });
     const page = await context.newPage();
     await page.goto(url);
-    return Tablet.on(page);
+    return Tablet.on(page, line);
   }
 
   /** A page that is there already, and shows a surface or will. */
-  static async on(page: Page): Promise<Tablet> {
-    await page.locator('[data-line="open"]').waitFor();
+  static async on(page: Page, line: 'visible' | 'attached' = 'visible'): Promise<Tablet> {
+    await page.locator('[data-line="open"]').waitFor({ state: line });
     return new Tablet(page, await page.context().newCDPSession(page));
   }
 

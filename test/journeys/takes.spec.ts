@@ -4,7 +4,7 @@ import { parseMidi } from 'midi-file';
 import { readFileSync } from 'node:fs';
 import { writeMidiFile } from '../../src/protocol/midiFile';
 import type { TakeSummary } from '../../src/protocol/takes';
-import { expect, goOnStage, openBench, test, type Tablet } from '../helpers/journey';
+import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
 import type { Monitor } from '../helpers/monitor';
 import { kill, waitFor } from '../helpers/pumice';
 import { renderedTake, takesOf } from '../helpers/takes';
@@ -150,6 +150,42 @@ test('a MIDI file is taken in, played from the keyboard, and one that is none is
   await take.getByRole('combobox', { name: 'Play its notes through the voices of' }).click();
   await page.getByTitle('Ribs').click();
   await expect(page.getByRole('region', { name: 'Deck tune, through Ribs', exact: true }).getByRole('listitem', { name: 'Ribs, Hull song' })).toBeVisible();
+});
+
+test('two fingers on the picture come closer, and move along', async ({ pumice, browser }) => {
+  const hands = await Tablet.open(browser, `${pumice.url}/takes`, 'attached');
+  await listed(hands.page, 'Crossing').click();
+  const rows = hands.page.getByRole('region', { name: 'Crossing', exact: true }).getByLabel('Picture of the take');
+  await rows.getByRole('listitem').first().waitFor();
+  const shown = async () => ({ fromMs: Number(await rows.getAttribute('data-from-ms')), toMs: Number(await rows.getAttribute('data-to-ms')) });
+  const { x, y, width } = (await rows.locator('canvas').first().boundingBox())!;
+  const all = await shown();
+  const at = (...shares: number[]) => shares.map((share, id) => ({ id, x: x + share * width, y: y + 120 }));
+  const timeAt = ({ fromMs, toMs }: typeof all, share: number) => fromMs + share * (toMs - fromMs);
+
+  await hands.fingers('touchStart', ...at(0.4));
+  await hands.fingers('touchStart', ...at(0.4, 0.6));
+  for (let i = 1; i <= 10; i++) await hands.fingers('touchMove', ...at(0.4 - 0.02 * i, 0.6 + 0.02 * i));
+  const tolerance = 0.02 * (all.toMs - all.fromMs);
+  // What was beneath the fingers at 0.4 and 0.6 is beneath them at 0.2 and 0.8.
+  await expect.poll(async () => Math.abs(timeAt(await shown(), 0.2) - timeAt(all, 0.4))).toBeLessThan(tolerance);
+  await expect.poll(async () => Math.abs(timeAt(await shown(), 0.8) - timeAt(all, 0.6))).toBeLessThan(tolerance);
+  const close = await shown();
+  for (let i = 1; i <= 10; i++) await hands.fingers('touchMove', ...at(0.2 - 0.01 * i, 0.8 - 0.01 * i));
+  await hands.fingers('touchEnd');
+  await expect.poll(async () => Math.abs((await shown()).fromMs - timeAt(close, 0.1))).toBeLessThan(tolerance);
+  expect((await shown()).toMs - (await shown()).fromMs).toBeCloseTo(close.toMs - close.fromMs, -2);
+
+  // One finger moves along, and a key shows all again.
+  const before = await shown();
+  await hands.fingers('touchStart', ...at(0.5));
+  for (let i = 1; i <= 10; i++) await hands.fingers('touchMove', ...at(0.5 + 0.01 * i));
+  await hands.fingers('touchEnd');
+  await expect.poll(async () => Math.abs((await shown()).fromMs - timeAt(before, -0.1))).toBeLessThan(tolerance);
+  await rows.focus();
+  await hands.page.keyboard.press('f');
+  await expect.poll(shown).toEqual(all);
+  await hands.close();
 });
 
 test('the takes of the demo are there; the screen is accessible, on the Bench and on Stage', async ({ pumice, page }) => {

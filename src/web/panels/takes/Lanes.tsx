@@ -13,6 +13,7 @@ import type { Mark } from '../../../core/takes/take';
 import styles from './takes.module.css';
 import { TimeView } from './timeView';
 import type { TakePicture } from './useTakePicture';
+import { useTimeGestures } from './useTimeGestures';
 import { clockOf, preciseClockOf } from '../../recording/words';
 import shared from '../shared/shared.module.css';
 
@@ -52,7 +53,7 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
     if (plays) play(playedToMs(playing, live.hubMs), next);
   };
   const body = useRef<HTMLDivElement>(null);
-  useGestures(body, view);
+  useTimeGestures(body, view);
 
   const press = (event: KeyboardEvent) => {
     if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -149,47 +150,6 @@ function rowsOf({ lanes, before, tidied, signals }: TakePicture, { rig }: TakeDe
   };
   return [...usual, ...signals.map(signalRow)];
 }
-
-/** Wheel, two fingers, and dragging. */
-function useGestures(body: React.RefObject<HTMLDivElement | null>, view: TimeView): void {
-  useEffect(() => {
-    const element = body.current!;
-    const wheel = (event: WheelEvent) => {
-      if (event.ctrlKey || event.metaKey) {
-        event.preventDefault();
-        return view.closer(Math.exp(-event.deltaY / 240), event.clientX - leftOf(element));
-      }
-      const across = event.shiftKey ? event.deltaY : event.deltaX;
-      if (across === 0) return;
-      event.preventDefault();
-      view.along(across);
-    };
-    const down = new Map<number, number>();
-    const start = (event: globalThis.PointerEvent) => event.pointerType === 'touch' && down.set(event.pointerId, event.clientX);
-    const move = (event: globalThis.PointerEvent) => {
-      const before = down.get(event.pointerId);
-      if (before === undefined) return;
-      const other = [...down].find(([id]) => id !== event.pointerId)?.[1];
-      if (other === undefined) view.along(before - event.clientX);
-      else view.closer(Math.max(20, Math.abs(event.clientX - other)) / Math.max(20, Math.abs(before - other)), (event.clientX + other) / 2 - leftOf(element));
-      down.set(event.pointerId, event.clientX);
-    };
-    const end = (event: globalThis.PointerEvent) => void down.delete(event.pointerId);
-    element.addEventListener('wheel', wheel, { passive: false });
-    element.addEventListener('pointerdown', start);
-    element.addEventListener('pointermove', move);
-    for (const kind of ['pointerup', 'pointercancel'] as const) element.addEventListener(kind, end);
-    return () => {
-      element.removeEventListener('wheel', wheel);
-      element.removeEventListener('pointerdown', start);
-      element.removeEventListener('pointermove', move);
-      for (const kind of ['pointerup', 'pointercancel'] as const) element.removeEventListener(kind, end);
-    };
-  }, [body, view]);
-}
-
-/** Where the time begins on the screen: beside the names of the rows. */
-const leftOf = (element: HTMLElement) => element.querySelector('canvas')!.getBoundingClientRect().left;
 
 interface RulerProps {
   view: TimeView;

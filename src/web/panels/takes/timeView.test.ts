@@ -17,6 +17,22 @@ it('shows all, comes closer about a point, and never leaves the take', () => {
   view.closer(1e9, 0);
   expect(view.msPerPx).toBe(0.5);
 });
+it('is held by two fingers: each keeps its time, and both together move it along', () => {
+  const view = new TimeView(60_000);
+  view.setWidth(1000);
+  view.closer(4);
+  const [left, right] = [view.timeAt(300), view.timeAt(700)];
+  view.pull(700, 900, 300);
+  expect([view.placeOf(left), view.placeOf(right)].map(Math.round)).toEqual([300, 900]);
+  view.pull(300, 100, 900);
+  expect([view.placeOf(left), view.placeOf(right)].map(Math.round)).toEqual([100, 900]);
+  // By 50 px to the right, one finger after the other as a browser tells them.
+  for (let i = 0; i < 50; i++) {
+    view.pull(100 + i, 101 + i, 900 + i);
+    view.pull(900 + i, 901 + i, 101 + i);
+  }
+  expect([view.placeOf(left), view.placeOf(right)].map(Math.round)).toEqual([150, 950]);
+});
 it('turns on with a time that runs out of it', () => {
   const view = new TimeView(60_000);
   view.setWidth(1000);

@@ -3,6 +3,9 @@ const CLOSEST_PX_A_MS = 2;
 /** What is seen of an empty take. */
 const LEAST_MS = 1000;
 
+/** Two fingers nearer than this count as so far apart. */
+const NEAREST_PX = 20;
+
 /** Which stretch of a take is on screen. Whoever draws it listens. */
 export class TimeView {
   fromMs = 0;
@@ -45,6 +48,12 @@ export class TimeView {
     const atMs = this.timeAt(px);
     const shownMs = this.limited(this.shownMs / factor);
     this.show(atMs - (px / this.widthPx) * shownMs, shownMs);
+  }
+
+  /** One of two fingers moves, the other stands still: each keeps the time that is beneath it, so both together move it along. */
+  pull(fromPx: number, toPx: number, stillPx: number): void {
+    const apart = (px: number) => Math.max(NEAREST_PX, Math.abs(px - stillPx));
+    this.closer(apart(toPx) / apart(fromPx), stillPx);
   }
 
   all(): void {
