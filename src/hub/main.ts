@@ -78,7 +78,7 @@ const recorder: Recorder = new Recorder(
   (record) => links.forEach((link) => link.take(record)),
   showRecording,
 );
-const recordControl: RecordControl = new RecordControl(recorder, recordWorld(() => player.tempoBpm, showRecording));
+const recordControl: RecordControl = new RecordControl(recorder, recordWorld(() => player.song.now, showRecording));
 player.journal = {
   hear(event, engine) {
     // First what may begin a take, so that the event is in it.

@@ -29,7 +29,6 @@ import { hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
 /** Before there is a rig. */
-const USUAL_BPM = 120;
 
 /**
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
@@ -301,11 +300,6 @@ export class Player implements MessageSink {
   /** Ends the notes of an input that went through. */
   endThru(from: string): void {
     this.happens({ kind: 'endThru', input: from });
-  }
-
-  /** The tempo that is in force: of the rig, or of a clock that is followed. */
-  get tempoBpm(): number {
-    return this.engine?.tempoBpm ?? this.rig?.tempoBpm ?? USUAL_BPM;
   }
 
   /** Recalls a scene; false where the rig has none of this id. */

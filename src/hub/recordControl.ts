@@ -1,6 +1,7 @@
 import type { Engine } from '../core/engine/engine';
 import type { EngineEvent } from '../core/engine/event';
 import type { Plan } from '../core/engine/plan';
+import { msPerBeat, nextGrid } from '../core/time/musicalTime';
 import { DEFAULT_RECORD_SETTINGS, type RecordSettings } from '../protocol/recordSettings';
 import type { RecordDoes, RecordingState } from '../protocol/takes';
 import type { Recorder } from './recorder';
@@ -8,14 +9,15 @@ import { hubTimeMs } from './time';
 
 /** The part of the world that it needs; a test brings its own. */
 export interface RecordWorld {
-  tempoBpm(): number;
+  /** Where the piece is now, on which beat; and how long a bar is. */
+  song(): { running: boolean; bpm: number; beat: number; barBeats: number };
   after(ms: number, work: () => void): () => void;
   changed(): void;
   nowMs(): number;
 }
 
-export const recordWorld = (tempoBpm: () => number, changed: () => void): RecordWorld => ({
-  tempoBpm,
+export const recordWorld = (song: RecordWorld['song'], changed: () => void): RecordWorld => ({
+  song,
   changed,
   nowMs: hubTimeMs,
   after(ms, work) {
@@ -111,9 +113,8 @@ export class RecordControl {
   }
 
   private begin(): boolean {
-    const { countIn, beatsPerBar } = this.settings;
     if (this.counting || this.recorder.state.take !== null) return false;
-    const ms = countIn.of === 'seconds' ? countIn.many * 1000 : (countIn.many * beatsPerBar * 60_000) / this.world.tempoBpm();
+    const ms = this.countInMs();
     if (ms === 0) return this.recorder.begin();
     const sinceMs = this.world.nowMs();
     const cancel = this.world.after(ms, () => {
@@ -124,6 +125,16 @@ export class RecordControl {
     this.counting = { sinceMs, untilMs: sinceMs + ms, cancel };
     this.world.changed();
     return true;
+  }
+
+  /** What is counted; with a transport that runs whole bars of it, so that a take begins with one. */
+  private countInMs(): number {
+    const { of, many } = this.settings.countIn;
+    if (of === 'seconds') return many * 1000;
+    if (many === 0) return 0;
+    const { running, bpm, beat, barBeats } = this.world.song();
+    const toBarBeats = running ? nextGrid(beat, barBeats) - beat : 0;
+    return (toBarBeats + many * barBeats) * msPerBeat(bpm);
   }
 
   private end(): boolean {

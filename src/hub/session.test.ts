@@ -29,7 +29,7 @@ function hub() {
   const outputs = { ports: { outputs: [], usable: false }, lent: new LentPorts(), tests: new OutputTests(player.outputs) } as unknown as Outputs;
   const recorder = new Recorder(() => 'test', () => undefined, () => undefined);
   player.journal = recorder;
-  const record = new RecordControl(recorder, recordWorld(() => 120, () => undefined));
+  const record = new RecordControl(recorder, recordWorld(() => player.song.now, () => undefined));
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
   function page(device?: { surface: string | null }) {
     const said: ToPage[] = [];

@@ -1,6 +1,6 @@
 import type { Engine } from '../core/engine/engine';
 import type { EventNow } from '../core/engine/event';
-import { msPerBeat } from '../core/time/musicalTime';
+import { beatsPerBar, msPerBeat } from '../core/time/musicalTime';
 import type { ToTransport, TransportState } from '../protocol/transport';
 import { hubTimeMs } from './time';
 
@@ -9,6 +9,7 @@ const SILENT_MS = 500;
 const GONE_MS = 2000;
 /** Clocks of another tempo are no music: they are not followed. */
 const [LEAST_BPM, MOST_BPM] = [10, 500];
+const USUAL_BPM = 120;
 /** What is said of the transport again is off by more than this. */
 const SAME_BPM = 0.05;
 const SAME_BEATS = 0.02;
@@ -100,6 +101,13 @@ export class SongTime {
   ofTakes(bpm: number | null): void {
     this.ofTake = bpm !== null;
     this.happens({ kind: 'tempo', bpm: bpm ?? this.leader?.bpm ?? null });
+  }
+
+  /** Where the piece is, in the meter of the rig; without a rig it stands at its beginning. */
+  get now(): { running: boolean; bpm: number; beat: number; barBeats: number } {
+    const engine = this.engine();
+    if (!engine) return { running: false, bpm: USUAL_BPM, beat: 0, barBeats: 4 };
+    return { running: engine.running, bpm: engine.tempoBpm, beat: engine.positionAt(hubTimeMs()), barBeats: beatsPerBar(engine.plan.rig.meter) };
   }
 
   get state(): TransportState | null {

@@ -152,6 +152,51 @@ test('a MIDI file is taken in, played from the keyboard, and one that is none is
   await expect(page.getByRole('region', { name: 'Deck tune, through Ribs', exact: true }).getByRole('listitem', { name: 'Ribs, Hull song' })).toBeVisible();
 });
 
+test('the metronome counts in and clicks the beats of what is recorded, in the meter of the rig, and what the transport counts in', async ({ pumice, page }) => {
+  // What is given to the sound card: when it is heard, on the page's own clock.
+  await page.addInitScript(() => {
+    const clicks: { atMs: number; hz: number }[] = [];
+    const start = OscillatorNode.prototype.start;
+    OscillatorNode.prototype.start = function (this: OscillatorNode, at = 0) {
+      if (this.frequency.value > 1000) clicks.push({ atMs: performance.now() + (at - this.context.currentTime) * 1000, hz: this.frequency.value });
+      start.call(this, at);
+    };
+    (window as unknown as { clicks: typeof clicks }).clicks = clicks;
+  });
+  const clicks = () => page.evaluate(() => (window as unknown as { clicks: { atMs: number; hz: number }[] }).clicks);
+  await pumice.give({ kind: 'setRig', set: { tempoBpm: 150, meter: [3, 4], countInBars: 2 } });
+  const settings = await (await fetch(`${pumice.url}/api/settings/recording`)).json();
+  await fetch(`${pumice.url}/api/settings/recording`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...settings, metronome: true, countIn: { of: 'bars', many: 1 } }) });
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('switch', { name: 'Sound of the stand-ins' }).click();
+  await expect(page.getByRole('slider', { name: 'Volume' })).toBeVisible();
+  await page.keyboard.press('r');
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await waitFor('three bars of clicks', async () => (await clicks()).length >= 9);
+  await page.getByRole('button', { name: 'End the take' }).click();
+  const heard = await clicks();
+  const [first] = heard;
+  // The first is told of when it has come already.
+  const beats = heard.map(({ atMs }) => (atMs - first!.atMs) / 400);
+  expect(beats.filter((beat) => Math.abs(beat - Math.round(beat)) > 0.25)).toEqual([]);
+  const [second] = heard.slice(1);
+  expect(heard.slice(1).map(({ atMs }) => (atMs - second!.atMs) / 400).filter((beat) => Math.abs(beat - Math.round(beat)) > 0.05)).toEqual([]);
+  expect(new Set(beats.map(Math.round)).size).toBe(heard.length);
+  expect(heard.map(({ hz }) => hz > 1500)).toEqual(beats.map((beat) => Math.round(beat) % 3 === 0));
+
+  // Nothing is recorded: the transport counts two bars in, and no more.
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
+  const before = (await clicks()).length;
+  await page.getByRole('link', { name: 'Ensemble' }).click();
+  await page.getByRole('button', { name: 'Start from the beginning' }).click();
+  await expect(page.getByTitle('Go to a bar')).toHaveText(/^2/);
+  const counted = (await clicks()).slice(before);
+  expect(counted.length).toBeLessThanOrEqual(6);
+  expect(counted.length).toBeGreaterThan(3);
+  expect(counted.filter(({ hz }) => hz > 1500).length).toBeLessThanOrEqual(2);
+  await page.getByRole('button', { name: 'Stop the ensemble' }).click();
+});
+
 test('two fingers on the picture come closer, and move along', async ({ pumice, browser }) => {
   const hands = await Tablet.open(browser, `${pumice.url}/takes`, 'attached');
   await listed(hands.page, 'Crossing').click();

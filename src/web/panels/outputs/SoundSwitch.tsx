@@ -1,5 +1,6 @@
 import { Slider, Switch } from 'antd';
 import { useEffect, useRef } from 'react';
+import { useRecordSettings } from '../shared/useRecordSettings';
 import { useRig } from '../shell/useRig';
 import { useSound } from '../../sound/SoundProvider';
 import styles from './outputs.module.css';
@@ -7,12 +8,13 @@ import shared from '../shared/shared.module.css';
 
 const QUIETEST_DB = -48;
 
-/** Lets the stand-in receivers of this rig sound in this page. */
+/** Lets the stand-in receivers of this rig sound in this page, and the metronome. */
 export function SoundSwitch() {
   const { document: rig } = useRig();
   const { on, setOn, volumeDb, setVolumeDb, lagMs } = useSound();
+  const { settings } = useRecordSettings();
   const sounds = rig.outputs.some((output) => output.kind === 'standIn' && rig.receivers.some(({ id, sound }) => id === output.receiver && sound));
-  if (!sounds && !on) return null;
+  if (!sounds && !on && !settings?.metronome) return null;
   return (
     <span className={styles.sound}>
       {lagMs !== null && <span className={styles.lag}>sound is {lagMs} ms late</span>}
@@ -21,7 +23,7 @@ export function SoundSwitch() {
         Sound of the stand-ins
       </label>
       {on && <Level />}
-      {on && <Slider aria-label="Volume" className={styles.volume} min={QUIETEST_DB} max={0} value={volumeDb} tooltip={{ formatter: (value) => `${value} dB` }} onChange={setVolumeDb} />}
+      {on && <Slider ariaLabelForHandle="Volume" className={styles.volume} min={QUIETEST_DB} max={0} value={volumeDb} tooltip={{ formatter: (value) => `${value} dB` }} onChange={setVolumeDb} />}
     </span>
   );
 }

@@ -12,7 +12,7 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
   const { document: rig, stage } = useRig();
   const { settings, change } = useRecordSettings();
   if (!settings) return null;
-  const { gate, scene, transport, countIn, beatsPerBar, metronome } = settings;
+  const { gate, scene, transport, countIn, metronome } = settings;
   const gates = rig.signals.filter(({ kind }) => kind === 'gate');
   return (
     <Modal open title="Recording" footer={null} onCancel={onClose}>
@@ -37,13 +37,10 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
       <Field label="in">
         <Segmented aria-label="What is counted" disabled={stage} value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change({ countIn: { ...countIn, of: of as typeof countIn.of } })} />
       </Field>
-      <Field label="Beats of a bar">
-        <NumberBox label="Beats of a bar" value={beatsPerBar} min={1} max={16} whole disabled={stage} onChange={(beats) => void change({ beatsPerBar: beats })} />
-      </Field>
       <Field label="Metronome">
         <Switch aria-label="Metronome" disabled={stage} checked={metronome} onChange={(on) => void change({ metronome: on })} />
       </Field>
-      <p className={styles.remark}>It clicks in the window where the sound of the stand-ins is on (Outputs), at the tempo of the rig.</p>
+      <p className={styles.remark}>It clicks in the window where the sound of the stand-ins is on (Outputs): what is counted in and what is recorded, with the transport while that runs. Tempo and meter are those of the rig (Ensemble).</p>
     </Modal>
   );
 }
