@@ -108,9 +108,22 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   expect(values.length).toBeLessThan(fogOf(first.score).length);
   expect(file.tracks[0]!.some((event) => event.type === 'marker' && event.text === 'Mark 1')).toBe(true);
 
-  await open.getByRole('button', { name: 'Delete', exact: true }).click();
+  // Dragged out of the page: the kind, the name and the address of the file, as browsers ask for it.
+  await open.getByRole('textbox', { name: 'Name of the take' }).fill('Fog: rising');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'Hand over Fog: rising' })).toBeVisible();
+  const dragged = await page.getByRole('link', { name: 'MIDI file, one track' }).evaluate((link) => {
+    const dataTransfer = new DataTransfer();
+    link.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer }));
+    return dataTransfer.getData('DownloadURL');
+  });
+  const [, type, called, from] = /^([^:]+):([^:]+):(http.+)$/.exec(dragged)!;
+  expect([type, called]).toEqual(['audio/midi', 'Fog- rising.mid']);
+  expect(parseMidi(new Uint8Array(await (await fetch(from!)).arrayBuffer())).header.format).toBe(0);
+
+  await page.getByRole('region', { name: 'Fog: rising', exact: true }).getByRole('button', { name: 'Delete', exact: true }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
-  await expect(listed(page, 'Fog rising')).toHaveCount(0);
+  await expect(listed(page, 'Fog: rising')).toHaveCount(0);
 });
 
 test('the hub dies while a take is recorded: it is found again up to there, and recording goes on by itself', async ({ pumice, page, tablet, monitor }) => {

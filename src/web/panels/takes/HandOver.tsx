@@ -14,6 +14,9 @@ const FILES = [
   { as: 'take', ending: '.json', name: 'The whole take', about: 'All gestures with their rig: another Pumice takes it in.', type: 'application/json' },
 ] as const;
 
+/** What a system, or the words for dragging a file, does not take in the name of one. */
+const NO_FILE = /[\\/:*?"<>|]/g;
+
 /** Files of a version, to be saved or dragged into another program. */
 export function HandOver({ detail, version, onClose }: { detail: TakeDetail; version: TakeVersion; onClose: () => void }) {
   const { take, rig } = detail;
@@ -27,7 +30,7 @@ export function HandOver({ detail, version, onClose }: { detail: TakeDetail; ver
       <ul className={styles.files}>
         {FILES.map(({ as, ending, name, about, type }) => {
           const href = fileUrl(take.id, version.id, as, mapping === '' || !as.startsWith('midi') ? undefined : mapping);
-          const file = `${take.name}${ending}`;
+          const file = `${take.name.replace(NO_FILE, '-')}${ending}`;
           return (
             <li key={as}>
               <a href={href} download={file} draggable onDragStart={(event: DragEvent) => event.dataTransfer.setData('DownloadURL', `${type}:${file}:${new URL(href, location.href).href}`)}>
