@@ -2,12 +2,13 @@ import { chromium, type CDPSession, type Page } from '@playwright/test';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../src/core/rig/document';
 import { TestPage } from '../test/helpers/page';
 import { Pumice, waitFor } from '../test/helpers/pumice';
+import { bareFrames, framesOf, perSecond } from './pageFrames';
 import { aimAt, figure, percentile, report } from './report';
 
 /**
  * The Mappings screen with 200 mappings while 50 signals move at 100 Hz: frames a second and the work of its main thread
  * for each, from a browser trace, beside an empty page that only asks for frames; and how long a rig of 500 mappings takes
- * to stand on screen.
+ * to stand on screen. And the Outputs screen with its monitor while 1,000 messages a second leave.
  */
 const SIGNALS = 50;
 const RATE_HZ = 100;
@@ -15,6 +16,10 @@ const TRACE_MS = 8000;
 const SETTLE_MS = 3000;
 const OPENS = 7;
 const CONTROLLERS = 100;
+/** Signals of which each message is another, for the monitor. */
+const LOUD = 10;
+/** A frame that comes after more than this was left out before. */
+const LATE_FRAME_MS = 25;
 
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -127,6 +132,25 @@ const shaping = await trace(page);
 clearInterval(moving);
 await page.getByRole('button', { name: 'Close the shaping panel' }).click();
 
+// The monitor: ten signals that send a hundred messages a second each.
+const monitored = rigOf('Ten', LOUD);
+await open(await take({ ...monitored, mappings: monitored.mappings.map((mapping) => ({ ...mapping, shaping: {} })) }));
+await page.goto(`${pumice.url}/outputs`);
+await page.getByRole('region', { name: 'List of messages' }).waitFor();
+const counted = async () => Number((await page.locator('[aria-labelledby="monitor-title"] header span').first().textContent())!.replaceAll(',', ''));
+at = 0;
+const loudSinceMs = performance.now();
+const loud = setInterval(() => {
+  for (const due = ((performance.now() - loudSinceMs) / 1000) * RATE_HZ; at < due; at++) for (let i = 0; i < LOUD; i++) sender.move(`rope-${i}`, ((at * 37 + i) % 128) / 127);
+}, 4);
+await sleep(SETTLE_MS);
+const [beforeCount, beforeMs] = [await counted(), performance.now()];
+const monitorFrames = await framesOf(page, TRACE_MS);
+const messagesPerS = ((await counted()) - beforeCount) / ((performance.now() - beforeMs) / 1000);
+clearInterval(loud);
+const bare = await bareFrames(browser, TRACE_MS);
+const late = (gaps: readonly number[]) => gaps.filter((gap) => gap > LATE_FRAME_MS).length;
+
 const opens: number[] = [];
 for (let i = 0; i < OPENS; i++) {
   await open(small);
@@ -156,6 +180,9 @@ report('desk', [
   figure('main-thread work a frame, the same', busy.workMs, 'ms', empty.workMs, aimAt(4), 'lower'),
   figure('frames a second with a shaping open', shaping.framesPerS, '/s', empty.framesPerS, aimAt(50), 'higher'),
   figure('main-thread work a frame with a shaping open', shaping.workMs, 'ms', empty.workMs, aimAt(4), 'lower'),
+  figure('messages a second that leave while the monitor is watched', messagesPerS, '/s', null, aimAt(1000), 'higher'),
+  figure('frames a second of the Outputs screen meanwhile', perSecond(monitorFrames), '/s', perSecond(bare), null, 'higher'),
+  figure('frames that were left out, in 8 s', late(monitorFrames), 'frames', late(bare), aimAt(0), 'lower'),
   figure('a rig of 500 mappings opens in a window that is there, p50', percentile(opens, 0.5), 'ms', null, aimAt(1000), 'lower'),
   figure('the same, the slowest', percentile(opens, 1), 'ms', null, aimAt(1000), 'lower'),
   figure('the Mappings screen of 500 mappings from its address, p50', percentile(loads, 0.5), 'ms', null, aimAt(1000), 'lower'),

@@ -41,13 +41,10 @@ export class Audience {
     for (const watcher of this.capturers) watcher.rawNumber(signal, timeMs, value);
   }
 
-  /** @param by who made it so and knows, unless it was told another value a moment ago */
+  /** @param by who made it so, and knows */
   signalMoved(number: number, by: Watcher | null): void {
     const { watchers } = this;
-    for (let i = 0; i < watchers.length; i++) {
-      if (watchers[i] === by) watchers[i]!.signalMovedByItself(number);
-      else watchers[i]!.signalChanged(number);
-    }
+    for (let i = 0; i < watchers.length; i++) if (watchers[i] !== by) watchers[i]!.signalChanged(number);
   }
 
   mappingMoved(number: number): void {

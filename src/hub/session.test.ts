@@ -6,6 +6,7 @@ import { voiceRig } from '../core/engine/voices/testVoices';
 import { voiceEvent } from '../core/voices/event';
 import { encodeSamples, FRAME } from '../protocol/frames';
 import { encodeVoices } from '../protocol/voiceFrames';
+import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type ToPage } from '../protocol/live';
 import type { Inputs } from './inputs';
 import { Intake } from './inputs/intake';
@@ -43,7 +44,8 @@ function hub() {
     } as unknown as WebSocket;
     const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
     const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
-    const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(0, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
+    let sequence = 0;
+    const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(sequence++, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };
   }
   const value = (id: string) => player.shown.signalValue(player.signals.find(id)!);
@@ -60,6 +62,20 @@ it('welcomes a page with the names, lets it play its surface and lets go of what
   expect([value('fog'), value('bell')]).toEqual([0.5, 1]);
   session.close();
   expect([value('fog'), value('bell')]).toEqual([0.5, 0]);
+});
+
+it('has heard a frame that it refuses or leaves out, too: what it tells after that is newer', () => {
+  const { page } = hub();
+  const { session, hello, move, problem } = page();
+  hello('deck');
+  const heard = () => (session as unknown as { watcher: { heardUpTo: number } }).watcher.heardUpTo;
+  expect(heard()).toBe(0);
+  move('fog', 0.5);
+  move(60_000, 1);
+  expect([problem()?.code, heard()]).toEqual(['unknown-signal', 2]);
+  const many = LIMITS.framesPerSecond.host + 10;
+  for (let i = 0; i < many; i++) move('fog', 0.25);
+  expect([problem()?.code, heard()]).toEqual(['too-many', many + 2]);
 });
 
 it('a gate that another page pressed since is not released with the page that pressed it first', () => {

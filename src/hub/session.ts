@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { RawData, WebSocket } from 'ws';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
-import { decodeMidi, encodeWrite, FRAME, sampleCount, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { decodeMidi, encodeWrite, FRAME, isSampled, sampleCount, sampleSequence, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { LIVE_VERSION, type FromPage, type LentIdentity, type ToPage, type Watch } from '../protocol/live';
 import { checkFromPage } from '../protocol/liveSchema';
@@ -294,10 +294,13 @@ export class Session {
 
   private receive(data: RawData, isBinary: boolean): void {
     if (this.expelled) return;
-    const rate = isBinary ? this.frames : this.messages;
-    if (!rate.allows(hubTimeMs())) return this.tooFast(rate);
     const bytes = data as Buffer;
-    return isBinary ? this.takeFrame(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)) : this.takeText(bytes.toString('utf8'));
+    const view = isBinary ? new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength) : null;
+    // What is left out or refused was heard, too: the page must believe what it is told after it.
+    if (view && isSampled(view)) this.watcher.heardUpTo = (sampleSequence(view) + 1) >>> 0;
+    const rate = view ? this.frames : this.messages;
+    if (!rate.allows(hubTimeMs())) return this.tooFast(rate);
+    return view ? this.takeFrame(view) : this.takeText(bytes.toString('utf8'));
   }
 
   private takeText(text: string): void {

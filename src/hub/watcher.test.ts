@@ -16,12 +16,8 @@ function watching(maxFacts = 10) {
     values.set(number, value);
     watcher.signalChanged(number);
   };
-  const own = (number: number, value: number) => {
-    values.set(number, value);
-    watcher.signalMovedByItself(number);
-  };
   const seen = () => frames.splice(0).map((frame) => decodeValues(new DataView(frame))!);
-  return { watcher, socket, frames, move, own, seen };
+  return { watcher, socket, frames, move, seen };
 }
 
 describe('Watcher', () => {
@@ -36,30 +32,15 @@ describe('Watcher', () => {
     expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[5, 6], [0.25, NaN]]]);
   });
 
-  it('tells a page its own value where another was on the way to it, and else does not', async () => {
-    const { watcher, move, seen, own } = watching();
+  it('says with what it tells how far the page was heard', async () => {
+    const { watcher, move, seen } = watching();
     watcher.watchSignals([5]);
-    await vi.advanceTimersByTimeAsync(20);
-    expect(seen().map(({ values }) => values)).toEqual([[NaN]]);
-    // It pressed before it heard that there was nothing yet.
-    own(5, 1);
-    await vi.advanceTimersByTimeAsync(100);
-    expect(seen().map(({ values }) => values)).toEqual([[1]]);
-    await vi.advanceTimersByTimeAsync(1000);
-    own(5, 0.5);
-    await vi.advanceTimersByTimeAsync(100);
-    expect(seen()).toEqual([]);
-    // A scene and a finger at one time: the page ends at what holds.
     move(5, 0.25);
-    await vi.advanceTimersByTimeAsync(5);
-    for (const value of [0.625, 0.5, 0.75]) own(5, value);
-    await vi.advanceTimersByTimeAsync(100);
-    expect(seen().map(({ values }) => values)).toEqual([[0.25], [0.75]]);
-    // What it was told of its own is no reason to tell it more.
-    await vi.advanceTimersByTimeAsync(950);
-    own(5, 0.9);
-    await vi.advanceTimersByTimeAsync(100);
-    expect(seen()).toEqual([]);
+    await vi.advanceTimersByTimeAsync(20);
+    watcher.heardUpTo = 12;
+    move(5, 0.5);
+    await vi.advanceTimersByTimeAsync(20);
+    expect(seen().map(({ heardUpTo, values }) => [heardUpTo, values])).toEqual([[0, [0.25]], [12, [0.5]]]);
   });
 
   it('says nothing of a signal that is gone before its turn comes, to who watches it and to who watches all', async () => {

@@ -7,8 +7,6 @@ import { hubTimeMs } from './time';
 const FRAME_MS = 1000 / 60;
 /** So many may come early: a stream of 50 a second with some jitter is then never made to wait. */
 const EARLY_FRAMES = 2;
-/** A value that the page was told and one that it sent may have met on the way if no more lies between. */
-const CROSSING_MS = 1000;
 
 /** Where a watcher reads what it shows, by number. */
 export interface LiveState {
@@ -27,10 +25,6 @@ export class Watcher {
   private readonly signals = new Dirty();
   /** Signals that are watched anew: of these it is said, too, that they have no value. */
   private readonly asked = new Set<number>();
-  /** By signal: when the page was told a value of it that others gave it. */
-  private readonly toldMs: number[] = [];
-  /** Signals that are told again although the page moved them itself. */
-  private readonly echoes = new Set<number>();
   private readonly mappings = new Dirty();
   private readonly voices = new Dirty();
   private outputs = new Set<number>();
@@ -45,6 +39,8 @@ export class Watcher {
   /** When the next picture may be made. */
   private nextFrameMs = 0;
   private timer: NodeJS.Timeout | NodeJS.Immediate | null = null;
+  /** So far the page was heard, see `NumberedValues`: what it is told says so, for it may have sent more meanwhile. */
+  heardUpTo = 0;
   monitor = false;
   activity = false;
   inputs = false;
@@ -88,22 +84,7 @@ export class Watcher {
   }
 
   signalChanged(number: number): void {
-    this.echoes.delete(number);
     if (this.signals.mark(number)) this.schedule();
-  }
-
-  /**
-   * The page itself moved it, and knows. But what it was told of it a moment ago may have met its own value on the way, and would stand
-   * there for ever: then it is told what is so.
-   */
-  signalMovedByItself(number: number): void {
-    const toldMs = this.toldMs[number];
-    if (toldMs === undefined) return;
-    if (hubTimeMs() - toldMs > CROSSING_MS) delete this.toldMs[number];
-    else if (this.signals.mark(number)) {
-      this.echoes.add(number);
-      this.schedule();
-    }
   }
 
   mappingChanged(number: number): void {
@@ -171,8 +152,6 @@ export class Watcher {
     this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * this.frameMs) + this.frameMs;
     if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
     const signals = this.signals.take();
-    for (const number of signals) if (!this.echoes.has(number)) this.toldMs[number] = this.lastFrameMs;
-    this.echoes.clear();
     const mappings = this.mappings.take();
     if (signals.length > 0) this.sendValues(FRAME.values, signals, (number) => this.state.signalValue(number));
     this.asked.clear();
@@ -194,7 +173,7 @@ export class Watcher {
 
   private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], read: (number: number) => number): void {
     const known = numbers.filter((number) => !Number.isNaN(read(number)) || (kind === FRAME.values && this.asked.has(number)));
-    if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, numbers: known, values: known.map(read) }));
+    if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, heardUpTo: this.heardUpTo, numbers: known, values: known.map(read) }));
   }
 }
 

@@ -61,7 +61,7 @@ describe('frames to watchers', () => {
   it('carry values there and back', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(number, float), { maxLength: 300 }), (pairs) => {
-        const frame = { hubTimeMs: 12.25, numbers: pairs.map(([n]) => n), values: pairs.map(([, v]) => v) };
+        const frame = { hubTimeMs: 12.25, heardUpTo: 4_000_000_000, numbers: pairs.map(([n]) => n), values: pairs.map(([, v]) => v) };
         expect(decodeValues(view(encodeValues(FRAME.levels, frame)))).toEqual(frame);
       }),
     );

@@ -74,6 +74,9 @@ export function samplesFault(view: DataView): { field: string; message: string }
   return null;
 }
 
+/** Whether it may be a frame of what fingers did: long enough to have a sequence. */
+export const isSampled = (view: DataView) => view.byteLength >= SAMPLE_HEADER && view.getUint8(0) === FRAME.samples;
+
 /** Reading a legal samples frame without allocation. */
 export const sampleCount = (view: DataView) => view.getUint8(1);
 export const sampleOnPageMs = (view: DataView) => view.getUint16(2, true) / TENTHS;
@@ -84,20 +87,26 @@ export const sampleValue = (view: DataView, i: number) => view.getFloat32(SAMPLE
 
 export interface NumberedValues {
   hubTimeMs: number;
+  /**
+   * So far the hub has heard the page: the sequence after that of the last frame of samples, 0 before the first. What a page sent of a
+   * signal in a frame from there on is newer than the value it is told.
+   */
+  heardUpTo: number;
   numbers: number[];
   values: number[];
 }
 
-const VALUE_HEADER = 12;
+const VALUE_HEADER = 16;
 const VALUE_ENTRY = 6;
 
-/** Values or levels: u8 kind, u8 zero, u16 count, f64 hubTimeMs; then count times u16 number, f32 value. */
-export function encodeValues(kind: typeof FRAME.values | typeof FRAME.levels, { hubTimeMs, numbers, values }: NumberedValues): ArrayBuffer {
+/** Values or levels: u8 kind, u8 zero, u16 count, u32 heard up to, f64 hubTimeMs; then count times u16 number, f32 value. */
+export function encodeValues(kind: typeof FRAME.values | typeof FRAME.levels, { hubTimeMs, heardUpTo, numbers, values }: NumberedValues): ArrayBuffer {
   const buffer = new ArrayBuffer(VALUE_HEADER + VALUE_ENTRY * numbers.length);
   const view = new DataView(buffer);
   view.setUint8(0, kind);
   view.setUint16(2, numbers.length, true);
-  view.setFloat64(4, hubTimeMs, true);
+  view.setUint32(4, heardUpTo, true);
+  view.setFloat64(8, hubTimeMs, true);
   numbers.forEach((number, i) => {
     view.setUint16(VALUE_HEADER + VALUE_ENTRY * i, number, true);
     view.setFloat32(VALUE_HEADER + VALUE_ENTRY * i + 2, values[i]!, true);
@@ -115,7 +124,7 @@ export function decodeValues(view: DataView): NumberedValues | null {
     numbers.push(view.getUint16(VALUE_HEADER + VALUE_ENTRY * i, true));
     values.push(view.getFloat32(VALUE_HEADER + VALUE_ENTRY * i + 2, true));
   }
-  return { hubTimeMs: view.getFloat64(4, true), numbers, values };
+  return { hubTimeMs: view.getFloat64(8, true), heardUpTo: view.getUint32(4, true), numbers, values };
 }
 
 /** One address of a receiver and what it holds: a controller's value, a note's velocity (0: silent), a bend. */

@@ -84,7 +84,7 @@ describe('bad input on the live line', () => {
     expect(problem.field).toBe(field);
     expect(problem.message).toMatch(message);
     expect(monitor.facts.length).toBe(before);
-    expect(pumice.output).toContain(problem.message.slice(0, 20));
+    await waitFor('the log to say it', () => pumice.output.includes(problem.message.slice(0, 20)));
     sender.close();
   });
   it('a frame larger than the limit closes that line and no other', async () => {

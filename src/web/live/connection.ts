@@ -69,7 +69,10 @@ export class LiveConnection {
       if (number === undefined) return false;
       numbered.push({ signal: number, value });
     }
-    return this.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.samples, this.nowMs() - pageTimeMs));
+    return this.sendFrame((sequence, toHubMs) => {
+      for (const { signal } of samples) this.store.said.set(signal, sequence);
+      return encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.samples, this.nowMs() - pageTimeMs);
+    });
   }
 
   /** Sends what happened to voices at `pageTimeMs`. False where the line is down or the hub does not know a stream: nothing went. */
@@ -128,6 +131,7 @@ export class LiveConnection {
         // The hub says so right after where one is introduced.
         store.introducing.set(null);
         store.names.forget();
+        store.said.clear();
         this.watched.forget();
         store.hear({ kind: 'names', names: message.names });
         store.hear({ kind: 'rig', rig: message.rig, revision: message.revision, stage: message.stage });

@@ -6,7 +6,7 @@ function made() {
   const wanted = vi.fn();
   const store = new LiveStore(wanted, () => 1000);
   store.hear({ kind: 'names', names: { signals: [[4, 'fog'], [7, 'bell']], mappings: [[2, 'm']], streams: [], outputs: [[1, 'weather']] } });
-  const values = (kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], of: number[]) => store.hearFrame(new DataView(encodeValues(kind, { hubTimeMs: 1, numbers, values: of })));
+  const values = (kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], of: number[], heardUpTo = 0) => store.hearFrame(new DataView(encodeValues(kind, { hubTimeMs: 1, heardUpTo, numbers, values: of })));
   return { store, wanted, values };
 }
 
@@ -21,6 +21,14 @@ describe('the store of the live line', () => {
     values(FRAME.values, [4], [0.25]);
     expect(heard).toEqual([0.5]);
     expect([store.signals.value('fog'), store.signals.value('bell'), store.levels.value('m'), store.levels.value('fog')]).toEqual([0.25, 1, 0.75, undefined]);
+  });
+  it('a value that is older than what the page sent since is not taken over', () => {
+    const { store, values } = made();
+    store.said.set('fog', 7);
+    values(FRAME.values, [4, 7], [0.25, 1], 7);
+    expect([store.signals.value('fog'), store.signals.value('bell')]).toEqual([undefined, 1]);
+    values(FRAME.values, [4], [0.75], 8);
+    expect(store.signals.value('fog')).toBe(0.75);
   });
   it('what is listened to is what the page wants to be shown', () => {
     const { store, wanted } = made();

@@ -42,6 +42,8 @@ export const HERE = '';
 /** What the line itself answers, and what is said of the rest. */
 export type Told = Exclude<ToPage, { kind: 'welcome' | 'pong' }>;
 
+const NOTHING_SAID: ReadonlyMap<string, number> = new Map();
+
 /**
  * What the hub shows, a slot for each fact. It lives outside React; hooks and pictures listen to what they need, and what is
  * listened to is what the page wants to be shown.
@@ -100,6 +102,9 @@ export class LiveStore {
   readonly deviceNumbered = new Happenings<[device: string, sources: number[], midi: number, streams: number[]]>();
   /** Each edit of the rig, for screens of the bench. */
   readonly edited = new Happenings<[made: MadeEdit]>();
+
+  /** By signal: the sequence of the frame in which this page moved it last. */
+  readonly said = new Map<string, number>();
 
   private delaysOf: NonNullable<Watch['delays']> | null = null;
 
@@ -213,9 +218,9 @@ export class LiveStore {
     const { names } = this;
     switch (view.getUint8(0)) {
       case FRAME.values:
-        return hearValues(view, names.signals, this.signals);
+        return hearValues(view, names.signals, this.signals, this.said);
       case FRAME.levels:
-        return hearValues(view, names.mappings, this.levels);
+        return hearValues(view, names.mappings, this.levels, NOTHING_SAID);
       case FRAME.shownVoices: {
         const frame = decodeShownVoices(view);
         const id = frame ? names.mappings.idOf(frame.mapping) : undefined;
@@ -261,11 +266,13 @@ export class LiveStore {
   }
 }
 
-function hearValues(view: DataView, ids: KnownNames, slots: SlotsById<number>): void {
+function hearValues(view: DataView, ids: KnownNames, slots: SlotsById<number>, said: ReadonlyMap<string, number>): void {
   const frame = decodeValues(view);
   frame?.numbers.forEach((number, i) => {
     const id = ids.idOf(number);
     if (id === undefined) return;
+    // The page has moved it since, and the hub has yet to hear of that: what is told is older.
+    if ((said.get(id) ?? -1) >= frame.heardUpTo) return;
     // It is watched now, and lies nowhere yet.
     if (Number.isNaN(frame.values[i]!)) slots.silent.add(id);
     else slots.set(id, frame.values[i]!);

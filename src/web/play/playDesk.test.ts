@@ -27,6 +27,26 @@ beforeEach(() => {
   sent = [];
 });
 
+it('what others move while a finger holds it is shown when nobody does any more; what the finger moved after that stays', () => {
+  const made = desk();
+  const picture = vi.fn();
+  made.place(fader, null as never, picture);
+  const shown = () => (picture.mock.lastCall![0] as Record<string, number>).value;
+  made.down(1, 'fog', at(50, 200), 0);
+  made.move(1, at(50, 100), 1);
+  const held = shown();
+  line.store.signals.set('fog', 0.125);
+  expect(shown()).toBe(held);
+  made.up(1, 2);
+  expect(shown()).toBe(0.125);
+  made.down(1, 'fog', at(50, 200), 3);
+  line.store.signals.set('fog', 0.25);
+  made.move(1, at(50, 150), 4);
+  const moved = shown();
+  made.up(1, 5);
+  expect([shown(), moved === 0.25]).toEqual([moved, false]);
+});
+
 it('after a broken line what is held is said again, where the finger is now', () => {
   const made = desk();
   made.down(1, 'fog', at(50, 200), 0);

@@ -17,6 +17,8 @@ type Holding = { control: string } & ({ touch: PartTouch; fine: number; at: Fing
 interface Placed {
   control: RigControl;
   values: Record<string, number>;
+  /** What others moved while a finger held it, by role: it is shown when nobody holds it any more. */
+  meanwhile: Map<string, number>;
   picture: ControlPicture;
   element: HTMLElement;
 }
@@ -39,7 +41,7 @@ export class PlayDesk {
 
   /** Puts a control on the desk; the function given back takes it away, lifting the fingers that hold it. */
   place(control: RigControl, element: HTMLElement, picture: ControlPicture): () => void {
-    const entry: Placed = { control, values: {}, picture, element };
+    const entry: Placed = { control, values: {}, meanwhile: new Map(), picture, element };
     this.placed.set(control.id, entry);
     const removers = Object.entries(control.signals).map(([role, signal]) => {
       entry.values[role] = this.live.store.signals.value(signal) ?? 0;
@@ -149,11 +151,24 @@ export class PlayDesk {
 
   private letGo(entry: Placed, part: number, eventMs: number): void {
     const values = end(entry.control, part);
-    if (this.change(entry, values, eventMs)) return;
+    const said = this.change(entry, values, eventMs);
+    this.takeOver(entry);
+    if (said) return;
     for (const [role, value] of Object.entries(values)) {
       const signal = entry.control.signals[role];
       if (signal !== undefined) this.owed.set(signal, value);
     }
+  }
+
+  /** Nobody holds it any more: it is where others moved it meanwhile. */
+  private takeOver(entry: Placed): void {
+    const held = this.heldRoles(entry.control.id);
+    for (const [role, value] of entry.meanwhile) {
+      if (held.has(role)) continue;
+      entry.meanwhile.delete(role);
+      entry.values[role] = value;
+    }
+    this.show(entry);
   }
 
   private heldParts(controlId: string): number[] {
@@ -179,13 +194,16 @@ export class PlayDesk {
     });
     // With the line down nothing would be heard, so nothing is shown either: the page never pretends.
     const said = samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs);
-    if (said) Object.assign(entry.values, values);
+    if (said) {
+      Object.assign(entry.values, values);
+      for (const role of Object.keys(values)) entry.meanwhile.delete(role);
+    }
     this.show(entry);
     return said;
   }
 
   private hear(entry: Placed, role: string, value: number): void {
-    if (this.heldRoles(entry.control.id).has(role)) return;
+    if (this.heldRoles(entry.control.id).has(role)) return void entry.meanwhile.set(role, value);
     entry.values[role] = value;
     this.show(entry);
   }

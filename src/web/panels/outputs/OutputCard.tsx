@@ -118,7 +118,7 @@ function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument;
                 <span className={`${shared.bar} ${styles.bar}`}>
                   <span style={{ transform: `scaleX(${row.value / (row.kind === 'pitchBend' ? 16383 : 127)})` }} />
                 </span>
-                <span className={`${shared.value} ${styles.value}`}>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
+                <span className={`${shared.value} ${styles.value}`} data-value>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
               </li>
             ))}
           </ul>
