@@ -1,3 +1,4 @@
+import { Away } from '../core/midi/away';
 import { STATUS } from '../core/midi/message';
 import type { DueMessage } from '../core/takes/playback';
 import type { PlayingState } from '../protocol/takes';
@@ -6,8 +7,6 @@ import type { PlayingState } from '../protocol/takes';
 const AHEAD_MS = 4000;
 /** Whoever hands it over is gone when nothing came for so long after all that was there: what sounds must not sound for ever. */
 const STARVED_MS = 1500;
-const CENTRE_MSB = 64;
-const [FIRST_PEDAL, LAST_PEDAL] = [64, 69];
 
 export interface TakePlayerWorld {
   nowMs(): number;
@@ -32,9 +31,7 @@ export class TakePlayer {
   private asked = false;
   private punched: 'not yet' | 'in' | 'out' = 'not yet';
   private last = false;
-  /** By output and channel what stands otherwise than at rest. */
-  private readonly bent = new Set<string>();
-  private readonly pedals = new Set<string>();
+  private readonly away = new Away();
 
   constructor(private readonly world: TakePlayerWorld) {}
 
@@ -87,7 +84,7 @@ export class TakePlayer {
     this.punch(playing.state.fromMs + playedMs * playing.state.speed, playing.state.punch);
     for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
       this.next++;
-      this.remember(message);
+      if (message.bytes[0]! >= STATUS.noteOff) this.away.hear(message.output, message.bytes);
       this.world.play(message.output, message.bytes, message.ofVoice);
     }
     if (this.next >= this.queue.length && (this.last || playedMs - this.knownUntilMs > STARVED_MS)) return this.stop();
@@ -111,28 +108,10 @@ export class TakePlayer {
     this.world.punch(false);
   }
 
-  private remember({ output, bytes }: DueMessage): void {
-    const status = bytes[0]!;
-    if ((status & 0xf0) === STATUS.pitchBend) return void (bytes[1] === 0 && bytes[2] === CENTRE_MSB ? this.bent.delete(`${output} ${status}`) : this.bent.add(`${output} ${status}`));
-    if ((status & 0xf0) !== STATUS.controlChange || bytes[1]! < FIRST_PEDAL || bytes[1]! > LAST_PEDAL) return;
-    const pedal = `${output} ${status} ${bytes[1]}`;
-    if (bytes[2]! > 0) this.pedals.add(pedal);
-    else this.pedals.delete(pedal);
-  }
-
   private letGo(): void {
     if (!this.playing) return;
     this.punchOut();
     this.world.endNotes();
-    for (const place of this.pedals) {
-      const [output, status, controller] = place.split(' ') as [string, string, string];
-      this.world.play(output, Uint8Array.of(Number(status), Number(controller), 0), false);
-    }
-    for (const place of this.bent) {
-      const [output, status] = place.split(' ') as [string, string];
-      this.world.play(output, Uint8Array.of(Number(status), 0, CENTRE_MSB), false);
-    }
-    this.pedals.clear();
-    this.bent.clear();
+    for (const { output, bytes } of this.away.letGo()) this.world.play(output, bytes, false);
   }
 }

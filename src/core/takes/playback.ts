@@ -1,6 +1,8 @@
 import { RELEASE_VELOCITY } from '../engine/noteBook';
+import { Away } from '../midi/away';
+import { HeldValues } from '../midi/heldValues';
 import { STATUS } from '../midi/message';
-import { beginsNote, endsNote, isMidi, keyOf, lineOf, statusOf } from './notes';
+import { beginsNote, endsNote, isMidi, keyOf, lineOf } from './notes';
 import type { ScoreMessage } from './score';
 import type { Messages } from './scoreTable';
 
@@ -35,7 +37,8 @@ export const LOOP_LEAST_MS = 50;
 
 /**
  * Plays the messages of a take: gives them in stretches, with the times at which they are due. It begins with what holds at that
- * place (controllers, bends, pressures, programs; never a note), and at the end of a loop ends what sounds.
+ * place (programs, parameters, controllers, bends, pressures; never a note), and at the end of a loop ends what sounds and lets go
+ * what is bent or pedalled.
  */
 export class Playback {
   readonly loop: PlaybackOptions['loop'];
@@ -45,11 +48,12 @@ export class Playback {
   private at = 0;
   /** What ends all that sounds, by what it is. */
   private readonly sounding = new Map<string, Omit<DueMessage, 'dueMs'>>();
+  private readonly away = new Away();
   /** Where this turn of the loop begins, in the take and in ms from the beginning of playing. */
   private turnMs: number;
   private offsetMs = 0;
   private chased = false;
-  private lastChase: { atMs: number; at: number; held: ScoreMessage[] } | null = null;
+  private lastChase: { atMs: number; at: number; held: Omit<DueMessage, 'dueMs'>[] } | null = null;
   private readonly muted: ReadonlySet<string>;
 
   constructor(
@@ -100,7 +104,12 @@ export class Playback {
     if (beginsNote(message)) this.sounding.set(keyOf(message), { output, bytes: Uint8Array.of(STATUS.noteOff | (bytes[0]! & 0x0f), bytes[1]!, RELEASE_VELOCITY), ofVoice });
     else if (endsNote(message)) this.sounding.delete(keyOf(message));
     if (ofVoice) this.remember(output, this.readVoice(bytes));
-    due.push({ dueMs, output, bytes, ofVoice });
+    this.say({ output, bytes, ofVoice }, dueMs, due);
+  }
+
+  private say(message: Omit<DueMessage, 'dueMs'>, dueMs: number, due: DueMessage[]): void {
+    if (message.bytes[0]! >= STATUS.noteOff) this.away.hear(message.output, message.bytes);
+    due.push({ ...message, dueMs });
   }
 
   private remember(output: string, voice: ReturnType<ReadVoicePacket>): void {
@@ -115,6 +124,7 @@ export class Playback {
     const endMs = this.dueAt(toMs);
     for (const end of this.sounding.values()) due.push({ ...end, dueMs: endMs });
     this.sounding.clear();
+    for (const rest of this.away.letGo()) due.push({ ...rest, ofVoice: false, dueMs: endMs });
     this.offsetMs = endMs;
     this.turnMs = fromMs;
     this.chase(due);
@@ -126,41 +136,22 @@ export class Playback {
     // A short loop comes by many times a second, and what held at its beginning stays the same.
     if (this.lastChase?.atMs !== this.turnMs) this.lastChase = { atMs: this.turnMs, ...this.heldAt(this.turnMs) };
     this.at = this.lastChase.at;
-    for (const message of this.lastChase.held) this.give(message, this.offsetMs, due);
+    for (const message of this.lastChase.held) this.say(message, this.offsetMs, due);
   }
 
-  /** What was said last before a place of the take, of every address, and the first message from there on. */
-  private heldAt(atMs: number): { at: number; held: ScoreMessage[] } {
+  /** What holds at a place of the take at each output, and the first message from there on. */
+  private heldAt(atMs: number): { at: number; held: Omit<DueMessage, 'dueMs'>[] } {
     let at = 0;
-    const last = new Map<string, ScoreMessage>();
+    const outputs = new Map<string, HeldValues>();
     for (; at < this.messages.length; at++) {
       const message = this.messages.at(at)!;
       if (message.atMs >= atMs) break;
-      const address = heldAddress(message);
-      if (address === null) continue;
-      // In the order in which they were said last, so that what selects stands before what it selects.
-      last.delete(address);
-      last.set(address, message);
+      if (!isMidi(message) || (this.muted.size > 0 && this.muted.has(lineOf(message)))) continue;
+      const output = this.options.output ?? message.source.output;
+      let values = outputs.get(output);
+      if (!values) outputs.set(output, (values = new HeldValues()));
+      values.sent(message.bytes);
     }
-    return { at, held: [...last.values()] };
-  }
-}
-
-/** What a message sets and leaves so; null for what happens at once. */
-function heldAddress(message: ScoreMessage): string | null {
-  const { source, bytes } = message;
-  if (!isMidi(message)) return null;
-  const status = statusOf(message);
-  const channel = `${source.output} ${bytes[0]}`;
-  switch (status) {
-    case STATUS.controlChange:
-      // Channel mode messages happen.
-      return bytes[1]! >= 120 ? null : `${channel} ${bytes[1]}`;
-    case STATUS.programChange:
-    case STATUS.channelPressure:
-    case STATUS.pitchBend:
-      return channel;
-    default:
-      return null;
+    return { at, held: [...outputs].flatMap(([output, values]) => values.messages().map((bytes) => ({ output, bytes, ofVoice: false }))) };
   }
 }
