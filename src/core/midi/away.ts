@@ -12,7 +12,7 @@ export class Away {
   hear(output: string, bytes: Uint8Array): void {
     const rest = restOf(bytes);
     if (!rest) return;
-    const what = `${output} ${bytes[0]} ${rest[0]! < STATUS.programChange ? bytes[1] : ''}`;
+    const what = `${output} ${awayKey(bytes)}`;
     if (rest.every((byte, i) => byte === bytes[i])) this.rests.delete(what);
     else this.rests.set(what, { output, bytes: rest });
   }
@@ -23,6 +23,12 @@ export class Away {
     this.rests.clear();
     return all;
   }
+}
+
+/** Which bend, pedal or pressure of an output a message is about; null where it is about none. */
+export function awayKey(bytes: Uint8Array): string | null {
+  const rest = restOf(bytes);
+  return rest && `${rest[0]} ${rest[0]! < STATUS.programChange ? rest[1] : ''}`;
 }
 
 /** The message that brings to rest what a message is about; null where that has no rest. */

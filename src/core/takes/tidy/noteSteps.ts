@@ -1,3 +1,4 @@
+import { awayKey } from '../../midi/away';
 import { STATUS } from '../../midi/message';
 import { MODES, type Mode } from '../../voices/scale';
 import { beginsNote, channelOf, endsAtMs, endsNote, isOfChannel, lineOf, NONE, notesOf, statusOf, type TakeNote } from '../notes';
@@ -176,8 +177,13 @@ export function trim(messages: readonly ScoreMessage[], { keepMs }: Trim): Score
   const firstMs = messages[notes[0]!.on]!.atMs;
   const lastMs = Math.max(...notes.map((note) => endsAtMs(note, messages)));
   const earlierMs = Math.max(0, firstMs - keepMs);
-  // What was said before is said at the beginning: the sound would be another without it.
-  return settle(messages.filter(({ atMs }) => atMs <= lastMs + keepMs).map((message) => ({ ...message, atMs: Math.max(0, message.atMs - earlierMs) })));
+  const cutMs = lastMs + keepMs;
+  // What was said before is said at the beginning, for the sound would be another without it; and at the end where bends, pedals and
+  // pressures came to, for a pedal that stays down lets nothing end.
+  const after = new Map<string, ScoreMessage>();
+  for (const message of messages) if (message.atMs > cutMs && isOfChannel(message) && awayKey(message.bytes)) after.set(`${message.source.output} ${awayKey(message.bytes)}`, message);
+  const kept = [...messages.filter(({ atMs }) => atMs <= cutMs), ...[...after.values()].map((message) => ({ ...message, atMs: cutMs }))];
+  return settle(kept.map((message) => ({ ...message, atMs: Math.max(0, message.atMs - earlierMs) })));
 }
 
 function isOfKey(message: ScoreMessage): boolean {
