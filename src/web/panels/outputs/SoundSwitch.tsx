@@ -20,7 +20,7 @@ export function SoundSwitch() {
       {lagMs !== null && <span className={styles.lag}>sound is {lagMs} ms late</span>}
       <label className={shared.switchLabel}>
         <Switch checked={on} onChange={setOn} />
-        Sound of the stand-ins
+        Sound of the {sounds ? 'stand-ins' : 'metronome'}
       </label>
       {on && <Level />}
       {on && <Slider ariaLabelForHandle="Volume" className={styles.volume} min={QUIETEST_DB} max={0} value={volumeDb} tooltip={{ formatter: (value) => `${value} dB` }} onChange={setVolumeDb} />}
