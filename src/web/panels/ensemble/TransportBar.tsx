@@ -60,6 +60,7 @@ export function TransportBar() {
       <Select aria-label="Meter" disabled={stage} value={meter.join('/')} options={METERS.map((each) => ({ value: each.join('/'), label: each.join('/') }))} onChange={(text) => edit({ kind: 'setRig', set: { meter: METERS.find((each) => each.join('/') === text)! } })} />
       <Select
         aria-label="Count-in"
+        title="Clicked where the metronome is on: Takes, Recording…"
         disabled={stage}
         value={rig.countInBars ?? 0}
         options={[0, 1, 2].map((bars) => ({ value: bars, label: bars === 0 ? 'no count-in' : `${bars} ${bars === 1 ? 'bar' : 'bars'} counted in` }))}
