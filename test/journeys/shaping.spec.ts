@@ -96,11 +96,12 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
   await page.mouse.move(to.x + 12, to.y + 20, { steps: 12 });
   await page.mouse.up();
   await waitFor('the new order', async () => (await order()).join() === 'Wind bearing,Fog density,Swell height');
+  await expect(page.locator('[data-band]').first()).toContainText('Wind bearing');
   await page.getByRole('button', { name: 'Move Wind bearing' }).focus();
   await page.keyboard.press('Space');
   await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
   await page.keyboard.press('ArrowDown');
-  await expect(page.locator('li[data-over="true"]')).toHaveCount(1);
+  await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
   await page.keyboard.press('Space');
   await waitFor('one place down', async () => (await order()).join() === 'Fog density,Wind bearing,Swell height');
 });

@@ -1,6 +1,6 @@
 import { App } from 'antd';
 import Link from 'next/link';
-import { useEffect } from 'react';
+import { useCallback, useEffect } from 'react';
 import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
 import { useLive } from '../../live/LiveProvider';
@@ -43,18 +43,17 @@ function useRecord(): (does: RecordDoes) => void {
   const { message } = App.useApp();
   const on = useRecordedTake() !== null;
   const busy = useIsRecordBusy();
+  const record = useCallback((does: RecordDoes) => void (live.tell({ kind: 'record', does }) || message.error('That could not be said: there is no connection to Pumice.')), [live, message]);
   useEffect(() => live.store.recordRefused.listen(HERE, (sentence) => void message.warning(sentence, 6)), [live, message]);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (event.key === 'r') live.tell({ kind: 'record', does: busy ? 'end' : 'begin' });
-      if (event.key === 'R' && on) live.tell({ kind: 'record', does: 'next' });
-      if (event.key === 'k' && on) live.tell({ kind: 'record', does: 'mark' });
+      if (event.key === 'r') record(busy ? 'end' : 'begin');
+      if (event.key === 'R' && on) record('next');
+      if (event.key === 'k' && on) record('mark');
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
-  }, [live, on, busy]);
-  return (does) => {
-    if (!live.tell({ kind: 'record', does })) void message.error('That could not be said: there is no connection to Pumice.');
-  };
+  }, [record, on, busy]);
+  return record;
 }

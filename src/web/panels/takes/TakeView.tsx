@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button, Modal, Progress, Segmented, Select } from 'antd';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { NameField } from '../shared/NameField';
@@ -61,13 +61,23 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
   const recipe = version?.recipe ?? NO_STEPS;
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
   const picture = useTakePicture(detail, version?.id, beneath, recipe);
-  const attempt = (work: () => Promise<unknown>) =>
-    void work()
+  // One after another, or of two changes the earlier might come last; and looked at again when the last has come.
+  const line = useRef<{ done: Promise<unknown>; waiting: number }>({ done: Promise.resolve(), waiting: 0 });
+  const attempt = (work: () => Promise<unknown>) => {
+    line.current.waiting++;
+    line.current.done = line.current.done
+      .then(work)
       .catch((error: Error) => message.error(error.message, 8))
       .finally(() => {
-        void client.invalidateQueries({ queryKey: ['take', id] });
+        if (--line.current.waiting === 0) void client.invalidateQueries({ queryKey: ['take', id] });
         onChange();
       });
+  };
+  /** Shown at once: the next change builds on it. */
+  const tidyBy = (of: string, next: TidyStep[]) => {
+    client.setQueriesData<TakeDetail>({ queryKey: ['take', id] }, (now) => now && { ...now, versions: now.versions.map((one) => (one.id === of ? { ...one, recipe: next } : one)) });
+    attempt(() => patchVersion(id, of, { recipe: next }));
+  };
   return (
     <section className={styles.take} aria-label={summary.name}>
       <div className={styles.column}>
@@ -135,7 +145,7 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
       {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} locked={locked} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
       </div>
-      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} locked={locked} onRecipe={(next) => attempt(() => patchVersion(id, version.id, { recipe: next }))} onClose={() => setBeside(null)} />}
+      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} locked={locked} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
       <Modal
         open={deleting}
