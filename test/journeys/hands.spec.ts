@@ -15,7 +15,7 @@ const SHOWN = CLIP.filter(({ part }) => part === 'fists' || part === 'pinches');
 async function camera(): Promise<string> {
   if (existsSync(CAMERA)) return CAMERA;
   mkdirSync('test-results', { recursive: true });
-  const drawn = await drawCamera(SHOWN);
+  const drawn = await drawCamera(SHOWN, 10);
   // Two workers may draw it at once: whole, or not at all.
   writeFileSync(`${CAMERA}.${process.pid}`, drawn);
   renameSync(`${CAMERA}.${process.pid}`, CAMERA);
