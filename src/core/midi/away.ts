@@ -12,8 +12,8 @@ export class Away {
   hear(output: string, bytes: Uint8Array): void {
     const rest = restOf(bytes);
     if (!rest) return;
-    const what = `${output} ${awayKey(bytes)}`;
-    if (rest.every((byte, i) => byte === bytes[i])) this.rests.delete(what);
+    const what = `${output} ${keyOf(rest)}`;
+    if (isRest(bytes, rest)) this.rests.delete(what);
     else this.rests.set(what, { output, bytes: rest });
   }
 
@@ -25,11 +25,15 @@ export class Away {
   }
 }
 
-/** Which bend, pedal or pressure of an output a message is about; null where it is about none. */
-export function awayKey(bytes: Uint8Array): string | null {
+/** Which bend, pedal or pressure of an output a message brings to rest; null where it brings none there. */
+export function broughtToRest(bytes: Uint8Array): string | null {
   const rest = restOf(bytes);
-  return rest && `${rest[0]} ${rest[0]! < STATUS.programChange ? rest[1] : ''}`;
+  return rest && isRest(bytes, rest) ? keyOf(rest) : null;
 }
+
+const isRest = (bytes: Uint8Array, rest: Uint8Array) => rest.every((byte, i) => byte === bytes[i]);
+/** Of a controller which; a bend and a pressure are one a channel. */
+const keyOf = (rest: Uint8Array) => `${rest[0]} ${rest[0]! < STATUS.programChange ? rest[1] : ''}`;
 
 /** The message that brings to rest what a message is about; null where that has no rest. */
 function restOf(bytes: Uint8Array): Uint8Array | null {

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { clicksBetween } from '../../core/time/clicks';
-import type { MusicalTime } from '../../core/time/musicalTime';
+import { msAt, type MusicalTime } from '../../core/time/musicalTime';
 import { useLive } from '../live/LiveProvider';
 import { useRecording, useTransport } from '../live/useLiveFacts';
 import { useRecordSettings } from '../panels/shared/useRecordSettings';
@@ -52,8 +52,7 @@ export function Metronome() {
       // What a window in the background was too late for is left out, not made up for.
       const fromMs = begins ? time.anchorMs - LATE_MS / 2 : Math.max(givenMs, nowMs);
       givenMs = nowMs + AHEAD_MS;
-      const endMs = time.anchorMs + ((untilBeat - time.anchorBeat) * 60_000) / time.bpm;
-      for (const { atMs, isBar } of clicksBetween(time, meter, fromMs, Math.min(givenMs, endMs))) {
+      for (const { atMs, isBar } of clicksBetween(time, meter, fromMs, Math.min(givenMs, msAt(time, untilBeat)))) {
         if (atMs - lastMs < APART_MS) continue;
         lastMs = atMs;
         click(context, context.currentTime + Math.max(0, atMs - nowMs) / 1000, isBar ? BAR_HZ : BEAT_HZ, volumeDb);

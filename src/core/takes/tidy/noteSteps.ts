@@ -1,4 +1,4 @@
-import { awayKey } from '../../midi/away';
+import { broughtToRest } from '../../midi/away';
 import { STATUS } from '../../midi/message';
 import { MODES, type Mode } from '../../voices/scale';
 import { beginsNote, channelOf, endsAtMs, endsNote, isOfChannel, lineOf, NONE, notesOf, statusOf, type TakeNote } from '../notes';
@@ -178,10 +178,13 @@ export function trim(messages: readonly ScoreMessage[], { keepMs }: Trim): Score
   const lastMs = Math.max(...notes.map((note) => endsAtMs(note, messages)));
   const earlierMs = Math.max(0, firstMs - keepMs);
   const cutMs = lastMs + keepMs;
-  // What was said before is said at the beginning, for the sound would be another without it; and at the end where bends, pedals and
-  // pressures came to, for a pedal that stays down lets nothing end.
+  // What was said before is said at the beginning, for the sound would be another without it; and what comes to rest later does so at
+  // the end, for a pedal that stays down lets nothing end.
   const after = new Map<string, ScoreMessage>();
-  for (const message of messages) if (message.atMs > cutMs && isOfChannel(message) && awayKey(message.bytes)) after.set(`${message.source.output} ${awayKey(message.bytes)}`, message);
+  for (const message of messages) {
+    const rests = message.atMs > cutMs && isOfChannel(message) ? broughtToRest(message.bytes) : null;
+    if (rests !== null) after.set(`${message.source.output} ${rests}`, message);
+  }
   const kept = [...messages.filter(({ atMs }) => atMs <= cutMs), ...[...after.values()].map((message) => ({ ...message, atMs: cutMs }))];
   return settle(kept.map((message) => ({ ...message, atMs: Math.max(0, message.atMs - earlierMs) })));
 }

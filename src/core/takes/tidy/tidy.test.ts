@@ -80,7 +80,8 @@ describe('steps by hand', () => {
     expect(after([say(0, 0xe0, 0, 96)], { kind: 'bends', amount: 0.5 })).toEqual(['0 E0 00 50']);
     expect(after([say(0, 0xe0, 0, 96)], { kind: 'bends', amount: 1 })).toEqual(['0 E0 00 40']);
     expect(after([cc(10, 5), on(1000, 60), off(1500, 60), cc(4000, 9)], { kind: 'trim', keepMs: 100 })).toEqual(['0 B0 15 05', '100 90 3C 5A', '600 80 3C 40']);
-    // A pedal that is lifted later is lifted where it is cut.
+    // A pedal that is pressed only later is not, and one that is lifted later is lifted where it is cut.
+    expect(after([on(1000, 60), off(1500, 60), cc(4000, 127, 64)], { kind: 'trim', keepMs: 100 })).toEqual(['100 90 3C 5A', '600 80 3C 40']);
     expect(after([cc(0, 127, 64), on(1000, 60), off(1500, 60), cc(4000, 60, 64), cc(4100, 0, 64)], { kind: 'trim', keepMs: 100 })).toEqual(['0 B0 40 7F', '100 90 3C 5A', '600 80 3C 40', '700 B0 40 00']);
   });
 });

@@ -18,7 +18,12 @@ export function useTimeGestures(body: RefObject<HTMLElement | null>, view: TimeV
       event.preventDefault();
       view.along(across);
     });
-    listen('pointerdown', (event) => void (event.pointerType === 'touch' && down.set(event.pointerId, event.clientX - leftOf(element))));
+    listen('pointerdown', (event) => {
+      if (event.pointerType !== 'touch') return;
+      // The first finger of all: what went up where nobody heard it is not down any more.
+      if (event.isPrimary) down.clear();
+      down.set(event.pointerId, event.clientX - leftOf(element));
+    });
     listen('pointermove', (event) => {
       const wasPx = down.get(event.pointerId);
       if (wasPx === undefined) return;
