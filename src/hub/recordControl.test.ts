@@ -6,10 +6,10 @@ import { RecordControl, type RecordWorld } from './recordControl';
 
 function control(settings: Partial<RecordSettings> = {}, song: Partial<ReturnType<RecordWorld['song']>> = {}) {
   const said: string[] = [];
-  const state = { take: null as string | null, sinceHubMs: 0, events: 0, bytes: 0, marks: 0, waiting: 0, problem: null, counting: null };
-  const does = (words: string, take: string | null) => () => {
+  const state = { take: null as string | null, sinceHubMs: 0, beatsFromHubMs: 0, events: 0, bytes: 0, marks: 0, waiting: 0, problem: null, counting: null };
+  const does = (words: string, take: string | null) => (countedToMs?: number) => {
     if ((state.take === null) === (take === null)) return false;
-    said.push(words);
+    said.push(countedToMs === undefined ? words : `${words} counted to ${countedToMs}`);
     state.take = take;
     return true;
   };
@@ -31,7 +31,7 @@ it('counts bars in at the tempo, or seconds; ending while it counts is no take',
   expect([waits(), one.state.counting, said]).toEqual([null, null, ['changed', 'changed']]);
   one.does('begin');
   elapse();
-  expect(said.at(-1)).toBe('begin');
+  expect(said.at(-1)).toBe('begin counted to 4000');
   expect(control({ countIn: { of: 'seconds', many: 1.5 } }).control.does('begin')).toBe(true);
 });
 it('counts whole bars of a transport that runs: at 120 in 4/4, from 1.5 beats into a bar, 1.25 s to the next and two seconds more', () => {

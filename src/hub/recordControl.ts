@@ -117,12 +117,13 @@ export class RecordControl {
     const ms = this.countInMs();
     if (ms === 0) return this.recorder.begin();
     const sinceMs = this.world.nowMs();
+    const untilMs = sinceMs + ms;
     const cancel = this.world.after(ms, () => {
       this.counting = null;
       // A rig may have gone meanwhile; then the count was for nothing, and the lamp says so.
-      if (!this.recorder.begin()) this.world.changed();
+      if (!this.recorder.begin(untilMs)) this.world.changed();
     });
-    this.counting = { sinceMs, untilMs: sinceMs + ms, cancel };
+    this.counting = { sinceMs, untilMs, cancel };
     this.world.changed();
     return true;
   }

@@ -35,6 +35,7 @@ type Unnumbered = TakeRecord extends infer R ? (R extends TakeRecord ? Omit<R, '
 interface Running {
   id: string;
   startMs: number;
+  beatsFromMs: number;
   lastMs: number;
   next: number;
   events: number;
@@ -67,7 +68,7 @@ export class Recorder {
 
   get state(): RecordingState {
     const { running, waitingBytes, problem } = this;
-    return { take: running?.id ?? null, sinceHubMs: running?.startMs ?? 0, events: running?.events ?? 0, bytes: running?.bytes ?? 0, marks: running?.marks ?? 0, waiting: waitingBytes, problem, counting: null };
+    return { take: running?.id ?? null, sinceHubMs: running?.startMs ?? 0, beatsFromHubMs: running?.beatsFromMs ?? 0, events: running?.events ?? 0, bytes: running?.bytes ?? 0, marks: running?.marks ?? 0, waiting: waitingBytes, problem, counting: null };
   }
 
   /** An event, before the engine takes it. */
@@ -78,12 +79,15 @@ export class Recorder {
     stretch.writer.write(event, engine.plan);
   }
 
-  /** Begins a take; false where one is being recorded, or there is no rig yet. */
-  begin(): boolean {
+  /**
+   * Begins a take; false where one is being recorded, or there is no rig yet.
+   * @param countedToMs where the count before it ended, if one did
+   */
+  begin(countedToMs?: number): boolean {
     const { engine } = this;
     if (this.running || !engine) return false;
     this.takeOver();
-    this.beginTake(this.beginStretch(loggable(this.nowMs()), engine));
+    this.beginTake(this.beginStretch(loggable(this.nowMs()), engine), countedToMs);
     this.onChange();
     return true;
   }
@@ -178,8 +182,8 @@ export class Recorder {
     return stretch;
   }
 
-  private beginTake({ startMs, rig, seed, state }: Stretch): void {
-    this.running = { id: randomUUID(), startMs, lastMs: startMs, next: 0, events: 0, bytes: 0, marks: 0 };
+  private beginTake({ startMs, rig, seed, state }: Stretch, beatsFromMs = startMs): void {
+    this.running = { id: randomUUID(), startMs, beatsFromMs, lastMs: startMs, next: 0, events: 0, bytes: 0, marks: 0 };
     const agoMs = this.nowMs() - startMs;
     this.handOver({
       kind: 'begins',

@@ -14,7 +14,7 @@ import type { MemberShown, ToTransport, TransportState } from './transport';
 import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 10;
+export const LIVE_VERSION = 11;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {

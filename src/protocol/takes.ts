@@ -14,6 +14,8 @@ export interface RecordingState {
   /** The take that is being recorded, null for none. */
   take: string | null;
   sinceHubMs: number;
+  /** Where its first beat lies: where the count before it ended, of which it may begin a little late. */
+  beatsFromHubMs: number;
   events: number;
   bytes: number;
   marks: number;

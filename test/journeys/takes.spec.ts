@@ -167,18 +167,24 @@ test('a MIDI file is taken in, played from the keyboard, and one that is none is
 
 test('the metronome counts in and clicks the beats of what is recorded, in the meter of the rig, and what the transport counts in', async ({ pumice, page }) => {
   test.slow();
-  // What is given to the sound card: when it is heard, on the page's own clock.
+  // What is given to the sound card and not taken back: when it is heard, on the page's own clock.
   await page.addInitScript(() => {
-    const clicks: { atMs: number; hz: number }[] = [];
-    const start = OscillatorNode.prototype.start;
+    const clicks = new Map<AudioNode, { atMs: number; hz: number }>();
+    const { start } = OscillatorNode.prototype;
     OscillatorNode.prototype.start = function (this: OscillatorNode, at = 0) {
-      if (this.frequency.value > 1000) clicks.push({ atMs: performance.now() + (at - this.context.currentTime) * 1000, hz: this.frequency.value });
+      if (this.frequency.value > 1000) clicks.set(this, { atMs: performance.now() + (at - this.context.currentTime) * 1000, hz: this.frequency.value });
       start.call(this, at);
+    };
+    const { disconnect } = AudioNode.prototype;
+    AudioNode.prototype.disconnect = function (this: AudioNode, ...from: []) {
+      clicks.delete(this);
+      Reflect.apply(disconnect, this, from);
     };
     (window as unknown as { clicks: typeof clicks }).clicks = clicks;
   });
-  const clicks = () => page.evaluate(() => (window as unknown as { clicks: { atMs: number; hz: number }[] }).clicks);
-  await pumice.give({ kind: 'setRig', set: { tempoBpm: 150, meter: [3, 4], countInBars: 2 } });
+  const clicks = () => page.evaluate(() => [...(window as unknown as { clicks: Map<AudioNode, { atMs: number; hz: number }> }).clicks.values()]);
+  const [beatMs, perBar] = [1000, 3];
+  await pumice.give({ kind: 'setRig', set: { tempoBpm: 60_000 / beatMs, meter: [perBar, 4], countInBars: 2 } });
   const settings = await (await fetch(`${pumice.url}/api/settings/recording`)).json();
   await fetch(`${pumice.url}/api/settings/recording`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...settings, metronome: true, countIn: { of: 'bars', many: 1 } }) });
   await openBench(page, `${pumice.url}/outputs`);
@@ -192,28 +198,31 @@ test('the metronome counts in and clicks the beats of what is recorded, in the m
     await expect(lamp).toBeVisible({ timeout: 5000 });
   }).toPass();
   await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
-  await waitFor('three bars of clicks', async () => (await clicks()).length >= 9);
+  await waitFor('three bars of clicks', async () => (await clicks()).length >= 3 * perBar, 60_000);
   await page.getByRole('button', { name: 'End the take' }).click();
+  /** Clicks come beats apart, and one that begins a bar every bar. A busy page may hear of some too late; those are left out. */
+  const keepsTime = (heard: { atMs: number; hz: number }[]) => {
+    const beats = heard.map(({ atMs }, i) => (i === 0 ? 0 : (atMs - heard[i - 1]!.atMs) / beatMs));
+    expect(beats.slice(1).filter((apart) => apart < 0.6 || Math.abs(apart - Math.round(apart)) > 0.4)).toEqual([]);
+    let beat = 0;
+    const places = beats.map((apart) => (beat += Math.round(apart)));
+    const bar = heard.findIndex(({ hz }) => hz > 1500);
+    expect(heard.map(({ hz }) => hz > 1500)).toEqual(places.map((place) => bar >= 0 && (place - places[bar]!) % perBar === 0));
+  };
   const heard = await clicks();
-  const [first] = heard;
-  // Beats of 400 ms, each once. A busy page may hear of some too late; those are left out.
-  const beats = heard.map(({ atMs }) => (atMs - first!.atMs) / 400);
-  expect(beats.filter((beat) => Math.abs(beat - Math.round(beat)) > 0.25)).toEqual([]);
-  expect(new Set(beats.map(Math.round)).size).toBe(heard.length);
-  const bar = beats.findIndex((_, i) => heard[i]!.hz > 1500);
-  expect(bar).toBeGreaterThanOrEqual(0);
-  expect(heard.map(({ hz }) => hz > 1500)).toEqual(beats.map((beat) => (Math.round(beat) - Math.round(beats[bar]!)) % 3 === 0));
+  keepsTime(heard);
+  expect(heard.some(({ hz }) => hz > 1500)).toBe(true);
 
   // Nothing is recorded: the transport counts two bars in, and no more.
   await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
   const before = (await clicks()).length;
   await page.getByRole('link', { name: 'Ensemble' }).click();
   await page.getByRole('button', { name: 'Start from the beginning' }).click();
+  await waitFor('clicks of a bar', async () => (await clicks()).length >= before + perBar);
   await expect(page.getByTitle('Go to a bar')).toHaveText(/^2/);
   const counted = (await clicks()).slice(before);
-  expect(counted.length).toBeLessThanOrEqual(6);
-  expect(counted.length).toBeGreaterThan(3);
-  expect(counted.filter(({ hz }) => hz > 1500).length).toBeLessThanOrEqual(2);
+  expect(counted.length).toBeLessThanOrEqual(2 * perBar);
+  keepsTime(counted);
   await page.getByRole('button', { name: 'Stop the ensemble' }).click();
 });
 
