@@ -37,6 +37,9 @@ const GOING_ON_SHARE = 0.035;
 
 /** Two periods or more of what was just sung repeat by themselves, and breath that rings in a low resonance lies among them: to be the pitch they must be much more alike. */
 const MULTIPLE_COST = 0.06;
+/** Unless they are so much more alike in the mean of so many hops, as breath never is: then it is an octave too high, as an [o] whose second partial rings in its first formant begins. */
+const DOUBT = 0.06;
+const DOUBT_HOPS = 6;
 
 /** Whether a lag is that of a subharmonic of what has sounded. */
 function isMultiple(lag: number, lastLag: number): boolean {
@@ -62,6 +65,8 @@ export class PitchTracker {
   hz = 0;
   clarity = 0;
   private unvoicedHops = Infinity;
+  /** By how much a multiple of the period was lately more alike than the period. */
+  private doubt = 0;
   private readonly newest = new Newest(2 * LONGEST + 2 * AROUND + 2);
   private readonly coarse = new Newest(2 * COARSE_LONGEST + 4);
   private readonly fresh = new Float32Array(HOP / DECIMATION);
@@ -96,18 +101,25 @@ export class PitchTracker {
       if (alike[lag]! >= best && alike[lag]! >= alike[lag - 1]! && alike[lag]! > alike[lag + 1]!) candidates[count++] = lag;
     }
     let worth = -Infinity;
+    let asBefore = 0;
+    let asMultiple = 0;
+    const multipleCost = MULTIPLE_COST * Math.max(0, 1 - this.doubt / DOUBT);
     for (let c = 0; c < count; c++) {
       const near = candidates[c]! * DECIMATION;
       // Not even a perfect likeness would be worth more.
       if (worthOf(1, near - AROUND) + GOING_ON <= worth) break;
       const { lag, clarity } = this.measure(near);
-      const goesOn = Math.abs(lag - lastLag) < GOING_ON_SHARE * lag ? GOING_ON : 0;
-      const its = worthOf(clarity, lag) + goesOn - (isMultiple(lag, lastLag) ? MULTIPLE_COST : 0);
+      const goesOn = Math.abs(lag - lastLag) < GOING_ON_SHARE * lag;
+      const isTwice = isMultiple(lag, lastLag);
+      if (goesOn) asBefore = clarity;
+      else if (isTwice) asMultiple = Math.max(asMultiple, clarity);
+      const its = worthOf(clarity, lag) + (goesOn ? GOING_ON : 0) - (isTwice ? multipleCost : 0);
       if (its <= worth) continue;
       worth = its;
       this.hz = SAMPLE_RATE_HZ / lag;
       this.clarity = clarity;
     }
+    this.doubt += ((asBefore > 0 ? Math.max(0, asMultiple - asBefore) : 0) - this.doubt) / DOUBT_HOPS;
     if (this.hz > 0) this.lookAbove();
     const goesOn = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz;
     const isVoiced = count > 0 && (goesOn ? this.clarity >= STILL_VOICED : this.clarity >= VOICED && (this.unvoicedHops < FROM_NOTHING_HOPS || this.comesAgain()));
