@@ -55,7 +55,7 @@ function rigOf(mappings: number, outputs: number): RigDocument {
 
 /** Milliseconds of the hub's player for each of many renames, and of copying the list that they touch; and for Panic. */
 function costs(mappings: number, outputs: number): { edits: number[]; copies: number[]; panics: number[] } {
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const player = new Player(new SoundingBook(memoryStore()));
   let rig = rigOf(mappings, outputs);
   player.load(rig, 0, false, {});
   const edits: number[] = [];

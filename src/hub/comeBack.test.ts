@@ -22,9 +22,7 @@ function setup(mappings: Partial<RigMapping>[], more: Partial<RigDocument> = {})
   const events = new Map<string, SinkEvents>();
   const player: Player = new Player(
     new SoundingBook(memoryStore()),
-    () => undefined,
-    () => undefined,
-    () => undefined,
+    {},
     (output, of) => {
       events.set(output.id, of);
       return { takes: 'midi', mayComeBack: true, send: ({ bytes }) => void sent.push(`${output.id} ${hexOf(bytes)}`), close: () => undefined };

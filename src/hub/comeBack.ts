@@ -1,8 +1,12 @@
+import type { Engine } from '../core/engine/engine';
+import type { EventNow } from '../core/engine/event';
 import { inverseOf } from '../core/mapping/inverse';
+import { encode } from '../core/midi/encode';
 import type { MidiMessage } from '../core/midi/message';
 import { wireRange, type MessageSpec } from '../core/messages';
 import type { RigDocument, RigMapping, RigSignal } from '../core/rig/document';
 import { flatControls, signalsInBank } from '../core/surface/controlKinds';
+import type { OutputDesk } from './outputs/desk';
 
 /** What a value that comes back is for. */
 interface Place {
@@ -17,7 +21,7 @@ interface Place {
 }
 
 /** A value that came back. */
-export interface CameBack {
+interface CameBack {
   mapping: string;
   output: string;
   /** In the numbers of the wire. */
@@ -29,7 +33,7 @@ export interface CameBack {
 }
 
 /** Where what receivers send belongs: by the input that it comes in by, and its address. */
-export class ComeBack {
+class ComeBack {
   private readonly places = new Map<string, Place[]>();
 
   constructor(rig: RigDocument) {
@@ -54,6 +58,35 @@ export class ComeBack {
     if (this.places.size === 0) return [];
     const said = said7(message);
     return (said && this.places.get(`${input} ${said.address}`)?.map(({ lo, hi, inverse, ...place }) => ({ ...place, value: said.value, signalValue: (near: number) => inverse()(hi === lo ? 0 : Math.min(1, Math.max(0, (said.value - lo) / (hi - lo))), near) }))) || [];
+  }
+}
+
+/** Lets what no finger holds follow what receivers say of it; nothing leaves by that. */
+export class ComingBack {
+  private places: ComeBack | null = null;
+
+  constructor(
+    private readonly desk: Pick<OutputDesk, 'stands'>,
+    private readonly engine: () => Engine | null,
+    private readonly happens: (event: EventNow) => void,
+  ) {}
+
+  load(rig: RigDocument): void {
+    this.places = new ComeBack(rig);
+  }
+
+  /** False where a message of an input is no value that comes back: then it is played like any other. */
+  take(input: string, message: MidiMessage): boolean {
+    const engine = this.engine();
+    const places = (engine && this.places?.of(input, message)) ?? [];
+    for (const { mapping, value, signal, signalValue, touches, output } of places) {
+      this.desk.stands(output, encode(message));
+      const { plan, values } = engine!;
+      const valueOf = (id: string) => values[plan.signalIndex.get(id) ?? -1] ?? NaN;
+      if (touches.some((touch) => valueOf(touch) > 0)) continue;
+      this.happens({ kind: 'cameBack', mapping: plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });
+    }
+    return places.length > 0;
   }
 }
 

@@ -18,7 +18,7 @@ it('one of several goes on through edits, longer than half a minute, and what it
   const rig = testRig([{ message: cc(1) }, { message: cc(2) }]);
   const sent: string[] = [];
   const ended = vi.fn();
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined, ended, () => undefined, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  const player = new Player(new SoundingBook(memoryStore()), { introduced: ended }, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
   const load = (to: RigDocument, stage = false) => {
     player.load(to, 1, stage, {});
     player.tick();
@@ -48,7 +48,7 @@ it('one of several goes on through edits, longer than half a minute, and what it
 
 it('one of several ends on Stage', () => {
   const rig = testRig([{ message: cc(1) }]);
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const player = new Player(new SoundingBook(memoryStore()));
   player.load(rig, 1, false, {});
   player.introduce('m0', 'sweep', { at: 1, of: 1, words: 'Mapping 0' });
   player.load(rig, 1, true, {});
@@ -65,7 +65,7 @@ it('a voice mapping that is introduced is heard alone, follows the hand, and lea
   const rig = voiceRig({}, { stream: 'keel', layout: { kind: 'poly', channel: 1, voices: 4, steal: 'oldest' } });
   rig.voiceMappings[0]!.layout = { kind: 'run', first: 3, last: 6, steal: 'oldest' };
   rig.streams.push({ id: 'keel', name: 'Keel', input: 'hull', source: 'channel 2' });
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const player = new Player(new SoundingBook(memoryStore()));
   player.load(rig, 1, false, {});
   const sent: string[] = [];
   const send = player.outputs.midi.bind(player.outputs);
@@ -89,7 +89,7 @@ it('a voice mapping that is introduced is heard alone, follows the hand, and lea
 it('voices have their turn among others: played, never swept, and found again after an edit', () => {
   const rig = { ...voiceRig({}, { layout: { kind: 'mono', channel: 16, priority: 'last', legato: true, glideMs: 0 } }), mappings: testRig([{ message: cc(1) }]).mappings };
   const sent: string[] = [];
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined, () => undefined, () => undefined, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  const player = new Player(new SoundingBook(memoryStore()), {}, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
   player.load(rig, 1, false, {});
   expect(player.introduce('v1', 'sweep', { at: 1, of: 2, words: 'Voices 1' })).toBe(true);
   player.load({ ...rig, voiceMappings: [rig.voiceMappings[1]!, rig.voiceMappings[0]!] }, 2, false, {});

@@ -67,11 +67,8 @@ const network: NetworkMidi = new NetworkMidi(log, environment.lanAddresses, {
 });
 const player: Player = new Player(
   new SoundingBook(soundingFile.store),
-  (pending, dueMs) => clock.run(pending, dueMs),
-  showIntroduction,
-  onRecall,
+  { pending: (pending, dueMs) => clock.run(pending, dueMs), introduced: showIntroduction, recalled: onRecall, outputs: showOutputs },
   opener(ports, lent, network),
-  showOutputs,
 );
 const recorder: Recorder = new Recorder(
   () => player.rigId,

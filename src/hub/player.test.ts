@@ -40,12 +40,12 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
   fc.assert(
     fc.property(fc.array(fc.tuple(step, fc.integer({ min: 0, max: 25 })), { minLength: 1, maxLength: 50 }), fc.nat(), (steps, at) => {
       clock.nowMs = 10_000;
-      const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+      const player = new Player(new SoundingBook(memoryStore()));
       const records: TakeRecord[] = [];
       const recorder = new Recorder(() => 'test', (record) => void records.push(JSON.parse(JSON.stringify(record)) as TakeRecord), () => undefined, () => clock.nowMs);
       const sent: string[] = [];
       player.journal = recorder;
-      vi.spyOn(player, 'midi').mockImplementation((output, by, bytes, length) => void sent.push(`${output} ${whoOf(by)} ${by >= 0 ? `m${by}` : null} ${hexOf(bytes.slice(0, length))}`));
+      vi.spyOn(player.leaving, 'midi').mockImplementation((output, by, bytes, length) => void sent.push(`${output} ${whoOf(by)} ${by >= 0 ? `m${by}` : null} ${hexOf(bytes.slice(0, length))}`));
       player.load(rigOf(true), 1, false, { fog: 0.2 });
       steps.forEach(([what, afterMs], i) => {
         clock.nowMs += afterMs;
@@ -83,7 +83,7 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
 });
 
 it('shows what sensors moved once, after all that waited was read, and what a finger moved at once', async () => {
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const player = new Player(new SoundingBook(memoryStore()));
   player.load(rigOf(true), 1, false, {});
   const moved: number[] = [];
   const finger = { signalChanged: (number: number) => void moved.push(number), mappingChanged: () => undefined, receiverHeard: () => undefined, monitor: false, captures: false } as never;
@@ -100,7 +100,7 @@ it('shows what sensors moved once, after all that waited was read, and what a fi
 });
 
 it('says when the transport starts and stops, whatever does that, and once', () => {
-  const player = new Player(new SoundingBook(memoryStore()), () => undefined);
+  const player = new Player(new SoundingBook(memoryStore()));
   const rig = testRig([]);
   rig.scenes = [{ id: 'pedal', name: 'Pedal', mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0, transport: 'startStop', recalledBy: { signal: 'bell' } }];
   player.load(rig, 1, false, {});

@@ -1,21 +1,17 @@
 import { Engine } from '../core/engine/engine';
 import type { EngineEvent, EventNow } from '../core/engine/event';
-import type { MessageSink } from '../core/engine/sink';
-import { encode } from '../core/midi/encode';
-import { STATUS, type MidiMessage } from '../core/midi/message';
-import type { OscSent } from '../core/messages/osc';
+import type { MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
 import { isTransportAlone } from '../core/rig/sceneTransport';
 import type { InTurn, IntroduceHow } from '../protocol/live';
 import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
-import { heldByOsc } from '../core/voices/oscVoices';
 import { Audience } from './audience';
-import { ComeBack } from './comeBack';
+import { ComingBack } from './comeBack';
 import { Introducing } from './introducing';
 import type { Introduction } from './introduction';
-import { encodeOsc } from '../net/osc/codec';
+import { Leaving } from './leaving';
 import { OutputDesk } from './outputs/desk';
 import { opener, type OpenOutput } from './outputs/open';
 import type { SoundingBook } from './outputs/soundingBook';
@@ -28,13 +24,23 @@ import { SongTime } from './songTime';
 import { hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
-/** Before there is a rig. */
+/** Whom a player tells what. */
+export interface PlayerEvents {
+  /** Whether ticks are needed, and when one is wanted besides those at an even rate. */
+  pending(pending: boolean, dueMs: number): void;
+  /** An introduction has ended by itself. */
+  introduced(): void;
+  /** A scene was recalled, by whatever. */
+  recalled(scene: string): void;
+  /** An output has come or gone. */
+  outputs(): void;
+}
 
 /**
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
  * numbers on the outside and by plan indices on the inside.
  */
-export class Player implements MessageSink {
+export class Player {
   readonly audience = new Audience();
   readonly outputs: OutputDesk;
   private readonly numbers = new PlanNumbers();
@@ -77,8 +83,9 @@ export class Player implements MessageSink {
   /** Told when the take that plays needs more, and when one begins or ends. */
   onTake: { wants(play: number, untilMs: number): void; changed(): void; punch(isIn: boolean): void } = { wants: () => undefined, changed: () => undefined, punch: () => undefined };
   private engine: Engine | null = null;
-  private comeBack: ComeBack | null = null;
-  private readonly awayOutputs = new Set<string>();
+  private readonly events: PlayerEvents;
+  readonly leaving: Leaving;
+  private readonly comingBack: ComingBack;
   private readonly shownOn: ShownOnControllers;
   /** What can be seen of what plays. */
   readonly shown: Shown;
@@ -96,21 +103,18 @@ export class Player implements MessageSink {
 
   constructor(
     sounding: SoundingBook,
-    /** Told whether ticks are needed, and when one is wanted besides those at an even rate. */
-    private readonly onPending: (pending: boolean, dueMs: number) => void,
-    /** Told when an introduction ends by itself. */
-    onIntroduced: () => void = () => undefined,
-    /** Told when a scene was recalled, by whatever. */
-    private readonly onRecalled: (scene: string) => void = () => undefined,
+    events: Partial<PlayerEvents> = {},
     open: OpenOutput = opener(),
-    /** Told when an output comes or goes. */
-    onOutputs: () => void = () => undefined,
   ) {
+    const nothing = () => undefined;
+    this.events = { pending: nothing, introduced: nothing, recalled: nothing, outputs: nothing, ...events };
     // While a rig is loaded the numbers are still those of the one before.
     this.outputs = new OutputDesk(sounding, this.audience, (by) => this.mappings.take(this.mapperOf(by).id), open, () => {
-      this.showAgain();
-      onOutputs();
+      if (this.engine) this.shownOn.follow(this.outputs.states, this.engine.levels);
+      this.events.outputs();
     });
+    this.leaving = new Leaving(this.outputs, () => this.engine!, () => this.introduction, (scene) => this.recalled(scene));
+    this.comingBack = new ComingBack(this.outputs, () => this.engine, (event) => void this.happens(event));
     this.shownOn = new ShownOnControllers(this.outputs);
     this.shown = new Shown(this.numbers, this.audience, () => this.engine, (m, level) => this.shownOn.moved(m, level));
     this.introducing = new Introducing(
@@ -123,7 +127,7 @@ export class Player implements MessageSink {
           this.tellPending();
         },
       },
-      onIntroduced,
+      () => this.events.introduced(),
     );
   }
 
@@ -138,7 +142,7 @@ export class Player implements MessageSink {
     this.outputs.open(rig.outputs);
     if (this.engine) this.give({ kind: 'rig', rig, timeMs });
     else {
-      this.engine = new Engine(rig, this);
+      this.engine = new Engine(rig, this.leaving);
       this.give({ kind: 'start', timeMs });
     }
     Object.assign(this, { rig, revision, stage });
@@ -148,7 +152,7 @@ export class Player implements MessageSink {
     // Lamps of what goes are put out while their outputs are still there.
     this.shownOn.load(rig.mappings, rig);
     this.outputs.closeOthers(rig.outputs);
-    this.comeBack = new ComeBack(rig);
+    this.comingBack.load(rig);
     this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
     inTurn?.();
@@ -285,16 +289,9 @@ export class Player implements MessageSink {
    * False where it is none, and is played like any other.
    */
   cameBack(input: string | null, message: MidiMessage): boolean {
-    const { engine, comeBack } = this;
-    const places = input === null || !engine ? [] : (comeBack?.of(input, message) ?? []);
-    for (const { mapping, value, signal, signalValue, touches, output } of places) {
-      this.outputs.stands(output, encode(message));
-      const valueOf = (id: string) => engine!.values[engine!.plan.signalIndex.get(id) ?? -1] ?? NaN;
-      if (touches.some((touch) => valueOf(touch) > 0)) continue;
-      this.happens({ kind: 'cameBack', mapping: engine!.plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });
-    }
-    if (places.length > 0) this.shown.soon();
-    return places.length > 0;
+    const isBack = input !== null && this.comingBack.take(input, message);
+    if (isBack) this.shown.soon();
+    return isBack;
   }
 
   /** Ends the notes of an input that went through. */
@@ -332,37 +329,14 @@ export class Player implements MessageSink {
     return this.introducing.now;
   }
 
-  midi(output: number, by: number, bytes: Uint8Array, length: number, address: number): void {
-    const { plan, messageMs } = this.engine!;
-    if (this.introduction?.holdsBack(by) && (bytes[0]! & 0xf0) !== STATUS.noteOff) return;
-    const { outputs } = this;
-    const { causedMs } = outputs;
-    // What comes in its own time was nobody's gesture.
-    if (this.engine!.ensemble.isDue) outputs.causedMs = 0;
-    outputs.atMs = messageMs;
-    outputs.midi(plan.outputIds[output]!, by, bytes, length, address);
-    outputs.causedMs = causedMs;
-  }
-
-  osc(output: number, by: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void {
-    const { plan, messageMs } = this.engine!;
-    if (this.introduction?.holdsBack(by) && voice !== 'ends') return;
-    this.outputs.atMs = messageMs;
-    const id = plan.outputIds[output]!;
-    const packet = encodeOsc(path, args);
-    if (voice === undefined) return this.outputs.osc(id, by, packet, address);
-    const { held, end } = heldByOsc(path, Number(args[0]!.value), 0)!;
-    this.outputs.oscVoice(id, by, packet, held, end && encodeOsc(end.path, end.args));
-  }
-
   /** The engine says that a scene was recalled. */
-  recalled(id: string): void {
+  private recalled(id: string): void {
     const scene = this.rig!.scenes.find((one) => one.id === id)!;
     const { pages, banks = {} } = scene;
     for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
     for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
     if (!isTransportAlone(scene)) this.shown.scene = id;
-    this.onRecalled(id);
+    this.events.recalled(id);
   }
 
   /** The mapping or voice mapping that a message is by. */
@@ -396,20 +370,12 @@ export class Player implements MessageSink {
   private tellPending(): void {
     this.pending = this.engine!.pending || this.introduction !== null || this.takes.plays;
     this.dueMs = Math.min(this.engine!.dueMs, this.takes.dueMs);
-    this.onPending(this.pending, this.dueMs);
+    this.events.pending(this.pending, this.dueMs);
   }
 
   /** Whether a value lets go of a gate that is held: that is never held back, or what it holds would stay for ever. */
   private letsGo(index: number, value: number): boolean {
     const { plan, values } = this.engine!;
     return plan.rig.signals[index]!.kind === 'gate' && !(value > 0) && values[index]! > 0;
-  }
-
-  /** Outputs that are back are shown the levels that their controllers show. */
-  private showAgain(): void {
-    for (const { id, away } of this.outputs.states) {
-      if (away !== null) this.awayOutputs.add(id);
-      else if (this.awayOutputs.delete(id) && this.engine) this.shownOn.again(id, this.engine.levels);
-    }
   }
 }

@@ -2,7 +2,7 @@ import { RELEASE_VELOCITY } from '../core/engine/noteBook';
 import { BY_SHOWN, KEEP } from '../core/engine/sink';
 import { STATUS } from '../core/midi/message';
 import type { RigDocument, RigMapping, ShownOn } from '../core/rig/document';
-import type { OutputDesk } from './outputs/desk';
+import type { OutputDesk, WayState } from './outputs/desk';
 
 /** Levels that are shown on controllers: rings, lamps, motors. Each is sent where it is another than it was there. */
 export class ShownOnControllers {
@@ -11,6 +11,7 @@ export class ShownOnControllers {
   private readonly lit = new Map<string, ShownOn>();
   /** By address of a controller: what it shows. */
   private readonly shows = new Map<string, number>();
+  private readonly away = new Set<string>();
 
   constructor(private readonly desk: Pick<OutputDesk, 'midi'>) {}
 
@@ -34,8 +35,16 @@ export class ShownOnControllers {
     this.desk.midi(output, BY_SHOWN, Uint8Array.of(STATUS.noteOff | (channel - 1), number, RELEASE_VELOCITY), 3, KEEP);
   }
 
-  /** All of an output again: it is back, and what it controls may have forgotten. */
-  again(output: string, levels: ArrayLike<number>): void {
+  /** An output that is back is shown all of its levels. @param levels by mapping of the plan */
+  follow(outputs: readonly Pick<WayState, 'id' | 'away'>[], levels: ArrayLike<number>): void {
+    for (const { id, away } of outputs) {
+      if (away !== null) this.away.add(id);
+      else if (this.away.delete(id)) this.again(id, levels);
+    }
+  }
+
+  /** All of an output again: what it controls may have forgotten. */
+  private again(output: string, levels: ArrayLike<number>): void {
     for (const key of [...this.shows.keys()]) if (key.startsWith(`${output} `)) this.shows.delete(key);
     this.byMapping.forEach((shownOn, m) => shownOn?.output === output && this.moved(m, levels[m]!));
   }
