@@ -1,6 +1,6 @@
 import { Button, Input, Segmented, Select } from 'antd';
 import Papa from 'papaparse';
-import { useCallback, useState, type ReactNode } from 'react';
+import { memo, useCallback, useMemo, useState, type ReactNode } from 'react';
 import type { Who } from '../../../core/engine/sink';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
@@ -34,24 +34,21 @@ export function Monitor({ views }: { views: ReactNode }) {
     [shown, place, wanted, rig],
   );
   const { rows, count, missed, clear, all } = useMonitor(shows, paused);
-  const places = [...new Set([...rig.inputs, ...rig.outputs].map(({ name }) => name))];
-  const save = () =>
-    download(
-      `${rig.name} messages.csv`,
-      Papa.unparse(all().map((fact) => {
-        const { what, bytes, place: where, by } = inWords(fact, rig);
-        return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
-      })),
-      'text/csv',
-    );
-  return (
-    <section className={monitor.monitor} aria-labelledby="monitor-title">
-      <header>
-        <h2 id="monitor-title" className={shared.visuallyHidden}>
-          Messages
-        </h2>
-        {views}
-        <span className={styles.count}>{count.toLocaleString('en')}</span>
+  const isEmpty = count === 0;
+  // Ten times a second the list is another one; what stands above it is not.
+  const tools = useMemo(() => {
+    const places = [...new Set([...rig.inputs, ...rig.outputs].map(({ name }) => name))];
+    const save = () =>
+      download(
+        `${rig.name} messages.csv`,
+        Papa.unparse(all().map((fact) => {
+          const { what, bytes, place: where, by } = inWords(fact, rig);
+          return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
+        })),
+        'text/csv',
+      );
+    return (
+      <>
         <Input className={styles.find} aria-label="Find messages" placeholder="Find: CC 21, note, Fog, B2 15" allowClear value={wanted} onChange={({ target }) => setWanted(target.value)} />
         <Select
           className={styles.place}
@@ -76,9 +73,21 @@ export function Monitor({ views }: { views: ReactNode }) {
           {paused ? 'Go on' : 'Pause'}
         </Button>
         <Button onClick={clear}>Clear</Button>
-        <Button disabled={count === 0} onClick={save}>
+        <Button disabled={isEmpty} onClick={save}>
           CSV
         </Button>
+      </>
+    );
+  }, [wanted, place, shown, paused, isEmpty, rig, all, clear]);
+  return (
+    <section className={monitor.monitor} aria-labelledby="monitor-title">
+      <header>
+        <h2 id="monitor-title" className={shared.visuallyHidden}>
+          Messages
+        </h2>
+        {views}
+        <span className={styles.count}>{count.toLocaleString('en')}</span>
+        {tools}
       </header>
       <div className={monitor.rows} tabIndex={0} role="region" aria-label="List of messages">
         <table>
@@ -89,9 +98,9 @@ export function Monitor({ views }: { views: ReactNode }) {
                 <span className={shared.visuallyHidden}>Direction</span>
               </th>
               <th>Signal or message</th>
-              <th>Bytes</th>
-              <th>Input or output</th>
-              <th>By</th>
+              <th className={monitor.bytes}>Bytes</th>
+              <th className={monitor.place}>Input or output</th>
+              <th className={monitor.by}>By</th>
               <th className={styles.late}>Delay</th>
             </tr>
           </thead>
@@ -109,20 +118,23 @@ export function Monitor({ views }: { views: ReactNode }) {
   );
 }
 
-function Row({ fact, rig }: { fact: NamedFact; rig: RigDocument }) {
+const Row = memo(function Row({ fact, rig }: { fact: NamedFact; rig: RigDocument }) {
   const { what, bytes, place, by } = inWords(fact, rig);
   return (
     <tr data-direction={fact.direction}>
       <td>{clockTime(fact.hubTimeMs)}</td>
       <td title={fact.direction}>{fact.direction === 'out' ? '→' : '←'}</td>
-      <td>{what}</td>
-      <td>{bytes}</td>
+      <td title={whole(what)}>{what}</td>
+      <td title={whole(bytes)}>{bytes}</td>
       <td>{place}</td>
       <td>{fact.who === null || fact.who === 'mapping' || fact.who === 'voice' ? by : <em>{by}</em>}</td>
       <td className={styles.late}>{fact.delayMs === null ? '' : `${fact.delayMs.toFixed(1)} ms`}</td>
     </tr>
   );
-}
+});
+
+/** What may be cut in its column is there whole under the pointer. */
+const whole = (text: string) => (text.length > 20 ? text : undefined);
 
 interface Words {
   what: string;
