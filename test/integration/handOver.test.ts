@@ -1,7 +1,8 @@
-import { execFileSync } from 'node:child_process';
+import { execFile, execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import MIDIFile from 'midifile';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hexOf } from '../../src/core/midi/describe';
@@ -124,18 +125,19 @@ describe('a take that is handed over', () => {
   it('is rendered from the command line, as it was played and through a better rig', async () => {
     const [take, mid, json, better, other] = ['crossing.json', 'a.mid', 'a.jsonl', 'better.json', 'b.jsonl'].map((name) => join(folder, name)) as [string, string, string, string, string];
     writeFileSync(take, await file('take'));
-    const run = (...args: string[]) => execFileSync(process.execPath, ['--import', 'tsx', 'bin/render.ts', ...args], { encoding: 'utf8', stdio: 'pipe' });
-    run('--take', take, '--out', mid, '--out', json);
+    // Not in turn with everything else: a connection that the server closes meanwhile would be taken for an open one.
+    const run = (...args: string[]) => promisify(execFile)(process.execPath, ['--import', 'tsx', 'bin/render.ts', ...args]);
+    await run('--take', take, '--out', mid, '--out', json);
     const read = (path: string) => readFileSync(path, 'utf8').trim().split('\n').map((line) => JSON.parse(line) as { output: string; bytes: string; mapping: string });
     expect(read(json).map(({ output, bytes }) => `${output} ${bytes}`)).toEqual(asSent(crossing.score));
     expect(Buffer.compare(readFileSync(mid), Buffer.from(await file('midi')))).toBe(0);
     const { document } = await pumice.playing();
     writeFileSync(better, JSON.stringify({ ...document, mappings: document.mappings.map((mapping) => (mapping.id === 'swell' ? { ...mapping, message: { kind: 'controlChange', channel: 9, controller: 99, range: [0, 127] } } : mapping)) }));
-    run('--take', take, '--rig', better, '--out', other);
+    await run('--take', take, '--rig', better, '--out', other);
     expect(read(other).filter(({ mapping }) => mapping === 'swell').every(({ bytes }) => bytes.startsWith('B8 63'))).toBe(true);
     // The example that ships with the program, as the README has it.
-    expect(run('--take', 'docs/examples/crossing.json', '--out', other)).toMatch(/: \d{4} messages/);
-    expect(() => run('--take', better, '--out', other)).toThrow('cannot be taken in');
-    expect(() => run('--take', take)).toThrow('Usage');
+    expect((await run('--take', 'docs/examples/crossing.json', '--out', other)).stdout).toMatch(/: \d{4} messages/);
+    await expect(run('--take', better, '--out', other)).rejects.toThrow('cannot be taken in');
+    await expect(run('--take', take)).rejects.toThrow('Usage');
   });
 });

@@ -4,11 +4,14 @@ import type { RigDerived, RigSignal } from '../rig/document';
 const MEANT = 0.15;
 /** What moves first is not always what is meant (a touch comes before the fader it is on): it is waited so long for more. */
 const SETTLE_MS = 350;
+/** A finger that lies on something and does not move it yet is waited for longer: what is held so long is meant itself. */
+const HELD_MS = 1500;
 
 interface Movement {
   first: number;
   share: number;
   gate: boolean;
+  on: boolean;
 }
 
 /** Finds the signal that somebody moves on purpose, among all that shake. */
@@ -24,8 +27,9 @@ export class MovedFinder {
     if (!signal) return;
     const width = Math.abs(signal.range[1] - signal.range[0]) || 1;
     const known = this.movements.get(id);
-    if (!known) return void this.movements.set(id, { first: value, share: 0, gate: signal.kind === 'gate' });
+    if (!known) return void this.movements.set(id, { first: value, share: 0, gate: signal.kind === 'gate', on: false });
     known.share = Math.max(known.share, known.gate ? Number(value > 0 && known.first <= 0) : Math.abs(value - known.first) / width);
+    known.on = known.gate && value > 0;
     if (known.gate && value <= 0) known.first = 0;
     if (known.share >= MEANT && Number.isNaN(this.sinceMs)) this.sinceMs = timeMs;
   }
@@ -34,6 +38,7 @@ export class MovedFinder {
   found(timeMs: number): string | null {
     if (Number.isNaN(this.sinceMs) || timeMs - this.sinceMs < SETTLE_MS) return null;
     const moved = [...this.movements].filter(([, { share }]) => share >= MEANT);
+    if (timeMs - this.sinceMs < HELD_MS && moved.every(([, { gate }]) => gate) && moved.some(([, { on }]) => on)) return null;
     moved.sort(([, a], [, b]) => Number(a.gate) - Number(b.gate) || b.share - a.share);
     return moved[0]?.[0] ?? null;
   }

@@ -52,11 +52,20 @@ describe('finding what is moved', () => {
     expect(it.found(300)).toBeNull();
     expect(it.found(400)).toBe('fog');
   });
+  it('waits for a finger that lies on a fader before it moves it', () => {
+    const it = finder();
+    for (const [id, value, timeMs] of [['fog', 0.2, 0], ['fog.touch', 0, 0], ['fog.touch', 1, 10]] as const) it.value(id, value, timeMs);
+    expect(it.found(1000)).toBeNull();
+    it.value('fog', 0.5, 1100);
+    expect(it.found(1110)).toBe('fog');
+  });
   it('takes a button that is pressed alone, and nothing for a tremble', () => {
     const it = finder();
     for (const [id, value, timeMs] of [['fog', 0.5, 0], ['bell', 0, 0], ['fog', 0.55, 5], ['fog', 0.45, 9]] as const) it.value(id, value, timeMs);
     expect(it.found(9999)).toBeNull();
     it.value('bell', 1, 10_000);
+    it.value('bell', 0, 10_100);
+    expect(it.found(10_300)).toBeNull();
     expect(it.found(10_400)).toBe('bell');
   });
   it('a button that is held from before must be let go and pressed', () => {
@@ -66,6 +75,7 @@ describe('finding what is moved', () => {
     expect(it.found(1000)).toBeNull();
     it.value('bell', 0, 1000);
     it.value('bell', 1, 1100);
-    expect(it.found(1500)).toBe('bell');
+    expect(it.found(1500)).toBeNull();
+    expect(it.found(2600)).toBe('bell');
   });
 });

@@ -16,6 +16,8 @@ const EVERY_MS = 33;
 /** A shape is shown for so long to be taught, after a moment to bring it up. */
 const SHOWN_MS = 2000;
 const BRING_UP_MS = 500;
+/** Who looks at one picture for so long will not be done with it. */
+const STUCK_MS = 10_000;
 /** It is looked whether hands are lost where no picture came for so long. */
 const LOOK_MS = 100;
 /** After such a gap the finder is shown nothing first, so that it does not look where hands were. */
@@ -41,6 +43,10 @@ class Tracking {
   private pictures = 0;
   private light = NaN;
   private lastMs = -Infinity;
+  /** Since when a picture is looked at, NaN where none is. */
+  private lookingMs = NaN;
+  /** How old the newest result was when it was there. */
+  private delayMs = 0;
   private isOver = false;
 
   constructor({ hubUrl, report, name, profile, from }: Extract<ToTracker, { kind: 'start' }>) {
@@ -50,7 +56,7 @@ class Tracking {
     for (const slot of [this.live.state, this.live.store.rig]) slot.listen(() => tell({ kind: 'line', status: this.live.status, stage: this.live.store.rig.value.stage }));
     this.live.start();
     this.describe(report, name, profile);
-    this.timers.push(setInterval(() => this.input.wait(nowMs()), LOOK_MS));
+    this.timers.push(setInterval(() => this.wait(), LOOK_MS));
     if (from.kind === 'camera') void this.load(from.modelFolder, profile);
     else this.playStandIn(from.kind === 'standIn' ? from.id : null);
   }
@@ -70,7 +76,7 @@ class Tracking {
 
   /** Looks at a picture; it is closed afterwards. */
   async look(picture: ImageBitmap, takenMs: number): Promise<void> {
-    const beganMs = nowMs();
+    const beganMs = (this.lookingMs = nowMs());
     const aspect = picture.width / picture.height;
     let hands: readonly SeenHand[] = [];
     try {
@@ -84,6 +90,7 @@ class Tracking {
       return this.stop();
     } finally {
       picture.close();
+      this.lookingMs = NaN;
     }
     this.lastMs = takenMs;
     if (!this.isOver) this.take({ timeMs: takenMs, aspect, hands }, nowMs() - beganMs);
@@ -97,11 +104,18 @@ class Tracking {
     this.live.stop();
   }
 
+  /** No picture came for a while. While one is looked at, however slowly, nothing is lost; and silence counts from when the last result was there, not from its picture. */
+  private wait(): void {
+    if (nowMs() - this.lookingMs < STUCK_MS) return;
+    this.input.wait(nowMs() - this.delayMs);
+  }
+
   private take(frame: HandsFrame, lookMs: number): void {
+    this.delayMs = nowMs() - frame.timeMs;
     this.input.push(frame);
     const now = this.input.now();
     this.learn(now);
-    tell({ kind: 'now', now: { hands: now.map(({ side, hand, gestures, pose }) => ({ side, picture: hand.picture, gestures, pose })), strangers: this.input.strangers, delayMs: nowMs() - frame.timeMs, lookMs, light: this.light } });
+    tell({ kind: 'now', now: { hands: now.map(({ side, hand, gestures, pose }) => ({ side, picture: hand.picture, gestures, pose })), strangers: this.input.strangers, delayMs: this.delayMs, lookMs, light: this.light } });
   }
 
   private learn(now: ReturnType<HandsInput['now']>): void {
