@@ -1,9 +1,6 @@
 import { Worker } from 'node:worker_threads';
-import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, EARLY_MS, monotonicMs, TIME_ASLEEP, TIME_DUE, TIME_POSTED_FOR, type ClockShared } from './clockShared';
+import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, monotonicMs, TIME_ASLEEP, TIME_DUE, type ClockShared } from './clockShared';
 import { hubTimeMs } from './time';
-
-/** Between two waits awake there is at least so much time for everything else, however much is due. */
-const REST_MS = 4;
 
 /**
  * Ticks on an absolute grid, and whenever something is due between, woken by a worker thread that waits with
@@ -11,9 +8,8 @@ const REST_MS = 4;
  */
 export class Clock {
   private readonly flags = new Int32Array(new SharedArrayBuffer(12));
-  private readonly times = new Float64Array(new SharedArrayBuffer(24)).fill(Infinity);
+  private readonly times = new Float64Array(new SharedArrayBuffer(16)).fill(Infinity);
   private readonly worker: Worker;
-  private waitedMs = -Infinity;
 
   constructor(periodMs: number, onTick: () => void) {
     const shared: ClockShared = { flags: this.flags, times: this.times, periodMs, offsetMs: hubTimeMs() - monotonicMs() };
@@ -21,7 +17,6 @@ export class Clock {
     this.worker.on('message', () => {
       // From here a tick that comes due is a new one.
       Atomics.store(this.flags, CLOCK_TAKEN, 0);
-      this.waitAwake();
       onTick();
     });
     this.worker.unref();
@@ -37,15 +32,6 @@ export class Clock {
       Atomics.add(this.flags, CLOCK_SOONER, 1);
       Atomics.notify(this.flags, CLOCK_SOONER);
     }
-  }
-
-  /** Until what is due is due, where that is a moment away. */
-  private waitAwake(): void {
-    const untilMs = this.times[TIME_POSTED_FOR]!;
-    let nowMs = hubTimeMs();
-    if (untilMs <= nowMs || untilMs - nowMs > EARLY_MS || nowMs - this.waitedMs < REST_MS) return;
-    while (nowMs < untilMs) nowMs = hubTimeMs();
-    this.waitedMs = nowMs;
   }
 
   async stop(): Promise<void> {

@@ -19,13 +19,5 @@ export const CLOCK_SOONER = 2;
 export const TIME_DUE = 0;
 /** Until when the worker sleeps. */
 export const TIME_ASLEEP = 1;
-/** What the tick that was posted last is for, where something is due; the hub handles it no sooner. */
-export const TIME_POSTED_FOR = 2;
-
-/**
- * For what is due the worker wakes so much sooner, and the hub waits out the rest awake: a thread that sleeps is woken late by
- * a tenth of a millisecond, and its message takes another (sleep, then spin: common practice).
- */
-export const EARLY_MS = 0.4;
 
 export const monotonicMs = (): number => Number(process.hrtime.bigint()) / 1e6;

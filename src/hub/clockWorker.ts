@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, EARLY_MS, monotonicMs, TIME_ASLEEP, TIME_DUE, TIME_POSTED_FOR, type ClockShared } from './clockShared';
+import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, monotonicMs, TIME_ASLEEP, TIME_DUE, type ClockShared } from './clockShared';
 
 /** Ticks come no closer than this, whatever is due. */
 const LEAST_MS = 0.5;
@@ -13,16 +13,13 @@ for (;;) {
   let tickedMs = -Infinity;
   while (Atomics.load(flags, CLOCK_RUN) === 1) {
     const sooner = Atomics.load(flags, CLOCK_SOONER);
-    const untilMs = Math.min(gridMs, Math.max(times[TIME_DUE]! - EARLY_MS, tickedMs + LEAST_MS));
+    const untilMs = Math.min(gridMs, Math.max(times[TIME_DUE]!, tickedMs + LEAST_MS));
     times[TIME_ASLEEP] = untilMs;
     const waitMs = untilMs - nowMs();
     // Woken because something else is due before: looked at anew.
     if (waitMs > 0 && Atomics.wait(flags, CLOCK_SOONER, sooner, waitMs) !== 'timed-out') continue;
     tickedMs = nowMs();
-    const dueMs = times[TIME_DUE]!;
-    const isDue = dueMs - EARLY_MS <= tickedMs;
-    if (isDue) times[TIME_DUE] = Infinity;
-    times[TIME_POSTED_FOR] = isDue ? dueMs : -Infinity;
+    if (times[TIME_DUE]! <= tickedMs) times[TIME_DUE] = Infinity;
     if (Atomics.exchange(flags, CLOCK_TAKEN, 1) === 0) parentPort!.postMessage(0);
     // Grid points that passed unseen are skipped, not made up for.
     if (tickedMs >= gridMs) gridMs += periodMs * Math.max(1, Math.ceil((tickedMs - gridMs) / periodMs));
