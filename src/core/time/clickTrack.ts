@@ -19,7 +19,9 @@ export interface Clicked {
 
 /** Says which clicks to give to a sound card ahead of time, and which to take back because the time has changed since. */
 export class ClickTrack {
+  /** Given for later. */
   private given: Click[] = [];
+  private heardMs = -Infinity;
   private upToMs = -Infinity;
   private clicked: Clicked | null = null;
 
@@ -31,20 +33,18 @@ export class ClickTrack {
     const { time, meter, untilBeat } = clicked;
     const begins = time.anchorMs !== this.clicked?.time.anchorMs && Math.abs(nowMs - time.anchorMs) < LATE_MS;
     const takesBack = this.clicked !== null && !isSame(clicked, this.clicked);
-    if (takesBack) {
-      this.given = this.given.filter(({ atMs }) => atMs <= nowMs);
-      this.upToMs = nowMs;
-    }
+    this.heardMs = this.given.findLast(({ atMs }) => atMs <= nowMs)?.atMs ?? this.heardMs;
+    this.given = takesBack ? [] : this.given.filter(({ atMs }) => atMs > nowMs);
+    if (takesBack) this.upToMs = nowMs;
     this.clicked = { time: { ...time }, meter, untilBeat };
     const fromMs = begins ? time.anchorMs - LATE_MS / 2 : Math.max(this.upToMs, nowMs);
     this.upToMs = nowMs + AHEAD_MS;
     const give: Click[] = [];
     for (const click of clicksBetween(time, meter, fromMs, Math.min(this.upToMs, msAt(time, untilBeat)))) {
-      if (click.atMs - (this.given.at(-1)?.atMs ?? -Infinity) < APART_MS) continue;
+      if (click.atMs - (this.given.at(-1)?.atMs ?? this.heardMs) < APART_MS) continue;
       this.given.push(click);
       give.push(click);
     }
-    this.given = this.given.filter(({ atMs }, i) => atMs > nowMs || i === this.given.length - 1);
     return { takesBack, give };
   }
 }

@@ -79,10 +79,9 @@ class Voices {
 const pitch = (share: number, fromHz: number, toHz: number) => fromHz * (toHz / fromHz) ** share;
 const decibels = (share: number, mostDb: number) => (share <= 0 ? -Infinity : mostDb + 30 * Math.log10(share));
 
-/** What sounds without a note while one of its levels is above 0. */
+/** What sounds without a note while its level is above 0. */
 class Bed<T> {
   private readonly sound: OnDemand<T & { dispose(): void }>;
-  private readonly levels = new Map<string, number>();
 
   /** @param make the parts of it, sounding into each other and out */
   constructor(context: Tone.BaseContext, make: () => T & Record<string, Made>) {
@@ -92,11 +91,10 @@ class Bed<T> {
     });
   }
 
-  /** A parameter that says how loud it is, or a part of it. */
+  /** The parameter that says how loud it is. */
   level(parameter: string, share: number, change: (of: T) => void): void {
     this.change(parameter, change);
-    this.levels.set(parameter, share);
-    if ([...this.levels.values()].some((level) => level > 0)) this.sound.wake();
+    if (share > 0) this.sound.wake();
     else this.sound.restAfter(SMOOTH_S);
   }
 
