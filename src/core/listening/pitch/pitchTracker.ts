@@ -122,6 +122,7 @@ export class PitchTracker {
     this.doubt += ((asBefore > 0 ? Math.max(0, asMultiple - asBefore) : 0) - this.doubt) / DOUBT_HOPS;
     if (this.hz > 0) this.lookAbove();
     const goesOn = Math.abs(SAMPLE_RATE_HZ / this.hz - lastLag) < (GOING_ON_SHARE * SAMPLE_RATE_HZ) / this.hz;
+    if (!goesOn) this.doubt = 0;
     const isVoiced = count > 0 && (goesOn ? this.clarity >= STILL_VOICED : this.clarity >= VOICED && (this.unvoicedHops < FROM_NOTHING_HOPS || this.comesAgain()));
     if (!isVoiced || this.hz < LEAST_HZ || this.hz > MOST_HZ) this.hz = 0;
     else this.refine();
