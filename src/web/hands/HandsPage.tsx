@@ -141,13 +141,12 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
             </p>
           ),
       )}
+      {running && line !== 'open' && (
+        <p role="status" className={shared.problem}>
+          {deviceLineInWords(line, 'what hands do')}
+        </p>
+      )}
       <section className={shared.pictures} aria-label="What is seen">
-        {/* Here, where it moves nothing that is about to be pressed. */}
-        {running && line !== 'open' && (
-          <p role="status" className={shared.problem}>
-            {deviceLineInWords(line, 'what hands do')}
-          </p>
-        )}
         <HandsPicture video={video} seen={seen} running={running} loaded={loaded} profile={profile} showsCamera={running && !isStandIn(deviceId)}>
           {running && deviceId === MOVED && <MoveHand mirrored={profile.mirrored} onMove={(to) => camera.current?.tell({ kind: 'moved', to })} />}
         </HandsPicture>

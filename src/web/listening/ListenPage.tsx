@@ -163,13 +163,12 @@ function Listen({ hubPort }: { hubPort: number }) {
           {problem}
         </p>
       )}
+      {running && line !== 'open' && (
+        <p role="status" className={styles.problem}>
+          {deviceLineInWords(line, 'what is sung')}
+        </p>
+      )}
       <section className={styles.pictures} aria-label="What is heard">
-        {/* Here, where it moves nothing that is about to be pressed. */}
-        {running && line !== 'open' && (
-          <p role="status" className={styles.problem}>
-            {deviceLineInWords(line, 'what is sung')}
-          </p>
-        )}
         <PitchPicture trace={trace} className={styles.picture} />
         <LevelMeter heard={heard} gateDb={profile.gateDb} />
         <Facts heard={heard} struck={struck} profile={profile} delayMs={() => microphone.current?.delayMs ?? 0} />
