@@ -42,7 +42,7 @@ const page = await TestPage.open(pumice.hubPort);
 page.watch({ inputs: true });
 const state = (): InputsState => page.inputs!;
 /** Every flood comes from a socket of its own, which is counted from the start. */
-const counted = () => state().devices.find(({ name }) => name === 'Bench')?.count ?? 0;
+const counted = () => state().feeds.find(({ name }) => name === 'Bench')?.count ?? 0;
 await waitFor('the first state', () => page.inputs);
 
 /** Sends at a rate to a port and gives how many packets went out, once the hub has taken in all that it will. */

@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import type { Found } from '../core/inputs/device';
+import type { Found } from '../core/inputs/feed';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { InputsState } from '../protocol/live';
 import { Intake } from './inputs/intake';
@@ -89,7 +89,7 @@ export class Inputs {
   get state(): InputsState {
     return {
       listening: this.intake.listening,
-      devices: this.intake.state(),
+      feeds: this.intake.state(),
       oscPorts: this.osc.portStates,
       leftOut: this.osc.leftOutCounts,
       standIns: this.standIns.states,

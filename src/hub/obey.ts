@@ -21,9 +21,9 @@ const CANNOT_RECORD: Record<RecordDoes, string> = {
  */
 const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void } = {
   hello(session, { version, surface }) {
-    const { device } = session;
+    const { device: feed } = session;
     if (version !== LIVE_VERSION) return session.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
-    if (device && surface !== undefined && surface !== device.surface) return session.send({ kind: 'given', surface: device.surface });
+    if (feed && surface !== undefined && surface !== feed.surface) return session.send({ kind: 'given', surface: feed.surface });
     session.welcome(surface ?? null);
   },
   watch(session, { watch }) {
@@ -47,12 +47,12 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
     if (!session.player.recall(scene)) session.refuse('not-found', 'scene', `There is no scene "${scene}" in this rig.`);
   },
   try: (session, { surface }) => session.plays(surface),
-  device(session, said) {
-    const numbered = session.devices.tell(said);
-    if (numbered) session.send({ kind: 'device', device: said.device, ...numbered });
-    else session.refuse('too-many', 'device', `A page may bring at most ${LIMITS.devicesPerPage} devices with ${LIMITS.sourcesPerDevice} sources each: this one has brought more; load it anew.`);
+  feed(session, said) {
+    const numbered = session.feeds.tell(said);
+    if (numbered) session.send({ kind: 'feed', feed: said.feed, ...numbered });
+    else session.refuse('too-many', 'feed', `A page may bring at most ${LIMITS.feedsPerPage} inputs with ${LIMITS.sourcesPerFeed} sources each: this one has brought more; load it anew.`);
   },
-  deviceGone: (session, { device }) => session.devices.gone(device),
+  feedGone: (session, { feed }) => session.feeds.gone(feed),
   holdBack: (session, { signals }) => session.holdBack(signals),
   introduce(session, { mapping, how = 'sweep', inTurn = null }) {
     const { player } = session;

@@ -32,7 +32,7 @@ function hub() {
   player.journal = recorder;
   const record = new RecordControl(recorder, recordWorld(() => player.song.now, () => undefined));
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
-  function page(device?: { surface: string | null }) {
+  function page(feed?: { surface: string | null }) {
     const said: ToPage[] = [];
     const listeners: Record<string, (...args: unknown[]) => void> = {};
     const closed: number[] = [];
@@ -42,7 +42,7 @@ function hub() {
       send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
       close: (code: number) => void closed.push(code),
     } as unknown as WebSocket;
-    const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, feed ? { id: 'd', tokenHash: 'h', ...feed } : null);
     const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     let sequence = 0;
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(sequence++, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
@@ -123,21 +123,21 @@ it('a joined device plays the surface it was given, says no more than its row in
 it('a joined device says of what its own surface plays that it was learned, and of nothing else', () => {
   const { page, rig, player } = hub();
   player.load({ ...rig, signals: [...rig.signals, { id: 'rope', name: 'Rope', input: 'deck', kind: 'continuous', unit: 'unit', range: [0, 1] }], mappings: [...rig.mappings, { ...rig.mappings[0]!, id: 'm2', signal: 'rope' }] }, 2, false, {});
-  const [host, device] = [page(), page({ surface: 'deck' })];
+  const [host, feed] = [page(), page({ surface: 'deck' })];
   host.hello();
-  device.hello('deck');
+  feed.hello('deck');
   const next = () => host.said.filter(({ kind }) => kind === 'introduceNext').length;
   const turn = (mapping: string) => {
     host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
-    device.session.showIntroduction();
-    return device.said.at(-1);
+    feed.session.showIntroduction();
+    return feed.said.at(-1);
   };
   expect(turn('m0')).toMatchObject({ kind: 'introducing', inTurn: { words: 'one' } });
-  device.tell({ kind: 'introduceNext' });
+  feed.tell({ kind: 'introduceNext' });
   expect(next()).toBe(1);
   expect(turn('m2')).toMatchObject({ kind: 'introducing', inTurn: null });
-  device.tell({ kind: 'introduceNext' });
-  expect([next(), device.problem()!.code]).toEqual([1, 'forbidden']);
+  feed.tell({ kind: 'introduceNext' });
+  expect([next(), feed.problem()!.code]).toEqual([1, 'forbidden']);
   host.tell({ kind: 'introduceNext' });
   expect(next()).toBe(2);
 });
@@ -159,16 +159,16 @@ it('a joined device says of voices that its own surface plays that they were lea
     false,
     {},
   );
-  const [host, device] = [page(), page({ surface: 'deck' })];
+  const [host, feed] = [page(), page({ surface: 'deck' })];
   host.hello();
-  device.hello('deck');
+  feed.hello('deck');
   const next = (mapping: string) => {
     host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
-    device.tell({ kind: 'introduceNext' });
+    feed.tell({ kind: 'introduceNext' });
     return host.said.filter(({ kind }) => kind === 'introduceNext').length;
   };
   expect(next('v0')).toBe(1);
-  expect([next('v1'), device.problem()!.code]).toEqual([1, 'forbidden']);
+  expect([next('v1'), feed.problem()!.code]).toEqual([1, 'forbidden']);
 });
 
 it('a device that is given another surface lets go of what it held and plays the former one no more', () => {
@@ -209,9 +209,9 @@ it('what is broken is said and does nothing; who floods is put out', () => {
 });
 
 /** A page that brings a microphone, and the rig that knows it. */
-function withMicrophone(device?: { surface: string | null }) {
+function withMicrophone(feed?: { surface: string | null }) {
   const made = hub();
-  const report = { kind: 'microphone' as const, report: device ? 'device d' : 'foghorn', name: 'Foghorn' };
+  const report = { kind: 'microphone' as const, report: feed ? 'device d' : 'foghorn', name: 'Foghorn' };
   const rig = {
     ...made.rig,
     inputs: [...made.rig.inputs, { id: 'foghorn', name: 'Foghorn', kind: 'microphone' as const, device: { report: report.report, slot: 1 } }],
@@ -219,11 +219,11 @@ function withMicrophone(device?: { surface: string | null }) {
     voiceMappings: voiceRig({ stream: 'sung', layout: { kind: 'poly', channel: 5, voices: 4, steal: 'oldest' } }).voiceMappings,
   };
   made.player.load(rig, 2, false, {});
-  const page = made.page(device);
+  const page = made.page(feed);
   page.hello();
-  page.tell({ kind: 'device', device: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
-  const { streams } = page.said.find((message) => message.kind === 'device')!;
-  const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => page.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.deviceVoices)), true);
+  page.tell({ kind: 'feed', feed: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
+  const { streams } = page.said.find((message) => message.kind === 'feed')!;
+  const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => page.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.feedVoices)), true);
   const sounding = () => made.player.shown.soundingVoices(made.player.mappings.find('v0')!).map(({ pitch }) => pitch);
   return { ...made, rig, ...page, streams, sing, sounding };
 }
@@ -246,7 +246,7 @@ it('a microphone of a page plays its streams, a stream of another device and one
 
 it.each([
   ['the page', ({ session }: ReturnType<typeof withMicrophone>) => session.close()],
-  ['the device', ({ tell }: ReturnType<typeof withMicrophone>) => tell({ kind: 'deviceGone', device: 'microphone' })],
+  ['the feed', ({ tell }: ReturnType<typeof withMicrophone>) => tell({ kind: 'feedGone', feed: 'microphone' })],
   [
     'the stream',
     ({ session, player, rig }: ReturnType<typeof withMicrophone>) => {

@@ -12,7 +12,7 @@ import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
 import type { Outputs } from './outputs/outputs';
 import type { Introduction } from './introduction';
-import { PageDevices } from './inputs/pageDevices';
+import { PageFeeds } from './inputs/pageFeeds';
 import { RawList } from './inputs/rawList';
 import { obey } from './obey';
 import type { Lender } from './outputs/lentPorts';
@@ -35,7 +35,7 @@ export class Session {
   readonly watcher: Watcher;
   readonly watching: PageWatch;
   readonly played: Played;
-  readonly devices: PageDevices;
+  readonly feeds: PageFeeds;
   /** Signals that this page wants held back. */
   heldBack: readonly string[] = [];
   private answered = true;
@@ -67,7 +67,7 @@ export class Session {
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
     public device: DeviceLeave | null = null,
   ) {
-    this.devices = new PageDevices(player, inputs.intake, device?.id ?? null);
+    this.feeds = new PageFeeds(player, inputs.intake, device?.id ?? null);
     this.watcher = new Watcher(socket, player.shown, 500);
     this.watching = new PageWatch(socket, player, this.watcher);
     this.played = new Played(player, this.watcher, (code, field, message) => this.refuse(code, field, message), () => this.device !== null);
@@ -112,7 +112,7 @@ export class Session {
     // Screens of the bench have the whole rig and make the same edit on it; a joined device is shown its surface alone.
     if (made && !this.device && this.surface === null) this.send({ kind: 'edited', made });
     else this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
-    this.devices.rigChanged();
+    this.feeds.rigChanged();
   }
 
   /**
@@ -129,7 +129,7 @@ export class Session {
   close(): void {
     this.player.audience.remove(this.watcher);
     this.played.letGo();
-    this.devices.close();
+    this.feeds.close();
     this.lend([]);
     this.raw?.close();
     this.holdBack([]);
@@ -325,8 +325,8 @@ export class Session {
         return this.takeSources(view);
       case FRAME.voices:
         return this.played.takeVoices(view);
-      case FRAME.deviceVoices:
-        return this.devices.takeVoices(view, (code, field, message) => this.refuse(code, field, message));
+      case FRAME.feedVoices:
+        return this.feeds.takeVoices(view, (code, field, message) => this.refuse(code, field, message));
       default:
         return this.played.take(view);
     }
@@ -339,7 +339,7 @@ export class Session {
     const timeMs = believable(sampleTimeMs(view));
     for (let i = 0; i < sampleCount(view); i++) {
       const value = sampleValue(view, i);
-      const source = this.devices.source(sampleSignal(view, i));
+      const source = this.feeds.source(sampleSignal(view, i));
       if (!source) return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has told of no source ${sampleSignal(view, i)}.`);
       if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value);
       else this.refuse('not-finite', `samples[${i}].value`, `The value of ${source.report.name} must be a finite number.`);
@@ -348,8 +348,8 @@ export class Session {
 
   private takeMidi(view: DataView): void {
     const frame = decodeMidi(view);
-    const midi = frame && this.devices.midi(frame.device);
-    if (!frame || !midi) return this.refuse('malformed-frame', 'device', 'A MIDI frame names a MIDI device that this page has told of, and has a time.');
+    const midi = frame && this.feeds.midi(frame.feed);
+    if (!frame || !midi) return this.refuse('malformed-frame', 'feed', 'A MIDI frame names a MIDI input that this page has told of, and has a time.');
     midi.push(frame.bytes, believable(frame.hubTimeMs));
   }
 
@@ -357,7 +357,7 @@ export class Session {
   private tooFast(rate: Rate): void {
     if (rate.over === 1) {
       this.played.letGo();
-      this.devices.letGo();
+      this.feeds.letGo();
       this.refuse('too-many', 'frame', 'This page says more in a second than can be played: some of it was left out.');
     }
     if (rate.over > FLOOD * LIMITS.messagesPerSecond.host) {

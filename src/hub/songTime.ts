@@ -15,7 +15,7 @@ const SAME_BPM = 0.05;
 const SAME_BEATS = 0.02;
 
 interface Clock {
-  device: object;
+  feed: object;
   name: string;
   lastMs: number;
   bpm: number;
@@ -51,15 +51,15 @@ export class SongTime {
   }
 
   /** Whether a device's clock is the one that leads; the first that is heard does. */
-  leads(device: object, name: string): boolean {
+  leads(feed: object, name: string): boolean {
     const nowMs = hubTimeMs();
     const { leader } = this;
-    if (leader && leader.device !== device && nowMs - leader.lastMs < GONE_MS) {
-      this.second = { device, name, lastMs: nowMs, bpm: NaN };
+    if (leader && leader.feed !== feed && nowMs - leader.lastMs < GONE_MS) {
+      this.second = { feed, name, lastMs: nowMs, bpm: NaN };
       return false;
     }
-    if (leader?.device !== device) this.leader = { device, name, lastMs: nowMs, bpm: NaN };
-    if (this.second?.device === device) this.second = null;
+    if (leader?.feed !== feed) this.leader = { feed, name, lastMs: nowMs, bpm: NaN };
+    if (this.second?.feed === feed) this.second = null;
     return true;
   }
 
@@ -88,10 +88,10 @@ export class SongTime {
   }
 
   /** A device is not followed any more: the piece goes on in the tempo of the rig. One that is gone while it runs leaves its tempo. */
-  leaves(device: object, gone = false): void {
-    if (this.second?.device === device) this.second = null;
+  leaves(feed: object, gone = false): void {
+    if (this.second?.feed === feed) this.second = null;
     const { leader } = this;
-    if (leader?.device !== device) return;
+    if (leader?.feed !== feed) return;
     this.leader = null;
     if (gone && !Number.isNaN(leader.bpm) && this.engine()?.running) this.happens({ kind: 'tapped', bpm: leader.bpm });
     this.happens({ kind: 'tempo', bpm: null });

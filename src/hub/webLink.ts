@@ -2,7 +2,7 @@ import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { LIMITS } from '../protocol/limits';
 import { applyEdit } from '../core/rig/edit';
-import type { Found } from '../core/inputs/device';
+import type { Found } from '../core/inputs/feed';
 import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
 import type { FromWeb, Names, ToWeb } from '../protocol/live';

@@ -12,17 +12,17 @@ import { LIMITS } from './limits';
  * | 3 | mapping levels | hub to page |
  * | 4 | what a receiver hears | hub to page |
  * | 5 | monitor facts | hub to page and web process |
- * | 6 | values of a page's devices, as samples are | page to hub |
+ * | 6 | values of a page's feeds, as samples are | page to hub |
  * | 7 | MIDI bytes that a page heard | page to hub |
  * | 8 | every raw number of some signals | hub to page |
  * | 9 | MIDI bytes for a port that the page lends | hub to page |
  * | 10 | voices: what fingers play, see `voiceFrames` | page to hub |
  * | 11 | what sounds of a voice mapping | hub to page |
- * | 12 | voices of a page's devices, as voices are | page to hub |
+ * | 12 | voices of a page's feeds, as voices are | page to hub |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11, deviceVoices: 12 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11, feedVoices: 12 } as const;
 
 export const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
@@ -233,22 +233,22 @@ export function decodeFacts(view: DataView): { facts: Fact[]; dropped: number } 
 
 const MIDI_HEADER = 12;
 
-/** MIDI bytes: u8 kind, u8 zero, u16 device number, f64 hubTimeMs; then the bytes, whole messages or pieces of them. */
-export function encodeMidi(device: number, hubTimeMs: number, bytes: ArrayLike<number>): ArrayBuffer {
+/** MIDI bytes: u8 kind, u8 zero, u16 feed number, f64 hubTimeMs; then the bytes, whole messages or pieces of them. */
+export function encodeMidi(feed: number, hubTimeMs: number, bytes: ArrayLike<number>): ArrayBuffer {
   const buffer = new ArrayBuffer(MIDI_HEADER + bytes.length);
   const view = new DataView(buffer);
   view.setUint8(0, FRAME.midi);
-  view.setUint16(2, device, true);
+  view.setUint16(2, feed, true);
   view.setFloat64(4, hubTimeMs, true);
   new Uint8Array(buffer, MIDI_HEADER).set(bytes);
   return buffer;
 }
 
-export function decodeMidi(view: DataView): { device: number; hubTimeMs: number; bytes: Uint8Array } | null {
+export function decodeMidi(view: DataView): { feed: number; hubTimeMs: number; bytes: Uint8Array } | null {
   if (view.byteLength < MIDI_HEADER || view.getUint8(0) !== FRAME.midi) return null;
   const hubTimeMs = view.getFloat64(4, true);
   if (!Number.isFinite(hubTimeMs)) return null;
-  return { device: view.getUint16(2, true), hubTimeMs, bytes: new Uint8Array(view.buffer, view.byteOffset + MIDI_HEADER, view.byteLength - MIDI_HEADER) };
+  return { feed: view.getUint16(2, true), hubTimeMs, bytes: new Uint8Array(view.buffer, view.byteOffset + MIDI_HEADER, view.byteLength - MIDI_HEADER) };
 }
 
 const WRITE_HEADER = 4;

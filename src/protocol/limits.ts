@@ -12,7 +12,7 @@ export const LIMITS = {
   remarkLength: 2000,
   /** Characters of an id. */
   idLength: 64,
-  /** Characters of what a device says of itself. */
+  /** Characters of what a feed says of itself. */
   reportLength: REPORT_LENGTH,
   mappings: 5000,
   /** Things that one edit may put or take away. */
@@ -66,11 +66,11 @@ export const LIMITS = {
   framesPerSecond: { device: 3000, host: 20_000 },
   /** Bytes of a message that the monitor shows; a longer one is cut there. */
   factBytes: 4096,
-  /** Devices that are remembered at once; of more OSC senders the longest silent go. */
-  devices: 512,
-  /** Sources of one device, and devices of one page. */
-  sourcesPerDevice: 128,
-  devicesPerPage: 16,
+  /** Feeds that are remembered at once; of more OSC senders the longest silent go. */
+  feeds: 512,
+  /** Sources of one feed, and feeds of one page. */
+  sourcesPerFeed: 128,
+  feedsPerPage: 16,
   /** MIDI ports that one page lends. */
   lentPorts: 64,
   /** Network MIDI: sessions of this computer, who is in one at once, whom it remembers, who asks at once, and packets in a second of one that is in and of all others. */

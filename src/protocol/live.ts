@@ -1,4 +1,4 @@
-import type { DeviceKind, DeviceReport, Found, SourceReport } from '../core/inputs/device';
+import type { FeedKind, FeedReport, Found, SourceReport } from '../core/inputs/feed';
 import type { PortIdentity } from '../core/midi/portName';
 import type { RigDocument } from '../core/rig/document';
 import type { StandInSettings } from '../core/standIn/standIn';
@@ -14,7 +14,7 @@ import type { MemberShown, ToTransport, TransportState } from './transport';
 import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 11;
+export const LIVE_VERSION = 12;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -55,9 +55,9 @@ export type FromPage =
   | { kind: 'recall'; scene: string }
   /** A page on this computer plays a surface for a while without being its play page; null ends it. */
   | { kind: 'try'; surface: string | null }
-  /** A device at this page, named by the page; told again when it knows more sources. */
-  | { kind: 'device'; device: string; report: DeviceReport; sources: SourceReport[] }
-  | { kind: 'deviceGone'; device: string }
+  /** A feed at this page, named by the page; told again when it knows more sources. */
+  | { kind: 'feed'; feed: string; report: FeedReport; sources: SourceReport[] }
+  | { kind: 'feedGone'; feed: string }
   /** Signals that are not let through as long as this page says so. */
   | { kind: 'holdBack'; signals: string[] }
   /** Sends one mapping alone, as a slow sweep or following the hand; null ends it. */
@@ -93,8 +93,8 @@ export interface InTurn {
 export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 
-/** The kinds of devices that a page may bring. */
-export const PAGE_DEVICES = ['gamepad', 'motion', 'midi', 'computer', 'microphone', 'hands'] as const;
+/** The kinds of feeds that a page may bring. */
+export const PAGE_FEEDS = ['gamepad', 'motion', 'midi', 'computer', 'microphone', 'hands'] as const;
 
 /**
  * Numbers that binary frames use, as far as they were not told before. A number whose id is gone may be given to another
@@ -116,9 +116,9 @@ export interface Activity {
   delayP99Ms: number | null;
 }
 
-/** How one device is doing. */
-export interface DeviceState {
-  kind: DeviceKind;
+/** How one feed is doing. */
+export interface FeedState {
+  kind: FeedKind;
   report: string;
   slot: number;
   name: string;
@@ -158,7 +158,7 @@ export interface StandInState {
 
 export interface InputsState {
   listening: boolean;
-  devices: DeviceState[];
+  feeds: FeedState[];
   oscPorts: OscPortState[];
   /** Packets that were left out since the hub began. */
   leftOut: { broken: number; strangers: number; loops: number; tooMany: number; ignored: number };
@@ -253,8 +253,8 @@ export type ToPage =
   | { kind: 'surfaces'; playing: Record<string, number>; devices: string[] }
   /** This joined device has another surface than its page shows; null for none, only its motion. */
   | { kind: 'given'; surface: string | null }
-  /** Under which number each source of a device of this page is sent, in the order told; `midi` numbers its bytes, `streams` the streams that its kind has. */
-  | { kind: 'device'; device: string; sources: number[]; midi: number; streams: number[] }
+  /** Under which number each source of a feed of this page is sent, in the order told; `midi` numbers its bytes, `streams` the streams that its kind has. */
+  | { kind: 'feed'; feed: string; sources: number[]; midi: number; streams: number[] }
   /** Which mapping is introduced now, alone; null when that ended. */
   | { kind: 'introducing'; mapping: string | null; untilHubMs: number; inTurn: InTurn | null }
   /** To the page that introduces in turn: somebody at a tablet says that it was learned. */

@@ -1,9 +1,9 @@
 import Joi from 'joi';
-import type { SourceReport } from '../core/inputs/device';
+import type { SourceReport } from '../core/inputs/feed';
 import type { StandInSettings } from '../core/standIn/standIn';
 import { check, type Checked } from './check';
 import { LIMITS } from './limits';
-import { INTRODUCE_HOWS, PAGE_DEVICES, WATCHED, WATCH_PIECE, type FromPage } from './live';
+import { INTRODUCE_HOWS, PAGE_FEEDS, WATCHED, WATCH_PIECE, type FromPage } from './live';
 import { RECORD_DOES } from './takes';
 import { toTransport } from './transport';
 import { finite, id, name, wholeMessage } from './rig/pieces';
@@ -45,9 +45,9 @@ const hello = { version: Joi.number().integer().required(), surface: id };
 const watchList = { what: Joi.valid(...WATCHED).required(), add: numbers, remove: numbers };
 const ping = { pageTimeMs: Joi.number().required() };
 const recall = { scene: id.required() };
-const report = { kind: Joi.valid(...PAGE_DEVICES).required(), report: key.required(), name: name.required() };
-const device = (reported: Joi.SchemaMap) => ({ device: key.required(), report: Joi.object(reported).required(), sources: Joi.array().items(source).max(LIMITS.sourcesPerDevice).required() });
-const deviceGone = { device: key.required() };
+const report = { kind: Joi.valid(...PAGE_FEEDS).required(), report: key.required(), name: name.required() };
+const feed = (reported: Joi.SchemaMap) => ({ feed: key.required(), report: Joi.object(reported).required(), sources: Joi.array().items(source).max(LIMITS.sourcesPerFeed).required() });
+const feedGone = { feed: key.required() };
 
 /**
  * All that may be said on the live line, and by whom. A joined device plays its surface, brings its motion, and may call for
@@ -67,8 +67,8 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   transport: { schema: toTransport },
   recall: { schema: recall, device: recall },
   try: { schema: { surface: id.allow(null).required() } },
-  device: { schema: device(report), device: device({ ...report, ...own }) },
-  deviceGone: { schema: deviceGone, device: deviceGone },
+  feed: { schema: feed(report), device: feed({ ...report, ...own }) },
+  feedGone: { schema: feedGone, device: feedGone },
   holdBack: { schema: { signals: ids.required() } },
   introduce: { schema: { mapping: id.allow(null).required(), how: Joi.valid(...INTRODUCE_HOWS), inTurn } },
   introduceNext: { schema: {}, device: {} },

@@ -74,9 +74,9 @@ describe('a control message of a page', () => {
   it.each<[object, string | null]>([
     [{ kind: 'panic' }, null],
     [{ kind: 'recall', scene: 'fog-bank' }, null],
-    [{ kind: 'device', device: 'x', report: { kind: 'motion', report: 'x', name: 'x' }, sources: [] }, null],
-    [{ kind: 'device', device: 'x', report: { kind: 'gamepad', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
-    [{ kind: 'device', device: 'x', report: { kind: 'midi', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
+    [{ kind: 'feed', feed: 'x', report: { kind: 'motion', report: 'x', name: 'x' }, sources: [] }, null],
+    [{ kind: 'feed', feed: 'x', report: { kind: 'gamepad', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
+    [{ kind: 'feed', feed: 'x', report: { kind: 'midi', report: 'x', name: 'x' }, sources: [] }, 'report.kind'],
     [{ kind: 'holdBack', signals: [] }, 'forbidden'],
     [{ kind: 'introduce', mapping: null }, 'forbidden'],
     [{ kind: 'standIn', standIn: 'deck-hand' }, 'forbidden'],

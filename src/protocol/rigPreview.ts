@@ -1,4 +1,4 @@
-import type { DeviceKind } from '../core/inputs/device';
+import type { FeedKind } from '../core/inputs/feed';
 
 /** What a rig document holds, to be shown before it is taken in. */
 export interface RigPreview {
@@ -7,5 +7,5 @@ export interface RigPreview {
   /** Clashes of addresses, each in words. */
   clashes: string[];
   /** The devices that its inputs stand for. */
-  devices: { name: string; kind: DeviceKind; report: string; slot: number }[];
+  feeds: { name: string; kind: FeedKind; report: string; slot: number }[];
 }

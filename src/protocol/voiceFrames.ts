@@ -15,7 +15,7 @@ const KINDS = ['on', 'move', 'off'] as const satisfies readonly VoiceEvent['kind
 const ENTRY = 8 + 4 * VOICE_FIELDS.length;
 
 /** The header is that of samples. */
-export function encodeVoices(sequence: number, hubTimeMs: number, voices: readonly SaidVoice[], onPageMs = 0, kind: typeof FRAME.voices | typeof FRAME.deviceVoices = FRAME.voices): ArrayBuffer {
+export function encodeVoices(sequence: number, hubTimeMs: number, voices: readonly SaidVoice[], onPageMs = 0, kind: typeof FRAME.voices | typeof FRAME.feedVoices = FRAME.voices): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + ENTRY * voices.length);
   const view = new DataView(buffer);
   writeSampleHeader(view, kind, voices.length, sequence, hubTimeMs, onPageMs);

@@ -2,7 +2,7 @@ import type { Logger } from 'pino';
 import { WebSocket } from 'ws';
 import type { Who } from '../core/engine/sink';
 import { describeBytes, hexOf } from '../core/midi/describe';
-import type { Found } from '../core/inputs/device';
+import type { Found } from '../core/inputs/feed';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import type { FromWeb, ToWeb } from '../protocol/live';

@@ -13,6 +13,6 @@ export async function previewRig(candidate: unknown, check: CheckRig): Promise<R
     name: rig.name,
     counts: { inputs: inputs.length, signals: signals.length + derived.length, mappings: mappings.length + rig.voiceMappings.length, surfaces: surfaces.length, outputs: outputs.length, scenes: scenes.length },
     clashes: ledgerRows(rig).flatMap(({ state, mappingName, output, address, remark }) => (state === 'clash' ? [`${mappingName} (${output}, ${address}) ${remark}`] : [])),
-    devices: inputs.flatMap((input) => ('device' in input && input.device && input.kind !== undefined ? [{ name: input.name, kind: input.kind, ...input.device }] : [])),
+    feeds: inputs.flatMap((input) => ('device' in input && input.device && input.kind !== undefined ? [{ name: input.name, kind: input.kind, ...input.device }] : [])),
   };
 }

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import type { Found } from '../core/inputs/device';
+import type { Found } from '../core/inputs/feed';
 import { testRig } from '../core/engine/testRig';
 import { RigDesk } from './rigDesk';
 import { openDatabase } from './storage/database';
@@ -17,7 +17,7 @@ async function desk(folder = mkdtempSync(join(tmpdir(), 'pumice-desk-'))) {
   return { desk: opened, folder, close: () => database.close(), changes: () => changes };
 }
 
-const found = [{ device: { kind: 'osc', report: 'here /rope', name: 'Rope', slot: 1 }, sources: [{ key: '/rope/a 0', name: 'A', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/a', argument: 0 } }] }] satisfies Found[];
+const found = [{ feed: { kind: 'osc', report: 'here /rope', name: 'Rope', slot: 1 }, sources: [{ key: '/rope/a 0', name: 'A', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/a', argument: 0 } }] }] satisfies Found[];
 
 const off = { kind: 'setMapping', mapping: 'm0', set: { on: false } } as const;
 
@@ -110,7 +110,7 @@ describe('RigDesk', () => {
     await first.desk.step('test', 'undo');
     expect(first.desk.current.document.mappings[0]!.on).toBe(true);
     expect(first.desk.current.document.inputs.length).toBeGreaterThan(1);
-    await first.desk.takeUp(found.map((one) => ({ ...one, device: { ...one.device, report: 'another', name: 'Another' } })));
+    await first.desk.takeUp(found.map((one) => ({ ...one, feed: { ...one.feed, report: 'another', name: 'Another' } })));
     await first.close();
     const { desk: again, close } = await desk(first.folder);
     expect([again.current.undo, again.current.redo]).toEqual([null, 'Mapping 0: on or off']);

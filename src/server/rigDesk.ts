@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { RigDocument } from '../core/rig/document';
-import type { Found } from '../core/inputs/device';
+import type { Found } from '../core/inputs/feed';
 import { applyEdit, RIG_LISTS, type RigEdit } from '../core/rig/edit';
 import { editInWords } from '../core/rig/editWords';
 import { takeUp } from '../core/inputs/found';

@@ -2,7 +2,7 @@ import { WebSocket } from 'ws';
 import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, FRAME } from '../../src/protocol/frames';
 import { voiceEvent, type VoiceField } from '../../src/core/voices/event';
 import { encodeVoices } from '../../src/protocol/voiceFrames';
-import type { DeviceReport, SourceReport } from '../../src/core/inputs/device';
+import type { FeedReport, SourceReport } from '../../src/core/inputs/feed';
 import { LIVE_VERSION, type FromPage, type InputsState, type ToPage, type Watch, type Watched } from '../../src/protocol/live';
 import { NamesBook } from '../../src/protocol/names';
 import { WatchList } from '../../src/web/live/watchList';
@@ -82,10 +82,10 @@ export class TestPage {
     return this.names.mappings.numberOf(mapping) ?? -1;
   }
 
-  /** Brings a device; gives the numbers of its sources, and of its MIDI. */
-  async bring(device: string, report: DeviceReport, sources: SourceReport[]): Promise<{ sources: number[]; midi: number }> {
-    this.tell({ kind: 'device', device, report, sources } as FromPage);
-    const answer = await waitFor('the numbers of the device', () => this.messages.find((message) => message.kind === 'device' && message.device === device));
+  /** Brings a feed; gives the numbers of its sources, and of its MIDI. */
+  async bring(feed: string, report: FeedReport, sources: SourceReport[]): Promise<{ sources: number[]; midi: number }> {
+    this.tell({ kind: 'feed', feed, report, sources } as FromPage);
+    const answer = await waitFor('the numbers of the feed', () => this.messages.find((message) => message.kind === 'feed' && message.feed === feed));
     return answer as unknown as { sources: number[]; midi: number };
   }
 

@@ -72,7 +72,7 @@ describe('a joined device that lies', () => {
   it('brings no gamepad, keyboard or MIDI, and sends no raw bytes', async () => {
     const { cookie } = await joined('Liar');
     const page = await deviceLine(cookie);
-    for (const kind of ['gamepad', 'midi', 'computer'] as const) page.tell({ kind: 'device', device: `my ${kind}`, report: { kind, report: 'x', name: 'Mine' }, sources: [] });
+    for (const kind of ['gamepad', 'midi', 'computer'] as const) page.tell({ kind: 'feed', feed: `my ${kind}`, report: { kind, report: 'x', name: 'Mine' }, sources: [] });
     await waitFor('three refusals', () => page.problems.filter(({ field }) => field === 'report.kind').length === 3);
     page.socket.send(encodeMidi(0, 0, [0x90, 60, 100]));
     await waitFor('the bytes to be refused', () => page.problems.some(({ code }) => code === 'malformed-frame'));
@@ -161,8 +161,8 @@ describe('a joined device that lies', () => {
     const page = await deviceLine(cookie);
     const flood = () => {
       for (let i = 0; i < 100 && page.closedWith === null; i++) {
-        page.tell({ kind: 'device', device: `m${i}`, report: { kind: 'motion', report: `m${i}`, name: 'M' }, sources: Array.from({ length: 64 }, (_, s) => ({ key: `s${s}`, name: `S${s}`, kind: 'continuous', unit: 'unit', range: [0, 1] })) });
-        page.tell({ kind: 'deviceGone', device: `m${i}` });
+        page.tell({ kind: 'feed', feed: `m${i}`, report: { kind: 'motion', report: `m${i}`, name: 'M' }, sources: Array.from({ length: 64 }, (_, s) => ({ key: `s${s}`, name: `S${s}`, kind: 'continuous', unit: 'unit', range: [0, 1] })) });
+        page.tell({ kind: 'feedGone', feed: `m${i}` });
       }
     };
     await waitFor('it to be told', () => {

@@ -40,7 +40,7 @@ const put = async (set: Partial<InputSettings>) => {
   return { status: response.status, answer: (await response.json()) as { problem?: { field: string; message: string } } };
 };
 const edit = (what: object) => pumice.post('/api/rigs/night-ferry/edits', { edit: what });
-const device = (name: string) => page.inputs?.devices.find((one) => one.name === name);
+const device = (name: string) => page.inputs?.feeds.find((one) => one.name === name);
 
 async function speak(work: (send: (packet: Uint8Array) => Promise<void>, socket: Socket) => Promise<void>, port = pumice.oscPort): Promise<void> {
   const socket = createSocket('udp4');
@@ -82,7 +82,7 @@ describe('OSC', () => {
     await speak(async (send) => send(float('/buoy/wave', 0.25)));
     await waitFor('the calibrated value', () => page.values.get(wave!.id) === 0.5);
     expect((await rig()).inputs.filter(({ id }) => id.startsWith('buoy'))).toHaveLength(1);
-    await waitFor('it to be live again', () => page.inputs?.devices.some((one) => one.input === 'buoy' && one.state === 'live'));
+    await waitFor('it to be live again', () => page.inputs?.feeds.some((one) => one.input === 'buoy' && one.state === 'live'));
   });
   it('one that takes a new socket for every message is one input', async () => {
     for (let i = 0; i < 6; i++) await speak(async (send) => send(float('/script/level', i / 8)));
@@ -252,7 +252,7 @@ describe('a gamepad of a page', () => {
     const { sources } = await page.bring('gamepad 3', pad, gamepadSources(4, 17));
     page.watch({ inputs: true, signals: ['deck-hand.axis-0'] });
     page.say(sources[0]!, 0.5);
-    await waitFor('its input to be live', () => page.inputs?.devices.some(({ input, state }) => input === 'deck-hand' && state === 'live'));
+    await waitFor('its input to be live', () => page.inputs?.feeds.some(({ input, state }) => input === 'deck-hand' && state === 'live'));
     expect((await rig()).mappings).toEqual(mappings);
     expect((await rig()).inputs.find(({ id }) => id === 'deck-hand')?.name).toBe('Bosun');
   });
@@ -279,7 +279,7 @@ describe('a gamepad of a page', () => {
   });
   it.each([
     ['a source of nobody', (at: TestPage) => at.say(60_000, 1), 'samples[0].signal'],
-    ['MIDI of no device', (at: TestPage) => at.midi(99, 0x90, 60, 1), 'device'],
+    ['MIDI of no feed', (at: TestPage) => at.midi(99, 0x90, 60, 1), 'feed'],
     ['a stand-in that there is not', (at: TestPage) => at.tell({ kind: 'standIn', standIn: 'kraken', on: true }), 'standIn'],
     ['a device of a kind that pages have not', (at: TestPage) => at.socket.send('{"kind":"device","device":"x","report":{"kind":"osc","report":"x","name":"x"},"sources":[]}'), 'report.kind'],
   ])('%s is refused, naming the field', async (_, send, field) => {
@@ -338,7 +338,7 @@ describe('stand-ins', () => {
     ['harmonium', 'Harmonium'],
   ])('%s starts, moves by itself, and stops', async (id, name) => {
     page.tell({ kind: 'standIn', standIn: id, on: true });
-    await waitFor('it to be live', () => page.inputs?.devices.some((one) => one.name === name && one.state === 'live'));
+    await waitFor('it to be live', () => page.inputs?.feeds.some((one) => one.name === name && one.state === 'live'));
     page.tell({ kind: 'standIn', standIn: id, on: false });
     await waitFor('it to be off', () => page.inputs?.standIns.find((one) => one.id === id)?.on === false);
   });

@@ -202,7 +202,7 @@ it('with --https pages and live line speak TLS with a certificate that a device 
     host.watch({ inputs: true });
     const { sources } = await page.bring('lantern', { kind: 'motion', report: 'motion of device 1', name: 'Lantern' }, [{ key: 'tilt pitch', name: 'Forward', kind: 'continuous', unit: 'deg', range: [-90, 90] }]);
     page.say(sources[0]!, 30);
-    await waitFor('the host to hear it', () => host.inputs?.devices.find(({ name, state }) => name === 'Lantern' && state === 'live'));
+    await waitFor('the host to hear it', () => host.inputs?.feeds.find(({ name, state }) => name === 'Lantern' && state === 'live'));
     host.close();
     page.close();
   } finally {

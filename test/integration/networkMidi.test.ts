@@ -125,7 +125,7 @@ describe('network MIDI', () => {
 
   it('stays right at 5 % loss with doubled and late packets: every note that it hears ends, and values are the last ones', async () => {
     const hull = await guest('Hull');
-    await waitFor('its input', () => page.messages.some((message) => message.kind === 'inputs' && message.inputs.devices.some(({ report, state: of }) => report === 'Hull' && of !== 'gone')));
+    await waitFor('its input', () => page.messages.some((message) => message.kind === 'inputs' && message.inputs.feeds.some(({ report, state: of }) => report === 'Hull' && of !== 'gone')));
     hull.setWeather({ loss: 0.05, twice: 0.03, late: 0.05 });
     for (let i = 0; i < 1500; i++) {
       const note = 60 + (i % 12);

@@ -1,4 +1,4 @@
-import type { SourceReport } from '../inputs/device';
+import type { SourceReport } from '../inputs/feed';
 import { GESTURE_KEYS, GESTURES } from './gestures';
 import { SIDES, type Side } from './landmarks';
 

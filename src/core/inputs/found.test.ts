@@ -2,10 +2,10 @@ import { expect, it } from 'vitest';
 import { applyEdit } from '../rig/edit';
 import { newRig } from '../rig/starters';
 import { microphoneSources } from '../listening/microphoneSources';
-import type { Found } from './device';
+import type { Found } from './feed';
 import { takeUp } from './found';
 
-const keyboard = (report: string): Found => ({ device: { kind: 'midi', report, slot: 1, name: report }, sources: [] });
+const keyboard = (report: string): Found => ({ feed: { kind: 'midi', report, slot: 1, name: report }, sources: [] });
 
 it('the keyboard that a split rig waits for is the first that is plugged in; the next is one more', () => {
   const rig = newRig('Watch', 'split');
@@ -22,7 +22,7 @@ it('the keyboard that a split rig waits for is the first that is plugged in; the
 
 it('a microphone is taken up with its streams and all that it says, once', () => {
   const rig = newRig('Watch', 'empty');
-  const heard: Found = { device: { kind: 'microphone', report: 'deck', slot: 1, name: 'Foghorn' }, sources: microphoneSources(['a'], ['k']) };
+  const heard: Found = { feed: { kind: 'microphone', report: 'deck', slot: 1, name: 'Foghorn' }, sources: microphoneSources(['a'], ['k']) };
   const edited = applyEdit(rig, { kind: 'change', changes: takeUp(rig, [heard]) });
   if (!edited.ok) throw new Error(edited.message);
   const { document } = edited;

@@ -1,5 +1,5 @@
-import type { Found, SourceReport } from './device';
-import { isInputOf, isSignalOf } from './device';
+import type { Found, SourceReport } from './feed';
+import { isInputOf, isSignalOf } from './feed';
 import type { RigDocument, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
 import type { RigInput } from './kinds';
@@ -19,20 +19,20 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
   const ids = new Set([...rig.inputs, ...rig.signals, ...rig.derived, ...rig.mappings].map(({ id }) => id));
   const inputs = [...rig.inputs];
   const signals = [...rig.signals];
-  for (const { device, input: standsFor, sources } of found) {
-    let input = inputs.find((known) => known.id === standsFor || isInputOf(known, device));
+  for (const { feed, input: standsFor, sources } of found) {
+    let input = inputs.find((known) => known.id === standsFor || isInputOf(known, feed));
     const fresh = !input;
-    const waits = input ? -1 : inputs.findIndex((known) => known.kind === device.kind && inputKind(known.kind).waits && !('device' in known));
+    const waits = input ? -1 : inputs.findIndex((known) => known.kind === feed.kind && inputKind(known.kind).waits && !('device' in known));
     if (waits >= 0) {
-      input = { ...inputs[waits]!, device: { report: device.report, slot: device.slot } } as RigInput;
+      input = { ...inputs[waits]!, device: { report: feed.report, slot: feed.slot } } as RigInput;
       inputs[waits] = input;
       changes.push({ list: 'inputs', id: input.id, to: input });
     }
     if (!input) {
-      const name = freeName(device.name, inputs.map((known) => known.name));
-      const { found: made } = inputKind(device.kind);
+      const name = freeName(feed.name, inputs.map((known) => known.name));
+      const { found: made } = inputKind(feed.kind);
       if (!made) continue;
-      input = made({ id: freeId(name, ids), name }, { report: device.report, slot: device.slot });
+      input = made({ id: freeId(name, ids), name }, { report: feed.report, slot: feed.slot });
       inputs.push(input);
       changes.push({ list: 'inputs', id: input.id, to: input });
     }
@@ -52,7 +52,7 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
     }
     signals.push(...made);
     changes.push(...made.map((to): Change => ({ list: 'signals', id: to.id, to })));
-    if (fresh) changes.push(...(inputKind(device.kind).ready?.(rig, input, made, ids) ?? []));
+    if (fresh) changes.push(...(inputKind(feed.kind).ready?.(rig, input, made, ids) ?? []));
   }
   return changes;
 }

@@ -1,4 +1,4 @@
-import type { SourceReport } from './device';
+import type { SourceReport } from './feed';
 
 /** The standard layout of the W3C Gamepad specification, "Remapping": axes and buttons by their place in the hand. */
 const AXES = ['Left stick across', 'Left stick along', 'Right stick across', 'Right stick along'];

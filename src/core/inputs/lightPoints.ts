@@ -1,5 +1,5 @@
 import { MOST_POINTS, USUAL_POINTS } from '../signal/points';
-import type { SourceReport } from './device';
+import type { SourceReport } from './feed';
 import type { RigDocument, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { freeId, freeName } from '../rig/naming';

@@ -1,4 +1,4 @@
-import type { SourceReport } from './device';
+import type { SourceReport } from './feed';
 
 type Axes = readonly [key: string, name: string][];
 const XYZ: Axes = [['x', 'x'], ['y', 'y'], ['z', 'z']];

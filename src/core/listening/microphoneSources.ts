@@ -1,4 +1,4 @@
-import type { SourceReport } from '../inputs/device';
+import type { SourceReport } from '../inputs/feed';
 
 /** What is called a sound or a vowel in the keys of sources. */
 export const soundKey = (name: string) => `sound ${name}`;

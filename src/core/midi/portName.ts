@@ -13,9 +13,9 @@ export function portReport(name: string, platform: string): string {
 /** A name for people: some systems put the program or device before its port, which often says the same again. */
 export function shortName(report: string): string {
   const at = report.indexOf(':');
-  const [device, port] = [report.slice(0, at), report.slice(at + 1)];
+  const [feed, port] = [report.slice(0, at), report.slice(at + 1)];
   if (at < 1 || port.trim() === '') return report;
-  return port.startsWith(device) ? port : device;
+  return port.startsWith(feed) ? port : feed;
 }
 
 /** The same port among several: what it says of itself, and its place among those that say the same, from 1. */

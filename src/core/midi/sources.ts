@@ -1,4 +1,4 @@
-import type { SourceReport } from '../inputs/device';
+import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
 import { noteName } from './describe';
 import { BEND_CENTRE, type MidiMessage } from './message';

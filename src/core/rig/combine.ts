@@ -12,7 +12,7 @@ export type CombineHow = 'putBack' | 'beside';
 /**
  * What to change so that a kit (or a whole rig) comes into this rig. Put back makes the inputs of the kit as they were,
  * with the mappings they had and no others. Either way outputs and receivers that the rig has already stay as they are,
- * unless the kit is nothing but them, and an input that stands for a device that the rig knows is that input.
+ * unless the kit is nothing but them, and an input that stands for a feed that the rig knows is that input.
  */
 export function combine(rig: RigDocument, kit: RigDocument, how: CombineHow): Change[] {
   const names = renaming(rig, kit, how);
@@ -62,9 +62,9 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
 
   const inputs = named(kit.inputs, idsOf(rig.inputs), (id) => {
     const input = kit.inputs.find((candidate) => candidate.id === id)!;
-    const known = rig.inputs.find((candidate) => sameDevice(candidate, input)) ?? rig.inputs.find((candidate) => candidate.id === id);
+    const known = rig.inputs.find((candidate) => sameFeed(candidate, input)) ?? rig.inputs.find((candidate) => candidate.id === id);
     if (!known) return null;
-    return sameDevice(known, input) || (!beside && known.kind === input.kind) ? known.id : null;
+    return sameFeed(known, input) || (!beside && known.kind === input.kind) ? known.id : null;
   });
   const signalIds = idsOf([...rig.signals, ...rig.derived]);
   const signals = new Map([
@@ -106,7 +106,7 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
   };
 }
 
-function sameDevice(one: RigInput, other: RigInput): boolean {
-  const device = (input: RigInput) => ('device' in input && input.device ? `${input.kind} ${input.device.report} ${input.device.slot}` : null);
-  return device(one) !== null && device(one) === device(other);
+function sameFeed(one: RigInput, other: RigInput): boolean {
+  const feed = (input: RigInput) => ('device' in input && input.device ? `${input.kind} ${input.device.report} ${input.device.slot}` : null);
+  return feed(one) !== null && feed(one) === feed(other);
 }

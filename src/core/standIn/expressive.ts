@@ -22,7 +22,7 @@ export const hull: StandIn = {
   id: 'hull',
   name: 'Hull',
   about: 'expressive surface (MPE): three fingers that glide, shake and press',
-  device: { kind: 'midi', report: 'stand-in hull', name: 'Hull, expressive' },
+  feed: { kind: 'midi', report: 'stand-in hull', name: 'Hull, expressive' },
   sources: [],
   knobs: Array.from({ length: VOICES }, (_, i): Knob[] => [
     { key: `pitch ${i + 1}`, name: `Pitch ${i + 1}`, kind: 'continuous', range: [LOWEST, HIGHEST], rest: 50 + 7 * i },

@@ -10,7 +10,7 @@ export const deckHand: StandIn = {
   id: 'deck-hand',
   name: 'Deck hand',
   about: 'Gamepad whose left stick drifts',
-  device: { kind: 'gamepad', report: 'stand-in gamepad', name: 'Deck hand' },
+  feed: { kind: 'gamepad', report: 'stand-in gamepad', name: 'Deck hand' },
   sources,
   knobs: sources.map(({ key, name, kind, range, rest }): Knob => ({ key, name, kind, range, rest: rest ?? 0 })),
   defaults: { byItself: true, noise: 0.002, drift: 0.03, rateHz: 60, faults: 0 },

@@ -14,7 +14,7 @@ export const harmonium: StandIn = {
   id: 'harmonium',
   name: 'Harmonium',
   about: 'MIDI keyboard: two octaves, wheel, bend, pedal',
-  device: { kind: 'midi', report: 'stand-in keyboard', name: 'Harmonium' },
+  feed: { kind: 'midi', report: 'stand-in keyboard', name: 'Harmonium' },
   sources: [],
   knobs: [
     { key: 'wheel', name: 'Wheel', kind: 'continuous', range: [0, 1], rest: 0 },

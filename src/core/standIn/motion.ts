@@ -11,7 +11,7 @@ export const lantern: StandIn = {
   id: 'lantern',
   name: 'Lantern',
   about: 'Phone that swings, with gravity',
-  device: { kind: 'motion', report: 'stand-in motion', name: 'Lantern' },
+  feed: { kind: 'motion', report: 'stand-in motion', name: 'Lantern' },
   sources: MOTION_SOURCES,
   knobs: [
     { key: 'pitch', name: 'Tilt forward', kind: 'continuous', range: [-90, 90], rest: 0 },

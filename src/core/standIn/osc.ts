@@ -8,7 +8,7 @@ export const mooring: StandIn = {
   id: 'mooring',
   name: 'Mooring',
   about: 'Rope sensor: stretch, grip, three accelerations, over OSC',
-  device: { kind: 'osc', report: 'mooring', name: 'Mooring' },
+  feed: { kind: 'osc', report: 'mooring', name: 'Mooring' },
   sources: [],
   knobs: [
     { key: 'stretch', name: 'Stretch', kind: 'continuous', range: [0, 1], rest: 0 },
@@ -35,7 +35,7 @@ export const gangway: StandIn = {
   id: 'gangway',
   name: 'Gangway',
   about: 'Four distance sensors, 20-1000 mm, with dropouts, over OSC',
-  device: { kind: 'osc', report: 'gangway', name: 'Gangway' },
+  feed: { kind: 'osc', report: 'gangway', name: 'Gangway' },
   sources: [],
   knobs: Array.from({ length: DISTANCES }, (_, i): Knob => ({ key: `distance ${i + 1}`, name: `Distance ${i + 1}`, kind: 'continuous', range: [NEAREST_MM, FARTHEST_MM], rest: FARTHEST_MM })),
   defaults: { byItself: true, noise: 0.004, drift: 0, rateHz: 40, faults: 0.02 },
@@ -53,7 +53,7 @@ export const lamps: StandIn = {
   id: 'lamps',
   name: 'Lamps',
   about: 'Four flickering points of light, over OSC',
-  device: { kind: 'osc', report: 'lamps', name: 'Lamps' },
+  feed: { kind: 'osc', report: 'lamps', name: 'Lamps' },
   sources: [],
   knobs: Array.from({ length: USUAL_POINTS }, (_, i): Knob[] => [
     { key: `x ${i + 1}`, name: `Lamp ${i + 1} across`, kind: 'continuous', range: [0, 1], rest: (i + 0.5) / USUAL_POINTS },

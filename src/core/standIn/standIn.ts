@@ -1,4 +1,4 @@
-import type { DeviceReport, SourceReport } from '../inputs/device';
+import type { FeedReport, SourceReport } from '../inputs/feed';
 
 /** Something that a hand can move on a stand-in, within its range. */
 export interface Knob {
@@ -37,12 +37,12 @@ export interface Moment {
   random(): number;
 }
 
-/** A simulated device: what it says of itself, what moves it, and what it sends when it is moved. */
+/** A simulated feed: what it says of itself, what moves it, and what it sends when it is moved. */
 export interface StandIn {
   id: string;
   name: string;
   about: string;
-  device: DeviceReport;
+  feed: FeedReport;
   /** For those whose values go in as sources. */
   sources: SourceReport[];
   knobs: Knob[];

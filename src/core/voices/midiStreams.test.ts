@@ -13,7 +13,7 @@ interface Said {
 }
 
 /** A device with streams, and what is heard of them. */
-function device(...sources: string[]) {
+function feed(...sources: string[]) {
   const said: Said[] = [];
   const streams = new MidiStreams({
     voice: (stream, { kind, voice, ...fields }) => said.push({ stream, kind, voice, ...Object.fromEntries(Object.entries(fields).filter(([name, value]) => name !== 'stream' && !Number.isNaN(value))) }),
@@ -29,31 +29,31 @@ function device(...sources: string[]) {
 
 describe('plain MIDI', () => {
   it('has one stream from the first note on, whatever the channel', () => {
-    const { hear } = device('all');
+    const { hear } = feed('all');
     expect(hear([0x92, 60, 127], [0x82, 60, 64])).toEqual([
       { stream: 's0', kind: 'on', voice: 3 * 128 + 60, pitch: 60, strike: 1, pressure: 0, slide: 64 / 127 },
       { stream: 's0', kind: 'off', voice: 3 * 128 + 60, release: 64 / 127 },
     ]);
   });
-  it('a note on with velocity 0 is an end that says nothing of its velocity (MIDI 1.0)', () => expect(device('all').hear([0x90, 60, 9], [0x90, 60, 0])[1]).toEqual({ stream: 's0', kind: 'off', voice: 188 }));
+  it('a note on with velocity 0 is an end that says nothing of its velocity (MIDI 1.0)', () => expect(feed('all').hear([0x90, 60, 9], [0x90, 60, 0])[1]).toEqual({ stream: 's0', kind: 'off', voice: 188 }));
   it('bends by two semitones, or by what RPN 0 says, with cents', () => {
-    const { hear } = device('all');
+    const { hear } = feed('all');
     hear([0x90, 60, 100]);
     expect(hear([0xe0, 0, 0x60])[0]).toMatchObject({ kind: 'move', pitch: 61 });
     expect(hear(...rpn(1, 0, 12, 50)).at(-1)).toMatchObject({ pitch: 60 + 12.5 / 2 });
   });
   it('is split by channel and by keys; pedals go to the streams of their channel', () => {
-    const { hear } = device('channel 2', 'keys 0 59');
+    const { hear } = feed('channel 2', 'keys 0 59');
     expect(hear([0x91, 72, 100], [0x90, 48, 100], [0x91, 50, 100]).map(({ stream, pitch }) => `${stream} ${String(pitch)}`)).toEqual(['s0 72', 's1 48', 's0 50', 's1 50']);
     expect(hear([0xb0, 64, 127]).map(({ stream }) => stream)).toEqual(['s1']);
   });
   it('poly pressure presses its key alone', () => {
-    const { hear } = device('all');
+    const { hear } = feed('all');
     hear([0x90, 60, 100], [0x90, 64, 100]);
     expect(hear([0xa0, 64, 127])).toEqual([{ stream: 's0', kind: 'move', voice: 192, pressure: 1 }]);
   });
   it('ends where it began, though its stream takes other notes by now; all notes off and a vanished device end all', () => {
-    const { streams, hear } = device('all');
+    const { streams, hear } = feed('all');
     hear([0x90, 60, 100], [0x91, 62, 100]);
     streams.setStreams([{ id: 's0', name: '', input: 'hull', source: 'channel 9' }]);
     expect(hear([0x80, 60, 0])).toMatchObject([{ kind: 'off', stream: 's0' }]);
@@ -63,7 +63,7 @@ describe('plain MIDI', () => {
 
 describe('MPE (RP-053)', () => {
   it('RPN 6 makes a zone: 48 semitones for its members, 2 for its manager, whose bend comes on top', () => {
-    const { hear } = device('all');
+    const { hear } = feed('all');
     hear(...rpn(1, 6, 15), [0xe1, 0, 0x60], [0x91, 60, 100]);
     expect(hear([0xe0, 0, 0x60])[0]).toMatchObject({ pitch: 60 + 24 + 1 });
     // A range that is said on one member goes for all.
@@ -72,18 +72,18 @@ describe('MPE (RP-053)', () => {
     expect(hear([0xe5, 0, 0x60])[0]).toMatchObject({ pitch: 62 + 12 + 1 });
   });
   it('two zones are two streams; a zone of 0 members is none', () => {
-    const { hear } = device('zone lower', 'zone upper');
+    const { hear } = feed('zone lower', 'zone upper');
     hear(...rpn(1, 6, 7), ...rpn(16, 6, 7));
     expect(hear([0x91, 60, 1], [0x9e, 62, 1]).map(({ stream }) => stream)).toEqual(['s0', 's1']);
     expect(hear(...rpn(16, 6, 0), [0x9d, 64, 1])).toEqual([]);
   });
   it('a later zone takes channels from the other', () => {
-    const { hear } = device('zone lower', 'zone upper');
+    const { hear } = feed('zone lower', 'zone upper');
     hear(...rpn(16, 6, 15), ...rpn(1, 6, 10));
     expect(hear([0x9a, 60, 1], [0x9b, 62, 1]).map(({ stream }) => stream)).toEqual(['s0', 's1']);
   });
   it('one that does not say so is found out by two channels that are bent while both sound', () => {
-    const { streams, hear } = device('all');
+    const { streams, hear } = feed('all');
     hear([0xe1, 0, 0x40], [0x91, 60, 100]);
     expect(streams.assumed).toBe(false);
     hear([0xe2, 0, 0x40], [0x92, 64, 100]);
@@ -92,7 +92,7 @@ describe('MPE (RP-053)', () => {
   });
   it('any bytes at all', () => {
     const random = randomFrom(3);
-    const { streams, hear } = device('all', 'zone lower', 'keys 3 90');
+    const { streams, hear } = feed('all', 'zone lower', 'keys 3 90');
     const begun = new Map<string, number>();
     for (let i = 0; i < 50_000; i++) {
       const kind = [0x80, 0x90, 0xa0, 0xb0, 0xc0, 0xd0, 0xe0][Math.floor(random() * 7)]!;
@@ -145,7 +145,7 @@ it('voices that leave by a zone and come in again are the same voices', () => {
 
 
 it('what members of a zone say of their notes is of voices alone; the manager, pedals and a plain device are not', () => {
-  const { streams, hear } = device('all');
+  const { streams, hear } = feed('all');
   const of = (...bytes: number[]) => streams.isOfVoices(decode(Uint8Array.from(bytes))!);
   expect([of(0xe1, 0, 64), of(0x91, 60, 1)]).toEqual([false, false]);
   hear(...rpn(1, 6, 4));

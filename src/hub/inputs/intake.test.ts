@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
-import type { Found, SourceReport } from '../../core/inputs/device';
+import type { Found, SourceReport } from '../../core/inputs/feed';
 import type { RigDocument } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { Intake } from './intake';
-import { PageDevices } from './pageDevices';
+import { PageFeeds } from './pageFeeds';
 import type { RigInput } from '../../core/inputs/kinds';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
@@ -23,7 +23,7 @@ function setUp(inputs: RigInput[], signals: Partial<RigDocument['signals'][0]>[]
   const intake = new Intake(player as unknown as Player, (found) => told.push(found));
   intake.rigChanged();
   const osc = (connection: string) => intake.connect({ kind: 'osc', report: 'here /rope', name: 'Rope' }, { connection, where: connection });
-  const say = (device: ReturnType<typeof osc>, value: number, source = level) => intake.value(intake.source(device, source), clock.nowMs, value);
+  const say = (feed: ReturnType<typeof osc>, value: number, source = level) => intake.value(intake.source(feed, source), clock.nowMs, value);
   return { intake, player: player as unknown as Player, played, told, osc, say };
 }
 
@@ -39,7 +39,7 @@ describe('Intake', () => {
     const rope = osc('a');
     for (let i = 0; i < 100; i++) say(rope, i / 100);
     vi.advanceTimersByTime(300);
-    expect(told.map((found) => found.map(({ device, sources }) => [device.report, device.slot, sources.length]))).toEqual([[['here /rope', 1, 1]]]);
+    expect(told.map((found) => found.map(({ feed, sources }) => [feed.report, feed.slot, sources.length]))).toEqual([[['here /rope', 1, 1]]]);
     clock.nowMs += 1000;
     say(rope, 0.5);
     vi.advanceTimersByTime(300);
@@ -80,7 +80,7 @@ describe('Intake', () => {
     intake.disconnect(rope);
     expect(state()).toBe('gone');
   });
-  it('lets go of the gates of a device that leaves, and of nothing else', () => {
+  it('lets go of the gates of a feed that leaves, and of nothing else', () => {
     const { intake, played } = setUp([{ id: 'in', name: 'Pad', kind: 'gamepad', device: { report: 'pad', slot: 1 } }], [{ kind: 'gate', source: 'button 0' }, { source: 'axis 0' }]);
     const pad = intake.connect({ kind: 'gamepad', report: 'pad', name: 'Pad' }, { connection: 'page', where: 'a page' });
     intake.value(intake.source(pad, button), clock.nowMs, 1);
@@ -100,15 +100,15 @@ describe('Intake', () => {
   });
   it('remembers only so many senders, however many sockets a script opens', () => {
     const { intake, osc, say } = setUp([roped(1)], [ropeSignal]);
-    for (let i = 0; i < 3 * LIMITS.devices; i++) {
+    for (let i = 0; i < 3 * LIMITS.feeds; i++) {
       clock.nowMs += 1;
       say(osc(`socket ${i}`), 0.5);
     }
-    for (let i = 0; i < 3 * LIMITS.devices; i++) {
+    for (let i = 0; i < 3 * LIMITS.feeds; i++) {
       clock.nowMs += 1;
       intake.value(intake.source(intake.connect({ kind: 'osc', report: `here /${i}`, name: 'X' }, { connection: 'a', where: 'a' }), { ...level, key: `/${i} 0` }), clock.nowMs, 1);
     }
-    expect(intake.state().length).toBeLessThanOrEqual(LIMITS.devices);
+    expect(intake.state().length).toBeLessThanOrEqual(LIMITS.feeds);
   });
   it('a sender whose place was given away while it was silent comes back as a second one, not as a ghost in the first', () => {
     const { intake, played, osc, say } = setUp([roped(1), roped(2)], [ropeSignal, { ...ropeSignal, input: 'in2' }]);
@@ -127,29 +127,29 @@ describe('Intake', () => {
   });
 });
 
-describe('the devices of a page', () => {
-  const told = (device: string, count: number, from = 0) => ({ kind: 'device' as const, device, report: { kind: 'gamepad' as const, report: device, name: device }, sources: Array.from({ length: count }, (_, i) => ({ ...button, key: `button ${from + i}` })) });
+describe('the feeds of a page', () => {
+  const told = (feed: string, count: number, from = 0) => ({ kind: 'feed' as const, feed: feed, report: { kind: 'gamepad' as const, report: feed, name: feed }, sources: Array.from({ length: count }, (_, i) => ({ ...button, key: `button ${from + i}` })) });
   it('have numbers that are never given again, and nothing is kept of one that went', () => {
     const { intake, player } = setUp([], []);
-    const devices = new PageDevices(player, intake);
+    const feeds = new PageFeeds(player, intake);
     for (let i = 0; i < 5; i++) {
-      expect(devices.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i, streams: [] });
-      devices.gone('pad');
-      expect(devices.source(2 * i)).toBeUndefined();
+      expect(feeds.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i, streams: [] });
+      feeds.gone('pad');
+      expect(feeds.source(2 * i)).toBeUndefined();
     }
   });
   it('have so many sources and no more, at once and one after another', () => {
     const { intake, player } = setUp([], []);
-    const devices = new PageDevices(player, intake);
-    expect(devices.tell(told('pad', LIMITS.sourcesPerDevice))).not.toBeNull();
-    expect([devices.tell(told('pad', 1, 500)), devices.tell(told('pad', 1))?.sources]).toEqual([null, [0]]);
-    devices.gone('pad');
+    const feeds = new PageFeeds(player, intake);
+    expect(feeds.tell(told('pad', LIMITS.sourcesPerFeed))).not.toBeNull();
+    expect([feeds.tell(told('pad', 1, 500)), feeds.tell(told('pad', 1))?.sources]).toEqual([null, [0]]);
+    feeds.gone('pad');
     let brought = 1;
-    while (brought < 1000 && devices.tell(told('pad', LIMITS.sourcesPerDevice))) {
-      devices.gone('pad');
+    while (brought < 1000 && feeds.tell(told('pad', LIMITS.sourcesPerFeed))) {
+      feeds.gone('pad');
       brought++;
     }
     // What a frame can name: 65,535 sources.
-    expect(brought).toBe(Math.floor(65_535 / LIMITS.sourcesPerDevice));
+    expect(brought).toBe(Math.floor(65_535 / LIMITS.sourcesPerFeed));
   });
 });

@@ -1,8 +1,8 @@
-import type { DeviceReport, Found, SourceReport } from '../../core/inputs/device';
-import { isInputOf, isSignalOf, oscKey } from '../../core/inputs/device';
+import type { FeedReport, Found, SourceReport } from '../../core/inputs/feed';
+import { isInputOf, isSignalOf, oscKey } from '../../core/inputs/feed';
 import { inputKind } from '../../core/inputs/kinds';
 import type { RigDocument, RigSignal } from '../../core/rig/document';
-import type { DeviceState, RawLine } from '../../protocol/live';
+import type { FeedState, RawLine } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
@@ -11,16 +11,16 @@ import { hubTimeMs } from '../time';
 const TELL_MS = 250;
 /** What was told and is still unknown (no web process, on Stage) is told again after this. */
 const TELL_AGAIN_MS = 3000;
-/** A device that was heard before and not for this long is silent. */
+/** A feed that was heard before and not for this long is silent. */
 const SILENT_MS = 2000;
 /** Rates are smoothed over about this long. */
 const RATE_MS = 1000;
-/** A gone device is remembered, so that its input can say so. */
+/** A gone feed is remembered, so that its input can say so. */
 const REMEMBERED_GONE = 64;
 
-/** One stream of numbers of a device, and the signal that stands for it, by hub number. */
+/** One stream of numbers of a feed, and the signal that stands for it, by hub number. */
 export interface Source extends Beat {
-  readonly device: Device;
+  readonly feed: Feed;
   readonly report: SourceReport;
   signal: number | null;
   lastMs: number;
@@ -44,17 +44,17 @@ function measure(beat: Beat, overMs: number): void {
   if (beat.rateHz < 0.05) beat.rateHz = 0;
 }
 
-export interface DeviceWhereabouts {
+export interface FeedWhereabouts {
   /** Tells two connections apart that say the same of themselves. */
   connection: string;
   /** In words, for a person. */
   where: string;
-  /** For devices that stand for one input whatever they report (a recording, points of light). */
+  /** For feeds that stand for one input whatever they report (a recording, points of light). */
   input?: string;
 }
 
-/** A device that is or was connected. */
-export class Device implements Beat {
+/** A feed that is or was connected. */
+export class Feed implements Beat {
   readonly sources = new Map<string, Source>();
   count = 0;
   counted = 0;
@@ -66,23 +66,23 @@ export class Device implements Beat {
   /** What a person should know of it; null for nothing. */
   remark: string | null = null;
   /** The one that took over its place, as long as this one keeps silent. */
-  successor: Device | null = null;
+  successor: Feed | null = null;
 
   constructor(
-    public report: DeviceReport & { slot: number },
-    readonly whereabouts: DeviceWhereabouts,
+    public report: FeedReport & { slot: number },
+    readonly whereabouts: FeedWhereabouts,
   ) {}
 }
 
 type RawListener = (line: RawLine) => void;
 
 /**
- * Where everything but surfaces comes in: knows the devices that are there, which inputs and signals of the rig stand for
+ * Where everything but surfaces comes in: knows the feeds that are there, which inputs and signals of the rig stand for
  * them, and passes their numbers on. What the rig does not know is told to the web process, which takes it up.
  */
 export class Intake {
   listening = true;
-  private readonly devices = new Map<string, Device>();
+  private readonly feeds = new Map<string, Feed>();
   private readonly rawListeners = new Map<string, Set<RawListener>>();
   private found = new Set<Source>();
   private timer: NodeJS.Timeout | null = null;
@@ -97,40 +97,40 @@ export class Intake {
   ) {}
 
   /**
-   * A device is there (again). Its place among devices that say the same is the lowest that no other one holds now. An OSC
+   * A feed is there (again). Its place among feeds that say the same is the lowest that no other one holds now. An OSC
    * sender that comes on another socket first takes the place of the one that spoke last, as most that change sockets are
    * the same thing; if that one speaks again there are two, and the newcomer moves on.
    */
-  connect(report: DeviceReport, whereabouts: DeviceWhereabouts): Device {
+  connect(report: FeedReport, whereabouts: FeedWhereabouts): Feed {
     const key = `${report.kind} ${whereabouts.connection} ${report.report}`;
-    const known = this.devices.get(key);
+    const known = this.feeds.get(key);
     if (known && !known.gone) return known;
     const same = this.alike(report);
-    const before = inputKind(report.kind).moves ? same.filter((device) => isHere(device) && !device.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
+    const before = inputKind(report.kind).moves ? same.filter((feed) => isHere(feed) && !feed.successor).sort((a, b) => b.lastMs - a.lastMs)[0] : undefined;
     const slot = before ? before.report.slot : lowestFree(same);
     for (const other of same) if (other.report.slot === slot && !isHere(other)) this.forget(other);
-    const device = new Device({ ...report, slot }, whereabouts);
-    if (before) before.successor = device;
+    const feed = new Feed({ ...report, slot }, whereabouts);
+    if (before) before.successor = feed;
     this.makeRoom();
-    this.devices.set(key, device);
-    this.resolveDevice(device);
-    return device;
+    this.feeds.set(key, feed);
+    this.resolveFeed(feed);
+    return feed;
   }
 
-  /** The source of this key, made where the device had none of it. */
-  source(device: Device, report: SourceReport): Source {
-    const known = device.sources.get(report.key);
+  /** The source of this key, made where the feed had none of it. */
+  source(feed: Feed, report: SourceReport): Source {
+    const known = feed.sources.get(report.key);
     if (known) return known;
-    const source: Source = { device, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, ...noBeat() };
-    device.sources.set(report.key, source);
+    const source: Source = { feed, report, signal: null, lastMs: NaN, value: NaN, toldMs: -Infinity, ...noBeat() };
+    feed.sources.set(report.key, source);
     this.resolveSource(source);
     return source;
   }
 
   /** A raw number arrived. */
   value(source: Source, timeMs: number, value: number): void {
-    const { device } = source;
-    this.heard(device, timeMs);
+    const { feed } = source;
+    this.heard(feed, timeMs);
     source.lastMs = timeMs;
     source.count++;
     source.value = value;
@@ -138,26 +138,26 @@ export class Intake {
     else if (this.listening) this.tellOf(source, timeMs);
   }
 
-  /** Something arrived from a device. */
-  heard(device: Device, timeMs: number): void {
-    if (device.successor) this.part(device, device.successor);
-    device.lastMs = timeMs;
-    device.count++;
+  /** Something arrived from a feed. */
+  heard(feed: Feed, timeMs: number): void {
+    if (feed.successor) this.part(feed, feed.successor);
+    feed.lastMs = timeMs;
+    feed.count++;
   }
 
-  /** The device left: gates that it held are let go of. */
-  disconnect(device: Device): void {
-    if (device.gone) return;
-    device.gone = true;
-    this.letGo(device);
-    const gone = [...this.devices].filter(([, other]) => other.gone);
-    for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.devices.delete(key);
+  /** The feed left: gates that it held are let go of. */
+  disconnect(feed: Feed): void {
+    if (feed.gone) return;
+    feed.gone = true;
+    this.letGo(feed);
+    const gone = [...this.feeds].filter(([, other]) => other.gone);
+    for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.feeds.delete(key);
   }
 
-  /** Lets go of the gates that a device holds. */
-  letGo(device: Device): void {
+  /** Lets go of the gates that a feed holds. */
+  letGo(feed: Feed): void {
     const timeMs = hubTimeMs();
-    for (const source of device.sources.values()) {
+    for (const source of feed.sources.values()) {
       if (source.report.kind !== 'gate' || !(source.value > 0)) continue;
       source.value = 0;
       if (source.signal !== null) this.player.sample(source.signal, timeMs, 0, null);
@@ -177,14 +177,14 @@ export class Intake {
       if (key !== undefined) this.signalsByKey.set(key, [...(this.signalsByKey.get(key) ?? []), signal]);
     }
     const timeMs = hubTimeMs();
-    for (const device of this.devices.values()) {
-      this.resolveDevice(device);
-      for (const source of device.sources.values()) {
+    for (const feed of this.feeds.values()) {
+      this.resolveFeed(feed);
+      for (const source of feed.sources.values()) {
         const before = source.signal;
         this.resolveSource(source);
         // A key that is still held is heard from its first press on; one that was let go of is not pressed again.
         const says = source.report.kind === 'continuous' ? Number.isFinite(source.value) : source.value > 0;
-        if (before === null && source.signal !== null && !device.gone && says) this.player.sample(source.signal!, timeMs, source.value, null);
+        if (before === null && source.signal !== null && !feed.gone && says) this.player.sample(source.signal!, timeMs, source.value, null);
       }
     }
   }
@@ -205,24 +205,24 @@ export class Intake {
   }
 
   /** Shows a message to whoever lists those of its input; `line` is only made where somebody does. */
-  showRaw(device: Device, line: () => RawLine): void {
-    if (device.input === null) return;
-    const listeners = this.rawListeners.get(device.input);
+  showRaw(feed: Feed, line: () => RawLine): void {
+    if (feed.input === null) return;
+    const listeners = this.rawListeners.get(feed.input);
     if (!listeners) return;
     const made = line();
     for (const listener of listeners) listener(made);
   }
 
   /** How everything is; rates are measured from one call to the next. */
-  state(): DeviceState[] {
+  state(): FeedState[] {
     const nowMs = hubTimeMs();
     const overMs = Math.max(1, nowMs - this.measuredMs);
     this.measuredMs = nowMs;
     const ago = (lastMs: number) => (Number.isNaN(lastMs) ? null : Math.max(0, Math.round(nowMs - lastMs)));
-    return [...this.devices.values()].filter(({ successor }) => !successor).map((device) => {
-      measure(device, overMs);
+    return [...this.feeds.values()].filter(({ successor }) => !successor).map((feed) => {
+      measure(feed, overMs);
       let unknown = 0;
-      const signals = [...device.sources.values()].flatMap((source) => {
+      const signals = [...feed.sources.values()].flatMap((source) => {
         measure(source, overMs);
         const { signal, rateHz, lastMs } = source;
         if (signal === null) {
@@ -231,7 +231,7 @@ export class Intake {
         }
         return [{ id: this.player.signals.idOf(signal)!, rateHz: rounded(rateHz), lastHeardMsAgo: ago(lastMs) }];
       });
-      const { report, whereabouts, rateHz, count, lastMs, gone, input, remark } = device;
+      const { report, whereabouts, rateHz, count, lastMs, gone, input, remark } = feed;
       return {
         ...report,
         input,
@@ -251,49 +251,49 @@ export class Intake {
     if (this.timer) clearTimeout(this.timer);
   }
 
-  private alike({ kind, report }: DeviceReport): Device[] {
-    return [...this.devices.values()].filter((device) => device.report.kind === kind && device.report.report === report);
+  private alike({ kind, report }: FeedReport): Feed[] {
+    return [...this.feeds.values()].filter((feed) => feed.report.kind === kind && feed.report.report === report);
   }
 
   /** Two that were taken for one both speak: the later one gets a place of its own. */
-  private part(first: Device, second: Device): void {
+  private part(first: Feed, second: Feed): void {
     first.successor = null;
     if (second.gone || second.report.slot !== first.report.slot) return;
     second.report = { ...second.report, slot: lowestFree(this.alike(second.report)) };
-    this.resolveDevice(second);
+    this.resolveFeed(second);
     for (const source of second.sources.values()) this.resolveSource(source);
   }
 
   /** Of too many OSC senders the one that has been silent longest goes; it is known anew when it speaks. */
   private makeRoom(): void {
-    if (this.devices.size < LIMITS.devices) return;
-    const senders = [...this.devices.values()].filter(({ report }) => report.kind === 'osc');
-    const oldest = senders.reduce<Device | null>((least, device) => (least && least.lastMs <= device.lastMs ? least : device), null);
+    if (this.feeds.size < LIMITS.feeds) return;
+    const senders = [...this.feeds.values()].filter(({ report }) => report.kind === 'osc');
+    const oldest = senders.reduce<Feed | null>((least, feed) => (least && least.lastMs <= feed.lastMs ? least : feed), null);
     if (oldest) this.forget(oldest);
   }
 
   /** Whoever still holds it sees that it is gone and connects anew. */
-  private forget(device: Device): void {
-    device.gone = true;
-    for (const [key, other] of this.devices) if (other === device) this.devices.delete(key);
+  private forget(feed: Feed): void {
+    feed.gone = true;
+    for (const [key, other] of this.feeds) if (other === feed) this.feeds.delete(key);
   }
 
-  private resolveDevice(device: Device): void {
+  private resolveFeed(feed: Feed): void {
     const inputs = this.player.rig?.inputs ?? [];
-    const { report, whereabouts } = device;
-    device.input = inputs.find((input) => (whereabouts.input === undefined ? isInputOf(input, report) : input.id === whereabouts.input))?.id ?? null;
+    const { report, whereabouts } = feed;
+    feed.input = inputs.find((input) => (whereabouts.input === undefined ? isInputOf(input, report) : input.id === whereabouts.input))?.id ?? null;
   }
 
   private resolveSource(source: Source): void {
     const { rig, signals } = this.player;
-    const { device, report } = source;
+    const { feed, report } = source;
     const { osc } = report;
     const candidates = (this.signalsByKey.get(report.key) ?? []).filter((signal) => isSignalOf(signal, report));
-    const own = device.input === null ? undefined : candidates.find(({ input }) => input === device.input);
-    // An OSC input that names no device takes its addresses from any sender.
+    const own = feed.input === null ? undefined : candidates.find(({ input }) => input === feed.input);
+    // An OSC input that names no feed takes its addresses from any sender.
     const open = own ?? (osc && candidates.find(({ input }) => rig?.inputs.some((known) => known.id === input && known.kind === 'osc' && !known.device)));
     source.signal = open ? (signals.find(open.id) ?? null) : null;
-    if (open && device.input === null) device.input = open.input;
+    if (open && feed.input === null) feed.input = open.input;
   }
 
   private tellOf(source: Source, timeMs: number): void {
@@ -305,29 +305,29 @@ export class Intake {
 
   private tell(): void {
     this.timer = null;
-    const byDevice = new Map<Device, SourceReport[]>();
+    const byFeed = new Map<Feed, SourceReport[]>();
     for (const source of this.found) {
       if (source.signal !== null) continue;
-      // A device that says at once all that it has is taken up whole; others grow as they are heard.
-      const whole = inputKind(source.device.report.kind).comesWhole;
-      byDevice.set(source.device, whole ? [...source.device.sources.values()].map(({ report }) => report) : [...(byDevice.get(source.device) ?? []), source.report]);
+      // A feed that says at once all that it has is taken up whole; others grow as they are heard.
+      const whole = inputKind(source.feed.report.kind).comesWhole;
+      byFeed.set(source.feed, whole ? [...source.feed.sources.values()].map(({ report }) => report) : [...(byFeed.get(source.feed) ?? []), source.report]);
     }
     this.found.clear();
-    if (byDevice.size > 0 && this.listening) this.onFound([...byDevice].map(([{ report, input }, sources]) => ({ device: report, ...(input === null ? {} : { input }), sources })));
+    if (byFeed.size > 0 && this.listening) this.onFound([...byFeed].map(([{ report, input }, sources]) => ({ feed: report, ...(input === null ? {} : { input }), sources })));
   }
 }
 
-function lowestFree(same: readonly Device[]): number {
+function lowestFree(same: readonly Feed[]): number {
   const held = new Set(same.filter(isHere).map(({ report: { slot } }) => slot));
   let slot = 1;
   while (held.has(slot)) slot++;
   return slot;
 }
 
-/** Whether a device holds its place: one that spoke lately, or that never said goodbye and has no clock to go by. */
-function isHere(device: Device): boolean {
-  if (device.gone) return false;
-  return device.report.kind !== 'osc' || hubTimeMs() - device.lastMs <= SILENT_MS;
+/** Whether a feed holds its place: one that spoke lately, or that never said goodbye and has no clock to go by. */
+function isHere(feed: Feed): boolean {
+  if (feed.gone) return false;
+  return feed.report.kind !== 'osc' || hubTimeMs() - feed.lastMs <= SILENT_MS;
 }
 
 const rounded = (rateHz: number) => Math.round(rateHz * 10) / 10;

@@ -3,7 +3,7 @@ import type { Player } from '../player';
 import type { NativePorts, PortHandle } from '../ports/nativePorts';
 import { hubTimeMs } from '../time';
 import type { Intake } from './intake';
-import { MidiDevice } from './midiDevice';
+import { MidiFeed } from './midiFeed';
 
 /** So many ports are listened to at once; a port costs a thread. */
 const MOST_PORTS = 32;
@@ -11,7 +11,7 @@ const MOST_PORTS = 32;
 interface Listened {
   at: PortIdentity;
   port: PortHandle;
-  midi: MidiDevice | null;
+  midi: MidiFeed | null;
 }
 
 /** Listens to the MIDI ports of this computer's own system, as they come and go. */
@@ -58,7 +58,7 @@ export class NativeMidi {
       {
         // It is an input once it is open: before, and where it will not open, there is nothing to hear.
         state: (away) => {
-          if (away === null) listened.midi ??= new MidiDevice({ report: at.report, name: at.report }, { connection: `port ${at.report} ${at.slot}`, where: 'MIDI port' }, this.player, this.intake);
+          if (away === null) listened.midi ??= new MidiFeed({ report: at.report, name: at.report }, { connection: `port ${at.report} ${at.slot}`, where: 'MIDI port' }, this.player, this.intake);
           else {
             listened.midi?.close();
             listened.midi = null;

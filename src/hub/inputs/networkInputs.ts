@@ -1,10 +1,10 @@
 import type { Player } from '../player';
 import type { Intake } from './intake';
-import { MidiDevice } from './midiDevice';
+import { MidiFeed } from './midiFeed';
 
 /** Whoever is in a session of network MIDI is an input, by the name that it says of itself. */
 export class NetworkInputs {
-  private readonly devices = new Map<string, MidiDevice>();
+  private readonly feeds = new Map<string, MidiFeed>();
 
   constructor(
     private readonly player: Player,
@@ -12,23 +12,23 @@ export class NetworkInputs {
   ) {}
 
   opened(id: string, name: string, address: string): void {
-    this.devices.set(id, new MidiDevice({ report: name, name }, { connection: `network ${name} ${address}`, where: `network, ${address}` }, this.player, this.intake));
+    this.feeds.set(id, new MidiFeed({ report: name, name }, { connection: `network ${name} ${address}`, where: `network, ${address}` }, this.player, this.intake));
   }
 
   heard(id: string, bytes: Uint8Array, timeMs: number): void {
-    this.devices.get(id)?.push(bytes, timeMs);
+    this.feeds.get(id)?.push(bytes, timeMs);
   }
 
   gone(id: string): void {
-    this.devices.get(id)?.close();
-    this.devices.delete(id);
+    this.feeds.get(id)?.close();
+    this.feeds.delete(id);
   }
 
   rigChanged(): void {
-    for (const midi of this.devices.values()) midi.rigChanged();
+    for (const midi of this.feeds.values()) midi.rigChanged();
   }
 
   close(): void {
-    for (const id of [...this.devices.keys()]) this.gone(id);
+    for (const id of [...this.feeds.keys()]) this.gone(id);
   }
 }

@@ -1,14 +1,14 @@
 import { matchesAddress } from '../../core/osc/addressPattern';
-import { oscKey } from '../../core/inputs/device';
+import { oscKey } from '../../core/inputs/feed';
 import type { OscRule } from '../../protocol/inputSettings';
 import { LIMITS } from '../../protocol/limits';
 import { isLoopback } from '../../protocol/origin';
 import type { OscValue } from '../../net/osc/codec';
-import type { Device, Intake, Source } from './intake';
+import type { Feed, Intake, Source } from './intake';
 
 /** Where one address of one sender goes: a device, and by argument a source. Null where a rule leaves it out. */
 export interface OscPlace {
-  device: Device;
+  feed: Feed;
   sources: (Source | null)[];
 }
 
@@ -45,7 +45,7 @@ export class OscSenders {
     const { latest } = this;
     if (!latest || latest.port !== port || latest.host !== host) return null;
     const place = latest.addresses.get(address);
-    return place && !place.device.gone ? place : null;
+    return place && !place.feed.gone ? place : null;
   }
 
   /** Where an address of a sender goes; null where it is left out. */
@@ -53,7 +53,7 @@ export class OscSenders {
     const { latest } = this;
     const { key, addresses } = latest && latest.port === port && latest.host === host ? latest : this.sender(host, port);
     const known = addresses.get(address);
-    if (known !== undefined && !known?.device.gone) return known;
+    if (known !== undefined && !known?.feed.gone) return known;
     if (addresses.size >= LIMITS.oscAddressesPerSender) {
       this.tooMany++;
       return null;
@@ -81,7 +81,7 @@ export class OscSenders {
     if (known) return known;
     const several = argument > 0 ? ` ${argument + 1}` : '';
     const isGate = typeof value === 'boolean';
-    const source = this.intake.source(place.device, {
+    const source = this.intake.source(place.feed, {
       key: oscKey(address, argument),
       name: nameOf(`${address.split('/').slice(2).join(' ') || address.slice(1)}${several}`),
       kind: isGate ? 'gate' : 'continuous',
@@ -104,8 +104,8 @@ export class OscSenders {
     const rule = this.rules.find(({ pattern }) => matchesAddress(pattern, address));
     if (rule?.action === 'ignore') return null;
     const { report, name } = rule ? { report: `${isLoopback(host) ? 'this computer' : host} ${rule.pattern}`, name: rule.name } : reportOf(host, address);
-    const device = this.intake.connect({ kind: 'osc', report, name }, { connection, where: `UDP ${connection}` });
-    return { device, sources: [] };
+    const feed = this.intake.connect({ kind: 'osc', report, name }, { connection, where: `UDP ${connection}` });
+    return { feed, sources: [] };
   }
 }
 

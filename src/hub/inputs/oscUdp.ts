@@ -154,9 +154,9 @@ export class OscInput {
     const { address, arguments: values } = message;
     const place = this.senders.known(host, port, address) ?? this.newPlace(message, host, port, timeMs);
     if (!place) return;
-    const { device } = place;
-    if (this.intake.listsRaw) this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
-    if (this.points.take(address, values, timeMs)) return this.intake.heard(device, timeMs);
+    const { feed } = place;
+    if (this.intake.listsRaw) this.intake.showRaw(feed, () => ({ hubTimeMs: timeMs, text: wordsOf(message) }));
+    if (this.points.take(address, values, timeMs)) return this.intake.heard(feed, timeMs);
     let numbers = 0;
     for (let i = 0; i < values.length; i++) {
       const value = toNumber(values[i]!);
@@ -164,7 +164,7 @@ export class OscInput {
       this.intake.value(this.senders.source(place, address, i, values[i]!), timeMs, value);
       numbers++;
     }
-    if (numbers === 0) this.intake.heard(device, timeMs);
+    if (numbers === 0) this.intake.heard(feed, timeMs);
   }
 
   /** The place of a message that is none of Pumice's own and no pattern; null where it is dealt with already or left out. */

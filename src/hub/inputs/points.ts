@@ -1,14 +1,14 @@
-import type { SourceReport } from '../../core/inputs/device';
+import type { SourceReport } from '../../core/inputs/feed';
 import { lightPointSources, pointsOf } from '../../core/inputs/lightPoints';
 import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
 import type { OscValue } from '../../net/osc/codec';
 import type { Player } from '../player';
-import type { Device, Intake } from './intake';
+import type { Feed, Intake } from './intake';
 
 const NUMBERS_PER_POINT = 3;
 
 interface PointsInput {
-  device: Device;
+  feed: Feed;
   tracker: PointTracker;
   count: number;
   lost: 'hold' | 'rest';
@@ -26,9 +26,9 @@ export class PointsInputs {
 
   rigChanged(): void {
     const wanted = new Map((this.player.rig?.inputs ?? []).flatMap((input) => (input.kind === 'points' ? [[input.address, input] as const] : [])));
-    for (const [address, { device }] of this.byAddress) {
-      if (wanted.get(address)?.id === device.whereabouts.input) continue;
-      this.intake.disconnect(device);
+    for (const [address, { feed }] of this.byAddress) {
+      if (wanted.get(address)?.id === feed.whereabouts.input) continue;
+      this.intake.disconnect(feed);
       this.byAddress.delete(address);
     }
     for (const [address, { id, name, lost }] of wanted) {
@@ -39,8 +39,8 @@ export class PointsInputs {
         if (known.count !== count) Object.assign(known, { count, tracker: new PointTracker(count) });
         continue;
       }
-      const device = this.intake.connect({ kind: 'points', report: address, name }, { connection: id, where: address, input: id });
-      this.byAddress.set(address, { device, tracker: new PointTracker(count), count, lost });
+      const feed = this.intake.connect({ kind: 'points', report: address, name }, { connection: id, where: address, input: id });
+      this.byAddress.set(address, { feed, tracker: new PointTracker(count), count, lost });
     }
   }
 
@@ -58,8 +58,8 @@ export class PointsInputs {
     return true;
   }
 
-  private show({ device, lost }: PointsInput, t: number, point: LightPoint | null, timeMs: number): void {
-    const sources = this.sources.slice(t * 4, t * 4 + 4).map((report) => this.intake.source(device, report));
+  private show({ feed, lost }: PointsInput, t: number, point: LightPoint | null, timeMs: number): void {
+    const sources = this.sources.slice(t * 4, t * 4 + 4).map((report) => this.intake.source(feed, report));
     const [x, y, size, seen] = sources as [(typeof sources)[0], (typeof sources)[0], (typeof sources)[0], (typeof sources)[0]];
     const wasSeen = seen.value > 0;
     if (point) {

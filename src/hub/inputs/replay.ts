@@ -1,7 +1,7 @@
 import type { Recording } from '../../protocol/recording';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
-import type { Device, Intake, Source } from './intake';
+import type { Feed, Intake, Source } from './intake';
 
 /** Samples are handed on this often; each with its own time. */
 const STEP_MS = 5;
@@ -9,7 +9,7 @@ const STEP_MS = 5;
 const GAP_MS = 20;
 
 interface Playing {
-  device: Device;
+  feed: Feed;
   recording: Recording;
   sources: Source[];
   speed: number;
@@ -37,10 +37,10 @@ export class Replays {
 
   rigChanged(): void {
     const inputs = (this.player.rig?.inputs ?? []).flatMap((input) => (input.kind === 'recording' ? [input] : []));
-    for (const [id, { device, recording }] of this.playing) {
+    for (const [id, { feed, recording }] of this.playing) {
       const wanted = inputs.find((input) => input.id === id);
       if (wanted && this.recordings[wanted.recording] === recording) continue;
-      this.intake.disconnect(device);
+      this.intake.disconnect(feed);
       this.playing.delete(id);
     }
     for (const { id, name, recording: wanted, speed, loop } of inputs) {
@@ -59,9 +59,9 @@ export class Replays {
   }
 
   private begin(input: string, name: string, recording: Recording, speed: number, loop: boolean): Playing {
-    const device = this.intake.connect({ kind: 'recording', report: recording.name, name }, { connection: input, where: `recording "${recording.name}"`, input });
-    const sources = recording.signals.map((key) => this.intake.source(device, { key, name: key, kind: 'continuous', unit: 'unit', range: [0, 1] }));
-    return { device, recording, sources, speed, loop, startMs: hubTimeMs(), place: 0 };
+    const feed = this.intake.connect({ kind: 'recording', report: recording.name, name }, { connection: input, where: `recording "${recording.name}"`, input });
+    const sources = recording.signals.map((key) => this.intake.source(feed, { key, name: key, kind: 'continuous', unit: 'unit', range: [0, 1] }));
+    return { feed, recording, sources, speed, loop, startMs: hubTimeMs(), place: 0 };
   }
 
   /** The sample that is due now stays due now. */

@@ -6,8 +6,8 @@ import type { StandInState } from '../../protocol/live';
 import { encodeOsc } from '../../net/osc/codec';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
-import type { Device, Intake } from './intake';
-import { MidiDevice } from './midiDevice';
+import type { Feed, Intake } from './intake';
+import { MidiFeed } from './midiFeed';
 
 /** A stand-in that was held up by so much skips what it missed instead of making up for it. */
 const SKIP_MS = 200;
@@ -99,14 +99,14 @@ class RunningStandIn {
     this.timer = setTimeout(this.step, Math.max(0, this.dueMs - hubTimeMs()));
   };
 
-  private open({ device, sources }: StandIn): Line {
-    switch (device.kind) {
+  private open({ feed, sources }: StandIn): Line {
+    switch (feed.kind) {
       case 'osc':
         return new OscLine(this.oscPort());
       case 'midi':
-        return new MidiLine(new MidiDevice(device, { connection: 'stand-in', where: 'stand-in' }, this.player, this.intake));
+        return new MidiLine(new MidiFeed(feed, { connection: 'stand-in', where: 'stand-in' }, this.player, this.intake));
       default: {
-        const opened = this.intake.connect(device, { connection: 'stand-in', where: 'stand-in' });
+        const opened = this.intake.connect(feed, { connection: 'stand-in', where: 'stand-in' });
         for (const source of sources) this.intake.source(opened, source);
         return new SourceLine(opened, this.intake);
       }
@@ -135,7 +135,7 @@ class OscLine implements Line {
 }
 
 class MidiLine implements Line {
-  constructor(private readonly midi: MidiDevice) {}
+  constructor(private readonly midi: MidiFeed) {}
 
   send(reading: Reading, timeMs: number): void {
     if (reading.way === 'midi') this.midi.push(Uint8Array.from(reading.bytes), timeMs);
@@ -152,13 +152,13 @@ class MidiLine implements Line {
 
 class SourceLine implements Line {
   constructor(
-    private readonly device: Device,
+    private readonly feed: Feed,
     private readonly intake: Intake,
   ) {}
 
   send(reading: Reading, timeMs: number): void {
     if (reading.way !== 'source') return;
-    const source = this.device.sources.get(reading.key);
+    const source = this.feed.sources.get(reading.key);
     // A button says something only when it changes, as a real one does.
     if (!source || (source.report.kind === 'gate' && source.value === reading.value)) return;
     if (source.report.kind === 'gate' && Number.isNaN(source.value) && reading.value === 0) return;
@@ -168,6 +168,6 @@ class SourceLine implements Line {
   rigChanged(): void {}
 
   close(): void {
-    this.intake.disconnect(this.device);
+    this.intake.disconnect(this.feed);
   }
 }

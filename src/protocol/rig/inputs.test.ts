@@ -5,7 +5,7 @@ import { play } from '../../core/engine/testPlay';
 import { testRig } from '../../core/engine/testRig';
 import { addMirror } from '../../core/rig/addMirror';
 import { addRecording } from '../../core/inputs/addRecording';
-import type { Found } from '../../core/inputs/device';
+import type { Found } from '../../core/inputs/feed';
 import type { RigDocument } from '../../core/rig/document';
 import { applyEdit, type Change } from '../../core/rig/edit';
 import { takeUp } from '../../core/inputs/found';
@@ -21,9 +21,9 @@ const after = (rig: RigDocument, changes: Change[]): RigDocument => {
   return checked.value;
 };
 
-const pad = (slot = 1): Found => ({ device: { kind: 'gamepad', report: 'pad', name: 'Deck hand', slot }, sources: gamepadSources(4, 17) });
+const pad = (slot = 1): Found => ({ feed: { kind: 'gamepad', report: 'pad', name: 'Deck hand', slot }, sources: gamepadSources(4, 17) });
 const rope = (address: string, slot = 1): Found => ({
-  device: { kind: 'osc', report: 'this computer /rope', name: 'Rope', slot },
+  feed: { kind: 'osc', report: 'this computer /rope', name: 'Rope', slot },
   sources: [{ key: `${address} 0`, name: 'Stretch', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address, argument: 0 } }],
 });
 

@@ -11,9 +11,10 @@ import type { LineStatus } from '../live/line';
 import { BenchTheme } from '../theme/BenchTheme';
 import shared from '../theme/devicePage.module.css';
 import { BENCH, cssVariables } from '../theme/tokens';
-import { isStandIn, standInId } from '../live/devices/lentDevice';
-import { useLentDevices } from '../live/devices/useLentDevices';
+import { isStandIn, standInId } from '../live/feeds/lentFeed';
+import { useLentFeeds } from '../live/feeds/useLentFeeds';
 import { useKeptElsewhere } from '../live/useKeptElsewhere';
+import { Locked } from '../panels/shared/edit';
 import { useLatest } from '../useLatest';
 import { Camera, MOVED } from './camera';
 import { HandsFacts } from './HandsFacts';
@@ -77,7 +78,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
     camera.current = made;
     return () => made.stop();
   }, [hubPort, modelFolder, seen, told, profileIsThere]);
-  const { devices, find: findDevices } = useLentDevices('videoinput');
+  const { feeds: devices, find: findDevices } = useLentFeeds('videoinput');
   const isRunning = useLatest(running);
   useKeptElsewhere(kept, running, () => {
     const settings = kept.current!;
@@ -107,7 +108,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
   };
   const looks = running && loaded === 1;
   return (
-    <>
+    <Locked when={stage}>
       <header className={shared.head}>
         <h1>Hands</h1>
         <Select
@@ -142,7 +143,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
           ),
       )}
       {running && line !== 'open' && (
-        <p role="status" className={shared.problem}>
+        <p role="status" className={`${shared.problem} ${shared.line}`}>
           {deviceLineInWords(line, 'what hands do')}
         </p>
       )}
@@ -155,12 +156,12 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
       <aside className={shared.settings} aria-label="How it is seen">
         {stage && <p className={shared.said}>Pumice is on Stage: nothing is changed until it is back on the Bench.</p>}
         <ConfigProvider componentDisabled={stage}>
-          <fieldset className={shared.all} disabled={stage}>
+          <fieldset disabled={stage} className={shared.all}>
             <HandsFields profile={profile} onChange={change} />
             <TeachPoses profile={profile} running={looks && !stage} told={told} onTeach={(name) => camera.current?.tell({ kind: 'teach', name })} onChange={change} />
           </fieldset>
         </ConfigProvider>
       </aside>
-    </>
+    </Locked>
   );
 }

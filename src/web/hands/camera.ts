@@ -1,7 +1,7 @@
 import type { HandsProfile } from '../../core/hands/profile';
 import { HANDS_STAND_IN } from '../../core/standIn/gulls';
-import { isStandIn, LentDevice, SILENT_MS, standInId, standInOf, type LentDeviceEvents, type LentDeviceKind } from '../live/devices/lentDevice';
-import { ownReport } from '../live/devices/ownReport';
+import { isStandIn, LentFeed, SILENT_MS, standInId, standInOf, type LentFeedEvents, type LentFeedKind } from '../live/feeds/lentFeed';
+import { ownReport } from '../live/feeds/ownReport';
 import { liveUrl } from '../live/LiveProvider';
 import type { FromTracker, HandsFrom, ToTracker } from './messages';
 
@@ -13,7 +13,7 @@ const PICTURES_PER_S = 30;
 /** As the id of a camera: the hand on screen, a stand-in like the clips. */
 export const MOVED = standInId('moved');
 
-const CAMERA: LentDeviceKind = {
+const CAMERA: LentFeedKind = {
   lock: 'pumice.hands',
   permission: 'camera',
   taken: 'Another window of this browser looks already: stop it there first.',
@@ -33,7 +33,7 @@ const CAMERA: LentDeviceKind = {
 };
 
 /** A camera of this browser, looked at in a worker; the page only shows it, and no picture leaves it. */
-export class Camera extends LentDevice<HandsProfile, ToTracker, FromTracker, MediaStream> {
+export class Camera extends LentFeed<HandsProfile, ToTracker, FromTracker, MediaStream> {
   /** A picture is looked at, or the model is on its way. */
   private looks = false;
   /** Where the hand on screen is: a worker that comes later is told. */
@@ -45,7 +45,7 @@ export class Camera extends LentDevice<HandsProfile, ToTracker, FromTracker, Med
     private readonly modelFolder: string,
     /** Where its picture is shown. */
     private readonly video: HTMLVideoElement,
-    events: LentDeviceEvents<FromTracker>,
+    events: LentFeedEvents<FromTracker>,
   ) {
     super(events, CAMERA);
   }

@@ -5,7 +5,7 @@ import { EXAMPLES_OF_A_POSE, poseFeatures } from '../../core/hands/poses';
 import { settingsOf, type HandsProfile } from '../../core/hands/profile';
 import { HANDS_STAND_INS, movedHand, STAND_IN_ASPECT } from '../../core/standIn/gulls';
 import { LiveConnection } from '../live/connection';
-import { DeviceLine } from '../live/devices/deviceLine';
+import { FeedLine } from '../live/feeds/feedLine';
 import { browserLineWorld } from '../live/line';
 import { FinderProblem, HandFinder } from './handFinder';
 import type { FromTracker, MovedTo, ToTracker } from './messages';
@@ -33,7 +33,7 @@ const nowMs = () => performance.timeOrigin + performance.now();
 /** Looks for hands in pictures and sends what they do on a live line of its own, so that a busy page delays nothing. */
 class Tracking {
   private readonly live: LiveConnection;
-  private readonly line: DeviceLine;
+  private readonly line: FeedLine;
   private readonly input: HandsInput;
   private finder: HandFinder | null = null;
   private poseNames: string[] | null = null;
@@ -51,7 +51,7 @@ class Tracking {
 
   constructor({ hubUrl, report, name, profile, from }: Extract<ToTracker, { kind: 'start' }>) {
     this.live = new LiveConnection(browserLineWorld(hubUrl, nowMs), undefined, nowMs);
-    this.line = new DeviceLine(this.live);
+    this.line = new FeedLine(this.live);
     this.input = new HandsInput(settingsOf(profile), (values) => void this.line.send(DEVICE, values, nowMs()));
     for (const slot of [this.live.state, this.live.store.rig]) slot.listen(() => tell({ kind: 'line', status: this.live.status, stage: this.live.store.rig.value.stage }));
     this.live.start();

@@ -47,7 +47,7 @@ export function ChordFields({ profile, onChange }: { profile: Profile; onChange:
               </Field>
               {known !== 'single note' && (
                 <Field label="Semitones above">
-                  <TextField label={`Semitones above ${name}`} disabled={false} maxLength={60} value={chord.join(' ')} parse={semitonesFrom} onChange={(notes) => set(degree, notes)} />
+                  <TextField label={`Semitones above ${name}`} maxLength={60} value={chord.join(' ')} parse={semitonesFrom} onChange={(notes) => set(degree, notes)} />
                 </Field>
               )}
             </div>

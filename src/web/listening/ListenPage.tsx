@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, ConfigProvider, Input, Select } from 'antd';
+import { Button, ConfigProvider, Select } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Profile } from '../../core/listening/profile';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
@@ -22,11 +22,12 @@ import { ChordFields } from './ChordFields';
 import { ExampleSounds } from './exampleSounds';
 import { Facts } from './Facts';
 import { Heard } from '../live/heard';
-import { standInId } from '../live/devices/lentDevice';
-import { useLentDevices } from '../live/devices/useLentDevices';
+import { standInId } from '../live/feeds/lentFeed';
+import { useLentFeeds } from '../live/feeds/useLentFeeds';
 import { useKeptElsewhere } from '../live/useKeptElsewhere';
 import { deviceLineInWords } from '../live/deviceLineWords';
 import type { LineStatus } from '../live/line';
+import { EditButton, EditInput, Locked } from '../panels/shared/edit';
 
 /** A microphone becomes notes, drums and controllers, as long as this page is open. */
 export function ListenPage({ hubPort }: { hubPort: number }) {
@@ -79,7 +80,7 @@ function Listen({ hubPort }: { hubPort: number }) {
     microphone.current = made;
     return () => made.stop();
   }, [hubPort, trace, heard, struck]);
-  const { devices, find: findDevices } = useLentDevices('audioinput');
+  const { feeds: devices, find: findDevices } = useLentFeeds('audioinput');
   const isRunning = useLatest(running);
   useKeptElsewhere(store, running, () => {
     const kept = store.current!;
@@ -124,17 +125,17 @@ function Listen({ hubPort }: { hubPort: number }) {
   // What is being measured or taught ends where the microphone is stopped, and on Stage: a sound that is taught would play nothing there.
   const teachable = running && hears && !stage;
   return (
-    <>
+    <Locked when={stage}>
       <header className={styles.head}>
         <h1>Listening</h1>
         <Select aria-label="Profile" className={styles.profile} disabled={running} value={profiles.chosen} options={profiles.all.map(({ name }) => ({ value: name, label: name }))} onChange={choose} />
-        <Input key={profile.name} aria-label="Name of the profile" className={styles.name} maxLength={80} disabled={running || stage} defaultValue={profile.name} onBlur={({ target }) => rename(target.value)} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
-        <Button onClick={another} disabled={running || stage}>
+        <EditInput key={profile.name} aria-label="Name of the profile" className={styles.name} maxLength={80} disabled={running} defaultValue={profile.name} onBlur={({ target }) => rename(target.value)} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
+        <EditButton onClick={another} disabled={running}>
           Another profile
-        </Button>
-        <Button danger disabled={running || stage || profiles.all.length < 2} onClick={() => keep({ chosen: profiles.all.find((one) => one !== profile)!.name, all: profiles.all.filter((one) => one !== profile) })}>
+        </EditButton>
+        <EditButton danger disabled={running || profiles.all.length < 2} onClick={() => keep({ chosen: profiles.all.find((one) => one !== profile)!.name, all: profiles.all.filter((one) => one !== profile) })}>
           Delete
-        </Button>
+        </EditButton>
         <Select
           aria-label="Microphone"
           className={styles.device}
@@ -164,7 +165,7 @@ function Listen({ hubPort }: { hubPort: number }) {
         </p>
       )}
       {running && line !== 'open' && (
-        <p role="status" className={styles.problem}>
+        <p role="status" className={`${styles.problem} ${styles.line}`}>
           {deviceLineInWords(line, 'what is sung')}
         </p>
       )}
@@ -176,7 +177,7 @@ function Listen({ hubPort }: { hubPort: number }) {
       <aside className={styles.settings} aria-label="How it is heard">
         {stage && <p className={styles.said}>Pumice is on Stage: nothing is changed until it is back on the Bench.</p>}
         <ConfigProvider componentDisabled={stage}>
-        <fieldset className={styles.all} disabled={stage}>
+        <fieldset disabled={stage} className={styles.all}>
         <SetUp profile={profile} struck={struck} heard={heard} running={teachable} onMeasured={change} />
         <NoteFields profile={profile} onChange={change} />
         <TeachVowels profile={profile} running={teachable} struck={struck} microphone={microphone} onChange={change} />
@@ -186,6 +187,6 @@ function Listen({ hubPort }: { hubPort: number }) {
         </fieldset>
         </ConfigProvider>
       </aside>
-    </>
+    </Locked>
   );
 }

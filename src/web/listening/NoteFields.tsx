@@ -38,7 +38,7 @@ export function NoteFields({ profile, onChange }: { profile: Profile; onChange: 
   );
   const number = (label: string, name: string, key: 'holdCents' | 'leastMs' | 'dipDb' | 'gateDb' | 'octave' | 'clarity' | 'attackMs' | 'releaseMs', min: number, max: number, step: number) => (
     <Field label={label}>
-      <NumberBox label={name} disabled={false} value={Number(profile[key].toFixed(2))} min={min} max={max} step={step} onChange={(value) => onChange({ [key]: value })} />
+      <NumberBox label={name} value={Number(profile[key].toFixed(2))} min={min} max={max} step={step} onChange={(value) => onChange({ [key]: value })} />
     </Field>
   );
   return (
@@ -53,7 +53,7 @@ export function NoteFields({ profile, onChange }: { profile: Profile; onChange: 
       {scale?.kind === 'steps' && (
         <>
           <Field label="Steps (cents)">
-            <TextField label="Steps in cents above the root, the last where it begins again" disabled={false} maxLength={4000} value={stepsInWords(scale.cents)} parse={stepsFrom} onChange={(cents) => onChange({ scale: { ...scale, cents } })} />
+            <TextField label="Steps in cents above the root, the last where it begins again" maxLength={4000} value={stepsInWords(scale.cents)} parse={stepsFrom} onChange={(cents) => onChange({ scale: { ...scale, cents } })} />
           </Field>
           <p className={styles.said}>
             <Button size="small" onClick={() => picker.current?.click()}>
@@ -68,7 +68,7 @@ export function NoteFields({ profile, onChange }: { profile: Profile; onChange: 
       {yes('Glide on', 'A note glides on rather than stepping to the next', 'glides')}
       {number('Octaves', 'Octaves that notes are moved by', 'octave', -4, 4, 1)}
       <Field label="From, to (keys)">
-        <Pair label="Keys that notes may have" step={1} min={0} max={127} values={[range.low, range.high]} disabled={false} onChange={([low, high]) => onChange({ range: { low: Math.round(Math.min(low, high)), high: Math.round(Math.max(low, high)) } })} />
+        <Pair label="Keys that notes may have" step={1} min={0} max={127} values={[range.low, range.high]} onChange={([low, high]) => onChange({ range: { low: Math.round(Math.min(low, high)), high: Math.round(Math.max(low, high)) } })} />
       </Field>
       {number('Hold band (cents)', 'Hold band in cents', 'holdCents', 0, 200, 5)}
       {number('At least (ms)', 'Least length of a pitch in ms', 'leastMs', 5, 160, 5)}

@@ -5,7 +5,7 @@ import { settingsOf, type Profile } from '../../core/listening/profile';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
 import type { VoiceEvent } from '../../core/voices/event';
 import { LiveConnection } from '../live/connection';
-import { DeviceLine } from '../live/devices/deviceLine';
+import { FeedLine } from '../live/feeds/feedLine';
 import { browserLineWorld } from '../live/line';
 import type { FromListener, ToListener } from './messages';
 
@@ -28,7 +28,7 @@ const nowMs = () => performance.timeOrigin + performance.now();
 /** Listens to blocks of audio and sends what it hears on a live line of its own, so that a busy page delays nothing. */
 class Listening {
   private readonly live: LiveConnection;
-  private readonly line: DeviceLine;
+  private readonly line: FeedLine;
   private readonly microphone: MicrophoneInput;
   private note = NaN;
   private sung = 0;
@@ -48,7 +48,7 @@ class Listening {
 
   constructor({ hubUrl, report, name, profile, audio }: Extract<ToListener, { kind: 'start' }>) {
     this.live = new LiveConnection(browserLineWorld(hubUrl, nowMs), undefined, nowMs);
-    this.line = new DeviceLine(this.live);
+    this.line = new FeedLine(this.live);
     this.microphone = new MicrophoneInput(settingsOf(profile), {
       values: (values) => void this.line.send(DEVICE, values, nowMs()),
       voice: (stream, event) => this.play(stream, event),

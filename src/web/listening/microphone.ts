@@ -1,13 +1,13 @@
 import { HOP, SAMPLE_RATE_HZ } from '../../core/listening/audio';
 import type { Profile } from '../../core/listening/profile';
-import { LentDevice, SILENT_MS, standInOf, type LentDeviceEvents, type LentDeviceKind } from '../live/devices/lentDevice';
-import { ownReport } from '../live/devices/ownReport';
+import { LentFeed, SILENT_MS, standInOf, type LentFeedEvents, type LentFeedKind } from '../live/feeds/lentFeed';
+import { ownReport } from '../live/feeds/ownReport';
 import { liveUrl } from '../live/LiveProvider';
 import type { FromListener, ToListener } from './messages';
 
 const REPORT = 'pumice.listening.report';
 
-const MICROPHONE: LentDeviceKind = {
+const MICROPHONE: LentFeedKind = {
   lock: 'pumice.listening',
   permission: 'microphone',
   taken: 'Another window of this browser listens already: stop it there first.',
@@ -33,12 +33,12 @@ interface Ears {
 }
 
 /** A microphone of this browser, listened to in the audio thread and a worker; the page only shows it. */
-export class Microphone extends LentDevice<Profile, ToListener, FromListener, Ears> {
+export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears> {
   private heardMs = 0;
 
   constructor(
     private readonly hubPort: number,
-    events: LentDeviceEvents<FromListener>,
+    events: LentFeedEvents<FromListener>,
   ) {
     super(events, MICROPHONE);
   }

@@ -99,7 +99,7 @@ export class LiveStore {
   readonly panicked = new Happenings<[notes: number]>();
   /** Bytes for a port that this page lends. */
   readonly written = new Happenings<[port: number, bytes: Uint8Array]>();
-  readonly deviceNumbered = new Happenings<[device: string, sources: number[], midi: number, streams: number[]]>();
+  readonly feedNumbered = new Happenings<[device: string, sources: number[], midi: number, streams: number[]]>();
   /** Each edit of the rig, for screens of the bench. */
   readonly edited = new Happenings<[made: MadeEdit]>();
 
@@ -171,8 +171,8 @@ export class LiveStore {
         return this.activity.set(message.activity);
       case 'page':
         return this.turned.set({ ...(message.page === undefined ? {} : { page: message.page }), ...(message.bank === undefined ? {} : { bank: message.bank }) });
-      case 'device':
-        return this.deviceNumbered.tell(HERE, message.device, message.sources, message.midi, message.streams);
+      case 'feed':
+        return this.feedNumbered.tell(HERE, message.feed, message.sources, message.midi, message.streams);
       case 'introducing':
         return this.introducing.set(message.mapping === null ? null : { mapping: message.mapping, inTurn: message.inTurn });
       case 'delays':

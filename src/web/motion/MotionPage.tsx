@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { DeviceLine } from '../live/devices/deviceLine';
-import { askForMotion, MotionReader, motionObstacle } from '../live/devices/motion';
+import { FeedLine } from '../live/feeds/feedLine';
+import { askForMotion, MotionReader, motionObstacle } from '../live/feeds/motion';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { addPainter } from '../live/painter';
 import { useGivenSurface } from '../live/useGivenSurface';
@@ -60,7 +60,7 @@ function Motion() {
     setProblem(obstacle);
     if (obstacle) return;
     localStorage.setItem(NAME, name);
-    const line = new DeviceLine(live);
+    const line = new FeedLine(live);
     const made = new MotionReader(line, (key, value) => values.current.set(key, value));
     made.start(ownReport(), name.trim() || 'Motion');
     reader.current = made;

@@ -1,5 +1,5 @@
 import { choice, object, optional, whole } from '../../messages/shapes';
-import { device, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 /** Keys that can take the pointer over while they are held, by the codes of the W3C UI Events specification. */
 export const TAKING_KEYS = ['Backquote', 'IntlBackslash', 'AltRight', 'ControlRight', 'ShiftRight', 'F9'] as const;
@@ -24,7 +24,7 @@ export const USUAL_TAKING: PointerTaking = { as: 'lanes', lanes: 4, how: 'relati
 /** Keyboard and pointer. */
 export interface ComputerInput extends InputBase {
   kind: 'computer';
-  device: DeviceIdentity;
+  device: FeedIdentity;
   /** How the pointer plays when it is taken over. */
   taking?: PointerTaking;
 }

@@ -1,9 +1,9 @@
 import { readyGamepad } from '../readyGamepad';
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 export interface GamepadInput extends InputBase {
   kind: 'gamepad';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const gamepad: InputKind<GamepadInput> = {

@@ -1,9 +1,9 @@
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 /** Hands before a camera of this computer, or of a tablet or phone that joined. */
 export interface HandsInput extends InputBase {
   kind: 'hands';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const hands: InputKind<HandsInput> = {

@@ -2,8 +2,8 @@ import { object, whole, type Fields, type Shape } from '../../messages/shapes';
 import type { RigDocument, RigSignal } from '../../rig/document';
 import type { Change } from '../../rig/edit';
 
-/** How a device is known again: by what it says of itself, and among several that say the same by its place, from 1. */
-export interface DeviceIdentity {
+/** How a feed is known again: by what it says of itself, and among several that say the same by its place, from 1. */
+export interface FeedIdentity {
   report: string;
   slot: number;
 }
@@ -21,19 +21,19 @@ export interface InputKind<I extends InputBase> {
   fields: Fields;
   /** What it is, in words. */
   words(input: I): string;
-  /** The input that a device of this kind becomes by itself; absent where only a person makes one. */
-  found?(base: InputBase, device: DeviceIdentity): I;
-  /** Whether one without a device waits for the next that the rig does not know. */
+  /** The input that a feed of this kind becomes by itself; absent where only a person makes one. */
+  found?(base: InputBase, device: FeedIdentity): I;
+  /** Whether one without a feed waits for the next that the rig does not know. */
   waits?: true;
-  /** Whether a device says at once all that it has, and is taken up whole; others grow as they are heard. */
+  /** Whether a feed says at once all that it has, and is taken up whole; others grow as they are heard. */
   comesWhole?: true;
   /** Whether one that speaks from another place is mostly the same thing that moved. */
   moves?: true;
   /** Whether it can be away: what the rig plays by itself cannot, and surfaces say so for themselves. */
   canBeAway: boolean;
-  /** The streams of voices that every input of this kind has, each by what it is called within the device. */
+  /** The streams of voices that every input of this kind has, each by what it is called within the feed. */
   streams?: readonly { source: string; name: string }[];
-  /** Mappings that make a device sound at once that was never seen. */
+  /** Mappings that make a feed sound at once that was never seen. */
   ready?(rig: RigDocument, input: I, signals: readonly RigSignal[], ids: Set<string>): Change[];
 }
 

@@ -1,9 +1,9 @@
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 /** A microphone of this computer, or of a tablet or phone that joined. */
 export interface MicrophoneInput extends InputBase {
   kind: 'microphone';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const microphone: InputKind<MicrophoneInput> = {

@@ -1,5 +1,5 @@
 import { choice, list, object, optional, sevenBit, whole, yesOrNo } from '../../messages/shapes';
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 export const MIDI_THRU_KINDS = ['notes', 'controllers', 'programs', 'pressure', 'bend', 'clock'] as const;
 export type MidiThruKind = (typeof MIDI_THRU_KINDS)[number];
@@ -23,7 +23,7 @@ export type ThruRoute = Pick<MidiThru, 'output' | 'transpose' | 'channel'>;
 export interface MidiInput extends InputBase {
   kind: 'midi';
   /** Absent: it waits for the next MIDI device that the rig does not know. */
-  device?: DeviceIdentity;
+  device?: FeedIdentity;
   thru?: MidiThru;
   /** Its clock sets the tempo while it runs. */
   followsClock?: boolean;

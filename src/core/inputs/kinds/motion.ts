@@ -1,9 +1,9 @@
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 /** The motion sensors of a tablet or phone. */
 export interface MotionInput extends InputBase {
   kind: 'motion';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const motion: InputKind<MotionInput> = {

@@ -1,10 +1,10 @@
 import { optional } from '../../messages/shapes';
-import { device, inPlace, type DeviceIdentity, type InputBase, type InputKind } from './kind';
+import { device, inPlace, type FeedIdentity, type InputBase, type InputKind } from './kind';
 
 /** OSC over UDP; without a device, from any sender that is let in. */
 export interface OscInput extends InputBase {
   kind: 'osc';
-  device?: DeviceIdentity;
+  device?: FeedIdentity;
 }
 
 export const osc: InputKind<OscInput> = {

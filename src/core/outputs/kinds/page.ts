@@ -1,10 +1,10 @@
-import { device, inPlace, type DeviceIdentity } from '../../inputs/kinds/kind';
+import { device, inPlace, type FeedIdentity } from '../../inputs/kinds/kind';
 import type { OutputBase, OutputKind } from './kind';
 
 /** A MIDI port of a browser that lends it: of any computer whose page is open. */
 export interface PageOutput extends OutputBase {
   kind: 'page';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const page: OutputKind<PageOutput> = {

@@ -1,10 +1,10 @@
-import { device, inPlace, type DeviceIdentity } from '../../inputs/kinds/kind';
+import { device, inPlace, type FeedIdentity } from '../../inputs/kinds/kind';
 import type { OutputBase, OutputKind } from './kind';
 
 /** A MIDI port of this computer. */
 export interface PortOutput extends OutputBase {
   kind: 'port';
-  device: DeviceIdentity;
+  device: FeedIdentity;
 }
 
 export const port: OutputKind<PortOutput> = {

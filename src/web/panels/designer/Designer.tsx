@@ -13,6 +13,7 @@ import { Board } from '../../play/Board';
 import type { Playing } from '../../play/PlayContext';
 import { VoiceDesk } from '../../play/voiceDesk';
 import { PlayDesk } from '../../play/playDesk';
+import { Locked } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import { Canvas } from './Canvas';
 import { Glyph } from './Glyph';
@@ -93,19 +94,21 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
             Open to play ↗
           </a>
         </header>
-        <Tray disabled={desk.stage || trying} without={fold ? ['fold'] : []} onMake={desk.make} />
-        <div className={styles.canvasSide}>
-          <ToolBar desk={desk} artboard={artboard} zoom={zoom} onZoom={setZoom} trying={trying} onTry={setTrying} />
-          <div className={styles.canvas} ref={room}>
-            {trying ? (
-              <div className={`${styles.artboard} ${styles.trying}`} data-trying style={{ width: surface.width * scale, height: surface.height * scale }}>
-                <Board surface={surface} captions={captions} scales={scales} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
-              </div>
-            ) : (
-              <Canvas desk={desk} playing={playing} palette={surface.palette} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
-            )}
+        <Locked when={trying}>
+          <Tray without={fold ? ['fold'] : []} onMake={desk.make} />
+          <div className={styles.canvasSide}>
+            <ToolBar desk={desk} artboard={artboard} zoom={zoom} onZoom={setZoom} trying={trying} onTry={setTrying} />
+            <div className={styles.canvas} ref={room}>
+              {trying ? (
+                <div className={`${styles.artboard} ${styles.trying}`} data-trying style={{ width: surface.width * scale, height: surface.height * scale }}>
+                  <Board surface={surface} captions={captions} scales={scales} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
+                </div>
+              ) : (
+                <Canvas desk={desk} playing={playing} palette={surface.palette} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
+              )}
+            </div>
           </div>
-        </div>
+        </Locked>
         <div className={styles.properties} role="group" aria-label="Properties">
           {trying ? (
             <p className={shared.quiet}>Every control plays as on the tablet, with mouse and fingers. What it sends is really sent.</p>

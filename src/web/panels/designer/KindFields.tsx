@@ -1,10 +1,11 @@
-import { Button, Input, Select, Switch } from 'antd';
+import { Button } from 'antd';
 import { PRESSURES, STRENGTHS, STRIKES, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
 import { NOTE_NAMES, noteName } from '../../../core/midi/describe';
 import { findSignal } from '../../../core/rig/find';
 import { LIMITS_OF_CONTROLS as MOST, NEW_STREAM } from '../../../core/surface/controlKinds';
 import { FIRST_PAD_NOTE, padNote } from '../../../core/surface/voiceTouch';
 import { MODE_NAMES } from '../../../core/voices/scale';
+import { EditSelect, EditSwitch, EditText } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
@@ -32,28 +33,28 @@ const STRENGTH_WORDS: Readonly<Record<(typeof STRENGTHS)[number], string>> = { f
 
 /** What a kind of control has besides what all have. */
 export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsProps) {
-  const { stage, change, rig } = desk;
+  const { change, rig } = desk;
   const number = (label: string, value: number, min: number, max: number, set: (value: number) => RigControl) => (
     <Field label={label}>
-      <NumberBox label={label} min={min} max={max} whole disabled={stage} value={value} onChange={(next) => change(set(next))} />
+      <NumberBox label={label} min={min} max={max} whole value={value} onChange={(next) => change(set(next))} />
     </Field>
   );
   const strength = (of: ControlOf<'pads' | 'keys'>) => (
     <Field label="Strength">
-      <Select aria-label="Strength" disabled={stage} value={of.strength} options={STRENGTHS.map((value) => ({ value, label: STRENGTH_WORDS[value] }))} onChange={(next) => change({ ...of, strength: next })} />
+      <EditSelect aria-label="Strength" value={of.strength} options={STRENGTHS.map((value) => ({ value, label: STRENGTH_WORDS[value] }))} onChange={(next) => change({ ...of, strength: next })} />
     </Field>
   );
   /** One stream of notes, or a signal for each to be mapped on its own. */
   const sends = (of: ControlOf<'pads' | 'keys'>, each: string) => (
     <Field label="Plays">
-      <Select aria-label="What it plays" disabled={stage} value={of.stream === undefined ? 'own' : 'notes'} options={[{ value: 'notes', label: 'notes, one stream' }, { value: 'own', label: `${each.toLowerCase()} something of its own` }]} onChange={(what) => change(playing(of, what === 'notes'))} />
+      <EditSelect aria-label="What it plays" value={of.stream === undefined ? 'own' : 'notes'} options={[{ value: 'notes', label: 'notes, one stream' }, { value: 'own', label: `${each.toLowerCase()} something of its own` }]} onChange={(what) => change(playing(of, what === 'notes'))} />
     </Field>
   );
   switch (control.kind) {
     case 'dial':
       return (
         <Field label="Endless">
-          <Switch aria-label="Endless" disabled={stage} checked={control.endless === true} onChange={(endless) => change(remade({ ...control, endless }))} />
+          <EditSwitch aria-label="Endless" checked={control.endless === true} onChange={(endless) => change(remade({ ...control, endless }))} />
         </Field>
       );
     case 'xy':
@@ -67,7 +68,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
     case 'radio':
       return (
         <Field label="Choices">
-          <Input.TextArea key={control.choices.join('\n')} aria-label="Choices, one a line" disabled={stage} autoSize defaultValue={control.choices.join('\n')} onBlur={({ target }) => {
+          <EditText key={control.choices.join('\n')} aria-label="Choices, one a line" autoSize defaultValue={control.choices.join('\n')} onBlur={({ target }) => {
             const choices = target.value.split('\n').map((line) => line.trim().slice(0, 40)).filter(Boolean).slice(0, MOST.choices);
             if (choices.length >= 2 && choices.join('\n') !== control.choices.join('\n')) change({ ...control, choices });
             else target.value = control.choices.join('\n');
@@ -92,7 +93,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
           {number('To note', control.high, control.low, Math.min(127, control.low + MOST.keys - 1), (high) => ({ ...control, high }))}
           <p className={shared.hint}>{`${noteName(control.low)} to ${noteName(control.high)}`}</p>
           <Field label="Scale">
-            <Select aria-label="Scale" disabled={stage} value={scaleWords(control.scale)} options={Object.keys(SCALES).map((value) => ({ value, label: value }))} onChange={(words) => change(inScale(control, SCALES[words]))} />
+            <EditSelect aria-label="Scale" value={scaleWords(control.scale)} options={Object.keys(SCALES).map((value) => ({ value, label: value }))} onChange={(words) => change(inScale(control, SCALES[words]))} />
           </Field>
           {sends(control, 'Each key')}
           {strength(control)}
@@ -103,37 +104,37 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
         <>
           {number('Rows', control.rows, 1, MOST.rows, (rows) => ({ ...control, rows }))}
           <Field label="From pitch">
-            <NumberBox label="Pitch at the left of the lowest row" disabled={stage} value={control.low} min={0} max={127} onChange={(low) => change({ ...control, low })} />
+            <NumberBox label="Pitch at the left of the lowest row" value={control.low} min={0} max={127} onChange={(low) => change({ ...control, low })} />
           </Field>
           <Field label="Across (semitones)">
-            <NumberBox label="Semitones across a row" disabled={stage} value={control.span} min={1} max={96} onChange={(span) => change({ ...control, span })} />
+            <NumberBox label="Semitones across a row" value={control.span} min={1} max={96} onChange={(span) => change({ ...control, span })} />
           </Field>
           <Field label="Row to row">
-            <NumberBox label="Semitones from a row to the next" disabled={stage} value={control.interval} min={-48} max={48} onChange={(interval) => change({ ...control, interval })} />
+            <NumberBox label="Semitones from a row to the next" value={control.interval} min={-48} max={48} onChange={(interval) => change({ ...control, interval })} />
           </Field>
           <Field label="Guides">
-            <Select aria-label="Scale of the guides" disabled={stage} value={control.guides?.mode ?? 'none'} options={[{ value: 'none', label: 'none' }, ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string }))]} onChange={(mode) => change(withGuides(control, mode))} />
+            <EditSelect aria-label="Scale of the guides" value={control.guides?.mode ?? 'none'} options={[{ value: 'none', label: 'none' }, ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string }))]} onChange={(mode) => change(withGuides(control, mode))} />
           </Field>
           {control.guides && (
             <Field label="Root">
-              <Select aria-label="Root of the guides" disabled={stage} value={control.guides.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => change({ ...control, guides: { ...control.guides!, root } })} />
+              <EditSelect aria-label="Root of the guides" value={control.guides.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => change({ ...control, guides: { ...control.guides!, root } })} />
             </Field>
           )}
           <Field label="Strike">
-            <Select aria-label="What strikes" disabled={stage} value={control.strikeFrom} options={STRIKES.map((value) => ({ value, label: STRIKE_WORDS[value] }))} onChange={(strikeFrom) => change({ ...control, strikeFrom })} />
+            <EditSelect aria-label="What strikes" value={control.strikeFrom} options={STRIKES.map((value) => ({ value, label: STRIKE_WORDS[value] }))} onChange={(strikeFrom) => change({ ...control, strikeFrom })} />
           </Field>
           <Field label="Pressure">
-            <Select aria-label="What presses" disabled={stage} value={control.pressureFrom} options={PRESSURES.map((value) => ({ value, label: PRESSURE_WORDS[value] }))} onChange={(pressureFrom) => change({ ...control, pressureFrom })} />
+            <EditSelect aria-label="What presses" value={control.pressureFrom} options={PRESSURES.map((value) => ({ value, label: PRESSURE_WORDS[value] }))} onChange={(pressureFrom) => change({ ...control, pressureFrom })} />
           </Field>
           <Field label="Across rows">
-            <Switch aria-label="A finger may slide across rows" disabled={stage} checked={control.across} onChange={(across) => change({ ...control, across })} />
+            <EditSwitch aria-label="A finger may slide across rows" checked={control.across} onChange={(across) => change({ ...control, across })} />
           </Field>
         </>
       );
     case 'strip':
       return (
         <Field label="Does">
-          <Select aria-label="What the strip does" disabled={stage} value={control.mode} options={[{ value: 'bend', label: 'bend by the way of the finger' }, { value: 'position', label: 'follow the place of the finger' }]} onChange={(mode) => change({ ...control, mode })} />
+          <EditSelect aria-label="What the strip does" value={control.mode} options={[{ value: 'bend', label: 'bend by the way of the finger' }, { value: 'position', label: 'follow the place of the finger' }]} onChange={(mode) => change({ ...control, mode })} />
         </Field>
       );
     case 'readout':
@@ -141,19 +142,19 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
     case 'ring':
       return (
         <Field label="Shows">
-          <Select aria-label="Signal that is shown" disabled={stage} showSearch={{ optionFilterProp: 'label' }} placeholder="no signal yet" value={control.shows} options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))} onChange={(shows) => change({ ...control, shows })} />
+          <EditSelect aria-label="Signal that is shown" showSearch={{ optionFilterProp: 'label' }} placeholder="no signal yet" value={control.shows} options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))} onChange={(shows) => change({ ...control, shows })} />
         </Field>
       );
     case 'page':
       return (
         <Field label="Turns to">
-          <Select aria-label="Page that it turns to" disabled={stage} placeholder="no page yet" value={control.page} options={surface.pages.map(({ id, name }) => ({ value: id, label: name }))} onChange={(page) => change({ ...control, page })} />
+          <EditSelect aria-label="Page that it turns to" placeholder="no page yet" value={control.page} options={surface.pages.map(({ id, name }) => ({ value: id, label: name }))} onChange={(page) => change({ ...control, page })} />
         </Field>
       );
     case 'scene':
       return (
         <Field label="Recalls">
-          <Select aria-label="Scene that it recalls" disabled={stage} placeholder="no scene yet" value={control.scene} options={rig.scenes.map(({ id, name }) => ({ value: id, label: name }))} onChange={(scene) => change({ ...control, scene })} />
+          <EditSelect aria-label="Scene that it recalls" placeholder="no scene yet" value={control.scene} options={rig.scenes.map(({ id, name }) => ({ value: id, label: name }))} onChange={(scene) => change({ ...control, scene })} />
         </Field>
       );
     case 'bank':
@@ -162,11 +163,11 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
       return (
         <>
           <Field label="Opens">
-            <Select aria-label="How it opens" disabled={stage} value={control.opens} options={[{ value: 'hold', label: 'while it is held' }, { value: 'tap', label: 'by a tap, closes by another' }]} onChange={(opens) => change({ ...control, opens })} />
+            <EditSelect aria-label="How it opens" value={control.opens} options={[{ value: 'hold', label: 'while it is held' }, { value: 'tap', label: 'by a tap, closes by another' }]} onChange={(opens) => change({ ...control, opens })} />
           </Field>
           {(['x', 'y', 'width', 'height'] as const).map((key) => (
             <Field key={key} label={`Panel ${key}`}>
-              <NumberBox label={`Panel ${key}`} min={key === 'x' || key === 'y' ? 0 : 120} max={8192} whole disabled={stage} value={control.panel[key]} onChange={(value) => change({ ...control, panel: { ...control.panel, [key]: value } })} />
+              <NumberBox label={`Panel ${key}`} min={key === 'x' || key === 'y' ? 0 : 120} max={8192} whole value={control.panel[key]} onChange={(value) => change({ ...control, panel: { ...control.panel, [key]: value } })} />
             </Field>
           ))}
           <Button onClick={() => onOpenFold(control.id)}>Open it to design ({control.controls.length} inside)</Button>

@@ -1,9 +1,10 @@
-import { App, Button } from 'antd';
+import { App } from 'antd';
 import type { RigSurface } from '../../../core/rig/document';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { withControls } from '../../../core/surface/controls';
 import { removeControls, clipOf, pasteClip } from '../../../core/surface/copy';
 import type { Spot } from '../../../core/surface/make';
+import { EditButton } from '../shared/edit';
 import { NameField } from '../shared/NameField';
 import type { DesignerDesk } from './useDesigner';
 import styles from './PageTabs.module.css';
@@ -52,7 +53,7 @@ export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
       {surface.pages.map((page) => (
         <div key={page.id} className={styles.pageTab} data-on={page.id === spot.page}>
           {page.id === spot.page && !stage ? (
-            <NameField label="Name of the page" name={page.name} readOnly={false} onChange={(name) => put(surface.pages.map((other) => (other.id === page.id ? { ...other, name } : other)))} />
+            <NameField label="Name of the page" name={page.name} onChange={(name) => put(surface.pages.map((other) => (other.id === page.id ? { ...other, name } : other)))} />
           ) : (
             <button type="button" aria-current={page.id === spot.page} onClick={() => onTurn({ surface: surface.id, page: page.id })}>
               {page.name}
@@ -60,15 +61,15 @@ export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
           )}
         </div>
       ))}
-      <Button type="text" disabled={stage} onClick={add}>
+      <EditButton type="text" onClick={add}>
         + Page
-      </Button>
-      <Button type="text" disabled={stage} onClick={copy}>
+      </EditButton>
+      <EditButton type="text" onClick={copy}>
         Copy page
-      </Button>
-      <Button type="text" disabled={stage || surface.pages.length < 2} onClick={remove}>
+      </EditButton>
+      <EditButton type="text" disabled={surface.pages.length < 2} onClick={remove}>
         Delete page
-      </Button>
+      </EditButton>
     </div>
   );
 }

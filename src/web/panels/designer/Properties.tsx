@@ -1,7 +1,8 @@
-import { Button, Input, Select, Switch } from 'antd';
+import { Button } from 'antd';
 import type { RigControl, RigSurface, TouchBehaviour } from '../../../core/rig/document';
 import { bounds, LEAST_SIDE, type Size } from '../../../core/surface/arrange';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
+import { EditButton, EditInput, EditPlainButton, EditSelect, EditSwitch, Locked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { KindFields } from './KindFields';
@@ -30,12 +31,11 @@ const BEHAVIOURS: { value: TouchBehaviour['kind'] | 'own'; label: string }[] = [
 
 /** What is said of the marked controls. */
 export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesProps) {
-  const { chosen, stage } = desk;
+  const { chosen } = desk;
   const [only] = chosen;
   if (chosen.length > 1) return <Several surface={surface} desk={desk} />;
   const control = only!;
   const { frame, behaviour } = control;
-  const disabled = stage || control.locked === true;
   const setFrame = (change: Partial<typeof frame>) => {
     const next = { ...frame, ...change };
     desk.place([{ ...next, x: Math.max(0, Math.min(next.x, artboard.width - next.width)), y: Math.max(0, Math.min(next.y, artboard.height - next.height)) }]);
@@ -44,27 +44,29 @@ export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesPr
     <>
       <h2>{CONTROL_KINDS[control.kind].name}</h2>
       <Field label="Label">
-        <Input key={`${control.id} ${control.label}`} aria-label="Label" disabled={stage} defaultValue={control.label} maxLength={80} placeholder="shows what it sends" onBlur={({ target }) => target.value !== control.label && desk.change({ ...control, label: target.value.trim() })} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
+        <EditInput key={`${control.id} ${control.label}`} aria-label="Label" defaultValue={control.label} maxLength={80} placeholder="shows what it sends" onBlur={({ target }) => target.value !== control.label && desk.change({ ...control, label: target.value.trim() })} onPressEnter={({ currentTarget }) => currentTarget.blur()} />
       </Field>
-      <div className={properties.frameFields}>
+      <Locked when={control.locked === true}>
+        <div className={properties.frameFields}>
         {([['x', 'X', 0, artboard.width], ['y', 'Y', 0, artboard.height], ['width', 'Width', LEAST_SIDE, artboard.width], ['height', 'Height', LEAST_SIDE, artboard.height]] as const).map(([key, label, min, max]) => (
           <label key={key}>
             <span>{label}</span>
-            <NumberBox label={label} min={min} max={max} whole disabled={disabled} value={frame[key]} onChange={(value) => setFrame({ [key]: value })} />
+            <NumberBox label={label} min={min} max={max} whole value={frame[key]} onChange={(value) => setFrame({ [key]: value })} />
           </label>
         ))}
-      </div>
+        </div>
+      </Locked>
       <KindFields control={control} surface={surface} desk={desk} onOpenFold={onOpenFold} />
       <Colours surface={surface} desk={desk} />
       {BEHAVING.has(control.kind) && (
         <>
           <h3>Touch</h3>
           <Field label="Finger">
-            <Select aria-label="Touch behaviour" disabled={stage} value={behaviour?.kind ?? 'own'} options={BEHAVIOURS} onChange={(kind: TouchBehaviour['kind'] | 'own') => desk.change(kind === 'own' ? withoutField('behaviour')(control) : { ...control, behaviour: { kind, sensitivity: behaviour?.sensitivity ?? 1 } })} />
+            <EditSelect aria-label="Touch behaviour" value={behaviour?.kind ?? 'own'} options={BEHAVIOURS} onChange={(kind: TouchBehaviour['kind'] | 'own') => desk.change(kind === 'own' ? withoutField('behaviour')(control) : { ...control, behaviour: { kind, sensitivity: behaviour?.sensitivity ?? 1 } })} />
           </Field>
           {behaviour && (
             <Field label="Sensitivity">
-              <NumberBox label="Sensitivity" min={0.01} max={100} step={0.1} disabled={stage} value={behaviour.sensitivity} onChange={(sensitivity) => desk.change({ ...control, behaviour: { ...behaviour, sensitivity } })} />
+              <NumberBox label="Sensitivity" min={0.01} max={100} step={0.1} value={behaviour.sensitivity} onChange={(sensitivity) => desk.change({ ...control, behaviour: { ...behaviour, sensitivity } })} />
             </Field>
           )}
           <p className={shared.quiet}>A second finger on it makes the first one fine: an eighth of the way.</p>
@@ -85,9 +87,9 @@ function Several({ surface, desk }: { surface: RigSurface; desk: DesignerDesk })
       <p className={shared.quiet}>{`${around.width} × ${around.height} at ${around.x}, ${around.y}`}</p>
       <Colours surface={surface} desk={desk} />
       {desk.chosen.some(({ group }) => group !== undefined) && (
-        <Button disabled={desk.stage} onClick={desk.ungroup}>
+        <EditButton onClick={desk.ungroup}>
           Ungroup
-        </Button>
+        </EditButton>
       )}
       <Actions desk={desk} />
     </>
@@ -95,14 +97,14 @@ function Several({ surface, desk }: { surface: RigSurface; desk: DesignerDesk })
 }
 
 function Colours({ surface: { palette = [] }, desk }: { surface: RigSurface; desk: DesignerDesk }) {
-  const { chosen, stage } = desk;
+  const { chosen } = desk;
   const now = chosen[0]?.colour;
   return (
     <div className={`${properties.palette} ${properties.colourChoice}`} role="radiogroup" aria-label="Colour">
       <span>Colour</span>
-      <button type="button" role="radio" aria-checked={now === undefined} disabled={stage} className={properties.plain} aria-label="The plain colour" onClick={() => desk.colour(null)} />
+      <EditPlainButton type="button" role="radio" aria-checked={now === undefined} className={properties.plain} aria-label="The plain colour" onClick={() => desk.colour(null)} />
       {palette.map((colour, i) => (
-        <button key={i} type="button" role="radio" aria-checked={now === i} disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} onClick={() => desk.colour(i)} />
+        <EditPlainButton key={i} type="button" role="radio" aria-checked={now === i} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} onClick={() => desk.colour(i)} />
       ))}
       {palette.length === 0 && <small className={shared.quiet}>(the surface has no other)</small>}
     </div>
@@ -110,21 +112,21 @@ function Colours({ surface: { palette = [] }, desk }: { surface: RigSurface; des
 }
 
 function Actions({ desk }: { desk: DesignerDesk }) {
-  const { chosen, stage } = desk;
+  const { chosen } = desk;
   const locked = chosen.every((control) => control.locked);
   return (
     <>
       <Field label="Locked">
-        <Switch aria-label="Locked" disabled={stage} checked={locked} onChange={desk.lock} />
+        <EditSwitch aria-label="Locked" checked={locked} onChange={desk.lock} />
       </Field>
       <div className={properties.actions}>
         <Button onClick={desk.copy}>Copy</Button>
-        <Button disabled={stage} onClick={desk.paste}>
+        <EditButton onClick={desk.paste}>
           Paste
-        </Button>
-        <Button danger disabled={stage || locked} onClick={desk.remove}>
+        </EditButton>
+        <EditButton danger disabled={locked} onClick={desk.remove}>
           Delete
-        </Button>
+        </EditButton>
       </div>
     </>
   );

@@ -1,4 +1,4 @@
-import { Button, Select } from 'antd';
+import { Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { RigControl } from '../../../core/rig/document';
@@ -9,10 +9,11 @@ import { MessageFields } from '../shared/MessageFields';
 import type { DesignerDesk } from './useDesigner';
 import { addressInWords } from '../../../core/messages';
 import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
+import { EditButton, EditSelect } from '../shared/edit';
 import properties from './properties.module.css';
 
 /** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */
-export function Sends({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {
+export function Sends({ control, desk: { rig, work } }: { control: RigControl; desk: DesignerDesk }) {
   const roles = rolesOf(control);
   const [wanted, setRole] = useState(roles[0]?.role ?? '');
   const role = roles.find((candidate) => candidate.role === wanted) ?? roles[0];
@@ -34,14 +35,14 @@ export function Sends({ control, desk: { rig, stage, work } }: { control: RigCon
             {mapping.name}: {addressInWords(mapping.message)} →
           </Link>
           <Field label="To">
-            <Select aria-label={`Output of ${mapping.name}`} disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...throughOutput(rig, mapping, output) } }))} />
+            <EditSelect aria-label={`Output of ${mapping.name}`} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...throughOutput(rig, mapping, output) } }))} />
           </Field>
-          <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...withMessage(rig, mapping, message) } }))} />
+          <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} onChange={(message) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...withMessage(rig, mapping, message) } }))} />
         </div>
       ))}
-      <Button disabled={stage} onClick={() => work((bench) => mapRole(bench, control, role))}>
+      <EditButton onClick={() => work((bench) => mapRole(bench, control, role))}>
         {mappings.length === 0 ? 'Give it a message' : 'One more message'}
-      </Button>
+      </EditButton>
     </>
   );
 }

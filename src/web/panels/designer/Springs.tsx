@@ -1,6 +1,6 @@
-import { Switch } from 'antd';
 import type { RigControl } from '../../../core/rig/document';
 import { rolesOf } from '../../../core/surface/controlKinds';
+import { EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
@@ -9,7 +9,7 @@ const LONGEST_MS = 60_000;
 const FRESH_MS = 200;
 
 /** Where the levels of a control rest, and whether they go back there when the finger lifts. */
-export function Springs({ control, desk: { rig, stage, work } }: { control: RigControl; desk: DesignerDesk }) {
+export function Springs({ control, desk: { rig, work } }: { control: RigControl; desk: DesignerDesk }) {
   const levels = rolesOf(control).filter(({ kind }) => kind === 'continuous');
   const signals = levels.flatMap(({ role }) => {
     const signal = rig.signals.find(({ id }) => id === control.signals[role]);
@@ -34,16 +34,16 @@ export function Springs({ control, desk: { rig, stage, work } }: { control: RigC
   return (
     <>
       <Field label="Rests at">
-        <NumberBox label="Rest value" min={0} max={1} step={0.05} disabled={stage} value={rest} onChange={(value) => put({ rest: value })} />
+        <NumberBox label="Rest value" min={0} max={1} step={0.05} value={rest} onChange={(value) => put({ rest: value })} />
       </Field>
       {springs && (
         <Field label="Springs back">
-          <Switch aria-label="Springs back" disabled={stage} checked={returns !== undefined} onChange={(on) => put({ overMs: on ? FRESH_MS : null })} />
+          <EditSwitch aria-label="Springs back" checked={returns !== undefined} onChange={(on) => put({ overMs: on ? FRESH_MS : null })} />
         </Field>
       )}
       {returns && (
         <Field label="within (ms)">
-          <NumberBox label="Return time (ms)" min={0} max={LONGEST_MS} step={50} disabled={stage} value={returns.overMs} onChange={(overMs) => put({ overMs })} />
+          <NumberBox label="Return time (ms)" min={0} max={LONGEST_MS} step={50} value={returns.overMs} onChange={(overMs) => put({ overMs })} />
         </Field>
       )}
     </>

@@ -1,4 +1,4 @@
-import { App, Button, ColorPicker, Input, Switch } from 'antd';
+import { App } from 'antd';
 import { useRouter } from 'next/navigation';
 import type { RigSurface } from '../../../core/rig/document';
 import { removeInput } from '../../../core/rig/remove';
@@ -8,6 +8,7 @@ import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';
 import { calledBy } from '../../../core/surface/make';
 import { BENCH, STAGE } from '../../theme/tokens';
 import { contrast } from '../../theme/contrast';
+import { EditButton, EditColor, EditInput, EditPlainButton, EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -28,7 +29,7 @@ interface SurfacePropertiesProps {
 export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
   const { message } = App.useApp();
   const router = useRouter();
-  const { work, stage, controls, mark } = desk;
+  const { work, controls, mark } = desk;
   const set = (change: Partial<RigSurface>) => work((bench) => bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), ...change } }));
   const palette = surface.palette ?? [];
   const whole = bounds(surface.pages.flatMap((page) => page.controls.map(({ frame }) => frame)));
@@ -53,25 +54,25 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
     <>
       <h2>Surface</h2>
       <Field label="Name">
-        <TextField label="Name of the surface" value={surface.name} disabled={stage} maxLength={80} parse={named} onChange={rename} />
+        <TextField label="Name of the surface" value={surface.name} maxLength={80} parse={named} onChange={rename} />
       </Field>
       <Field label="Width">
-        <NumberBox label="Width of the surface" min={100} max={8192} whole disabled={stage} value={surface.width} onChange={(width) => resize({ width })} />
+        <NumberBox label="Width of the surface" min={100} max={8192} whole value={surface.width} onChange={(width) => resize({ width })} />
       </Field>
       <Field label="Height">
-        <NumberBox label="Height of the surface" min={100} max={8192} whole disabled={stage} value={surface.height} onChange={(height) => resize({ height })} />
+        <NumberBox label="Height of the surface" min={100} max={8192} whole value={surface.height} onChange={(height) => resize({ height })} />
       </Field>
       <h3>Colours</h3>
       <div className={properties.palette}>
         {palette.map((colour, i) => (
-          <ColorPicker key={i} disabled={stage} value={colour} disabledAlpha onChangeComplete={(next) => set({ palette: palette.with(i, next.toHexString().slice(0, 7)) })}>
-            <button type="button" disabled={stage} aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} />
-          </ColorPicker>
+          <EditColor key={i} value={colour} disabledAlpha onChangeComplete={(next) => set({ palette: palette.with(i, next.toHexString().slice(0, 7)) })}>
+            <EditPlainButton type="button" aria-label={`Colour ${i + 1}, ${colour}`} style={{ background: colour }} />
+          </EditColor>
         ))}
         {palette.length < LIMITS_OF_CONTROLS.paletteColours && (
-          <Button disabled={stage} onClick={() => set({ palette: [...palette, FRESH_COLOURS[palette.length % FRESH_COLOURS.length]!] })}>
+          <EditButton onClick={() => set({ palette: [...palette, FRESH_COLOURS[palette.length % FRESH_COLOURS.length]!] })}>
             + Colour
-          </Button>
+          </EditButton>
         )}
       </div>
       {palette.map((colour, i) => {
@@ -84,23 +85,23 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       })}
       <h3>Pages</h3>
       <Field label="A strip for pages without tabs">
-        <Switch aria-label="Strip of pages" disabled={stage} checked={surface.pageStrip !== false} onChange={(on) => set({ pageStrip: on })} />
+        <EditSwitch aria-label="Strip of pages" checked={surface.pageStrip !== false} onChange={(on) => set({ pageStrip: on })} />
       </Field>
       <h3>Banks</h3>
       <p className={shared.quiet}>The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
       {banks.map((name, i) => (
         <Field key={i} label={`Bank ${i + 1}`}>
-          <Input key={name} aria-label={`Name of bank ${i + 1}`} disabled={stage} defaultValue={name} maxLength={40} onBlur={({ target }) => target.value.trim() && target.value !== name && set({ banks: banks.with(i, target.value.trim()) })} />
+          <EditInput key={name} aria-label={`Name of bank ${i + 1}`} defaultValue={name} maxLength={40} onBlur={({ target }) => target.value.trim() && target.value !== name && set({ banks: banks.with(i, target.value.trim()) })} />
         </Field>
       ))}
       <div className={properties.actions}>
-        <Button disabled={stage || banks.length >= LIMITS_OF_CONTROLS.banks} onClick={() => putBanks(banks.length === 0 ? ['Bank 1', 'Bank 2'] : [...banks, `Bank ${banks.length + 1}`])}>
+        <EditButton disabled={banks.length >= LIMITS_OF_CONTROLS.banks} onClick={() => putBanks(banks.length === 0 ? ['Bank 1', 'Bank 2'] : [...banks, `Bank ${banks.length + 1}`])}>
           + Bank
-        </Button>
+        </EditButton>
         {banks.length > 0 && (
-          <Button disabled={stage} onClick={() => putBanks(banks.slice(0, -1))}>
+          <EditButton onClick={() => putBanks(banks.slice(0, -1))}>
             − Last bank
-          </Button>
+          </EditButton>
         )}
       </div>
       <h3>On this page</h3>
@@ -117,9 +118,9 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
           ))}
         </ol>
       )}
-      <Button danger disabled={stage} onClick={remove}>
+      <EditButton danger onClick={remove}>
         Delete this surface
-      </Button>
+      </EditButton>
     </>
   );
 }

@@ -1,6 +1,7 @@
 import { Button, Popover, Segmented, Tooltip } from 'antd';
 import { useState } from 'react';
 import { align, distribute, sameSize, type Alignment, type Size } from '../../../core/surface/arrange';
+import { EditPlainButton, useLocked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import type { DesignerDesk } from './useDesigner';
@@ -30,10 +31,10 @@ const ALIGN_TOOLS: readonly { how: Alignment; name: string; path: string }[] = [
 
 /** What is done with what is marked, and how the canvas is looked at. */
 export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBarProps) {
-  const { chosen, stage } = desk;
+  const { chosen } = desk;
   const frames = chosen.map(({ frame }) => frame);
-  const few = stage || trying || chosen.length < 2;
-  const none = stage || trying || chosen.length === 0;
+  const few = chosen.length < 2;
+  const none = chosen.length === 0;
   return (
     <div className={styles.designerTools} role="toolbar" aria-label="Arrange">
       <div>
@@ -65,11 +66,11 @@ export function ToolBar({ desk, artboard, zoom, onZoom, trying, onTry }: ToolBar
 function Tool({ name, path, disabled, onClick }: { name: string; path: string; disabled: boolean; onClick: () => void }) {
   return (
     <Tooltip title={name}>
-      <button type="button" className={styles.tool} aria-label={name} disabled={disabled} onClick={onClick}>
+      <EditPlainButton type="button" className={styles.tool} aria-label={name} disabled={disabled} onClick={onClick}>
         <svg viewBox="0 0 24 24" aria-hidden>
           <path d={path} />
         </svg>
-      </button>
+      </EditPlainButton>
     </Tooltip>
   );
 }
@@ -78,6 +79,7 @@ const MOST = 64;
 
 /** How many across and down, and how far apart. */
 function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
+  const locked = useLocked();
   const [open, setOpen] = useState(false);
   const [across, setAcross] = useState(4);
   const [down, setDown] = useState(1);
@@ -88,7 +90,7 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
   };
   return (
     <Popover
-      open={open && !disabled}
+      open={open && !disabled && !locked}
       onOpenChange={setOpen}
       trigger="click"
       title="Repeat what is marked"
@@ -110,9 +112,9 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
         </div>
       }
     >
-      <button type="button" className={`${styles.tool} ${styles.wide}`} disabled={disabled}>
+      <EditPlainButton type="button" className={`${styles.tool} ${styles.wide}`} disabled={disabled}>
         Repeat…
-      </button>
+      </EditPlainButton>
     </Popover>
   );
 }

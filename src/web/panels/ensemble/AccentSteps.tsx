@@ -1,5 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clamp } from '../../../core/units/unitInterval';
+import { useLocked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import styles from './ensemble.module.css';
@@ -8,7 +9,7 @@ const ACCENTS_MOST = 64;
 const STEP = 0.05;
 
 /** How hard each step of an arpeggio is, over and over; none: all alike. A pointer draws them, arrows go on and up and down, 1 to 9 say how hard. */
-export function AccentSteps({ accents: kept, disabled, onChange }: { accents: readonly number[]; disabled: boolean; onChange: (accents: number[]) => void }) {
+export function AccentSteps({ accents: kept, onChange }: { accents: readonly number[]; onChange: (accents: number[]) => void }) {
   const [chosen, choose] = useState(0);
   /** What is being drawn; one edit once the pointer lifts, which may come before it was shown. */
   const [drawn, showDrawn] = useState<readonly number[] | null>(null);
@@ -16,9 +17,10 @@ export function AccentSteps({ accents: kept, disabled, onChange }: { accents: re
   const setDrawn = (next: readonly number[] | null) => showDrawn((latest.current = next));
   const accents = drawn ?? kept;
   const withAccent = (step: number, accent: number) => (latest.current ?? kept).with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
-  const put = (step: number, accent: number) => !disabled && onChange(withAccent(step, accent));
+  const locked = useLocked();
+  const put = (step: number, accent: number) => !locked && onChange(withAccent(step, accent));
   const draw = (event: PointerEvent<HTMLElement>) => {
-    if (disabled || event.buttons !== 1) return;
+    if (locked || event.buttons !== 1) return;
     const box = event.currentTarget.getBoundingClientRect();
     const step = Math.floor(((event.clientX - box.left) / box.width) * accents.length);
     if (step >= 0 && step < accents.length) setDrawn(withAccent(step, 1 - (event.clientY - box.top) / box.height));
@@ -42,7 +44,7 @@ export function AccentSteps({ accents: kept, disabled, onChange }: { accents: re
   return (
     <>
       <Field label="Accents">
-        <NumberBox label="Steps with accents, 0 for all alike" disabled={disabled} min={0} max={ACCENTS_MOST} whole value={accents.length} onChange={(length) => onChange(Array.from({ length }, (_, i) => accents[i] ?? 1))} />
+        <NumberBox label="Steps with accents, 0 for all alike" min={0} max={ACCENTS_MOST} whole value={accents.length} onChange={(length) => onChange(Array.from({ length }, (_, i) => accents[i] ?? 1))} />
       </Field>
       {accents.length > 0 && (
         <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={() => setDrawn(null)}>
@@ -55,7 +57,7 @@ export function AccentSteps({ accents: kept, disabled, onChange }: { accents: re
               aria-valuemax={100}
               aria-valuenow={Math.round(accent * 100)}
               aria-valuetext={`${Math.round(accent * 100)} percent`}
-              aria-disabled={disabled}
+              aria-disabled={locked}
               tabIndex={step === Math.min(chosen, accents.length - 1) ? 0 : -1}
               data-step={step}
               onFocus={() => choose(step)}

@@ -1,4 +1,3 @@
-import { Button, Segmented, Switch } from 'antd';
 import { CHORD_BASSES, type ChordPart, type PartOf } from '../../../core/ensemble/parts';
 import { chordOfDegree } from '../../../core/ensemble/kinds/chord';
 import { DEGREES, HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
@@ -8,6 +7,7 @@ import { chordOf, readChord, tonesInWords } from '../../../core/ensemble/theory/
 import { SPREADS } from '../../../core/ensemble/theory/voicing';
 import { findSignal } from '../../../core/rig/find';
 import { noteName } from '../../../core/midi/describe';
+import { EditButton, EditSegmented, EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -20,7 +20,7 @@ const TONICS = Array.from({ length: 12 }, (_, value) => ({ value, label: pitchCl
 const IN_THE_KEY = 'in the key';
 
 /** Key and scale, who chooses the degree, what the chords are made of and how they lie. */
-export function ChordFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'chord'>>) {
+export function ChordFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'chord'>>) {
   const set = (change: { [K in keyof ChordPart]?: ChordPart[K] | undefined }) => onChange(withField(part, change));
   const { from } = part;
   const by = (kind: ChordPart['from']['by']) => {
@@ -34,12 +34,12 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
   };
   return (
     <>
-      <Choice label="Key" disabled={disabled} value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
-      <Choice label="Scale" disabled={disabled} value={part.mode} options={HARMONIC_MODES} onChange={(mode) => set({ mode })} />
-      <Choice label="Degree by" disabled={disabled} value={from.by} options={[{ value: 'stream', label: 'keys or a voice' }, { value: 'gates', label: 'gates, one each' }, { value: 'signal', label: 'where a signal lies' }]} onChange={by} />
-      {from.by === 'stream' && <StreamChoice label="Voices of" rig={rig} without={without} disabled={disabled} value={from.stream} onChange={(stream) => set({ from: { by: 'stream', stream } })} />}
-      {from.by === 'signal' && <SignalChoice label="Signal" rig={rig} disabled={disabled} value={from.signal} onChange={(signal) => signal !== undefined && set({ from: { ...from, signal } })} />}
-      {from.by === 'signal' && <SignalChoice label="Sounds while" rig={rig} gates none="always" disabled={disabled} value={from.gate} onChange={(gate) => set({ from: withField(from, { gate }) })} />}
+      <Choice label="Key" value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
+      <Choice label="Scale" value={part.mode} options={HARMONIC_MODES} onChange={(mode) => set({ mode })} />
+      <Choice label="Degree by" value={from.by} options={[{ value: 'stream', label: 'keys or a voice' }, { value: 'gates', label: 'gates, one each' }, { value: 'signal', label: 'where a signal lies' }]} onChange={by} />
+      {from.by === 'stream' && <StreamChoice label="Voices of" rig={rig} without={without} value={from.stream} onChange={(stream) => set({ from: { by: 'stream', stream } })} />}
+      {from.by === 'signal' && <SignalChoice label="Signal" rig={rig} value={from.signal} onChange={(signal) => signal !== undefined && set({ from: { ...from, signal } })} />}
+      {from.by === 'signal' && <SignalChoice label="Sounds while" rig={rig} gates none="always" value={from.gate} onChange={(gate) => set({ from: withField(from, { gate }) })} />}
       {from.by === 'gates' &&
         Array.from({ length: DEGREES }, (_, i) => i + 1).map((degree) => {
           const others = from.gates.filter((known) => known.degree !== degree);
@@ -50,7 +50,6 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
               rig={rig}
               gates
               none="none"
-              disabled={disabled}
               value={from.gates.find((known) => known.degree === degree)?.gate}
               onChange={(gate) => set({ from: { by: 'gates', gates: gate === undefined ? others : [...others, { gate, degree }].sort((a, b) => a.degree - b.degree) } })}
             />
@@ -59,60 +58,58 @@ export function ChordFields({ part, rig, without, disabled, onChange }: PartFiel
       <h3>Chords</h3>
       <Choice
         label="Kind"
-        disabled={disabled}
         value={part.quality ?? IN_THE_KEY}
         options={[{ value: IN_THE_KEY, label: 'as the key has them' }, ...QUALITIES.map((value) => ({ value: value as string, label: value as string }))]}
         onChange={(quality) => set({ quality: quality === IN_THE_KEY ? undefined : (quality as Quality) })}
       />
       {part.quality === undefined && (
         <Field label="Tones">
-          <Segmented aria-label="Tones of a chord" size="small" disabled={disabled} value={part.tones} options={[3, 4, 5, 6, 7]} onChange={(tones) => set({ tones })} />
+          <EditSegmented aria-label="Tones of a chord" size="small" value={part.tones} options={[3, 4, 5, 6, 7]} onChange={(tones) => set({ tones })} />
         </Field>
       )}
       <ul className={styles.qualities} aria-label="Other kinds while a gate is on">
         {(part.qualities ?? []).map(({ gate, quality }, i) => (
           <li key={`${gate} ${quality}`}>
             {quality} while {findSignal(rig, gate)?.signal.name ?? gate}
-            <Button size="small" type="text" disabled={disabled} aria-label={`No ${quality} any more`} onClick={() => set({ qualities: part.qualities!.toSpliced(i, 1) })}>
+            <EditButton size="small" type="text" aria-label={`No ${quality} any more`} onClick={() => set({ qualities: part.qualities!.toSpliced(i, 1) })}>
               ✕
-            </Button>
+            </EditButton>
           </li>
         ))}
       </ul>
-      <SignalChoice label="Another kind while" rig={rig} gates none="add one…" disabled={disabled} value={undefined} onChange={(gate) => gate !== undefined && set({ qualities: [...(part.qualities ?? []), { gate, quality: '7' }] })} />
-      {(part.qualities ?? []).length > 0 && <LastQuality part={part} disabled={disabled} onChange={(qualities) => set({ qualities })} />}
+      <SignalChoice label="Another kind while" rig={rig} gates none="add one…" value={undefined} onChange={(gate) => gate !== undefined && set({ qualities: [...(part.qualities ?? []), { gate, quality: '7' }] })} />
+      {(part.qualities ?? []).length > 0 && <LastQuality part={part} onChange={(qualities) => set({ qualities })} />}
       <Field label="Moves the least">
-        <Switch aria-label="The inversion that moves the least" disabled={disabled} checked={part.leads} onChange={(leads) => set({ leads })} />
+        <EditSwitch aria-label="The inversion that moves the least" checked={part.leads} onChange={(leads) => set({ leads })} />
       </Field>
       {!part.leads && (
         <Field label="Inversion">
-          <NumberBox label="Inversion" disabled={disabled} min={0} max={6} whole value={part.inversion} onChange={(inversion) => set({ inversion })} />
+          <NumberBox label="Inversion" min={0} max={6} whole value={part.inversion} onChange={(inversion) => set({ inversion })} />
         </Field>
       )}
-      <Choice label="Lies" disabled={disabled} value={part.spread} options={SPREADS} onChange={(spread) => set({ spread })} />
-      <Choice label="Bass tone" disabled={disabled} value={part.bass} options={CHORD_BASSES} onChange={(bass) => set({ bass })} />
+      <Choice label="Lies" value={part.spread} options={SPREADS} onChange={(spread) => set({ spread })} />
+      <Choice label="Bass tone" value={part.bass} options={CHORD_BASSES} onChange={(bass) => set({ bass })} />
       <Field label={`From key, ${noteName(part.low)}`}>
-        <NumberBox label="From key, 0 to 127" disabled={disabled} min={0} max={127} whole value={part.low} onChange={(low) => set({ low })} />
+        <NumberBox label="From key, 0 to 127" min={0} max={127} whole value={part.low} onChange={(low) => set({ low })} />
       </Field>
       <Choice
         label="Let go of, stays"
-        disabled={disabled}
         value={part.stays}
         options={[{ value: 'nothing', label: 'nothing' }, { value: 'for others', label: 'the chord, for others' }, { value: 'sounding', label: 'its sound, until the next' }]}
         onChange={(stays) => set({ stays })}
       />
-      <OwnChords part={part} disabled={disabled} onChange={(own) => set({ own })} />
+      <OwnChords part={part} onChange={(own) => set({ own })} />
     </>
   );
 }
 
-function LastQuality({ part, disabled, onChange }: { part: ChordPart; disabled: boolean; onChange: (qualities: NonNullable<ChordPart['qualities']>) => void }) {
+function LastQuality({ part, onChange }: { part: ChordPart; onChange: (qualities: NonNullable<ChordPart['qualities']>) => void }) {
   const last = part.qualities!.length - 1;
-  return <Choice label="…it is" disabled={disabled} value={part.qualities![last]!.quality} options={QUALITIES} onChange={(quality) => onChange(part.qualities!.with(last, { ...part.qualities![last]!, quality }))} />;
+  return <Choice label="…it is" value={part.qualities![last]!.quality} options={QUALITIES} onChange={(quality) => onChange(part.qualities!.with(last, { ...part.qualities![last]!, quality }))} />;
 }
 
 /** What each degree is, by name; another chord is written, or played and taken. */
-function OwnChords({ part, disabled, onChange }: { part: ChordPart; disabled: boolean; onChange: (own: ChordPart['own']) => void }) {
+function OwnChords({ part, onChange }: { part: ChordPart; onChange: (own: ChordPart['own']) => void }) {
   const sounding = useSoundingNow();
   const put = (degree: number, tones: number[] | null) => {
     const others = (part.own ?? []).filter((own) => own.degree !== degree);
@@ -130,11 +127,11 @@ function OwnChords({ part, disabled, onChange }: { part: ChordPart; disabled: bo
         return (
           <div key={degree} className={styles.degree}>
             <Field label={`${degree}${isOwn ? ' · own' : ''}`}>
-              <TextField label={`Chord of degree ${degree}`} disabled={disabled} maxLength={80} value={name} parse={(text) => readOwn(text, part.tonic)} onChange={(own) => put(degree, own)} />
+              <TextField label={`Chord of degree ${degree}`} maxLength={80} value={name} parse={(text) => readOwn(text, part.tonic)} onChange={(own) => put(degree, own)} />
             </Field>
-            <Button size="small" disabled={disabled || sounding.length === 0} aria-label={`Take what sounds as degree ${degree}`} onClick={() => put(degree, chordOf(sounding, part.tonic))}>
+            <EditButton size="small" disabled={sounding.length === 0} aria-label={`Take what sounds as degree ${degree}`} onClick={() => put(degree, chordOf(sounding, part.tonic))}>
               Take
-            </Button>
+            </EditButton>
           </div>
         );
       })}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Dropdown, Segmented } from 'antd';
+import { Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
 import { freshMemberOf } from '../../../core/ensemble/addMember';
 import { blocksOf } from '../../../core/ensemble/blocks';
@@ -10,6 +10,7 @@ import { addHandNotes, handsOf } from '../../../core/hands/handNotes';
 import type { Side } from '../../../core/hands/landmarks';
 import { makeSurface } from '../../../core/surface/starters';
 import { Workbench } from '../../../core/surface/workbench';
+import { EditButton, EditMenu } from '../shared/edit';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
 import { withField } from './choices';
 import { MemberColumn } from './MemberColumn';
@@ -70,12 +71,12 @@ export function EnsemblePanel() {
             onChange={setView}
           />
           <span className={styles.gap} />
-          <Button disabled={stage} onClick={board}>
+          <EditButton onClick={board}>
             Add a board of chords
-          </Button>
-          <Dropdown trigger={['click']} disabled={stage} menu={{ items: [...PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })), ...handsOf(rig).map(({ input, side }) => ({ key: `${input.id} ${side}`, label: <About name={`Notes of the ${side} hand`} about={`Height of ${input.name} is pitch, as long as the hand is there.`} />, onClick: () => addNotes(input.id, side) }))] }}>
+          </EditButton>
+          <EditMenu trigger={['click']} menu={{ items: [...PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })), ...handsOf(rig).map(({ input, side }) => ({ key: `${input.id} ${side}`, label: <About name={`Notes of the ${side} hand`} about={`Height of ${input.name} is pitch, as long as the hand is there.`} />, onClick: () => addNotes(input.id, side) }))] }}>
             <Button type="primary">Add a member</Button>
-          </Dropdown>
+          </EditMenu>
         </div>
         <TransportBar />
         {rig.members.length === 0 && <p className={`${shared.empty} ${styles.empty}`}>Nobody plays along yet. Add a board of chords and open its surface on a tablet: a whole band under two hands. Or add one member, and choose what it listens to.</p>}
@@ -83,7 +84,7 @@ export function EnsemblePanel() {
         {view === 'members' && (
           <ul className={styles.members} aria-label="Members" data-compact={opened?.part.kind === 'pattern'}>
             {routes.map((route) => (
-              <MemberColumn key={route.member.id} route={route} blocks={blocksOf(rig, route.member, moment)} opened={route.member.id === openedId} locked={stage} onOpen={() => open(route.member.id === openedId ? null : route.member.id)} />
+              <MemberColumn key={route.member.id} route={route} blocks={blocksOf(rig, route.member, moment)} opened={route.member.id === openedId} onOpen={() => open(route.member.id === openedId ? null : route.member.id)} />
             ))}
           </ul>
         )}

@@ -1,5 +1,6 @@
 import { memo, type KeyboardEvent } from 'react';
 import type { Hit, Lane } from '../../../core/ensemble/parts';
+import { useLocked } from '../shared/edit';
 import styles from './ensemble.module.css';
 
 export interface Place {
@@ -14,13 +15,13 @@ interface LaneStepsProps {
   /** The step that is played now, -1 for none. */
   now: number;
   chosen: number;
-  disabled: boolean;
   onChoose: (step: number) => void;
   onPut: (step: number, hit: Partial<Hit> | null) => void;
 }
 
 /** The steps of a lane as wells that stand as full as they are struck hard. Arrows go from one to the next, Space turns one, 1 to 9 say how hard. */
-export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now, chosen, disabled, onChoose, onPut }: LaneStepsProps) {
+export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now, chosen, onChoose, onPut }: LaneStepsProps) {
+  const locked = useLocked();
   const perBeat = Math.max(1, Math.round(1 / everyBeats));
   const press = (event: KeyboardEvent<HTMLButtonElement>, step: number, hit: Hit | undefined) => {
     const go = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
@@ -31,9 +32,9 @@ export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now,
       grid.querySelector<HTMLElement>(`[data-lane="${place + down}"][data-step="${along === 0 ? step : (step + along + lane.length) % lane.length}"]`)?.focus();
     } else if (event.key === ' ' || event.key === 'Enter') {
       event.preventDefault();
-      if (!disabled) onPut(step, hit ? null : {});
-    } else if (/^[1-9]$/.test(event.key) && !disabled) onPut(step, { strike: Number(event.key) / 9 });
-    else if ((event.key === 'Delete' || event.key === 'Backspace') && !disabled) onPut(step, null);
+      if (!locked) onPut(step, hit ? null : {});
+    } else if (/^[1-9]$/.test(event.key) && !locked) onPut(step, { strike: Number(event.key) / 9 });
+    else if ((event.key === 'Delete' || event.key === 'Backspace') && !locked) onPut(step, null);
   };
   return (
     <div className={styles.steps}>

@@ -1,4 +1,3 @@
-import { Slider, Switch } from 'antd';
 import { useEffect, useMemo, useRef } from 'react';
 import { chordName } from '../../../core/ensemble/theory/names';
 import type { RigMember } from '../../../core/ensemble/parts';
@@ -6,6 +5,7 @@ import type { Route } from '../../../core/ensemble/routing';
 import type { Fields } from '../../../core/rig/edit';
 import { noteName } from '../../../core/midi/describe';
 import { useIsMemberSounding, useMemberPlays } from '../../live/useLiveFacts';
+import { EditPlainButton, EditSlider, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit } from '../shell/useRig';
 import { VoicePicture } from '../voices/VoicePicture';
@@ -16,12 +16,11 @@ interface MemberColumnProps {
   /** What stands in its way now. */
   blocks: readonly string[];
   opened: boolean;
-  locked: boolean;
   onOpen: () => void;
 }
 
 /** A member from top to bottom: what it hears, what it plays now, where it goes; level, octave, on and alone. */
-export function MemberColumn({ route: { member, kind, hears, ways, leads }, blocks, opened, locked, onOpen }: MemberColumnProps) {
+export function MemberColumn({ route: { member, kind, hears, ways, leads }, blocks, opened, onOpen }: MemberColumnProps) {
   const edit = useEdit();
   const set = (change: Fields<Omit<RigMember, 'id'>>) => edit({ kind: 'setMember', member: member.id, set: change });
   const column = useRef<HTMLLIElement>(null);
@@ -56,20 +55,20 @@ export function MemberColumn({ route: { member, kind, hears, ways, leads }, bloc
       <div className={styles.knobs}>
         <span>
           <span aria-hidden>Level</span>
-          <Slider ariaLabelForHandle={`Level of ${member.name}`} disabled={locked} min={0} max={100} value={Math.round(member.level * 100)} tooltip={{ formatter: (value) => `${value} %` }} onChange={(value) => set({ level: value / 100 })} />
+          <EditSlider ariaLabelForHandle={`Level of ${member.name}`} min={0} max={100} value={Math.round(member.level * 100)} tooltip={{ formatter: (value) => `${value} %` }} onChange={(value) => set({ level: value / 100 })} />
         </span>
         <span>
           <span aria-hidden>Octave</span>
-          <NumberBox label={`Octave of ${member.name}`} min={-4} max={4} whole disabled={locked} value={member.octave} onChange={(octave) => set({ octave })} />
+          <NumberBox label={`Octave of ${member.name}`} min={-4} max={4} whole value={member.octave} onChange={(octave) => set({ octave })} />
         </span>
         <span className={styles.switches}>
           <label>
-            <Switch aria-label={`${member.name} is on`} size="small" disabled={locked} checked={member.on} onChange={(on) => set({ on })} />
+            <EditSwitch aria-label={`${member.name} is on`} size="small" checked={member.on} onChange={(on) => set({ on })} />
             <span aria-hidden>{member.on ? 'On' : 'Off'}</span>
           </label>
-          <button type="button" className={styles.alone} aria-pressed={member.alone === true} disabled={locked} onClick={() => set({ alone: member.alone ? null : true })} aria-label={`${member.name} alone`}>
+          <EditPlainButton type="button" className={styles.alone} aria-pressed={member.alone === true} onClick={() => set({ alone: member.alone ? null : true })} aria-label={`${member.name} alone`}>
             Alone
-          </button>
+          </EditPlainButton>
         </span>
       </div>
     </li>

@@ -1,4 +1,3 @@
-import { Button, Popconfirm } from 'antd';
 import { BEGINS, type RigMember } from '../../../core/ensemble/parts';
 import { MEMBERS } from '../../../core/ensemble/kinds';
 import type { Fields } from '../../../core/rig/edit';
@@ -8,6 +7,7 @@ import { layoutInShort } from '../../../core/voices/layoutWords';
 import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
 import { moveToOutput } from '../../../core/ensemble/moveToOutput';
 import { Aside } from '../shared/Aside';
+import { EditAsk, EditButton } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NameField } from '../shared/NameField';
 import { NumberBox } from '../shared/NumberBox';
@@ -21,7 +21,7 @@ const WHEN: Record<RigMember['begins'], string> = { now: 'at once', beat: 'on th
 
 /** Everything that can be set of one member; each change is heard at once. */
 export function MemberSettings({ member, onClose }: { member: RigMember; onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const set = (change: Fields<Omit<RigMember, 'id'>>) => edit({ kind: 'setMember', member: member.id, set: change });
   const ways = rig.voiceMappings.filter(({ stream }) => stream === member.id);
@@ -36,28 +36,28 @@ export function MemberSettings({ member, onClose }: { member: RigMember; onClose
   const isStepping = MEMBERS[member.part.kind].steps !== undefined;
   return (
     <Aside title={MEMBERS[member.part.kind].name} onClose={onClose}>
-      <NameField className={shaping.name} label="Name of the member" name={member.name} readOnly={stage} onChange={(name) => set({ name })} />
+      <NameField className={shaping.name} label="Name of the member" name={member.name} onChange={(name) => set({ name })} />
       <p className={styles.said}>{MEMBERS[member.part.kind].about}</p>
-      <PartFields member={member} rig={rig} disabled={stage} onChange={(part) => set({ part })} />
+      <PartFields member={member} rig={rig} onChange={(part) => set({ part })} />
       <h3>In time</h3>
-      <Choice label="Begins and changes" disabled={stage} value={member.begins} options={BEGINS.map((value) => ({ value, label: WHEN[value] }))} onChange={(begins) => set({ begins })} />
+      <Choice label="Begins and changes" value={member.begins} options={BEGINS.map((value) => ({ value, label: WHEN[value] }))} onChange={(begins) => set({ begins })} />
       {isStepping && (
         <Field label="Swing (%)">
-          <NumberBox label="Swing in percent: the share of the first of two steps" disabled={stage} min={50} max={80} value={Math.round(member.swing * 100)} onChange={(percent) => set({ swing: percent === 67 ? 2 / 3 : percent / 100 })} />
+          <NumberBox label="Swing in percent: the share of the first of two steps" min={50} max={80} value={Math.round(member.swing * 100)} onChange={(percent) => set({ swing: percent === 67 ? 2 / 3 : percent / 100 })} />
         </Field>
       )}
       {isStepping && (
         <Field label="Feel (ms)">
-          <NumberBox label="Feel in ms: later, or with less than 0 sooner" disabled={stage} min={-100} max={100} value={member.feelMs} onChange={(feelMs) => set({ feelMs })} />
+          <NumberBox label="Feel in ms: later, or with less than 0 sooner" min={-100} max={100} value={member.feelMs} onChange={(feelMs) => set({ feelMs })} />
         </Field>
       )}
       <h3>Goes to</h3>
       {ways.map((way) => (
         <div key={way.id} className={styles.way}>
-          <Choice label="Output" disabled={stage} value={way.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => edit({ kind: 'change', changes: [moveToOutput(rig, way, output)] })} />
+          <Choice label="Output" value={way.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => edit({ kind: 'change', changes: [moveToOutput(rig, way, output)] })} />
           {'channel' in way.layout ? (
             <Field label="Channel">
-              <NumberBox label="Channel" disabled={stage} min={1} max={16} whole value={way.layout.channel} onChange={(channel) => edit({ kind: 'setVoiceMapping', voiceMapping: way.id, set: { layout: { ...way.layout, channel } as typeof way.layout } })} />
+              <NumberBox label="Channel" min={1} max={16} whole value={way.layout.channel} onChange={(channel) => edit({ kind: 'setVoiceMapping', voiceMapping: way.id, set: { layout: { ...way.layout, channel } as typeof way.layout } })} />
             </Field>
           ) : (
             <p className={styles.said}>{layoutInShort(way.layout)}</p>
@@ -66,15 +66,15 @@ export function MemberSettings({ member, onClose }: { member: RigMember; onClose
       ))}
       <p className={styles.said}>
         {ways.length === 0 ? 'It goes nowhere, and is heard by other members alone. ' : 'Its layout, velocities and pull are those of its voice mapping, on the Mappings screen. '}
-        <Button size="small" disabled={stage || rig.outputs.length === 0} onClick={goes}>
+        <EditButton size="small" disabled={rig.outputs.length === 0} onClick={goes}>
           {ways.length === 0 ? 'Let it be heard' : 'Send it elsewhere too'}
-        </Button>
+        </EditButton>
       </p>
-      <Popconfirm title={`Take ${member.name} away, and who listens to it?`} okText="Take away" onConfirm={away} disabled={stage}>
-        <Button danger disabled={stage}>
+      <EditAsk title={`Take ${member.name} away, and who listens to it?`} okText="Take away" onConfirm={away}>
+        <EditButton danger>
           Take away
-        </Button>
-      </Popconfirm>
+        </EditButton>
+      </EditAsk>
     </Aside>
   );
 }

@@ -1,4 +1,3 @@
-import { Switch } from 'antd';
 import type { ReactNode } from 'react';
 import { ORDERS } from '../../../core/ensemble/theory/arpeggioOrder';
 import { HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
@@ -9,6 +8,7 @@ import { ECHOES_MOST } from '../../../core/ensemble/kinds/echo';
 import { pitchClassName } from '../../../core/ensemble/theory/names';
 import { noteName } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
+import { EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -22,14 +22,13 @@ export interface PartFieldsProps<P extends MemberPart = MemberPart> {
   rig: RigDocument;
   /** Streams that it must not listen to. */
   without: readonly string[];
-  disabled: boolean;
   onChange: (part: P) => void;
 }
 
 /** What a member does, by its kind. */
-export function PartFields({ member, rig, disabled, onChange }: { member: RigMember; rig: RigDocument; disabled: boolean; onChange: (part: MemberPart) => void }) {
+export function PartFields({ member, rig, onChange }: { member: RigMember; rig: RigDocument; onChange: (part: MemberPart) => void }) {
   const OfKind = FIELDS[member.part.kind] as (props: PartFieldsProps) => ReactNode;
-  return <OfKind part={member.part} rig={rig} without={[member.id, ...listenersOf(rig, member.id)]} disabled={disabled} onChange={onChange} />;
+  return <OfKind part={member.part} rig={rig} without={[member.id, ...listenersOf(rig, member.id)]} onChange={onChange} />;
 }
 
 const FIELDS: { [K in PartKind]: (props: PartFieldsProps<PartOf<K>>) => ReactNode } = { chord: ChordFields, strum: StrumFields, bass: BassFields, arpeggio: ArpeggioFields, pattern: PatternFields, stream: StreamFields, echo: EchoFields };
@@ -37,59 +36,57 @@ const FIELDS: { [K in PartKind]: (props: PartFieldsProps<PartOf<K>>) => ReactNod
 const TONICS = Array.from({ length: 12 }, (_, value) => ({ value, label: pitchClassName(value) }));
 const percent = (share: number) => Math.round(share * 100);
 
-function Percent({ label, value, most = 100, disabled, onChange }: { label: string; value: number; most?: number; disabled: boolean; onChange: (share: number) => void }) {
+function Percent({ label, value, most = 100, onChange }: { label: string; value: number; most?: number; onChange: (share: number) => void }) {
   return (
     <Field label={`${label} (%)`}>
-      <NumberBox label={`${label} in percent`} disabled={disabled} min={0} max={most} whole value={percent(value)} onChange={(next) => onChange(next / 100)} />
+      <NumberBox label={`${label} in percent`} min={0} max={most} whole value={percent(value)} onChange={(next) => onChange(next / 100)} />
     </Field>
   );
 }
 
-function Key({ label, value, disabled, onChange }: { label: string; value: number; disabled: boolean; onChange: (key: number) => void }) {
+function Key({ label, value, onChange }: { label: string; value: number; onChange: (key: number) => void }) {
   return (
     <Field label={`${label}, ${noteName(value)}`}>
-      <NumberBox label={`${label}, a key from 0 to 127`} disabled={disabled} min={0} max={127} whole value={value} onChange={onChange} />
+      <NumberBox label={`${label}, a key from 0 to 127`} min={0} max={127} whole value={value} onChange={onChange} />
     </Field>
   );
 }
 
-function While({ part, rig, disabled, onChange }: Pick<PartFieldsProps<MemberPart & { while?: string }>, 'part' | 'rig' | 'disabled' | 'onChange'>) {
-  return <SignalChoice label="Plays while" rig={rig} gates none="always" disabled={disabled} value={part.while} onChange={(gate) => onChange(withField(part, { while: gate } as Partial<typeof part>))} />;
+function While({ part, rig, onChange }: Pick<PartFieldsProps<MemberPart & { while?: string }>, 'part' | 'rig' | 'onChange'>) {
+  return <SignalChoice label="Plays while" rig={rig} gates none="always" value={part.while} onChange={(gate) => onChange(withField(part, { while: gate } as Partial<typeof part>))} />;
 }
 
-function StrumFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'strum'>>) {
+function StrumFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'strum'>>) {
   const set = (change: { [K in keyof typeof part]?: (typeof part)[K] | undefined }) => onChange(withField(part, change));
-  const common = { rig, disabled };
   const tuned = Object.keys(TUNINGS).find((name) => TUNINGS[name]!.join() === part.tuning?.join());
   return (
     <>
-      <StreamChoice label="Chord of" without={without} {...common} value={part.listens} onChange={(listens) => set({ listens })} />
-      <SignalChoice label="Strip" none="none" {...common} value={part.across} onChange={(across) => set({ across })} />
-      <SignalChoice label="Touched by" gates none="always on it" {...common} value={part.touch} onChange={(touch) => set({ touch })} />
-      <SignalChoice label="All strings by" gates none="nothing" {...common} value={part.by} onChange={(by) => set({ by })} />
+      <StreamChoice label="Chord of" without={without} rig={rig} value={part.listens} onChange={(listens) => set({ listens })} />
+      <SignalChoice label="Strip" none="none" rig={rig} value={part.across} onChange={(across) => set({ across })} />
+      <SignalChoice label="Touched by" gates none="always on it" rig={rig} value={part.touch} onChange={(touch) => set({ touch })} />
+      <SignalChoice label="All strings by" gates none="nothing" rig={rig} value={part.by} onChange={(by) => set({ by })} />
       <Choice
         label="Tuning"
-        disabled={disabled}
         value={part.tuning ? (tuned ?? 'own') : 'chord'}
         options={[{ value: 'chord', label: 'to the chord' }, ...Object.keys(TUNINGS).map((name) => ({ value: name, label: name })), { value: 'own', label: 'my own' }]}
         onChange={(name) => set({ tuning: name === 'chord' ? undefined : name === 'own' ? (part.tuning ?? [...TUNINGS.guitar!]) : [...TUNINGS[name]!] })}
       />
       {part.tuning ? (
         <Field label="Open strings">
-          <TextField label="Open strings, as keys from 0 to 127" disabled={disabled} maxLength={60} value={part.tuning.join(' ')} parse={readTuning} onChange={(tuning) => set({ tuning })} />
+          <TextField label="Open strings, as keys from 0 to 127" maxLength={60} value={part.tuning.join(' ')} parse={readTuning} onChange={(tuning) => set({ tuning })} />
         </Field>
       ) : (
         <Field label="Strings">
-          <NumberBox label="Strings" disabled={disabled} min={1} max={12} whole value={part.strings} onChange={(strings) => set({ strings })} />
+          <NumberBox label="Strings" min={1} max={12} whole value={part.strings} onChange={(strings) => set({ strings })} />
         </Field>
       )}
-      <Choice label="Directions" disabled={disabled} value={part.directions} options={['both', 'up', 'down']} onChange={(directions) => set({ directions })} />
+      <Choice label="Directions" value={part.directions} options={['both', 'up', 'down']} onChange={(directions) => set({ directions })} />
       <Field label="Rings (ms)">
-        <NumberBox label="How long a string rings in ms" disabled={disabled} min={10} max={60_000} value={part.ringMs} onChange={(ringMs) => set({ ringMs })} />
+        <NumberBox label="How long a string rings in ms" min={10} max={60_000} value={part.ringMs} onChange={(ringMs) => set({ ringMs })} />
       </Field>
-      <Choice label="Damped by" disabled={disabled} value={part.dampedBy} options={[{ value: 'nothing', label: 'nothing' }, { value: 'chord', label: 'the next chord' }, { value: 'letting go', label: 'letting go' }]} onChange={(dampedBy) => set({ dampedBy })} />
+      <Choice label="Damped by" value={part.dampedBy} options={[{ value: 'nothing', label: 'nothing' }, { value: 'chord', label: 'the next chord' }, { value: 'letting go', label: 'letting go' }]} onChange={(dampedBy) => set({ dampedBy })} />
       <Field label="Hardest in (ms)">
-        <NumberBox label="The whole strip in so many ms is as hard as can be" disabled={disabled} min={1} max={60_000} value={part.fullMs} onChange={(fullMs) => set({ fullMs })} />
+        <NumberBox label="The whole strip in so many ms is as hard as can be" min={1} max={60_000} value={part.fullMs} onChange={(fullMs) => set({ fullMs })} />
       </Field>
     </>
   );
@@ -101,98 +98,97 @@ function readTuning(text: string): number[] {
   return keys;
 }
 
-function BassFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'bass'>>) {
+function BassFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'bass'>>) {
   const set = (change: Partial<typeof part>) => onChange({ ...part, ...change });
   return (
     <>
-      <StreamChoice label="Chord of" rig={rig} without={without} disabled={disabled} value={part.listens} onChange={(listens) => set({ listens })} />
-      <Choice label="Plays" disabled={disabled} value={part.way} options={BASS_WAYS.map((value) => ({ value, label: value === 'pattern' ? 'steps of its own' : value }))} onChange={(way) => set({ way })} />
-      {part.way === 'pattern' && <BassSteps tones={part.tones} disabled={disabled} onChange={(tones) => set({ tones })} />}
-      <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
-      <Percent label="Length" most={400} value={part.length} disabled={disabled} onChange={(length) => set({ length: Math.max(0.05, length) })} />
-      <Percent label="Strike" value={part.strike} disabled={disabled} onChange={(strike) => set({ strike })} />
-      <Key label="From key" value={part.low} disabled={disabled} onChange={(low) => set({ low })} />
-      <While part={part} rig={rig} disabled={disabled} onChange={(next) => onChange(next as typeof part)} />
+      <StreamChoice label="Chord of" rig={rig} without={without} value={part.listens} onChange={(listens) => set({ listens })} />
+      <Choice label="Plays" value={part.way} options={BASS_WAYS.map((value) => ({ value, label: value === 'pattern' ? 'steps of its own' : value }))} onChange={(way) => set({ way })} />
+      {part.way === 'pattern' && <BassSteps tones={part.tones} onChange={(tones) => set({ tones })} />}
+      <RateChoice label="Step" value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
+      <Percent label="Length" most={400} value={part.length} onChange={(length) => set({ length: Math.max(0.05, length) })} />
+      <Percent label="Strike" value={part.strike} onChange={(strike) => set({ strike })} />
+      <Key label="From key" value={part.low} onChange={(low) => set({ low })} />
+      <While part={part} rig={rig} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
 }
 
-function ArpeggioFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'arpeggio'>>) {
+function ArpeggioFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'arpeggio'>>) {
   const set = (change: Partial<typeof part>) => onChange({ ...part, ...change });
   return (
     <>
-      <StreamChoice label="Listens to" rig={rig} without={without} disabled={disabled} value={part.listens} onChange={(listens) => set({ listens })} />
-      <Choice label="Order" disabled={disabled} value={part.order} options={ORDERS} onChange={(order) => set({ order })} />
+      <StreamChoice label="Listens to" rig={rig} without={without} value={part.listens} onChange={(listens) => set({ listens })} />
+      <Choice label="Order" value={part.order} options={ORDERS} onChange={(order) => set({ order })} />
       <Field label="Octaves">
-        <NumberBox label="Octaves" disabled={disabled} min={1} max={4} whole value={part.octaves} onChange={(octaves) => set({ octaves })} />
+        <NumberBox label="Octaves" min={1} max={4} whole value={part.octaves} onChange={(octaves) => set({ octaves })} />
       </Field>
-      <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
-      <Percent label="Length" most={400} value={part.length} disabled={disabled} onChange={(length) => set({ length: Math.max(0.05, length) })} />
-      <AccentSteps accents={part.accents} disabled={disabled} onChange={(accents) => set({ accents })} />
+      <RateChoice label="Step" value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
+      <Percent label="Length" most={400} value={part.length} onChange={(length) => set({ length: Math.max(0.05, length) })} />
+      <AccentSteps accents={part.accents} onChange={(accents) => set({ accents })} />
       <Field label="Goes on when let go">
-        <Switch aria-label="Goes on when let go" disabled={disabled} checked={part.latch} onChange={(latch) => set({ latch })} />
+        <EditSwitch aria-label="Goes on when let go" checked={part.latch} onChange={(latch) => set({ latch })} />
       </Field>
-      <While part={part} rig={rig} disabled={disabled} onChange={(next) => onChange(next as typeof part)} />
+      <While part={part} rig={rig} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
 }
 
-function PatternFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'pattern'>>) {
+function PatternFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'pattern'>>) {
   const set = (change: { [K in keyof typeof part]?: (typeof part)[K] | undefined }) => onChange(withField(part, change));
   const places = part.patterns.map(({ name }, value) => ({ value, label: name }));
   return (
     <>
-      <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
-      <Choice label="Plays now" disabled={disabled} value={Math.min(part.present, places.length - 1)} options={places} onChange={(present) => set({ present })} />
-      <SignalChoice label="Chosen by" rig={rig} none="hand" disabled={disabled} value={part.chosenBy} onChange={(chosenBy) => set({ chosenBy })} />
-      <SignalChoice label="Fills while" rig={rig} gates none="never" disabled={disabled} value={part.fill?.gate} onChange={(gate) => set({ fill: gate === undefined ? undefined : { gate, pattern: part.fill?.pattern ?? places.length - 1 } })} />
-      {part.fill && <Choice label="Fill" disabled={disabled} value={part.fill.pattern} options={places} onChange={(pattern) => set({ fill: { ...part.fill!, pattern } })} />}
-      <StreamOrNone part={part} rig={rig} without={without} disabled={disabled} onChange={onChange} />
-      <While part={part} rig={rig} disabled={disabled} onChange={(next) => onChange(next as typeof part)} />
+      <RateChoice label="Step" value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
+      <Choice label="Plays now" value={Math.min(part.present, places.length - 1)} options={places} onChange={(present) => set({ present })} />
+      <SignalChoice label="Chosen by" rig={rig} none="hand" value={part.chosenBy} onChange={(chosenBy) => set({ chosenBy })} />
+      <SignalChoice label="Fills while" rig={rig} gates none="never" value={part.fill?.gate} onChange={(gate) => set({ fill: gate === undefined ? undefined : { gate, pattern: part.fill?.pattern ?? places.length - 1 } })} />
+      {part.fill && <Choice label="Fill" value={part.fill.pattern} options={places} onChange={(pattern) => set({ fill: { ...part.fill!, pattern } })} />}
+      <StreamOrNone part={part} rig={rig} without={without} onChange={onChange} />
+      <While part={part} rig={rig} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
 }
 
-function StreamOrNone({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'pattern'>>) {
+function StreamOrNone({ part, rig, without, onChange }: PartFieldsProps<PartOf<'pattern'>>) {
   const options = [{ value: '', label: 'nobody: lanes play keys' }, ...[...rig.members, ...rig.streams].filter(({ id }) => !without.includes(id)).map(({ id, name }) => ({ value: id, label: name }))];
-  return <Choice label="Tones of" disabled={disabled} value={part.listens ?? ''} options={options} onChange={(listens) => onChange(withField(part, { listens: listens === '' ? undefined : listens }))} />;
+  return <Choice label="Tones of" value={part.listens ?? ''} options={options} onChange={(listens) => onChange(withField(part, { listens: listens === '' ? undefined : listens }))} />;
 }
 
-function StreamFields({ part, rig, disabled, onChange }: PartFieldsProps<PartOf<'stream'>>) {
+function StreamFields({ part, rig, onChange }: PartFieldsProps<PartOf<'stream'>>) {
   const set = (change: Partial<typeof part>) => onChange({ ...part, ...change });
-  const common = { rig, disabled };
   return (
     <>
-      <SignalChoice label="Pitch from" {...common} value={part.pitch} onChange={(pitch) => pitch !== undefined && set({ pitch })} />
-      <Key label="From key" value={part.low} disabled={disabled} onChange={(low) => set({ low })} />
-      <Key label="To key" value={part.high} disabled={disabled} onChange={(high) => set({ high })} />
-      <Choice label="Key" disabled={disabled} value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
-      <Choice label="Scale" disabled={disabled} value={part.mode} options={['chromatic', ...HARMONIC_MODES]} onChange={(mode) => set({ mode: mode as typeof part.mode })} />
-      <SignalChoice label="Plays" gates none="at each step" {...common} value={part.by} onChange={(by) => onChange(withField(part, { by, holds: by === undefined ? undefined : (part.holds ?? true) }))} />
-      {part.by !== undefined && <Choice label="Note lasts" disabled={disabled} value={part.holds ? 'gate' : 'length'} options={[{ value: 'gate', label: 'as long as that is on' }, { value: 'length', label: 'its length' }]} onChange={(lasts) => onChange(withField(part, { holds: lasts === 'gate' || undefined }))} />}
-      <RateChoice label="Step" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
-      <SignalChoice label="Strike from" none="always the same" {...common} value={typeof part.strike === 'object' ? part.strike.signal : undefined} onChange={(signal) => set({ strike: signal === undefined ? 0.7 : { signal } })} />
-      {typeof part.strike === 'number' && <Percent label="Strike" value={part.strike} disabled={disabled} onChange={(strike) => set({ strike })} />}
-      <SignalChoice label="Length from" none="always the same" {...common} value={typeof part.length === 'object' ? part.length.signal : undefined} onChange={(signal) => set({ length: signal === undefined ? 0.8 : { signal } })} />
-      {typeof part.length === 'number' && <Percent label="Length" most={400} value={part.length} disabled={disabled} onChange={(length) => set({ length: Math.max(0.05, length) })} />}
-      <While part={part} {...common} onChange={(next) => onChange(next as typeof part)} />
+      <SignalChoice label="Pitch from" rig={rig} value={part.pitch} onChange={(pitch) => pitch !== undefined && set({ pitch })} />
+      <Key label="From key" value={part.low} onChange={(low) => set({ low })} />
+      <Key label="To key" value={part.high} onChange={(high) => set({ high })} />
+      <Choice label="Key" value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
+      <Choice label="Scale" value={part.mode} options={['chromatic', ...HARMONIC_MODES]} onChange={(mode) => set({ mode: mode as typeof part.mode })} />
+      <SignalChoice label="Plays" gates none="at each step" rig={rig} value={part.by} onChange={(by) => onChange(withField(part, { by, holds: by === undefined ? undefined : (part.holds ?? true) }))} />
+      {part.by !== undefined && <Choice label="Note lasts" value={part.holds ? 'gate' : 'length'} options={[{ value: 'gate', label: 'as long as that is on' }, { value: 'length', label: 'its length' }]} onChange={(lasts) => onChange(withField(part, { holds: lasts === 'gate' || undefined }))} />}
+      <RateChoice label="Step" value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
+      <SignalChoice label="Strike from" none="always the same" rig={rig} value={typeof part.strike === 'object' ? part.strike.signal : undefined} onChange={(signal) => set({ strike: signal === undefined ? 0.7 : { signal } })} />
+      {typeof part.strike === 'number' && <Percent label="Strike" value={part.strike} onChange={(strike) => set({ strike })} />}
+      <SignalChoice label="Length from" none="always the same" rig={rig} value={typeof part.length === 'object' ? part.length.signal : undefined} onChange={(signal) => set({ length: signal === undefined ? 0.8 : { signal } })} />
+      {typeof part.length === 'number' && <Percent label="Length" most={400} value={part.length} onChange={(length) => set({ length: Math.max(0.05, length) })} />}
+      <While part={part} rig={rig} onChange={(next) => onChange(next as typeof part)} />
     </>
   );
 }
 
-function EchoFields({ part, rig, without, disabled, onChange }: PartFieldsProps<PartOf<'echo'>>) {
+function EchoFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'echo'>>) {
   const set = (change: Partial<typeof part>) => onChange({ ...part, ...change });
   return (
     <>
-      <StreamChoice label="Listens to" rig={rig} without={without} disabled={disabled} value={part.listens} onChange={(listens) => set({ listens })} />
+      <StreamChoice label="Listens to" rig={rig} without={without} value={part.listens} onChange={(listens) => set({ listens })} />
       <Field label="Times">
-        <NumberBox label="Times" disabled={disabled} min={1} max={ECHOES_MOST} whole value={part.times} onChange={(times) => set({ times })} />
+        <NumberBox label="Times" min={1} max={ECHOES_MOST} whole value={part.times} onChange={(times) => set({ times })} />
       </Field>
-      <RateChoice label="Every" disabled={disabled} value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
-      <Percent label="Each so loud" value={part.softer} disabled={disabled} onChange={(softer) => set({ softer })} />
-      <Percent label="Each so likely" value={part.fewer} disabled={disabled} onChange={(fewer) => set({ fewer })} />
+      <RateChoice label="Every" value={part.everyBeats} onChange={(everyBeats) => set({ everyBeats })} />
+      <Percent label="Each so loud" value={part.softer} onChange={(softer) => set({ softer })} />
+      <Percent label="Each so likely" value={part.fewer} onChange={(fewer) => set({ fewer })} />
       <Field label="Transpose each">
-        <NumberBox label="Transpose each in semitones" disabled={disabled} min={-48} max={48} whole value={part.transpose} onChange={(transpose) => set({ transpose })} />
+        <NumberBox label="Transpose each in semitones" min={-48} max={48} whole value={part.transpose} onChange={(transpose) => set({ transpose })} />
       </Field>
     </>
   );

@@ -1,4 +1,4 @@
-import { Button, Segmented, Select } from 'antd';
+import { Segmented } from 'antd';
 import { useRef, useState, type PointerEvent } from 'react';
 import { addLane, addPattern, putHit, putLane, putPattern, removePattern, spreadEvenly, stepAt, withLength } from '../../../core/ensemble/editPattern';
 import { LANES_MOST, PATTERNS_MOST, STEPS_MOST } from '../../../core/ensemble/kinds/pattern';
@@ -7,9 +7,10 @@ import { msPerBeat } from '../../../core/time/musicalTime';
 import { noteName } from '../../../core/midi/describe';
 import { useLive } from '../../live/LiveProvider';
 import { useMemberStep, useTransport } from '../../live/useLiveFacts';
+import { EditButton, EditPlainButton, EditSelect, useLocked } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
-import { useEdit, useRig, useRigNow } from '../shell/useRig';
+import { useEdit, useRigNow } from '../shell/useRig';
 import { HitFields } from './HitFields';
 import { LaneSteps, type Place } from './LaneSteps';
 import styles from './ensemble.module.css';
@@ -19,7 +20,6 @@ const TONE = 1000;
 
 /** The lanes of a pattern, step by step: by mouse, keys and touch, or played in on the pad before each lane. */
 export function PatternEditor({ member, part }: { member: RigMember; part: PatternPart }) {
-  const { stage } = useRig();
   const now = useRigNow();
   const edit = useEdit();
   const live = useLive();
@@ -53,18 +53,17 @@ export function PatternEditor({ member, part }: { member: RigMember; part: Patte
       <header>
         <h2>{member.name}</h2>
         <Segmented aria-label="Which pattern is shown" value={shown} options={part.patterns.map(({ name }, value) => ({ value, label: part.present === value ? `${name} plays` : name }))} onChange={show} />
-        <Button size="small" disabled={stage || part.patterns.length >= PATTERNS_MOST} onClick={() => (set(addPattern(present(), shown)), show(part.patterns.length))}>
+        <EditButton size="small" disabled={part.patterns.length >= PATTERNS_MOST} onClick={() => (set(addPattern(present(), shown)), show(part.patterns.length))}>
           Copy it
-        </Button>
-        <Button size="small" disabled={stage || part.present === shown} onClick={() => set({ ...present(), present: shown })}>
+        </EditButton>
+        <EditButton size="small" disabled={part.present === shown} onClick={() => set({ ...present(), present: shown })}>
           Play it from the next bar
-        </Button>
-        <Button size="small" danger disabled={stage || part.patterns.length < 2} onClick={() => set(removePattern(present(), shown))}>
+        </EditButton>
+        <EditButton size="small" danger disabled={part.patterns.length < 2} onClick={() => set(removePattern(present(), shown))}>
           Take it away
-        </Button>
+        </EditButton>
       </header>
       <Painting
-        disabled={stage}
         onPaint={({ lane, step: at }, on) => {
           choose({ lane, step: at });
           changeLane(lane, (of) => putHit(of, at, on ? {} : null));
@@ -72,45 +71,43 @@ export function PatternEditor({ member, part }: { member: RigMember; part: Patte
       >
         {pattern.lanes.map((lane, l) => (
           <div key={l} className={styles.lane} role="group" aria-label={`Lane ${lane.name}`}>
-            <button type="button" className={styles.pad} disabled={stage} aria-label={`Play ${lane.name} in`} title={transport?.running ? 'Writes a hit at this moment' : 'Start the transport, then play it in'} onPointerDown={() => playIn(l)} onKeyDown={({ key, repeat }) => (key === ' ' || key === 'Enter') && !repeat && playIn(l)}>
+            <EditPlainButton type="button" className={styles.pad} aria-label={`Play ${lane.name} in`} title={transport?.running ? 'Writes a hit at this moment' : 'Start the transport, then play it in'} onPointerDown={() => playIn(l)} onKeyDown={({ key, repeat }) => (key === ' ' || key === 'Enter') && !repeat && playIn(l)}>
               ●
-            </button>
-            <TextField label={`Name of lane ${l + 1}`} disabled={stage} maxLength={40} value={lane.name} parse={(text) => text.trim() || lane.name} onChange={(name) => changeLane(l, (of) => ({ ...of, name }))} />
-            <Plays lane={lane} part={part} disabled={stage} onChange={(plays) => changeLane(l, (of) => ({ ...of, plays }))} />
-            <LaneSteps lane={lane} place={l} everyBeats={part.everyBeats} now={step < 0 || part.present !== shown ? -1 : step % lane.length} chosen={chosen?.lane === l ? chosen.step : -1} disabled={stage} onChoose={(at) => choose({ lane: l, step: at })} onPut={(at, hit) => changeLane(l, (of) => putHit(of, at, hit))} />
-            <NumberBox label={`Steps of ${lane.name}`} disabled={stage} min={1} max={STEPS_MOST} whole value={lane.length} onChange={(length) => changeLane(l, (of) => withLength(of, length))} />
-            <Select
+            </EditPlainButton>
+            <TextField label={`Name of lane ${l + 1}`} maxLength={40} value={lane.name} parse={(text) => text.trim() || lane.name} onChange={(name) => changeLane(l, (of) => ({ ...of, name }))} />
+            <Plays lane={lane} part={part} onChange={(plays) => changeLane(l, (of) => ({ ...of, plays }))} />
+            <LaneSteps lane={lane} place={l} everyBeats={part.everyBeats} now={step < 0 || part.present !== shown ? -1 : step % lane.length} chosen={chosen?.lane === l ? chosen.step : -1} onChoose={(at) => choose({ lane: l, step: at })} onPut={(at, hit) => changeLane(l, (of) => putHit(of, at, hit))} />
+            <NumberBox label={`Steps of ${lane.name}`} min={1} max={STEPS_MOST} whole value={lane.length} onChange={(length) => changeLane(l, (of) => withLength(of, length))} />
+            <EditSelect
               aria-label={`Spread hits of ${lane.name} evenly`}
-              disabled={stage}
               value={lane.hits.length}
               options={Array.from({ length: lane.length + 1 }, (_, value) => ({ value, label: `${value} even` }))}
               onChange={(hits) => changeLane(l, (of) => spreadEvenly(of, hits))}
             />
-            <Button size="small" type="text" disabled={stage} aria-label={`Take lane ${lane.name} away`} onClick={() => change((old) => putLane(old, l, null))}>
+            <EditButton size="small" type="text" aria-label={`Take lane ${lane.name} away`} onClick={() => change((old) => putLane(old, l, null))}>
               ✕
-            </Button>
+            </EditButton>
           </div>
         ))}
       </Painting>
       <footer>
-        <Button size="small" disabled={stage || pattern.lanes.length >= LANES_MOST} onClick={() => change(addLane)}>
+        <EditButton size="small" disabled={pattern.lanes.length >= LANES_MOST} onClick={() => change(addLane)}>
           Add a lane
-        </Button>
+        </EditButton>
         {pattern.lanes.length === 0 && <p className={styles.said}>This pattern is empty: nothing is played. Add a lane.</p>}
-        {chosen && chosenLane && <HitFields lane={chosenLane} at={chosen.step} disabled={stage} onPut={(hit) => changeLane(chosen.lane, (of) => putHit(of, chosen.step, hit))} />}
+        {chosen && chosenLane && <HitFields lane={chosenLane} at={chosen.step} onPut={(hit) => changeLane(chosen.lane, (of) => putHit(of, chosen.step, hit))} />}
       </footer>
     </section>
   );
 }
 
 /** What a lane plays: a key, or a tone of the chord that the pattern listens to. */
-function Plays({ lane, part, disabled, onChange }: { lane: Lane; part: PatternPart; disabled: boolean; onChange: (plays: Lane['plays']) => void }) {
+function Plays({ lane, part, onChange }: { lane: Lane; part: PatternPart; onChange: (plays: Lane['plays']) => void }) {
   const keys = Array.from({ length: 128 }, (_, note) => ({ value: note, label: `${noteName(note)} · ${note}` }));
   const tones = part.listens === undefined && 'note' in lane.plays ? [] : TONES.map((label, tone) => ({ value: TONE + tone, label }));
   return (
-    <Select
+    <EditSelect
       aria-label={`What ${lane.name} plays`}
-      disabled={disabled}
       showSearch={{ optionFilterProp: 'label' }}
       popupMatchSelectWidth={false}
       value={'note' in lane.plays ? lane.plays.note : TONE + lane.plays.tone}
@@ -121,7 +118,8 @@ function Plays({ lane, part, disabled, onChange }: { lane: Lane; part: PatternPa
 }
 
 /** A finger that goes down on a step turns it, and every step that it crosses to the same. */
-function Painting({ disabled, onPaint, children }: { disabled: boolean; onPaint: (place: Place, on: boolean) => void; children: React.ReactNode }) {
+function Painting({ onPaint, children }: { onPaint: (place: Place, on: boolean) => void; children: React.ReactNode }) {
+  const locked = useLocked();
   const painting = useRef<{ on: boolean; last: string } | null>(null);
   const stepUnder = ({ clientX, clientY }: PointerEvent): HTMLElement | null => document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>('[data-step]') ?? null;
   const paint = (event: PointerEvent) => {
@@ -140,7 +138,7 @@ function Painting({ disabled, onPaint, children }: { disabled: boolean; onPaint:
       data-lanes
       onPointerDown={(event) => {
         const cell = stepUnder(event);
-        if (disabled || !cell || event.button > 0) return;
+        if (locked || !cell || event.button > 0) return;
         painting.current = { on: cell.dataset.on !== 'true', last: '' };
         // So that a finger is followed wherever it goes, and the focus still goes where it pressed.
         if (event.pointerType === 'touch') cell.releasePointerCapture(event.pointerId);

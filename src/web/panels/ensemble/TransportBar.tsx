@@ -1,4 +1,4 @@
-import { Button, Popover, Select } from 'antd';
+import { Button, Popover } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
 import type { RigDocument } from '../../../core/rig/document';
@@ -6,6 +6,7 @@ import type { TransportState } from '../../../protocol/transport';
 import { addFigure, FIGURE_MS } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { useTransport } from '../../live/useLiveFacts';
+import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { ByGate } from './ByGate';
@@ -20,7 +21,7 @@ const METERS: RigDocument['meter'][] = [[2, 4], [3, 4], [4, 4], [5, 4], [6, 8], 
 /** Start, stop, where it is, and how fast; and who says so. */
 export function TransportBar() {
   const live = useLive();
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const transport = useTransport();
   const tap = useTap();
@@ -57,18 +58,16 @@ export function TransportBar() {
         </Button>
       </span>
       <ByGate />
-      <Select aria-label="Meter" disabled={stage} value={meter.join('/')} options={METERS.map((each) => ({ value: each.join('/'), label: each.join('/') }))} onChange={(text) => edit({ kind: 'setRig', set: { meter: METERS.find((each) => each.join('/') === text)! } })} />
-      <Select
+      <EditSelect aria-label="Meter" value={meter.join('/')} options={METERS.map((each) => ({ value: each.join('/'), label: each.join('/') }))} onChange={(text) => edit({ kind: 'setRig', set: { meter: METERS.find((each) => each.join('/') === text)! } })} />
+      <EditSelect
         aria-label="Count-in"
         title="Clicked where the metronome is on: Takes, Recording…"
-        disabled={stage}
         value={rig.countInBars ?? 0}
         options={[0, 1, 2].map((bars) => ({ value: bars, label: bars === 0 ? 'no count-in' : `${bars} ${bars === 1 ? 'bar' : 'bars'} counted in` }))}
         onChange={(bars) => edit({ kind: 'setRig', set: { countInBars: bars || null } })}
       />
-      <Select
+      <EditSelect
         aria-label="What starts it"
-        disabled={stage}
         value={rig.startsBy ?? 'hand'}
         options={[
           { value: 'hand', label: 'started by hand' },

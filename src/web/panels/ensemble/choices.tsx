@@ -1,21 +1,20 @@
-import { Select } from 'antd';
 import type { RigDocument } from '../../../core/rig/document';
 import { findSignal, findStream } from '../../../core/rig/find';
+import { EditSelect } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { rateOptions } from './rates';
 
 interface ChoiceProps<T> {
   label: string;
-  disabled: boolean;
   value: T;
   onChange: (value: T) => void;
 }
 
 /** One of a few words. */
-export function Choice<T extends string | number>({ label, options, disabled, value, onChange }: ChoiceProps<T> & { options: readonly (T | { value: T; label: string })[] }) {
+export function Choice<T extends string | number>({ label, options, value, onChange }: ChoiceProps<T> & { options: readonly (T | { value: T; label: string })[] }) {
   return (
     <Field label={label}>
-      <Select<T> aria-label={label} disabled={disabled} value={value} options={options.map((option) => (typeof option === 'object' ? option : { value: option, label: String(option) }))} onChange={onChange} />
+      <EditSelect<T> aria-label={label} value={value} options={options.map((option) => (typeof option === 'object' ? option : { value: option, label: String(option) }))} onChange={onChange} />
     </Field>
   );
 }
@@ -26,11 +25,11 @@ export function RateChoice({ label, value, ...rest }: ChoiceProps<number>) {
 }
 
 /** A stream of an input or of another member; not the one that listens, nor those that listen to it, or it would go in a circle. */
-export function StreamChoice({ label, rig, without, value, disabled, onChange }: ChoiceProps<string> & { rig: RigDocument; without: readonly string[] }) {
+export function StreamChoice({ label, rig, without, value, onChange }: ChoiceProps<string> & { rig: RigDocument; without: readonly string[] }) {
   const options = [...rig.members, ...rig.streams.filter(({ hidden, id }) => !hidden || id === value)].filter(({ id }) => !without.includes(id)).map(({ id, name }) => ({ value: id, label: `${findStream(rig, id)!.from} · ${name}` }));
   return (
     <Field label={label}>
-      <Select aria-label={label} disabled={disabled} showSearch={{ optionFilterProp: 'label' }} popupMatchSelectWidth={false} value={value} options={options} onChange={onChange} />
+      <EditSelect aria-label={label} showSearch={{ optionFilterProp: 'label' }} popupMatchSelectWidth={false} value={value} options={options} onChange={onChange} />
     </Field>
   );
 }
@@ -38,15 +37,14 @@ export function StreamChoice({ label, rig, without, value, disabled, onChange }:
 const NONE = '';
 
 /** A signal, or none where that may be; gates alone where those are wanted. */
-export function SignalChoice({ label, rig, gates, none, value, disabled, onChange }: ChoiceProps<string | undefined> & { rig: RigDocument; gates?: boolean; none?: string }) {
+export function SignalChoice({ label, rig, gates, none, value, onChange }: ChoiceProps<string | undefined> & { rig: RigDocument; gates?: boolean; none?: string }) {
   // What toggles is on or off as a gate is, though it has a range.
   const known = gates ? [...rig.signals.filter(({ kind, unit }) => kind === 'gate' || unit === 'unit'), ...rig.derived.filter(({ kind }) => kind === 'gate')] : [...rig.signals, ...rig.derived];
   const options = known.map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }));
   return (
     <Field label={label}>
-      <Select
+      <EditSelect
         aria-label={label}
-        disabled={disabled}
         showSearch={{ optionFilterProp: 'label' }}
         popupMatchSelectWidth={false}
         value={value ?? NONE}

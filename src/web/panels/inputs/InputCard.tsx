@@ -1,14 +1,15 @@
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { useState } from 'react';
 import type { RigSignal } from '../../../core/rig/document';
-import type { DeviceState } from '../../../protocol/live';
+import type { FeedState } from '../../../protocol/live';
 import { usePlaying } from '../../live/useLiveFacts';
 import { NameField } from '../shared/NameField';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
 import { inputInWords } from '../../../core/inputs/kinds';
 import { stateInWords } from './words';
 import type { RigInput } from '../../../core/inputs/kinds';
+import { EditButton } from '../shared/edit';
 import styles from './InputCard.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -23,26 +24,25 @@ export type Opened =
 interface InputCardProps {
   input: RigInput;
   signals: RigSignal[];
-  device: DeviceState | undefined;
+  feed: FeedState | undefined;
   opened: Opened | null;
   showHidden: boolean;
   onOpen: (opened: Opened) => void;
 }
 
 /** One input with its signals. */
-export function InputCard({ input, signals, device, opened, showHidden, onOpen }: InputCardProps) {
-  const { stage } = useRig();
+export function InputCard({ input, signals, feed, opened, showHidden, onOpen }: InputCardProps) {
   const edit = useEdit();
   const [folded, setFolded] = useState(input.kind === 'surface');
   const shown = signals.filter((signal) => showHidden || !signal.hidden);
-  const facts = new Map(device?.signals.map((signal) => [signal.id, signal]));
+  const facts = new Map(feed?.signals.map((signal) => [signal.id, signal]));
   const groups = [...new Set(shown.map(({ group }) => group))];
   const actions: MenuProps['items'] = [
     { key: 'input', label: 'Name and settings', onClick: () => onOpen({ kind: 'input', id: input.id }) },
     { key: 'raw', label: 'Raw messages', disabled: input.kind !== 'osc' && input.kind !== 'midi', onClick: () => onOpen({ kind: 'raw', id: input.id }) },
   ];
   return (
-    <article className={styles.inputCard} aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (device?.state ?? 'absent')} data-hidden={input.hidden === true}>
+    <article className={styles.inputCard} aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (feed?.state ?? 'absent')} data-hidden={input.hidden === true}>
       <header>
         <button type="button" className={styles.fold} aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
           {folded ? '▸' : '▾'}
@@ -51,18 +51,17 @@ export function InputCard({ input, signals, device, opened, showHidden, onOpen }
           className={shared.quietInput}
           label={`Name of the input ${input.name}`}
           name={input.name}
-          readOnly={stage}
           onChange={(name) => edit({ kind: 'setInput', input: input.id, set: { name } })}
         />
         <span className={styles.inputKind}>{inputInWords(input)}</span>
         <span className={styles.inputState}>
-          {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(device)}
-          {device && device.unknown > 0 && ` · ${device.unknown} more`}
+          {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(feed)}
+          {feed && feed.unknown > 0 && ` · ${feed.unknown} more`}
         </span>
         {input.kind !== 'surface' && (
-          <Button disabled={stage} onClick={() => onOpen({ kind: 'calibrate', id: input.id })}>
+          <EditButton onClick={() => onOpen({ kind: 'calibrate', id: input.id })}>
             Calibrate
-          </Button>
+          </EditButton>
         )}
         <Dropdown menu={{ items: actions }} trigger={['click']}>
           <Button aria-label={`More for ${input.name}`}>⋯</Button>

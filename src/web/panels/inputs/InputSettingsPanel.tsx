@@ -1,4 +1,4 @@
-import { App, Button, Input, Select, Switch } from 'antd';
+import { App, Button } from 'antd';
 import { useState } from 'react';
 import { zeroedAt } from '../../../core/signal/calibration';
 import { removeInput } from '../../../core/rig/remove';
@@ -14,12 +14,13 @@ import { TakeOver } from './TakeOver';
 import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
-import type { DeviceIdentity } from '../../../core/inputs/kinds/kind';
+import type { FeedIdentity } from '../../../core/inputs/kinds/kind';
+import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
 import shared from '../shared/shared.module.css';
 
 /** One input: hidden, swapped, recorded, removed, and what its kind can do. */
 export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const { modal } = App.useApp();
   const set = (fields: Record<string, unknown>) => edit({ kind: 'setInput', input: input.id, set: fields });
@@ -40,33 +41,31 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
     <Aside title={input.name} onClose={onClose}>
       <p className={shared.empty}>{inputInWords(input)}</p>
       <Field label="Hidden">
-        <Switch disabled={stage} checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
+        <EditSwitch checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
       </Field>
       {input.kind === 'recording' && (
         <>
           <Field label="Speed">
-            <NumberBox label="Speed" min={0.05} max={20} step={0.25} disabled={stage} value={input.speed} onChange={(speed) => set({ speed })} />
+            <NumberBox label="Speed" min={0.05} max={20} step={0.25} value={input.speed} onChange={(speed) => set({ speed })} />
           </Field>
           <Field label="Again and again">
-            <Switch disabled={stage} checked={input.loop} onChange={(loop) => set({ loop })} />
+            <EditSwitch checked={input.loop} onChange={(loop) => set({ loop })} />
           </Field>
         </>
       )}
       {input.kind === 'points' && (
         <>
           <Field label="OSC address">
-            <Input
+            <EditInput
               key={input.address}
               defaultValue={input.address}
-              disabled={stage}
               onBlur={({ target }) => target.value.trim() !== input.address && set({ address: target.value.trim() })}
               onPressEnter={({ currentTarget }) => currentTarget.blur()}
             />
           </Field>
           <Field label="A lost point">
-            <Select
+            <EditSelect
               aria-label="A lost point"
-              disabled={stage}
               value={input.lost}
               options={[
                 { value: 'hold', label: 'stays where it was' },
@@ -80,7 +79,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
       {input.kind === 'motion' && <SetToZero input={input} />}
       {input.kind === 'midi' && (
         <Field label="Clock sets tempo">
-          <Switch disabled={stage} checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
+          <EditSwitch checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
         </Field>
       )}
       {input.kind === 'midi' && <StreamFields input={input} />}
@@ -91,9 +90,9 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
       {input.kind !== 'surface' && (
         <>
           <h3>Remove</h3>
-          <Button danger disabled={stage} onClick={remove}>
+          <EditButton danger onClick={remove}>
             Remove {input.name}
-          </Button>
+          </EditButton>
         </>
       )}
     </Aside>
@@ -102,7 +101,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
 
 /** How the device is held now is level from now on. */
 function SetToZero({ input }: { input: RigInput }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const live = useLive();
   const angles = rig.signals.filter((signal) => signal.input === input.id && signal.unit === 'deg');
@@ -112,19 +111,19 @@ function SetToZero({ input }: { input: RigInput }) {
       changes: angles.map((signal) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) } })),
     });
   return (
-    <Button disabled={stage || angles.length === 0} onClick={zero}>
+    <EditButton disabled={angles.length === 0} onClick={zero}>
       As it is held now is level
-    </Button>
+    </EditButton>
   );
 }
 
-function identityOf(input: RigInput): DeviceIdentity | undefined {
+function identityOf(input: RigInput): FeedIdentity | undefined {
   return 'device' in input ? input.device : undefined;
 }
 
 /** Exchanges this input's device with that of another of the same kind. */
 function Swap({ input }: { input: RigInput }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const mine = identityOf(input);
   const others = rig.inputs.filter((other) => other.id !== input.id && other.kind === input.kind && identityOf(other));
@@ -144,7 +143,7 @@ function Swap({ input }: { input: RigInput }) {
     <>
       <h3>Swap</h3>
       <Field label="Change places with">
-        <Select aria-label="Change places with" placeholder="another" disabled={stage} value={null} options={others.map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string | null) => id !== null && swap(id)} />
+        <EditSelect aria-label="Change places with" placeholder="another" value={null} options={others.map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string | null) => id !== null && swap(id)} />
       </Field>
     </>
   );

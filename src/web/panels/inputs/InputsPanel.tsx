@@ -1,13 +1,14 @@
 'use client';
 
-import { App, Button, Dropdown, Switch, type MenuProps } from 'antd';
+import { App, Button, Switch, type MenuProps } from 'antd';
 import { useRef, useState } from 'react';
 import { addLightPoints } from '../../../core/inputs/lightPoints';
 import { MOST_POINTS, USUAL_POINTS } from '../../../core/signal/points';
 import { addRecording } from '../../../core/inputs/addRecording';
-import { useDevices } from '../../live/devices/DevicesProvider';
+import { useFeeds } from '../../live/feeds/FeedsProvider';
 import { postRecording } from '../../live/fetchRig';
 import { useInputsState } from '../../live/useLiveFacts';
+import { EditMenu, EditSwitch } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
 import { useEdit, useRig } from '../shell/useRig';
 import { CalibratePanel } from './CalibratePanel';
@@ -25,7 +26,7 @@ const POINTS_ADDRESS = '/lamps/points';
 
 /** Everything that moves: one card an input, its signals beneath, stand-ins at the end. */
 export function InputsPanel() {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const state = useInputsState();
   const [opened, open] = useState<Opened | null>(null);
   const [showHidden, setShowHidden] = useState(false);
@@ -33,7 +34,7 @@ export function InputsPanel() {
   const hidden = rig.inputs.filter((input) => input.hidden).length + rig.signals.filter((signal) => signal.hidden).length;
   // Devices come before surfaces: surfaces have a screen of their own.
   const inputs = [...rig.inputs].filter((input) => showHidden || !input.hidden).sort((a, b) => Number(a.kind === 'surface') - Number(b.kind === 'surface'));
-  const waiting = (state?.devices ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
+  const waiting = (state?.feeds ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
   const toggle = (next: Opened) => open(JSON.stringify(next) === JSON.stringify(opened) ? null : next);
   return (
     <div className={styles.inputs} data-open={opened !== null}>
@@ -41,7 +42,7 @@ export function InputsPanel() {
         <div className={shared.panelHead}>
           <h1 id="inputs-title">Inputs</h1>
           <label className={shared.switchLabel}>
-            <Switch disabled={stage || !settings} checked={settings?.listening ?? false} onChange={(listening) => void change({ listening })} />
+            <EditSwitch disabled={!settings} checked={settings?.listening ?? false} onChange={(listening) => void change({ listening })} />
             Listen for new
           </label>
           {hidden > 0 && (
@@ -66,7 +67,7 @@ export function InputsPanel() {
             key={input.id}
             input={input}
             signals={rig.signals.filter((signal) => signal.input === input.id)}
-            device={state?.devices.filter((device) => device.input === input.id).sort((a, b) => Number(a.state === 'gone') - Number(b.state === 'gone'))[0]}
+            feed={state?.feeds.filter((feed) => feed.input === input.id).sort((a, b) => Number(a.state === 'gone') - Number(b.state === 'gone'))[0]}
             opened={opened}
             showHidden={showHidden}
             onOpen={toggle}
@@ -137,10 +138,10 @@ function OscLine({ onOpen }: { onOpen: () => void }) {
 
 /** Inputs that do not report themselves. */
 function AddInput() {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const { message, modal } = App.useApp();
-  const { computer, setComputer, midiPorts, bringMidi } = useDevices();
+  const { computer, setComputer, midiPorts, bringMidi } = useFeeds();
   const file = useRef<HTMLInputElement>(null);
   const takeFile = async (chosen: File) => {
     try {
@@ -176,9 +177,9 @@ function AddInput() {
   ];
   return (
     <>
-      <Dropdown menu={{ items }} trigger={['click']} disabled={stage}>
+      <EditMenu menu={{ items }} trigger={['click']}>
         <Button>Add an input</Button>
-      </Dropdown>
+      </EditMenu>
       <FilePicker input={file} label="File of recorded signals" accept=".csv,.jsonl,.json,.txt" onFile={(chosen) => void takeFile(chosen)} />
     </>
   );

@@ -1,16 +1,14 @@
-import { Button, Input, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
-import { useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton, EditInput, EditNumber, EditSelect } from '../shared/edit';
 import { useInputSettings } from './useInputSettings';
 import shared from '../shared/shared.module.css';
 import styles from './OscPanel.module.css';
 
 /** Ports, senders and rules for OSC; and where Pumice's own addresses are described. */
 export function OscPanel({ onClose }: { onClose: () => void }) {
-  const { stage } = useRig();
   const { settings, change } = useInputSettings();
   const state = useInputsState();
   if (!settings) return null;
@@ -23,33 +21,33 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
           <li key={port}>
             <span className={shared.value}>{port}</span>
             <span>{state?.oscPorts.find((one) => one.port === port)?.problem ?? (i === 0 ? 'set when Pumice starts' : '')}</span>
-            {i > 0 && <Remove what={`port ${port}`} disabled={stage} onClick={() => void change({ oscPorts: oscPorts.filter((other) => other !== port) })} />}
+            {i > 0 && <Remove what={`port ${port}`} onClick={() => void change({ oscPorts: oscPorts.filter((other) => other !== port) })} />}
           </li>
         ))}
       </ul>
-      <AddNumber label="One more port" disabled={stage} onAdd={(port) => change({ oscPorts: [...oscPorts, port] })} />
+      <AddNumber label="One more port" onAdd={(port) => change({ oscPorts: [...oscPorts, port] })} />
       <h3>Senders besides this computer</h3>
       {oscSenders.length === 0 && <p className={shared.empty}>None: only this computer is listened to.</p>}
       <ul className={shared.editable}>
         {oscSenders.map((sender) => (
           <li key={sender}>
             <span className={shared.value}>{sender}</span>
-            <Remove what={`sender ${sender}`} disabled={stage} onClick={() => void change({ oscSenders: oscSenders.filter((other) => other !== sender) })} />
+            <Remove what={`sender ${sender}`} onClick={() => void change({ oscSenders: oscSenders.filter((other) => other !== sender) })} />
           </li>
         ))}
       </ul>
-      <AddText label="Let in, by IP address" disabled={stage} onAdd={(sender) => change({ oscSenders: [...oscSenders, sender] })} />
+      <AddText label="Let in, by IP address" onAdd={(sender) => change({ oscSenders: [...oscSenders, sender] })} />
       <h3>Address patterns</h3>
       <ul className={shared.editable}>
         {oscRules.map((rule, i) => (
           <li key={`${i} ${rule.pattern}`}>
             <span className={shared.value}>{rule.pattern}</span>
             <span>{rule.action === 'ignore' ? 'ignored' : `input ${rule.name}`}</span>
-            <Remove what={`rule ${rule.pattern}`} disabled={stage} onClick={() => void change({ oscRules: oscRules.filter((_, other) => other !== i) })} />
+            <Remove what={`rule ${rule.pattern}`} onClick={() => void change({ oscRules: oscRules.filter((_, other) => other !== i) })} />
           </li>
         ))}
       </ul>
-      <AddRule disabled={stage} onAdd={(rule) => change({ oscRules: [...oscRules, rule] })} />
+      <AddRule onAdd={(rule) => change({ oscRules: [...oscRules, rule] })} />
       <h3>Driving Pumice</h3>
       <p>
         Every control and scene has an OSC address of its own: <a href="/api/osc">the list</a>.
@@ -58,15 +56,15 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
   );
 }
 
-function Remove({ what, disabled, onClick }: { what: string; disabled: boolean; onClick: () => void }) {
+function Remove({ what, onClick }: { what: string; onClick: () => void }) {
   return (
-    <Button type="text" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
+    <EditButton type="text" aria-label={`Remove ${what}`} onClick={onClick}>
       ✕
-    </Button>
+    </EditButton>
   );
 }
 
-function AddNumber({ label, disabled, onAdd }: { label: string; disabled: boolean; onAdd: (value: number) => Promise<void> }) {
+function AddNumber({ label, onAdd }: { label: string; onAdd: (value: number) => Promise<void> }) {
   const [draft, setDraft] = useState<number | null>(null);
   const add = () => {
     if (draft === null) return;
@@ -75,12 +73,12 @@ function AddNumber({ label, disabled, onAdd }: { label: string; disabled: boolea
   };
   return (
     <Field label={label}>
-      <InputNumber min={1024} max={65535} precision={0} disabled={disabled} value={draft} onChange={setDraft} onPressEnter={add} onBlur={add} />
+      <EditNumber min={1024} max={65535} precision={0} value={draft} onChange={setDraft} onPressEnter={add} onBlur={add} />
     </Field>
   );
 }
 
-function AddText({ label, disabled, onAdd }: { label: string; disabled: boolean; onAdd: (value: string) => Promise<void> }) {
+function AddText({ label, onAdd }: { label: string; onAdd: (value: string) => Promise<void> }) {
   const [draft, setDraft] = useState('');
   const add = () => {
     if (draft.trim() === '') return;
@@ -89,12 +87,12 @@ function AddText({ label, disabled, onAdd }: { label: string; disabled: boolean;
   };
   return (
     <Field label={label}>
-      <Input disabled={disabled} value={draft} onChange={({ target }) => setDraft(target.value)} onPressEnter={add} onBlur={add} />
+      <EditInput value={draft} onChange={({ target }) => setDraft(target.value)} onPressEnter={add} onBlur={add} />
     </Field>
   );
 }
 
-function AddRule({ disabled, onAdd }: { disabled: boolean; onAdd: (rule: OscRule) => Promise<void> }) {
+function AddRule({ onAdd }: { onAdd: (rule: OscRule) => Promise<void> }) {
   const [pattern, setPattern] = useState('');
   const [action, setAction] = useState<OscRule['action']>('ignore');
   const [name, setName] = useState('');
@@ -106,10 +104,9 @@ function AddRule({ disabled, onAdd }: { disabled: boolean; onAdd: (rule: OscRule
   };
   return (
     <div className={styles.addRule}>
-      <Input aria-label="Address pattern" placeholder="/rail/*" disabled={disabled} value={pattern} onChange={({ target }) => setPattern(target.value.trim())} />
-      <Select
+      <EditInput aria-label="Address pattern" placeholder="/rail/*" value={pattern} onChange={({ target }) => setPattern(target.value.trim())} />
+      <EditSelect
         aria-label="What to do with it"
-        disabled={disabled}
         value={action}
         onChange={setAction}
         options={[
@@ -117,10 +114,10 @@ function AddRule({ disabled, onAdd }: { disabled: boolean; onAdd: (rule: OscRule
           { value: 'group', label: 'one input' },
         ]}
       />
-      {action === 'group' && <Input aria-label="Name of the input" placeholder="Name" disabled={disabled} value={name} onChange={({ target }) => setName(target.value)} />}
-      <Button disabled={disabled || pattern === ''} onClick={add}>
+      {action === 'group' && <EditInput aria-label="Name of the input" placeholder="Name" value={name} onChange={({ target }) => setName(target.value)} />}
+      <EditButton disabled={pattern === ''} onClick={add}>
         Add
-      </Button>
+      </EditButton>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Input, InputNumber, Select, Switch } from 'antd';
+import { Switch } from 'antd';
 import { useState } from 'react';
 import { addMirror } from '../../../core/rig/addMirror';
 import { SIGNAL_UNITS, type RigSignal } from '../../../core/rig/document';
@@ -9,6 +9,7 @@ import { useHeldBack } from '../../live/useLiveFacts';
 import { TraceCanvas } from '../shared/TraceCanvas';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { LiveNumber } from '../shared/LiveNumber';
 import styles from './SignalPanel.module.css';
@@ -16,7 +17,7 @@ import shared from '../shared/shared.module.css';
 
 /** One signal: name, unit, range, group; hidden or held back; its calibration; sent on over OSC. */
 export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const live = useLive();
   const held = useHeldBack();
@@ -30,52 +31,50 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       </div>
       <TraceCanvas signal={signal} />
       <Field label="Name">
-        <Input
+        <EditInput
           key={signal.name}
           defaultValue={signal.name}
           maxLength={80}
-          disabled={stage}
           onBlur={({ target }) => target.value.trim() !== '' && target.value.trim() !== signal.name && set({ name: target.value.trim() })}
           onPressEnter={({ currentTarget }) => currentTarget.blur()}
         />
       </Field>
       <Field label="Unit">
-        <Select aria-label="Unit" disabled={stage} value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
+        <EditSelect aria-label="Unit" value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
       </Field>
       <div className={shared.field}>
         <span>Range</span>
         <span className={shared.pair}>
-          <NumberBox label="Range from" min={-1e9} max={1e9} disabled={stage} value={lo} onChange={(value) => set({ range: [value, hi] })} />
+          <NumberBox label="Range from" min={-1e9} max={1e9} value={lo} onChange={(value) => set({ range: [value, hi] })} />
           to
-          <NumberBox label="Range to" min={-1e9} max={1e9} disabled={stage} value={hi} onChange={(value) => set({ range: [lo, value] })} />
+          <NumberBox label="Range to" min={-1e9} max={1e9} value={hi} onChange={(value) => set({ range: [lo, value] })} />
         </span>
       </div>
       <Field label="Listed under">
-        <Input
+        <EditInput
           key={signal.group ?? ''}
           defaultValue={signal.group}
           maxLength={80}
-          disabled={stage}
           onBlur={({ target }) => (target.value.trim() || undefined) !== signal.group && set({ group: target.value.trim() || null })}
           onPressEnter={({ currentTarget }) => currentTarget.blur()}
         />
       </Field>
       <Field label="Hidden">
-        <Switch disabled={stage} checked={signal.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
+        <EditSwitch checked={signal.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
       </Field>
       <Field label="Hold back">
         <Switch checked={held.includes(signal.id)} onChange={(on) => live.holdBack(on ? [...held, signal.id] : held.filter((id) => id !== signal.id))} />
       </Field>
       {held.includes(signal.id) && <p className={shared.hint}>Held back as long as this page is open: nothing that it drives moves.</p>}
       {signal.unit === 'deg' && (
-        <Button disabled={stage} onClick={() => set({ calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) })}>
+        <EditButton onClick={() => set({ calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) })}>
           This is zero
-        </Button>
+        </EditButton>
       )}
       {signal.calibration && (
-        <Button disabled={stage} onClick={() => set({ calibration: null })}>
+        <EditButton onClick={() => set({ calibration: null })}>
           Take the calibration away
-        </Button>
+        </EditButton>
       )}
       <h3>Drives</h3>
       {used.length === 0 ? (
@@ -94,7 +93,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
 
 /** Sends the signal on to another program or device. */
 function Mirror({ signal }: { signal: RigSignal }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const [host, setHost] = useState('127.0.0.1');
   const [port, setPort] = useState<number | null>(9500);
@@ -106,22 +105,22 @@ function Mirror({ signal }: { signal: RigSignal }) {
       <div className={shared.field}>
         <span>To</span>
         <span className={shared.pair}>
-          <Input aria-label="Host" disabled={stage} value={host} onChange={({ target }) => setHost(target.value.trim())} />:
-          <InputNumber aria-label="Port" min={1} max={65535} precision={0} disabled={stage} value={port} onChange={setPort} />
+          <EditInput aria-label="Host" value={host} onChange={({ target }) => setHost(target.value.trim())} />:
+          <EditNumber aria-label="Port" min={1} max={65535} precision={0} value={port} onChange={setPort} />
         </span>
       </div>
       <Field label="Address">
-        <Input disabled={stage} status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+        <EditInput status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
       </Field>
-      <Button
-        disabled={stage || !isAddress || port === null || host === ''}
+      <EditButton
+        disabled={!isAddress || port === null || host === ''}
         onClick={() => {
           const changes = addMirror(rig, signal.id, { host, port: port!, address });
           if (changes) edit({ kind: 'change', changes });
         }}
       >
         Mirror it
-      </Button>
+      </EditButton>
     </>
   );
 }

@@ -14,7 +14,7 @@ export function StandIns({ states }: { states: readonly StandInState[] }) {
   return (
     <section className={styles.standIns} aria-labelledby="stand-ins-title">
       <h2 id="stand-ins-title">Stand-ins</h2>
-      <p className={shared.empty}>Simulated devices that behave, and misbehave, like real ones.</p>
+      <p className={shared.empty}>Simulated inputs that behave, and misbehave, like real ones.</p>
       <div className={styles.tiles}>
         {STAND_INS.map((standIn) => (
           <Tile key={standIn.id} standIn={standIn} state={states.find(({ id }) => id === standIn.id)} />

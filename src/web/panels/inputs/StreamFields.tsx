@@ -1,4 +1,3 @@
-import { Button, Select } from 'antd';
 import type { RigInput } from '../../../core/inputs/kinds';
 import { streamIds } from '../../../core/rig/find';
 import { freeId } from '../../../core/rig/naming';
@@ -9,6 +8,7 @@ import { Field } from '../shared/Aside';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { LIMITS } from '../../../protocol/limits';
+import { EditButton, EditSelect } from '../shared/edit';
 import { useEdit, useRig } from '../shell/useRig';
 
 const KINDS = [
@@ -22,7 +22,7 @@ const FRESH = { all: 'all', channel: 'channel 1', keys: 'keys 0 59', 'zone lower
 
 /** The streams of a MIDI input: which of its notes each has. They may overlap. */
 export function StreamFields({ input }: { input: RigInput }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const streams = rig.streams.filter((stream) => stream.input === input.id);
   const add = () => {
@@ -33,16 +33,16 @@ export function StreamFields({ input }: { input: RigInput }) {
     <>
       <h3>Streams of notes</h3>
       {streams.map((stream) => (
-        <OneStream key={stream.id} stream={stream} disabled={stage} />
+        <OneStream key={stream.id} stream={stream} />
       ))}
-      <Button disabled={stage} onClick={add}>
+      <EditButton onClick={add}>
         Add a stream
-      </Button>
+      </EditButton>
     </>
   );
 }
 
-function OneStream({ stream, disabled }: { stream: RigStream; disabled: boolean }) {
+function OneStream({ stream }: { stream: RigStream }) {
   const { document: rig } = useRig();
   const edit = useEdit();
   const put = (fields: Partial<RigStream>) => edit({ kind: 'change', changes: [{ list: 'streams', id: stream.id, to: { ...stream, ...fields } }] });
@@ -50,29 +50,29 @@ function OneStream({ stream, disabled }: { stream: RigStream; disabled: boolean 
   return (
     <div role="group" aria-label={`Stream ${stream.name}`}>
       <Field label="Name">
-        <TextField label={`Name of the stream ${stream.name}`} value={stream.name} disabled={disabled} maxLength={LIMITS.nameLength} parse={(text) => text.trim() || stream.name} onChange={(name) => put({ name })} />
+        <TextField label={`Name of the stream ${stream.name}`} value={stream.name} maxLength={LIMITS.nameLength} parse={(text) => text.trim() || stream.name} onChange={(name) => put({ name })} />
       </Field>
       <Field label="Takes">
-        <Select aria-label={`Notes of ${stream.name}`} disabled={disabled} value={kindOf(notes)} options={[...KINDS]} onChange={(kind) => put({ source: FRESH[kind] })} />
+        <EditSelect aria-label={`Notes of ${stream.name}`} value={kindOf(notes)} options={[...KINDS]} onChange={(kind) => put({ source: FRESH[kind] })} />
       </Field>
       {notes.of === 'channel' && (
         <Field label="Channel">
-          <NumberBox label={`Channel of ${stream.name}`} whole disabled={disabled} value={notes.channel} min={1} max={16} onChange={(channel) => put({ source: `channel ${channel}` })} />
+          <NumberBox label={`Channel of ${stream.name}`} whole value={notes.channel} min={1} max={16} onChange={(channel) => put({ source: `channel ${channel}` })} />
         </Field>
       )}
       {notes.of === 'keys' && (
         <>
           <Field label="From key">
-            <NumberBox label={`Lowest key of ${stream.name}`} whole disabled={disabled} value={notes.low} min={0} max={notes.high} onChange={(low) => put({ source: `keys ${low} ${notes.high}` })} />
+            <NumberBox label={`Lowest key of ${stream.name}`} whole value={notes.low} min={0} max={notes.high} onChange={(low) => put({ source: `keys ${low} ${notes.high}` })} />
           </Field>
           <Field label="To key">
-            <NumberBox label={`Highest key of ${stream.name}`} whole disabled={disabled} value={notes.high} min={notes.low} max={127} onChange={(high) => put({ source: `keys ${notes.low} ${high}` })} />
+            <NumberBox label={`Highest key of ${stream.name}`} whole value={notes.high} min={notes.low} max={127} onChange={(high) => put({ source: `keys ${notes.low} ${high}` })} />
           </Field>
         </>
       )}
-      <Button type="text" danger disabled={disabled} onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'stream', id: stream.id }]) })}>
+      <EditButton type="text" danger onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'stream', id: stream.id }]) })}>
         Remove {stream.name}
-      </Button>
+      </EditButton>
     </div>
   );
 }

@@ -1,11 +1,11 @@
-import { Button, Select } from 'antd';
-import { useDevices } from '../../live/devices/DevicesProvider';
+import { Button } from 'antd';
+import { useFeeds } from '../../live/feeds/FeedsProvider';
 import { NumberBox } from '../shared/NumberBox';
 import { TAKING_KEY_NAMES } from '../shell/TakenOver';
-import { useRig } from '../shell/useRig';
 import { Field } from '../shared/Aside';
 import { MOST_LANES, type PointerTaking, TAKING_KEYS, USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 import type { RigInput } from '../../../core/inputs/kinds';
+import { EditSelect } from '../shared/edit';
 import shared from '../shared/shared.module.css';
 
 interface TakeOverProps {
@@ -15,17 +15,15 @@ interface TakeOverProps {
 
 /** How the computer's own mouse or touchpad plays while it is taken over, and the button that does so. */
 export function TakeOver({ input, onChange }: TakeOverProps) {
-  const { stage } = useRig();
-  const { taker } = useDevices();
+  const { taker } = useFeeds();
   const taking = input.taking ?? USUAL_TAKING;
   const set = (fields: Partial<PointerTaking>) => onChange({ ...taking, ...fields });
   return (
     <>
       <h3>Mouse or touchpad, taken over</h3>
       <Field label="Plays">
-        <Select
+        <EditSelect
           aria-label="The pointer plays"
-          disabled={stage}
           value={taking.as}
           options={[
             { value: 'lanes', label: 'lanes side by side' },
@@ -36,13 +34,12 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
       </Field>
       {taking.as === 'lanes' && (
         <Field label="Lanes">
-          <NumberBox label="Lanes" min={1} max={MOST_LANES} step={1} disabled={stage} value={taking.lanes} onChange={(lanes) => set({ lanes })} />
+          <NumberBox label="Lanes" min={1} max={MOST_LANES} step={1} value={taking.lanes} onChange={(lanes) => set({ lanes })} />
         </Field>
       )}
       <Field label="A value moves">
-        <Select
+        <EditSelect
           aria-label="A value moves"
-          disabled={stage}
           value={taking.how}
           options={[
             { value: 'relative', label: 'from where it stands' },
@@ -52,9 +49,8 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
         />
       </Field>
       <Field label="While held">
-        <Select
+        <EditSelect
           aria-label="Key that takes the pointer over while it is held"
-          disabled={stage}
           value={taking.key ?? ''}
           options={[{ value: '', label: 'no key' }, ...TAKING_KEYS.map((value) => ({ value, label: TAKING_KEY_NAMES[value] }))]}
           onChange={(key) => set({ key: TAKING_KEYS.find((one) => one === key) ?? null })}

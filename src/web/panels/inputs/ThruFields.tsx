@@ -1,9 +1,9 @@
-import { Select, Switch } from 'antd';
 import { MIDI_THRU_KINDS, type MidiThru } from '../../../core/inputs/kinds/midi';
 import { noteName } from '../../../core/midi/describe';
 import type { RigOutput } from '../../../core/outputs/kinds';
 import { outputsTaking } from '../../../core/rig/outputs';
 import { Field } from '../shared/Aside';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useRig } from '../shell/useRig';
 
@@ -11,7 +11,7 @@ const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 
 /** What goes straight through to an output. */
 export function ThruFields({ thru, onChange }: { thru: MidiThru | undefined; onChange: (thru: MidiThru | null) => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const midiOutputs = outputsTaking(rig, 'midi');
   const [first] = midiOutputs;
   if (!first) return null;
@@ -19,32 +19,31 @@ export function ThruFields({ thru, onChange }: { thru: MidiThru | undefined; onC
     <>
       <h3>Thru</h3>
       <Field label="Straight through">
-        <Switch disabled={stage} checked={thru !== undefined} onChange={(on) => onChange(on ? { output: first.id, channels: CHANNELS, kinds: ['notes', 'controllers', 'bend', 'pressure'] } : null)} />
+        <EditSwitch checked={thru !== undefined} onChange={(on) => onChange(on ? { output: first.id, channels: CHANNELS, kinds: ['notes', 'controllers', 'bend', 'pressure'] } : null)} />
       </Field>
       {thru && (
         <>
           <Field label="To">
-            <Select aria-label="Thru to" disabled={stage} value={thru.output} options={midiOutputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => onChange({ ...thru, output })} />
+            <EditSelect aria-label="Thru to" value={thru.output} options={midiOutputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => onChange({ ...thru, output })} />
           </Field>
           <Field label="Channels">
-            <Select aria-label="Thru channels" mode="multiple" maxTagCount="responsive" disabled={stage} value={thru.channels} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => onChange({ ...thru, channels })} />
+            <EditSelect aria-label="Thru channels" mode="multiple" maxTagCount="responsive" value={thru.channels} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => onChange({ ...thru, channels })} />
           </Field>
           <Field label="What">
-            <Select aria-label="Thru kinds" mode="multiple" disabled={stage} value={thru.kinds} options={MIDI_THRU_KINDS.map((value) => ({ value, label: value }))} onChange={(kinds) => onChange({ ...thru, kinds })} />
+            <EditSelect aria-label="Thru kinds" mode="multiple" value={thru.kinds} options={MIDI_THRU_KINDS.map((value) => ({ value, label: value }))} onChange={(kinds) => onChange({ ...thru, kinds })} />
           </Field>
           <Field label="Transposed by">
-            <NumberBox label="Thru transposed by, in semitones" value={thru.transpose ?? 0} min={-127} max={127} step={1} disabled={stage} onChange={(transpose) => onChange(without({ ...thru, transpose }, transpose === 0 ? 'transpose' : null))} />
+            <NumberBox label="Thru transposed by, in semitones" value={thru.transpose ?? 0} min={-127} max={127} step={1} onChange={(transpose) => onChange(without({ ...thru, transpose }, transpose === 0 ? 'transpose' : null))} />
           </Field>
           <Field label="On channel">
-            <Select
+            <EditSelect
               aria-label="Thru on channel"
-              disabled={stage}
               value={thru.channel ?? 0}
               options={[{ value: 0, label: 'its own' }, ...CHANNELS.map((value) => ({ value, label: String(value) }))]}
               onChange={(channel) => onChange(without({ ...thru, channel }, channel === 0 ? 'channel' : null))}
             />
           </Field>
-          <Split thru={thru} disabled={stage} outputs={midiOutputs} onChange={onChange} />
+          <Split thru={thru} outputs={midiOutputs} onChange={onChange} />
         </>
       )}
     </>
@@ -54,24 +53,24 @@ export function ThruFields({ thru, onChange }: { thru: MidiThru | undefined; onC
 const MIDDLE_C = 60;
 
 /** The keyboard in two: notes below one go elsewhere. */
-function Split({ thru, disabled, outputs, onChange }: { thru: MidiThru; disabled: boolean; outputs: readonly RigOutput[]; onChange: (thru: MidiThru) => void }) {
+function Split({ thru, outputs, onChange }: { thru: MidiThru; outputs: readonly RigOutput[]; onChange: (thru: MidiThru) => void }) {
   const { split, ...whole } = thru;
   const set = (to: Partial<NonNullable<MidiThru['split']>>) => onChange({ ...whole, split: { ...split!, ...to } });
   return (
     <>
       <Field label="Split">
-        <Switch aria-label="Split the keyboard" disabled={disabled} checked={split !== undefined} onChange={(on) => onChange(on ? { ...whole, split: { below: MIDDLE_C, output: outputs.find(({ id }) => id !== thru.output)?.id ?? thru.output } } : whole)} />
+        <EditSwitch aria-label="Split the keyboard" checked={split !== undefined} onChange={(on) => onChange(on ? { ...whole, split: { below: MIDDLE_C, output: outputs.find(({ id }) => id !== thru.output)?.id ?? thru.output } } : whole)} />
       </Field>
       {split && (
         <>
           <Field label={`Below ${noteName(split.below)}`}>
-            <NumberBox label="Split below note" whole value={split.below} min={0} max={127} disabled={disabled} onChange={(below) => set({ below })} />
+            <NumberBox label="Split below note" whole value={split.below} min={0} max={127} onChange={(below) => set({ below })} />
           </Field>
           <Field label="These go to">
-            <Select aria-label="Notes below go to" disabled={disabled} value={split.output} options={outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => set({ output })} />
+            <EditSelect aria-label="Notes below go to" value={split.output} options={outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => set({ output })} />
           </Field>
           <Field label="Transposed by">
-            <NumberBox label="Notes below transposed by, in semitones" value={split.transpose ?? 0} min={-127} max={127} step={1} disabled={disabled} onChange={(transpose) => set({ transpose })} />
+            <NumberBox label="Notes below transposed by, in semitones" value={split.transpose ?? 0} min={-127} max={127} step={1} onChange={(transpose) => set({ transpose })} />
           </Field>
         </>
       )}

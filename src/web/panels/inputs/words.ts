@@ -1,4 +1,4 @@
-import type { DeviceState } from '../../../protocol/live';
+import type { FeedState } from '../../../protocol/live';
 
 /** How long ago something was, as short as can be. */
 export function agoInWords(msAgo: number | null): string {
@@ -9,16 +9,16 @@ export function agoInWords(msAgo: number | null): string {
 }
 
 /** How a device is doing, in words. */
-export function stateInWords(device: DeviceState | undefined): string {
-  if (!device) return 'not here';
-  switch (device.state) {
+export function stateInWords(feed: FeedState | undefined): string {
+  if (!feed) return 'not here';
+  switch (feed.state) {
     case 'live':
-      return `live, ${device.rateHz.toFixed(device.rateHz < 10 ? 1 : 0)} messages/s${device.remark === null ? '' : ` · ${device.remark}`}`;
+      return `live, ${feed.rateHz.toFixed(feed.rateHz < 10 ? 1 : 0)} messages/s${feed.remark === null ? '' : ` · ${feed.remark}`}`;
     case 'silent':
-      return device.lastHeardMsAgo === null ? 'here, nothing heard yet' : `silent, last heard ${agoInWords(device.lastHeardMsAgo)}`;
+      return feed.lastHeardMsAgo === null ? 'here, nothing heard yet' : `silent, last heard ${agoInWords(feed.lastHeardMsAgo)}`;
     case 'gone':
-      return `gone, last heard ${agoInWords(device.lastHeardMsAgo)}`;
+      return `gone, last heard ${agoInWords(feed.lastHeardMsAgo)}`;
     default:
-      return device.state satisfies never;
+      return feed.state satisfies never;
   }
 }

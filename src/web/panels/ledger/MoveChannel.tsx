@@ -4,13 +4,14 @@ import { ledgerOf } from '../../../core/ledger/ledger';
 import { moveChannel } from '../../../core/ledger/moveChannel';
 import { applyEdit } from '../../../core/rig/edit';
 import { NumberBox } from '../shared/NumberBox';
+import { EditButton } from '../shared/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import ledger from './ledger.module.css';
 import shared from '../shared/shared.module.css';
 
 /** Moves everything of one channel to another, after showing what would move and what it would meet. */
 export function MoveChannel({ output }: { output: string }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const [open, setOpen] = useState(false);
   const [from, setFrom] = useState(1);
@@ -42,7 +43,7 @@ export function MoveChannel({ output }: { output: string }) {
   );
   return (
     <Popover open={open} onOpenChange={setOpen} trigger="click" placement="bottomRight" title="Move a whole channel" content={form}>
-      <Button disabled={stage}>Move a channel</Button>
+      <EditButton>Move a channel</EditButton>
     </Popover>
   );
 }

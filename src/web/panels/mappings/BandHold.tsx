@@ -1,10 +1,11 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
-import { Checkbox } from 'antd';
+import { EditCheckbox, EditPlainButton, useLocked } from '../shared/edit';
 import bands from './bands.module.css';
 
 /** What a band is held by: the place in which another can be dropped, and its own handle. */
-export function useBandHold(id: string, locked: boolean) {
-  const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled: locked, attributes: { roleDescription: 'band that can be moved' } });
+export function useBandHold(id: string) {
+  const disabled = useLocked();
+  const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled, attributes: { roleDescription: 'band that can be moved' } });
   const { setNodeRef: setPlace, isOver } = useDroppable({ id });
   return { setPlace, handle: { ref: setHandle, ...attributes, ...listeners }, band: { 'data-over': isOver && !isDragging, 'data-dragging': isDragging } };
 }
@@ -12,19 +13,18 @@ export function useBandHold(id: string, locked: boolean) {
 interface BandHoldProps {
   name: string;
   marked: boolean;
-  locked: boolean;
   handle: ReturnType<typeof useBandHold>['handle'];
   onMark: (through: boolean) => void;
 }
 
 /** The mark and the handle at the left of a band. */
-export function BandHold({ name, marked, locked, handle, onMark }: BandHoldProps) {
+export function BandHold({ name, marked, handle, onMark }: BandHoldProps) {
   return (
     <span className={bands.bandHold}>
-      <Checkbox aria-label={`Mark ${name}`} disabled={locked} checked={marked} onChange={({ nativeEvent }) => onMark((nativeEvent as MouseEvent).shiftKey)} />
-      <button type="button" className={bands.bandHandle} {...handle} aria-label={`Move ${name}`} disabled={locked}>
+      <EditCheckbox aria-label={`Mark ${name}`} checked={marked} onChange={({ nativeEvent }) => onMark((nativeEvent as MouseEvent).shiftKey)} />
+      <EditPlainButton type="button" className={bands.bandHandle} {...handle} aria-label={`Move ${name}`}>
         ⠿
-      </button>
+      </EditPlainButton>
     </span>
   );
 }

@@ -6,7 +6,7 @@ import { findEither } from '../../../core/mapping/either';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { useMappingStates } from '../../live/useLiveFacts';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
 import { VoiceBand } from '../voices/VoiceBand';
 import { BAND_PX, MappingBand } from './MappingBand';
@@ -38,7 +38,6 @@ interface BandListProps {
 
 /** The mappings as bands under their groups; only those in view exist, however many there are. */
 export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onMark }: BandListProps) {
-  const { stage } = useRig();
   const edit = useEdit();
   const states = useMappingStates();
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
@@ -84,7 +83,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
             return row.kind === 'heading' ? (
               <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
             ) : row.kind === 'voices' ? (
-              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} marked={marked.has(row.mapping.id)} state={states.get(row.mapping.id)} locked={stage} onSelect={onSelect} onMark={onMark} />
+              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} marked={marked.has(row.mapping.id)} state={states.get(row.mapping.id)} onSelect={onSelect} onMark={onMark} />
             ) : (
               <MappingBand
                 key={key}
@@ -94,7 +93,6 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
                 selected={row.mapping.id === selectedId}
                 marked={marked.has(row.mapping.id)}
                 state={states.get(row.mapping.id)}
-                locked={stage}
                 onSelect={onSelect}
                 onMark={onMark}
               />

@@ -3,6 +3,7 @@ import type { Curve } from '../../../core/rig/document';
 import { monotoneSegments, pointsCurve, SEGMENT, steppedCurve } from '../../../core/shaping/curve';
 import { NumberBox } from '../shared/NumberBox';
 import { addPoint, movePoint, removePoint, type CurvePoint } from '../../../core/shaping/curvePoints';
+import { useLocked } from '../shared/edit';
 import styles from './CurvePoints.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -16,12 +17,12 @@ type PointsCurve = Extract<Curve, { kind: 'points' | 'stepped' }>;
 
 interface CurvePointsProps {
   curve: PointsCurve;
-  disabled: boolean;
   onChange: (points: CurvePoint[]) => void;
 }
 
 /** The points of a curve, moved by hand, by arrow keys or by number; a double click makes one, Delete takes one away. */
-export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
+export function CurvePoints({ curve, onChange }: CurvePointsProps) {
+  const locked = useLocked();
   const svg = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ i: number; points: CurvePoint[] } | null>(null);
   const [chosen, choose] = useState(0);
@@ -55,7 +56,7 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
         viewBox={`0 0 ${SIZE} ${HEIGHT}`}
         role="group"
         aria-label="Points of the curve"
-        onDoubleClick={(event) => !disabled && onChange(addPoint(curve.points, under(event)))}
+        onDoubleClick={(event) => !locked && onChange(addPoint(curve.points, under(event)))}
         onPointerMove={drag}
         onPointerUp={drop}
         onPointerCancel={() => setDragged(null)}
@@ -66,14 +67,14 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
             key={i}
             {...at(point)}
             r={8}
-            tabIndex={disabled ? -1 : 0}
+            tabIndex={locked ? -1 : 0}
             role="button"
             aria-label={`Point ${i + 1} at ${point[0]}, ${point[1]}`}
             data-chosen={i === chosen}
             onFocus={() => choose(i)}
-            onKeyDown={(event) => !disabled && keys(event, i)}
+            onKeyDown={(event) => !locked && keys(event, i)}
             onPointerDown={(event) => {
-              if (disabled) return;
+              if (locked) return;
               svg.current?.setPointerCapture(event.pointerId);
               choose(i);
               setDragged({ i, points: curve.points });
@@ -82,9 +83,9 @@ export function CurvePoints({ curve, disabled, onChange }: CurvePointsProps) {
         ))}
       </svg>
       <span className={shared.pair}>
-        <NumberBox label="Point, across" min={0} max={1} step={NUDGE} disabled={disabled} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
+        <NumberBox label="Point, across" min={0} max={1} step={NUDGE} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
         ,
-        <NumberBox label="Point, up" min={0} max={1} step={NUDGE} disabled={disabled} value={py} onChange={(y) => onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
+        <NumberBox label="Point, up" min={0} max={1} step={NUDGE} value={py} onChange={(y) => onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
       </span>
     </div>
   );

@@ -32,7 +32,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
   return (
     <div className={styles.derivedFields}>
       <Field label="Name">
-        <TextField label="Name of the derived signal" disabled={false} maxLength={80} value={derived.name} parse={named} onChange={(name) => put({ ...derived, name })} />
+        <TextField label="Name of the derived signal" maxLength={80} value={derived.name} parse={named} onChange={(name) => put({ ...derived, name })} />
       </Field>
       <Field label="Made as">
         <Select
@@ -49,7 +49,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
         <Select aria-label="Unit" value={derived.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value }))} onChange={(unit) => put({ ...derived, unit })} />
       </Field>
       <Field label="Range">
-        <Pair label="Range of the signal" step={0.1} disabled={false} values={derived.range} onChange={(range) => put({ ...derived, range })} />
+        <Pair label="Range of the signal" step={0.1} values={derived.range} onChange={(range) => put({ ...derived, range })} />
       </Field>
       <Field label="As on and off">
         <Switch aria-label="Derived as on and off" checked={derived.kind === 'gate'} onChange={(gate) => put({ ...derived, kind: gate ? 'gate' : 'continuous' })} />
@@ -132,13 +132,13 @@ function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'fo
       return (
         <>
           <Field label="Between">
-            <Pair label="Limits" step={0.1} disabled={false} values={[formula.lo, formula.hi]} onChange={([lo, hi]) => lo < hi && setFormula({ ...formula, lo, hi })} />
+            <Pair label="Limits" step={0.1} values={[formula.lo, formula.hi]} onChange={([lo, hi]) => lo < hi && setFormula({ ...formula, lo, hi })} />
           </Field>
-          <NumberFields of={{ leakPerS: formula.leakPerS ?? 0 }} disabled={false} fields={[{ key: 'leakPerS', label: 'Leaks, a second', min: 0, max: 1000, step: 0.1 }]} onChange={({ leakPerS }) => setFormula({ ...formula, leakPerS })} />
+          <NumberFields of={{ leakPerS: formula.leakPerS ?? 0 }} fields={[{ key: 'leakPerS', label: 'Leaks, a second', min: 0, max: 1000, step: 0.1 }]} onChange={({ leakPerS }) => setFormula({ ...formula, leakPerS })} />
         </>
       );
     case 'envelope':
-      return <NumberFields of={formula} disabled={false} fields={[ms('attackMs', 'Up (ms)'), ms('releaseMs', 'Down (ms)')]} onChange={setFormula} />;
+      return <NumberFields of={formula} fields={[ms('attackMs', 'Up (ms)'), ms('releaseMs', 'Down (ms)')]} onChange={setFormula} />;
     case 'oscillator':
       return (
         <>
@@ -161,7 +161,7 @@ function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'fo
         </Field>
       );
     case 'constant':
-      return <NumberFields of={formula} disabled={false} fields={[{ key: 'value', label: 'Value', min: -1e9, max: 1e9, step: 0.1 }]} onChange={setFormula} />;
+      return <NumberFields of={formula} fields={[{ key: 'value', label: 'Value', min: -1e9, max: 1e9, step: 0.1 }]} onChange={setFormula} />;
     default:
       return null;
   }

@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import { useEffect, useState } from 'react';
 import { fit, type FitProposal } from '../../../core/gesture/fit';
 import type { RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
+import { EditButton } from '../shared/edit';
 import { nominal } from '../shared/nominal';
 import { useCapture } from '../shared/useCapture';
 import styles from './Fit.module.css';
@@ -13,12 +14,11 @@ const LASTS_MS = 5000;
 interface FitProps {
   mapping: RigMapping;
   signal: RigSignal;
-  disabled: boolean;
   onChange: (shaping: Shaping) => void;
 }
 
 /** Measures a few seconds of a gesture and proposes range, dead zone and smoothing; undo takes them back like any edit. */
-export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
+export function Fit({ mapping, signal, onChange }: FitProps) {
   const [on, setOn] = useState(false);
   const [proposal, setProposal] = useState<FitProposal | null | 'nothing'>(null);
   const { count, take } = useCapture([signal.id], on);
@@ -43,24 +43,23 @@ export function Fit({ mapping, signal, disabled, onChange }: FitProps) {
   }
   return (
     <div className={styles.fit}>
-      <Button disabled={disabled} onClick={() => setOn(true)}>
+      <EditButton onClick={() => setOn(true)}>
         Fit to a gesture
-      </Button>
+      </EditButton>
       {proposal === 'nothing' && <p role="alert">Too little moved to go by: move further, for the whole five seconds.</p>}
       {proposal !== null && proposal !== 'nothing' && (
         <>
           <p>{inWords(proposal, signal.unit === 'unit' ? '' : ` ${signal.unit}`)}</p>
           <div className={shared.actions}>
-            <Button
+            <EditButton
               type="primary"
-              disabled={disabled}
               onClick={() => {
                 onChange(fitted(mapping.shaping, proposal));
                 setProposal(null);
               }}
             >
               Use this
-            </Button>
+            </EditButton>
             <Button onClick={() => setProposal(null)}>Leave it</Button>
           </div>
         </>

@@ -1,9 +1,9 @@
-import { Select, Switch } from 'antd';
 import { MERGES, type GateSpec, type Merge, type Motion, type RigDerived, type RigMapping, type RigSignal } from '../../../core/rig/document';
 import { TextField } from '../shared/TextField';
 import { Field, NumberFields } from '../shared/Field';
 import { KindStep, type StepKind } from './KindStep';
 import { isGateMessage } from '../../../core/messages';
+import { EditSelect, EditSwitch } from '../shared/edit';
 
 const MOTIONS: Record<Motion['kind'], StepKind<Motion>> = {
   ramp: {
@@ -32,13 +32,12 @@ const FRESH_GATE = { on: 0.5, off: 0.4 };
 interface GateFieldsProps {
   mapping: RigMapping;
   signal: RigSignal | RigDerived;
-  disabled: boolean;
   /** Null takes a field away. */
   onChange: (set: { gate?: GateSpec | null; motion?: Motion | null; merge?: Merge }) => void;
 }
 
 /** On and off, what moves by itself while on, and what happens where others send to the same address. */
-export function GateFields({ mapping, signal, disabled, onChange }: GateFieldsProps) {
+export function GateFields({ mapping, signal, onChange }: GateFieldsProps) {
   const { gate, motion, message } = mapping;
   const press = gate?.press ?? 'momentary';
   const on = gate?.on ?? (signal.kind === 'gate' ? 0 : FRESH_GATE.on);
@@ -48,13 +47,12 @@ export function GateFields({ mapping, signal, disabled, onChange }: GateFieldsPr
   return (
     <>
       <Field label="As on and off">
-        <Switch aria-label="As on and off" disabled={disabled || (gated && gate === undefined)} checked={gated} onChange={(on) => onChange(on ? { gate: FRESH_GATE } : { gate: null, motion: null })} />
+        <EditSwitch aria-label="As on and off" disabled={gated && gate === undefined} checked={gated} onChange={(on) => onChange(on ? { gate: FRESH_GATE } : { gate: null, motion: null })} />
       </Field>
       {gated && (
         <>
           <NumberFields
             of={thresholds}
-            disabled={disabled}
             fields={[
               { key: 'on', label: 'On above', min: 0, max: 1, step: 0.01 },
               { key: 'off', label: 'Off below', min: 0, max: 1, step: 0.01 },
@@ -64,9 +62,8 @@ export function GateFields({ mapping, signal, disabled, onChange }: GateFieldsPr
             onChange={(next) => setGate({ ...gate, ...differing(next, thresholds) })}
           />
           <Field label="A press">
-            <Select
+            <EditSelect
               aria-label="What a press does"
-              disabled={disabled}
               value={typeof press === 'string' ? press : 'radio'}
               options={[
                 { value: 'momentary', label: 'holds' },
@@ -78,15 +75,15 @@ export function GateFields({ mapping, signal, disabled, onChange }: GateFieldsPr
           </Field>
           {typeof press === 'object' && (
             <Field label="Group of those">
-              <TextField label="Radio group" disabled={disabled} value={press.radio} parse={groupName} onChange={(radio) => setGate({ ...gate, press: { radio } })} />
+              <TextField label="Radio group" value={press.radio} parse={groupName} onChange={(radio) => setGate({ ...gate, press: { radio } })} />
             </Field>
           )}
-          {!isGateMessage(message, signal.kind) && <KindStep label="Moves by itself" none="No" kinds={MOTIONS} value={motion} disabled={disabled} onChange={(next) => onChange({ motion: next ?? null })} />}
+          {!isGateMessage(message, signal.kind) && <KindStep label="Moves by itself" none="No" kinds={MOTIONS} value={motion} onChange={(next) => onChange({ motion: next ?? null })} />}
         </>
       )}
       {!isGateMessage(message, signal.kind) && (
         <Field label="With others on it">
-          <Select aria-label="Merge" disabled={disabled} value={mapping.merge ?? 'none'} options={MERGES.map((value) => ({ value, label: MERGE_WORDS[value] }))} onChange={(merge) => onChange({ merge })} />
+          <EditSelect aria-label="Merge" value={mapping.merge ?? 'none'} options={MERGES.map((value) => ({ value, label: MERGE_WORDS[value] }))} onChange={(merge) => onChange({ merge })} />
         </Field>
       )}
     </>

@@ -1,25 +1,23 @@
-import { Button, Dropdown } from 'antd';
+import { Button } from 'antd';
 import { useLive } from '../../live/LiveProvider';
 import { useIntroducing } from '../../live/useLiveFacts';
-import { useRig } from '../shell/useRig';
+import { EditButton, EditMenu } from '../shared/edit';
 
 /** Sends this mapping or voice mapping alone, so that a receiver learns it without hearing its neighbours; voices are played by hand. */
 export function Introduce({ mapping, voices = false }: { mapping: string; voices?: boolean }) {
   const live = useLive();
-  const { stage } = useRig();
   const introducing = useIntroducing();
   if (introducing === mapping) return <Button onClick={() => live.tell({ kind: 'introduce', mapping: null })}>End</Button>;
   if (voices) {
     return (
-      <Button disabled={stage} onClick={() => live.tell({ kind: 'introduce', mapping, how: 'follow' })}>
+      <EditButton onClick={() => live.tell({ kind: 'introduce', mapping, how: 'follow' })}>
         Introduce
-      </Button>
+      </EditButton>
     );
   }
   return (
-    <Dropdown
+    <EditMenu
       trigger={['click']}
-      disabled={stage}
       menu={{
         items: [
           { key: 'sweep', label: 'As a slow sweep', onClick: () => live.tell({ kind: 'introduce', mapping, how: 'sweep' }) },
@@ -28,6 +26,6 @@ export function Introduce({ mapping, voices = false }: { mapping: string; voices
       }}
     >
       <Button>Introduce</Button>
-    </Dropdown>
+    </EditMenu>
   );
 }

@@ -1,10 +1,11 @@
-import { Button, Select } from 'antd';
+import { Select } from 'antd';
 import { useState } from 'react';
 import { isTaught } from '../../../core/receivers/taught';
 import { findEither, isVoices, whereInWords, type EitherMapping } from '../../../core/mapping/either';
 import type { RigDocument } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton } from '../shared/edit';
 import { useInTurnActions } from '../shell/InTurnProvider';
 import { useRig } from '../shell/useRig';
 import styles from './IntroduceInTurn.module.css';
@@ -15,7 +16,7 @@ type Which = { key: string; label: string; has: (mapping: EitherMapping) => bool
 
 /** Introduces the mappings of a surface, an input or a group one after another, and says what each receiver has learned. */
 export function IntroduceInTurn({ shown, onClose }: { shown: readonly EitherMapping[]; onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const { running, begin, turnTo } = useInTurnActions();
   const [key, setKey] = useState('shown');
   const choices = choicesOf(rig, shown);
@@ -35,16 +36,16 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly EitherMapp
         <>
           <p className={styles.about}>Each is sent alone until you say that it was learned (voices as they are played): here, in the bar above, or by a tap on the bar that the tablet shows.</p>
           <p className={styles.begin}>
-            <Button type="primary" disabled={stage || open.length === 0} onClick={() => begin(ids(open), 'sweep')}>
+            <EditButton type="primary" disabled={open.length === 0} onClick={() => begin(ids(open), 'sweep')}>
               Begin, as sweeps
-            </Button>
-            <Button disabled={stage || open.length === 0} onClick={() => begin(ids(open), 'follow')}>
+            </EditButton>
+            <EditButton disabled={open.length === 0} onClick={() => begin(ids(open), 'follow')}>
               Following the hand
-            </Button>
+            </EditButton>
             {open.length < mappings.length && (
-              <Button disabled={stage} onClick={() => begin(ids(mappings), 'sweep')}>
+              <EditButton onClick={() => begin(ids(mappings), 'sweep')}>
                 All again
-              </Button>
+              </EditButton>
             )}
           </p>
         </>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Shaping } from '../../../core/rig/document';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, keepInLibrary } from '../../live/fetchRig';
+import { EditButton } from '../shared/edit';
 import { useLibrary } from '../shared/useLibrary';
 import styles from './KeptShapings.module.css';
 import shared from '../shared/shared.module.css';
@@ -10,13 +11,13 @@ import shared from '../shared/shared.module.css';
 type KeptShaping = Extract<LibraryLine, { kind: 'shaping' }>;
 
 /** Chooses among the shapings that have a name. */
-export function ApplyKept({ disabled, onApply }: { disabled?: boolean; onApply: (shaping: Shaping) => void }) {
+export function ApplyKept({ onApply }: { onApply: (shaping: Shaping) => void }) {
   const shapings = useLibrary().kept.filter((line): line is KeptShaping => line.kind === 'shaping');
   return (
     <Select
       aria-label="Use a kept shaping"
       placeholder={shapings.length === 0 ? 'No shaping is kept yet' : 'Use a kept shaping'}
-      disabled={disabled === true || shapings.length === 0}
+      disabled={shapings.length === 0}
       value={null}
       options={shapings.map(({ id, name }) => ({ value: id, label: name }))}
       onChange={(id) => {
@@ -28,7 +29,7 @@ export function ApplyKept({ disabled, onApply }: { disabled?: boolean; onApply: 
 }
 
 /** Keeps this shaping under a name, for other mappings and other rigs; and uses or deletes one that is kept. */
-export function KeptShapings({ shaping, disabled, onApply }: { shaping: Shaping; disabled: boolean; onApply: (shaping: Shaping) => void }) {
+export function KeptShapings({ shaping, onApply }: { shaping: Shaping; onApply: (shaping: Shaping) => void }) {
   const { message, notification } = App.useApp();
   const { kept, changed } = useLibrary();
   const [name, setName] = useState<string | null>(null);
@@ -48,11 +49,11 @@ export function KeptShapings({ shaping, disabled, onApply }: { shaping: Shaping;
   };
   return (
     <div className={styles.kept}>
-      <ApplyKept disabled={disabled} onApply={onApply} />
+      <ApplyKept onApply={onApply} />
       {name === null ? (
-        <Button disabled={disabled} onClick={() => setName('')}>
+        <EditButton onClick={() => setName('')}>
           Keep this one
-        </Button>
+        </EditButton>
       ) : (
         <span className={shared.inARow}>
           <Input autoFocus aria-label="Name of the shaping" maxLength={80} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={keep} />

@@ -1,5 +1,5 @@
-import { Select } from 'antd';
 import type { ReactNode } from 'react';
+import { EditSelect } from '../shared/edit';
 import { Field, NumberFields, type NumberField } from '../shared/Field';
 
 /** One kind of a step: its name, what it starts with, and its numbers. */
@@ -14,22 +14,21 @@ interface KindStepProps<T extends { kind: string }> {
   none: string;
   kinds: Readonly<Record<T['kind'], StepKind<T>>>;
   value: T | undefined;
-  disabled: boolean;
   onChange: (next: T | undefined) => void;
   /** What a kind has besides its numbers. */
   children?: ReactNode;
 }
 
 /** A step of shaping that comes in several kinds or not at all. */
-export function KindStep<T extends { kind: string }>({ label, none, kinds, value, disabled, onChange, children }: KindStepProps<T>) {
+export function KindStep<T extends { kind: string }>({ label, none, kinds, value, onChange, children }: KindStepProps<T>) {
   const kind = value?.kind as T['kind'] | undefined;
   const options = [{ value: 'none', label: none }, ...(Object.entries(kinds) as [string, StepKind<T>][]).map(([key, { label: name }]) => ({ value: key, label: name }))];
   return (
     <>
       <Field label={label}>
-        <Select aria-label={label} disabled={disabled} value={kind ?? 'none'} options={options} onChange={(next) => onChange(next === 'none' ? undefined : kinds[next as T['kind']].fresh)} />
+        <EditSelect aria-label={label} value={kind ?? 'none'} options={options} onChange={(next) => onChange(next === 'none' ? undefined : kinds[next as T['kind']].fresh)} />
       </Field>
-      {value && kind !== undefined && <NumberFields of={value} fields={kinds[kind].fields} disabled={disabled} onChange={onChange} />}
+      {value && kind !== undefined && <NumberFields of={value} fields={kinds[kind].fields} onChange={onChange} />}
       {children}
     </>
   );

@@ -10,6 +10,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { usePanel } from '../shared/usePanel';
 import type { RecentMoves } from './useRecentMoves';
 import { addressInWords } from '../../../core/messages';
+import { EditButton } from '../shared/edit';
 import shaping from './shaping.module.css';
 import styles from './MapByMoving.module.css';
 import shared from '../shared/shared.module.css';
@@ -93,7 +94,7 @@ interface ChooseProps {
 }
 
 function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const before = rig.mappings.filter((mapping) => mapping.signal === signal.id);
   const sibling = 'input' in signal ? rig.mappings.find((mapping) => rig.signals.find(({ id }) => id === mapping.signal)?.input === signal.input) : undefined;
@@ -128,9 +129,9 @@ function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
         ))}
       </Radio.Group>
       <div className={shared.actions}>
-        <Button type="primary" autoFocus disabled={stage || !chosen} onClick={map}>
+        <EditButton type="primary" autoFocus disabled={!chosen} onClick={map}>
           Map it
-        </Button>
+        </EditButton>
         <Button onClick={onAgain}>Something else</Button>
       </div>
     </>

@@ -1,4 +1,3 @@
-import { Switch } from 'antd';
 import { memo, useMemo, type CSSProperties } from 'react';
 import { smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
@@ -10,6 +9,7 @@ import { heardInWords } from './heardInWords';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { Pictured } from '../shared/Pictured';
 import { addressInWords } from '../../../core/messages';
+import { EditSwitch } from '../shared/edit';
 import bands from './bands.module.css';
 
 /** The height of a band, on which the list counts. */
@@ -29,16 +29,15 @@ interface MappingBandProps {
   selected: boolean;
   marked: boolean;
   state: MappingState | undefined;
-  locked: boolean;
   onSelect: (id: string | null) => void;
   onMark: (id: string, through: boolean) => void;
 }
 
 /** One mapping, read from left to right: the signal, its shaping, the message, what leaves. */
-export const MappingBand = memo(function MappingBand({ place, mapping, rig, selected, marked, state, locked, onSelect, onMark }: MappingBandProps) {
+export const MappingBand = memo(function MappingBand({ place, mapping, rig, selected, marked, state, onSelect, onMark }: MappingBandProps) {
   const edit = useEdit();
   const { id, name, on } = mapping;
-  const { setPlace, handle, band } = useBandHold(id, locked);
+  const { setPlace, handle, band } = useBandHold(id);
   const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);
@@ -46,7 +45,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
   return (
     <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
-      <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
+      <BandHold name={name} marked={marked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className={bands.bandSignal}>
         <strong>
           {name}
@@ -72,7 +71,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
         <LeavingMeter mapping={mapping} />
         <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
       </div>
-      <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setMapping', mapping: id, set: { on: next } })} />
+      <EditSwitch aria-label={`${name} is on`} size="small" checked={on} onChange={(next) => edit({ kind: 'setMapping', mapping: id, set: { on: next } })} />
     </li>
   );
 });

@@ -1,6 +1,5 @@
 'use client';
 
-import { Button } from 'antd';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { ALL, filtered, filteredVoices, type Filter } from '../../../core/mapping/filter';
 import { VoicePanel } from '../voices/VoicePanel';
@@ -8,6 +7,7 @@ import { MapNotes } from '../voices/MapNotes';
 import { isTyping } from '../../live/isTyping';
 import { useMappingStates } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
+import { EditButton } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import { BandList } from './BandList';
 import { DerivedPanel } from './DerivedPanel';
@@ -90,15 +90,15 @@ export function MappingsPanel() {
           </h1>
           <span className={shared.actions}>
             <MapNotes onDone={select} />
-            <Button disabled={stage || count === 0} onClick={() => open({ kind: 'inTurn' })}>
+            <EditButton disabled={count === 0} onClick={() => open({ kind: 'inTurn' })}>
               Introduce in turn
-            </Button>
-            <Button disabled={stage} onClick={() => open({ kind: 'derived' })}>
+            </EditButton>
+            <EditButton onClick={() => open({ kind: 'derived' })}>
               Derived signals
-            </Button>
-            <Button type="primary" disabled={stage} onClick={() => open({ kind: 'moving' })}>
+            </EditButton>
+            <EditButton type="primary" onClick={() => open({ kind: 'moving' })}>
               Map by moving <kbd>M</kbd>
-            </Button>
+            </EditButton>
           </span>
         </div>
         <SceneStrip />

@@ -2,6 +2,7 @@ import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from
 import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
 import { PICTURE_EDGE_PX } from '../../pictures/drawTransfer';
+import { EditPlainButton } from '../shared/edit';
 import { Pictured } from '../shared/Pictured';
 import styles from './ShapingHandles.module.css';
 
@@ -13,12 +14,11 @@ const NUDGE = 0.01;
 interface ShapingHandlesProps {
   mapping: RigMapping;
   signal: RigSignal | RigDerived;
-  disabled: boolean;
   onChange: (shaping: Shaping) => void;
 }
 
 /** The picture of a mapping with its range ends and dead zone to be taken by hand or by arrow keys. */
-export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingHandlesProps) {
+export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProps) {
   const box = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ key: HandleKey; shaping: Shaping } | null>(null);
   const saidMs = useRef(-Infinity);
@@ -55,7 +55,7 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
       {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
         return (
-          <button
+          <EditPlainButton
             key={key}
             type="button"
             role="slider"
@@ -67,7 +67,6 @@ export function ShapingHandles({ mapping, signal, disabled, onChange }: ShapingH
             aria-valuemin={Math.min(lo, hi)}
             aria-valuemax={Math.max(lo, hi)}
             aria-valuenow={Number(value.toPrecision(4))}
-            disabled={disabled}
             onKeyDown={(event) => press(event, key, value)}
             onPointerDown={(event) => {
               box.current!.setPointerCapture(event.pointerId);

@@ -1,4 +1,4 @@
-import { Button, Dropdown, Input, Select, Switch } from 'antd';
+import { Button } from 'antd';
 import type { RigDocument, RigMapping, Shaping } from '../../../core/rig/document';
 import { addMirror } from '../../../core/rig/addMirror';
 import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
@@ -9,7 +9,7 @@ import type { Fields } from '../../../core/rig/edit';
 import { TextField } from '../shared/TextField';
 import { LIMITS } from '../../../protocol/limits';
 import { NameField } from '../shared/NameField';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit } from '../shell/useRig';
 import { BeforeAfter } from './BeforeAfter';
 import { Field } from '../shared/Field';
 import { Fit } from './Fit';
@@ -21,6 +21,7 @@ import { ShapingHandles } from './ShapingHandles';
 import { ShownOnFields } from './ShownOnFields';
 import { ShapingSteps } from './ShapingSteps';
 import { nextOnStage } from '../../../core/mapping/onStage';
+import { EditFieldset, EditMenu, EditSelect, EditSwitch, EditText } from '../shared/edit';
 import { usePanel } from '../shared/usePanel';
 import shaping from './shaping.module.css';
 
@@ -36,7 +37,6 @@ interface ShapingPanelProps {
 
 /** Everything that can be set on one mapping; each change is heard at once. */
 export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProps) {
-  const { stage } = useRig();
   const edit = useEdit();
   const { signal } = findSignal(rig, mapping.signal)!;
   const set = (change: Fields<Omit<RigMapping, 'id'>>) => edit({ kind: 'setMapping', mapping: mapping.id, set: change });
@@ -64,11 +64,10 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
   return (
     <aside ref={panel} tabIndex={-1} className={shaping.shaping} aria-label={`Shaping of ${mapping.name}`}>
       <header>
-        <NameField className={shaping.name} label="Name of the mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <NameField className={shaping.name} label="Name of the mapping" name={mapping.name} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
-        <Dropdown
+        <EditMenu
           trigger={['click']}
-          disabled={stage}
           menu={{
             items: [
               { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
@@ -78,69 +77,66 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
           }}
         >
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
-        </Dropdown>
+        </EditMenu>
         <Button type="text" aria-label="Close the shaping panel" onClick={onClose}>
           Close
         </Button>
       </header>
       <BeforeAfter mapping={mapping} signal={signal} />
-      <ShapingHandles mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />
-      <fieldset disabled={stage}>
+      <ShapingHandles mapping={mapping} signal={signal} onChange={setShaping} />
+      <EditFieldset>
         <legend>Message</legend>
         <Field label="Output">
-          <Select
+          <EditSelect
             aria-label="Output"
-            disabled={stage}
             value={mapping.output}
             options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))}
             onChange={(output) => set(throughOutput(rig, mapping, output))}
           />
         </Field>
-        <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} disabled={stage} onChange={(message) => set(withMessage(rig, mapping, message))} />
-      </fieldset>
-      <fieldset disabled={stage}>
+        <MessageFields message={mapping.message} mapping={mapping.id} rig={rig} output={mapping.output} onChange={(message) => set(withMessage(rig, mapping, message))} />
+      </EditFieldset>
+      <EditFieldset>
         <legend>On and off</legend>
-        <GateFields mapping={mapping} signal={signal} disabled={stage} onChange={set} />
-      </fieldset>
-      <fieldset disabled={stage}>
+        <GateFields mapping={mapping} signal={signal} onChange={set} />
+      </EditFieldset>
+      <EditFieldset>
         <legend>Shaping</legend>
-        {'input' in signal && signal.kind === 'continuous' && <Fit mapping={mapping} signal={signal} disabled={stage} onChange={setShaping} />}
-        <KeptShapings shaping={mapping.shaping} disabled={stage} onApply={setShaping} />
-        <ShapingSteps shaping={mapping.shaping} signal={signal} disabled={stage} onChange={setShaping} />
-      </fieldset>
-      <fieldset disabled={stage}>
+        {'input' in signal && signal.kind === 'continuous' && <Fit mapping={mapping} signal={signal} onChange={setShaping} />}
+        <KeptShapings shaping={mapping.shaping} onApply={setShaping} />
+        <ShapingSteps shaping={mapping.shaping} signal={signal} onChange={setShaping} />
+      </EditFieldset>
+      <EditFieldset>
         <legend>Lamps and motors</legend>
-        <ShownOnFields rig={rig} shownOn={mapping.shownOn} disabled={stage} onChange={(shownOn) => set({ shownOn })} />
-      </fieldset>
-      <fieldset disabled={stage}>
+        <ShownOnFields rig={rig} shownOn={mapping.shownOn} onChange={(shownOn) => set({ shownOn })} />
+      </EditFieldset>
+      <EditFieldset>
         <legend>In the list</legend>
         <Field label="Signal">
-          <Select
+          <EditSelect
             aria-label="Signal"
             showSearch={{ optionFilterProp: 'label' }}
-            disabled={stage}
             value={mapping.signal}
             options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: `${findSignal(rig, id)!.from} · ${name}` }))}
             onChange={(next) => set({ signal: next })}
           />
         </Field>
         <Field label="On Stage">
-          <Switch aria-label="Shown large on Stage" disabled={stage} checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage(rig.mappings) : null })} />
+          <EditSwitch aria-label="Shown large on Stage" checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage(rig.mappings) : null })} />
         </Field>
         <Field label="Group">
-          <TextField label="Group" disabled={stage} maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
+          <TextField label="Group" maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
         </Field>
-        <Input.TextArea
+        <EditText
           key={`${mapping.id} ${mapping.remark ?? ''}`}
           aria-label="Notes"
           placeholder="Notes: what this is for, what to mind"
-          disabled={stage}
           maxLength={LIMITS.remarkLength}
           autoSize={{ minRows: 2, maxRows: 8 }}
           defaultValue={mapping.remark ?? ''}
           onBlur={({ target }) => target.value.trim() !== (mapping.remark ?? '') && set({ remark: target.value.trim() === '' ? null : target.value.trim() })}
         />
-      </fieldset>
+      </EditFieldset>
     </aside>
   );
 }

@@ -1,5 +1,5 @@
-import { Select, Switch } from 'antd';
 import type { Curve, DeadZone, RigDerived, RigSignal, Shaping, Smoothing } from '../../../core/rig/document';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { CurvePoints } from './CurvePoints';
 import { Field, NumberFields, Pair } from '../shared/Field';
 import { KindStep, type StepKind } from './KindStep';
@@ -41,12 +41,11 @@ const CURVES: Record<Curve['kind'], StepKind<Curve>> = {
 interface ShapingStepsProps {
   shaping: Shaping;
   signal: RigSignal | RigDerived;
-  disabled: boolean;
   onChange: (shaping: Shaping) => void;
 }
 
 /** Every step between a signal and a level, in the order in which they work. */
-export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingStepsProps) {
+export function ShapingSteps({ shaping, signal, onChange }: ShapingStepsProps) {
   const set = <Step extends keyof Shaping>(step: Step, next: Shaping[Step] | undefined) => {
     const others = { ...shaping };
     delete others[step];
@@ -58,12 +57,11 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
   return (
     <>
       <Field label={signal.unit === 'unit' ? 'Range in' : `Range in (${signal.unit})`}>
-        <Pair label="Range in" disabled={disabled} values={[rangeIn.lo, rangeIn.hi]} step={Math.abs(signal.range[1] - signal.range[0]) / 100} onChange={([lo, hi]) => set('rangeIn', { ...rangeIn, lo, hi })} />
+        <Pair label="Range in" values={[rangeIn.lo, rangeIn.hi]} step={Math.abs(signal.range[1] - signal.range[0]) / 100} onChange={([lo, hi]) => set('rangeIn', { ...rangeIn, lo, hi })} />
       </Field>
       <Field label="Outside of it">
-        <Select
+        <EditSelect
           aria-label="Outside of the range"
-          disabled={disabled}
           value={rangeIn.outside ?? 'clamp'}
           options={[
             { value: 'clamp', label: 'stays at the end' },
@@ -73,11 +71,10 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
           onChange={(outside) => set('rangeIn', { ...rangeIn, outside })}
         />
       </Field>
-      <KindStep label="Dead zone" none="None" kinds={DEAD_ZONES} value={shaping.deadZone} disabled={disabled} onChange={(next) => set('deadZone', next)} />
+      <KindStep label="Dead zone" none="None" kinds={DEAD_ZONES} value={shaping.deadZone} onChange={(next) => set('deadZone', next)} />
       <Field label="De-glitch">
-        <Select
+        <EditSelect
           aria-label="De-glitch"
-          disabled={disabled}
           value={deglitch?.median ?? 0}
           options={[
             { value: 0, label: 'None' },
@@ -87,9 +84,8 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
         />
       </Field>
       <Field label="Ignore jumps">
-        <Switch
+        <EditSwitch
           aria-label="Ignore jumps"
-          disabled={disabled}
           checked={deglitch?.jump !== undefined}
           onChange={(on) => setDeglitch({ ...(deglitch?.median ? { median: deglitch.median } : {}), ...(on ? { jump: { perS: 20, forMs: 60 } } : {}) })}
         />
@@ -97,7 +93,6 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
       {deglitch?.jump && (
         <NumberFields
           of={deglitch.jump}
-          disabled={disabled}
           onChange={(jump) => setDeglitch({ ...deglitch, jump })}
           fields={[
             { key: 'perS', label: 'Faster than, per s', name: 'Jumps faster than, full ways a second', min: 0.001, max: 1e6, step: 1 },
@@ -105,17 +100,16 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
           ]}
         />
       )}
-      <KindStep label="Smoothing" none="None" kinds={SMOOTHINGS} value={shaping.smoothing} disabled={disabled} onChange={(next) => set('smoothing', next)} />
-      <KindStep label="Curve" none="Straight" kinds={CURVES} value={curve} disabled={disabled} onChange={(next) => set('curve', next)}>
-        {(curve?.kind === 'points' || curve?.kind === 'stepped') && <CurvePoints curve={curve} disabled={disabled} onChange={(points) => set('curve', { kind: curve.kind, points })} />}
+      <KindStep label="Smoothing" none="None" kinds={SMOOTHINGS} value={shaping.smoothing} onChange={(next) => set('smoothing', next)} />
+      <KindStep label="Curve" none="Straight" kinds={CURVES} value={curve} onChange={(next) => set('curve', next)}>
+        {(curve?.kind === 'points' || curve?.kind === 'stepped') && <CurvePoints curve={curve} onChange={(points) => set('curve', { kind: curve.kind, points })} />}
       </KindStep>
       <Field label="Equal steps">
-        <Switch aria-label="Equal steps" disabled={disabled} checked={steps !== undefined} onChange={(on) => set('steps', on ? { count: 8, hysteresis: 0.2 } : undefined)} />
+        <EditSwitch aria-label="Equal steps" checked={steps !== undefined} onChange={(on) => set('steps', on ? { count: 8, hysteresis: 0.2 } : undefined)} />
       </Field>
       {steps && (
         <NumberFields
           of={steps}
-          disabled={disabled}
           onChange={(next) => set('steps', { ...next, count: Math.round(next.count) })}
           fields={[
             { key: 'count', label: 'How many', name: 'Number of equal steps', min: 1, max: 1024, step: 1 },
@@ -124,15 +118,14 @@ export function ShapingSteps({ shaping, signal, disabled, onChange }: ShapingSte
         />
       )}
       <Field label="Only a part">
-        <Switch aria-label="Only a part of the way" disabled={disabled} checked={part !== undefined} onChange={(on) => set('window', on ? { lo: 0, hi: 0.5 } : undefined)} />
+        <EditSwitch aria-label="Only a part of the way" checked={part !== undefined} onChange={(on) => set('window', on ? { lo: 0, hi: 0.5 } : undefined)} />
       </Field>
       {part && (
         <>
-          <NumberFields of={part} disabled={disabled} onChange={(next) => set('window', next)} fields={[share('lo', 'From level'), share('hi', 'To level')]} />
+          <NumberFields of={part} onChange={(next) => set('window', next)} fields={[share('lo', 'From level'), share('hi', 'To level')]} />
           <Field label="Cross-fade">
-            <Select
+            <EditSelect
               aria-label="Cross-fade"
-              disabled={disabled}
               value={part.fade ? `${part.fade.law} ${part.fade.direction}` : 'none'}
               options={FADES}
               onChange={(fade) => {

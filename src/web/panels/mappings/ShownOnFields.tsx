@@ -1,7 +1,7 @@
-import { Select } from 'antd';
 import type { RigDocument, ShownOn } from '../../../core/rig/document';
 import { outputsTaking } from '../../../core/rig/outputs';
 import { Field } from '../shared/Aside';
+import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 
 const AS = [
@@ -16,17 +16,16 @@ const most = (as: ShownOn['as']) => (as === 'bend' ? 16383 : 127);
 interface ShownOnFieldsProps {
   rig: RigDocument;
   shownOn: ShownOn | undefined;
-  disabled: boolean;
   onChange: (shownOn: ShownOn | null) => void;
 }
 
 /** Where the level of a mapping is shown: on rings, lamps and motors of a controller that Pumice can write to. */
-export function ShownOnFields({ rig, shownOn, disabled, onChange }: ShownOnFieldsProps) {
+export function ShownOnFields({ rig, shownOn, onChange }: ShownOnFieldsProps) {
   const outputs = outputsTaking(rig, 'midi').map(({ id, name }) => ({ value: id, label: name }));
   const number = (label: string, field: 'channel' | 'number' | 'from' | 'to', least: number, largest: number) =>
     shownOn && (
       <Field label={label}>
-        <NumberBox label={`${label}, where it is shown`} whole min={least} max={largest} disabled={disabled} value={shownOn[field] ?? 0} onChange={(value) => onChange({ ...shownOn, [field]: value })} />
+        <NumberBox label={`${label}, where it is shown`} whole min={least} max={largest} value={shownOn[field] ?? 0} onChange={(value) => onChange({ ...shownOn, [field]: value })} />
       </Field>
     );
   const as = (to: ShownOn['as']) => {
@@ -36,12 +35,12 @@ export function ShownOnFields({ rig, shownOn, disabled, onChange }: ShownOnField
   return (
     <>
       <Field label="Shown on">
-        <Select aria-label="Shown on" disabled={disabled} value={shownOn?.output ?? NOWHERE} options={[{ value: NOWHERE, label: 'no controller' }, ...outputs]} onChange={(output) => onChange(output === NOWHERE ? null : { ...(shownOn ?? FIRST), output })} />
+        <EditSelect aria-label="Shown on" value={shownOn?.output ?? NOWHERE} options={[{ value: NOWHERE, label: 'no controller' }, ...outputs]} onChange={(output) => onChange(output === NOWHERE ? null : { ...(shownOn ?? FIRST), output })} />
       </Field>
       {shownOn && (
         <>
           <Field label="As">
-            <Select aria-label="How it is shown" disabled={disabled} value={shownOn.as} options={[...AS]} onChange={as} />
+            <EditSelect aria-label="How it is shown" value={shownOn.as} options={[...AS]} onChange={as} />
           </Field>
           {number('Channel', 'channel', 1, 16)}
           {shownOn.as !== 'bend' && number(shownOn.as === 'note' ? 'Note' : 'Number', 'number', 0, 127)}

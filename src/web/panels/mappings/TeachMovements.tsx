@@ -1,4 +1,4 @@
-import { App, Button, Select } from 'antd';
+import { App, Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { LEAST_EXAMPLES, MOST_EXAMPLES, MOST_SIGNALS, Movement, PATH_POINTS, type MovementExample } from '../../../core/gesture/movement';
 import type { RigDerived, RigDocument, RigSignal } from '../../../core/rig/document';
@@ -8,6 +8,7 @@ import { addDerived } from '../../../core/signal/deriving';
 import type { Movement as MovementFormula } from '../../../core/signal/formulas/movement';
 import { TeachList } from '../../teaching/TeachList';
 import { cssVariables, paletteOf } from '../../theme/tokens';
+import { EditSelect } from '../shared/edit';
 import { LiveNumber } from '../shared/LiveNumber';
 import { useEdit, useRig } from '../shell/useRig';
 import { MapDerived } from './MapDerived';
@@ -58,11 +59,11 @@ export function TeachMovements() {
     <div className={styles.teach} style={cssVariables(paletteOf(stage))}>
       <label className={styles.of}>
         <span>Signals that it is drawn with</span>
-        <Select
+        <EditSelect
           aria-label="Signals of the movement"
           mode="multiple"
           maxCount={MOST_SIGNALS}
-          disabled={teaching !== null || stage}
+          disabled={teaching !== null}
           className={styles.signals}
           placeholder="up to three signals"
           showSearch={{ optionFilterProp: 'label' }}

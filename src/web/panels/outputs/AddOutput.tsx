@@ -1,18 +1,19 @@
-import { App, Button, Dropdown, Input, type MenuProps } from 'antd';
+import { App, Button, Input, type MenuProps } from 'antd';
 import { addOutput, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
 import { shortName, type PortIdentity } from '../../../core/midi/portName';
-import { useDevices } from '../../live/devices/DevicesProvider';
+import { useFeeds } from '../../live/feeds/FeedsProvider';
 import { useOutputsState } from '../../live/useLiveFacts';
+import { EditMenu } from '../shared/edit';
 import { useEdit, useRig, useRigNow } from '../shell/useRig';
 import { networkLeads } from './networkLeads';
 
 /** Everything that an output can lead to now, each with one click. `onAdded` is told the id of the new output; `onNetwork` opens network MIDI. */
 export function AddOutput({ onAdded, onNetwork }: { onAdded: (id: string) => void; onNetwork: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const now = useRigNow();
   const edit = useEdit();
   const { modal } = App.useApp();
-  const { midiPorts, bringMidi } = useDevices();
+  const { midiPorts, bringMidi } = useFeeds();
   const state = useOutputsState();
   const add = (leads: Leads, name: string) => {
     const { id, changes } = addOutput(now().document, leads, name);
@@ -54,8 +55,8 @@ export function AddOutput({ onAdded, onNetwork }: { onAdded: (id: string) => voi
     },
   ];
   return (
-    <Dropdown menu={{ items }} trigger={['click']} disabled={stage}>
+    <EditMenu menu={{ items }} trigger={['click']}>
       <Button type="primary">Add an output</Button>
-    </Dropdown>
+    </EditMenu>
   );
 }

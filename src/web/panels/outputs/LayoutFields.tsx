@@ -1,7 +1,7 @@
-import { Select } from 'antd';
 import { MEMBERS_MOST, type Layout } from '../../../core/receivers/layout';
 import type { RigReceiver } from '../../../core/rig/document';
 import { Field } from '../shared/Aside';
+import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { runFrom } from './receiverText';
@@ -14,22 +14,22 @@ const LAYOUTS = [
 ] as const;
 
 /** Where it has its voices. */
-export function LayoutFields({ receiver: { layout }, disabled, put }: { receiver: RigReceiver; disabled: boolean; put: (fields: { layout: Layout | undefined }) => void }) {
+export function LayoutFields({ receiver: { layout }, put }: { receiver: RigReceiver; put: (fields: { layout: Layout | undefined }) => void }) {
   const kind = !layout ? 'one' : layout.kind === 'run' ? 'run' : layout.zone;
   const choose = (to: (typeof LAYOUTS)[number]['value']) => put({ layout: to === 'one' ? undefined : to === 'run' ? { kind: 'run', first: 1, last: 16 } : { kind: 'zone', zone: to, members: MEMBERS_MOST } });
   return (
     <>
       <Field label="Voices are">
-        <Select aria-label="Where its voices are" disabled={disabled} value={kind} options={[...LAYOUTS]} onChange={choose} />
+        <EditSelect aria-label="Where its voices are" value={kind} options={[...LAYOUTS]} onChange={choose} />
       </Field>
       {layout?.kind === 'zone' && (
         <Field label="Members">
-          <NumberBox label="Member channels" value={layout.members} min={1} max={MEMBERS_MOST} step={1} disabled={disabled} onChange={(members) => put({ layout: { ...layout, members } })} />
+          <NumberBox label="Member channels" value={layout.members} min={1} max={MEMBERS_MOST} step={1} onChange={(members) => put({ layout: { ...layout, members } })} />
         </Field>
       )}
       {layout?.kind === 'run' && (
         <Field label="Channels">
-          <TextField label="Channels of its voices" value={`${layout.first} to ${layout.last}`} disabled={disabled} maxLength={20} parse={runFrom} onChange={([first, last]) => put({ layout: { kind: 'run', first, last } })} />
+          <TextField label="Channels of its voices" value={`${layout.first} to ${layout.last}`} maxLength={20} parse={runFrom} onChange={([first, last]) => put({ layout: { kind: 'run', first, last } })} />
         </Field>
       )}
     </>

@@ -1,11 +1,10 @@
-import { Button, Input, InputNumber, Switch } from 'antd';
 import { useState } from 'react';
 import type { NetworkPeerState, NetworkState } from '../../../protocol/live';
 import type { NetworkSettings } from '../../../protocol/networkSettings';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton, EditInput, EditNumber, EditSwitch } from '../shared/edit';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
-import { useRig } from '../shell/useRig';
 import styles from './NetworkPanel.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -14,7 +13,6 @@ const PORTS_APART = 2;
 
 /** Network MIDI: whether it is on, who is in each session, who is there to be connected to, and who may come in. */
 export function NetworkPanel({ onClose }: { onClose: () => void }) {
-  const { stage } = useRig();
   const { settings, change } = useNetworkSettings();
   const state = useOutputsState()?.network;
   if (!settings || !state) return null;
@@ -24,12 +22,12 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
   return (
     <Aside title="Network MIDI" onClose={onClose}>
       <Field label="Other computers and tablets may connect">
-        <Switch disabled={stage} checked={settings.on} onChange={(on) => void change({ on })} />
+        <EditSwitch checked={settings.on} onChange={(on) => void change({ on })} />
       </Field>
       {!settings.on && <p className={styles.quiet}>Off: nothing is listened to and nothing announced. Switched on, whoever wants to connect is asked about once.</p>}
       {state.problem && <p className={styles.trouble}>Network MIDI: {state.problem}.</p>}
       {settings.sessions.map((session, i) => (
-        <Session key={session.name} session={session} state={state.sessions.find(({ name }) => name === session.name)} on={settings.on} disabled={stage} settings={settings} change={change} mayGo={i > 0} />
+        <Session key={session.name} session={session} state={state.sessions.find(({ name }) => name === session.name)} on={settings.on} settings={settings} change={change} mayGo={i > 0} />
       ))}
       {settings.on && (
         <>
@@ -40,16 +38,16 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
               <li key={`${name} ${address}`}>
                 <span className={styles.name}>{name}</span>
                 <span className={styles.quiet}>{address}</span>
-                <Button disabled={stage} onClick={() => void change(({ invited: before }) => ({ invited: [...before, { session: first, name }] }))}>
+                <EditButton onClick={() => void change(({ invited: before }) => ({ invited: [...before, { session: first, name }] }))}>
                   Connect
-                </Button>
+                </EditButton>
               </li>
             ))}
           </ul>
-          <ByAddress disabled={stage} onAdd={(name, address, port) => void change(({ invited: before }) => ({ invited: [...before, { session: first, name, at: { address, port } }] }))} />
+          <ByAddress onAdd={(name, address, port) => void change(({ invited: before }) => ({ invited: [...before, { session: first, name, at: { address, port } }] }))} />
         </>
       )}
-      <AddSession disabled={stage} sessions={settings.sessions} onAdd={(sessions) => void change({ sessions })} />
+      <AddSession sessions={settings.sessions} onAdd={(sessions) => void change({ sessions })} />
       {settings.known.length > 0 && (
         <>
           <h3>Asked about once</h3>
@@ -60,9 +58,9 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
                 <span className={styles.quiet}>
                   {may ? 'let in' : 'refused'}, {address}
                 </span>
-                <Button type="text" aria-label={`Forget ${name}`} disabled={stage} onClick={() => void change(({ known }) => ({ known: known.filter((one) => one.name !== name || one.address !== address) }))}>
+                <EditButton type="text" aria-label={`Forget ${name}`} onClick={() => void change(({ known }) => ({ known: known.filter((one) => one.name !== name || one.address !== address) }))}>
                   ✕
-                </Button>
+                </EditButton>
               </li>
             ))}
           </ul>
@@ -78,13 +76,12 @@ interface SessionProps {
   session: NetworkSettings['sessions'][number];
   state: NetworkState['sessions'][number] | undefined;
   on: boolean;
-  disabled: boolean;
   settings: NetworkSettings;
   change: Change;
   mayGo: boolean;
 }
 
-function Session({ session: { name, port }, state, on, disabled, settings, change, mayGo }: SessionProps) {
+function Session({ session: { name, port }, state, on, settings, change, mayGo }: SessionProps) {
   const peers = state?.peers ?? [];
   const invited = settings.invited.filter((one) => one.session === name);
   // Those that announce themselves and are not there now.
@@ -95,9 +92,9 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
       <div className={styles.head}>
         <h3>{name}</h3>
         {mayGo && (
-          <Button type="text" aria-label={`Remove session ${name}`} disabled={disabled} onClick={() => void change(({ sessions }) => ({ sessions: sessions.filter((one) => one.name !== name) }))}>
+          <EditButton type="text" aria-label={`Remove session ${name}`} onClick={() => void change(({ sessions }) => ({ sessions: sessions.filter((one) => one.name !== name) }))}>
             ✕
-          </Button>
+          </EditButton>
         )}
       </div>
       <p className={styles.quiet}>
@@ -113,9 +110,9 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
             {!invited.some((one) => one.name === peer.name) ? (
               <span />
             ) : (
-              <Button type="text" aria-label={`Disconnect ${peer.name}`} disabled={disabled} onClick={() => void withdraw(peer.name)}>
+              <EditButton type="text" aria-label={`Disconnect ${peer.name}`} onClick={() => void withdraw(peer.name)}>
                 ✕
-              </Button>
+              </EditButton>
             )}
           </li>
         ))}
@@ -124,9 +121,9 @@ function Session({ session: { name, port }, state, on, disabled, settings, chang
             <li key={one.name}>
               <span className={styles.name}>{one.name}</span>
               <span className={styles.quiet}>is not here</span>
-              <Button type="text" aria-label={`Disconnect ${one.name}`} disabled={disabled} onClick={() => void withdraw(one.name)}>
+              <EditButton type="text" aria-label={`Disconnect ${one.name}`} onClick={() => void withdraw(one.name)}>
                 ✕
-              </Button>
+              </EditButton>
             </li>
           ))}
       </ul>
@@ -140,18 +137,18 @@ function peerInWords({ open, invited, address, wayMs, lost }: NetworkPeerState):
   return `connected, ${address}${delay}${lost > 0 ? `, ${lost} lost and repaired` : ''}`;
 }
 
-function ByAddress({ disabled, onAdd }: { disabled: boolean; onAdd: (name: string, address: string, port: number) => void }) {
+function ByAddress({ onAdd }: { onAdd: (name: string, address: string, port: number) => void }) {
   const [name, setName] = useState('');
   const [address, setAddress] = useState('');
   const [port, setPort] = useState<number | null>(5004);
   const isWhole = name.trim() !== '' && /^\d+(\.\d+){3}$/.test(address) && port !== null;
   return (
     <div className={styles.byAddress}>
-      <Input aria-label="Name of the other session" placeholder="Name" disabled={disabled} value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />
-      <Input aria-label="Its IP address" placeholder="192.168.1.20" disabled={disabled} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
-      <InputNumber aria-label="Its first port" min={1024} max={65534} precision={0} disabled={disabled} value={port} onChange={setPort} />
-      <Button
-        disabled={disabled || !isWhole}
+      <EditInput aria-label="Name of the other session" placeholder="Name" value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />
+      <EditInput aria-label="Its IP address" placeholder="192.168.1.20" value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+      <EditNumber aria-label="Its first port" min={1024} max={65534} precision={0} value={port} onChange={setPort} />
+      <EditButton
+        disabled={!isWhole}
         onClick={() => {
           onAdd(name.trim(), address, port!);
           setName('');
@@ -159,12 +156,12 @@ function ByAddress({ disabled, onAdd }: { disabled: boolean; onAdd: (name: strin
         }}
       >
         Connect by address
-      </Button>
+      </EditButton>
     </div>
   );
 }
 
-function AddSession({ disabled, sessions, onAdd }: { disabled: boolean; sessions: NetworkSettings['sessions']; onAdd: (sessions: NetworkSettings['sessions']) => void }) {
+function AddSession({ sessions, onAdd }: { sessions: NetworkSettings['sessions']; onAdd: (sessions: NetworkSettings['sessions']) => void }) {
   const [name, setName] = useState('');
   const add = () => {
     if (name.trim() === '') return;
@@ -173,7 +170,7 @@ function AddSession({ disabled, sessions, onAdd }: { disabled: boolean; sessions
   };
   return (
     <Field label="One more session">
-      <Input disabled={disabled} placeholder="Name" maxLength={40} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={add} onBlur={add} />
+      <EditInput placeholder="Name" maxLength={40} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={add} onBlur={add} />
     </Field>
   );
 }

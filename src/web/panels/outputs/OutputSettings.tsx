@@ -1,4 +1,4 @@
-import { App, Button, Select, Switch } from 'antd';
+import { App } from 'antd';
 import { goingWithOutput, leadTo, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
 import { FILTER_KINDS, type FilterKind, type OutputFilter } from '../../../core/outputs/filter';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
@@ -8,6 +8,7 @@ import { remove } from '../../../core/rig/remove';
 import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
@@ -31,7 +32,7 @@ const SPEEDS = [
 
 /** One output: where it leads, what it plays, and what is done on the way. */
 export function OutputSettings({ output, onClose }: { output: RigOutput; onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const { modal } = App.useApp();
   const put = (to: RigOutput) => edit({ kind: 'change', changes: [{ list: 'outputs', id: output.id, to }] });
@@ -53,55 +54,55 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
   return (
     <Aside title={output.name} onClose={onClose}>
       <Field label="Name">
-        <TextField label="Name of the output" value={output.name} disabled={stage} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => set({ name })} />
+        <TextField label="Name of the output" value={output.name} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => set({ name })} />
       </Field>
       <Field label="Leads to">
-        <LeadsTo output={output} disabled={stage} onChange={(leads) => put(leadTo(output, leads))} />
+        <LeadsTo output={output} onChange={(leads) => put(leadTo(output, leads))} />
       </Field>
       {output.kind === 'osc' && (
         <Field label="Address">
           <span className={styles.two}>
-            <TextField label="IP address" value={output.host} disabled={stage} maxLength={45} parse={(text) => text.trim()} onChange={(host) => set({ host })} />
-            <NumberBox label="UDP port" value={output.port} min={1} max={65535} whole disabled={stage} onChange={(port) => set({ port })} />
+            <TextField label="IP address" value={output.host} maxLength={45} parse={(text) => text.trim()} onChange={(host) => set({ host })} />
+            <NumberBox label="UDP port" value={output.port} min={1} max={65535} whole onChange={(port) => set({ port })} />
           </span>
         </Field>
       )}
       {output.kind === 'virtual' && (
         <Field label="Its name there">
-          <TextField label="Name of the port" value={output.port} disabled={stage} maxLength={80} parse={nameFrom} onChange={(port) => set({ port })} />
+          <TextField label="Name of the port" value={output.port} maxLength={80} parse={nameFrom} onChange={(port) => set({ port })} />
         </Field>
       )}
       <Field label="Mute">
-        <Switch disabled={stage} checked={output.muted === true} onChange={(muted) => set({ muted })} />
+        <EditSwitch checked={output.muted === true} onChange={(muted) => set({ muted })} />
       </Field>
       <Field label="Delay, ms">
-        <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} disabled={stage} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
+        <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
       </Field>
-      {isMidi && <ComesBack output={output} disabled={stage} set={set} />}
-      {isMidi && <OnTheWay output={output} disabled={stage} set={set} />}
-      <ReceiverFields output={output} disabled={stage} />
-      {isMidi && <SendByHand output={output.id} disabled={stage} />}
+      {isMidi && <ComesBack output={output} set={set} />}
+      {isMidi && <OnTheWay output={output} set={set} />}
+      <ReceiverFields output={output} />
+      {isMidi && <SendByHand output={output.id} />}
       <h3>Remove</h3>
-      <Button danger disabled={stage} onClick={takeAway}>
+      <EditButton danger onClick={takeAway}>
         Remove {output.name}
-      </Button>
+      </EditButton>
     </Aside>
   );
 }
 
 /** The input by which its receiver says at what value it stands. */
-function ComesBack({ output, disabled, set }: { output: RigOutput; disabled: boolean; set: (fields: Fields) => void }) {
+function ComesBack({ output, set }: { output: RigOutput; set: (fields: Fields) => void }) {
   const { document: rig } = useRig();
   const inputs = rig.inputs.filter(({ kind }) => kind === 'midi').map(({ id, name }) => ({ value: id, label: name }));
   return (
     <Field label="Values come back">
-      <Select aria-label="Values come back by" disabled={disabled || (inputs.length === 0 && output.comesBack === undefined)} value={output.comesBack ?? ''} options={[{ value: '', label: inputs.length === 0 ? 'no MIDI input is here' : 'no' }, ...inputs.map(({ value, label }) => ({ value, label: `by ${label}` }))]} onChange={(input) => set({ comesBack: input === '' ? undefined : input })} />
+      <EditSelect aria-label="Values come back by" disabled={inputs.length === 0 && output.comesBack === undefined} value={output.comesBack ?? ''} options={[{ value: '', label: inputs.length === 0 ? 'no MIDI input is here' : 'no' }, ...inputs.map(({ value, label }) => ({ value, label: `by ${label}` }))]} onChange={(input) => set({ comesBack: input === '' ? undefined : input })} />
     </Field>
   );
 }
 
 /** Other places that it could lead to. */
-function LeadsTo({ output, disabled, onChange }: { output: RigOutput; disabled: boolean; onChange: (leads: Leads) => void }) {
+function LeadsTo({ output, onChange }: { output: RigOutput; onChange: (leads: Leads) => void }) {
   const { document: rig } = useRig();
   const state = useOutputsState();
   const places: { label: string; leads: Leads }[] = [
@@ -115,9 +116,9 @@ function LeadsTo({ output, disabled, onChange }: { output: RigOutput; disabled: 
   // To OSC and from it: what sends there would have to be another kind of message.
   const possible = takes(output) === 'osc' ? [] : places;
   return (
-    <Select
+    <EditSelect
       aria-label="Leads to"
-      disabled={disabled || possible.length === 0}
+      disabled={possible.length === 0}
       value={-1}
       options={[{ value: -1, label: outputInWords(output) }, ...possible.map(({ label }, i) => ({ value: i, label }))]}
       onChange={(i) => i >= 0 && onChange(possible[i]!.leads)}
@@ -126,7 +127,7 @@ function LeadsTo({ output, disabled, onChange }: { output: RigOutput; disabled: 
 }
 
 /** What is held back, slowed or sent elsewhere before it gets there. */
-function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: boolean; set: (fields: Fields) => void }) {
+function OnTheWay({ output, set }: { output: RigOutput; set: (fields: Fields) => void }) {
   const { document: rig } = useRig();
   const { filter = {}, configuration } = output;
   const setFilter = (fields: Partial<OutputFilter>) => {
@@ -137,31 +138,29 @@ function OnTheWay({ output, disabled, set }: { output: RigOutput; disabled: bool
   return (
     <>
       <Field label="Speed">
-        <Select
+        <EditSelect
           aria-label="Speed"
-          disabled={disabled}
           value={output.bytesPerS ?? 0}
           options={SPEEDS.some(({ value }) => value === (output.bytesPerS ?? 0)) ? SPEEDS : [...SPEEDS, { value: output.bytesPerS!, label: `${output.bytesPerS!.toLocaleString('en')} bytes/s` }]}
           onChange={(bytesPerS) => set({ bytesPerS: bytesPerS === 0 ? undefined : bytesPerS })}
         />
       </Field>
       <Field label="Sends clock">
-        <Switch disabled={disabled} checked={output.sendsClock === true} onChange={(sendsClock) => set({ sendsClock })} />
+        <EditSwitch checked={output.sendsClock === true} onChange={(sendsClock) => set({ sendsClock })} />
       </Field>
       <h3>What may leave</h3>
       <Field label="Channels">
-        <Select aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="all" disabled={disabled} value={filter.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
+        <EditSelect aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="all" value={filter.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
       </Field>
       <Field label="But not">
-        <Select aria-label="Kinds that do not leave" mode="multiple" placeholder="nothing is held back" disabled={disabled} value={filter.without ?? []} options={FILTER_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))} onChange={(without) => setFilter({ without })} />
+        <EditSelect aria-label="Kinds that do not leave" mode="multiple" placeholder="nothing is held back" value={filter.without ?? []} options={FILTER_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))} onChange={(without) => setFilter({ without })} />
       </Field>
       <Field label="Nor controllers">
-        <Select aria-label="Controllers that do not leave" mode="multiple" placeholder="none" disabled={disabled} value={filter.withoutControllers ?? []} options={Array.from({ length: 128 }, (_, value) => ({ value, label: `CC ${value}` }))} onChange={(withoutControllers) => setFilter({ withoutControllers })} />
+        <EditSelect aria-label="Controllers that do not leave" mode="multiple" placeholder="none" value={filter.withoutControllers ?? []} options={Array.from({ length: 128 }, (_, value) => ({ value, label: `CC ${value}` }))} onChange={(withoutControllers) => setFilter({ withoutControllers })} />
       </Field>
       <Field label="Setting it up">
-        <Select
+        <EditSelect
           aria-label="SysEx, parameters, banks and programs"
-          disabled={disabled}
           value={configuration === undefined ? '' : configuration === 'blocked' ? 'blocked' : `to ${configuration.to}`}
           options={[{ value: '', label: 'leaves here too' }, { value: 'blocked', label: 'does not leave' }, ...others.map(({ id, name }) => ({ value: `to ${id}`, label: `leaves by ${name}` }))]}
           onChange={(value) => set({ configuration: value === '' ? undefined : value === 'blocked' ? 'blocked' : { to: value.slice(3) } })}

@@ -1,4 +1,3 @@
-import { Input, InputNumber, Select, Switch } from 'antd';
 import type { RigOutput } from '../../../core/outputs/kinds';
 import { UNDERSTANDING_WORDS, UNDERSTANDINGS } from '../../../core/receivers/mismatch';
 import type { RigReceiver } from '../../../core/rig/document';
@@ -6,6 +5,7 @@ import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import { Field } from '../shared/Aside';
+import { EditNumber, EditSelect, EditSwitch, EditText } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
@@ -19,7 +19,7 @@ import shared from '../shared/shared.module.css';
 const NEW = ' new';
 
 /** What is played there. */
-export function ReceiverFields({ output, disabled }: { output: RigOutput; disabled: boolean }) {
+export function ReceiverFields({ output }: { output: RigOutput }) {
   const { document: rig } = useRig();
   const edit = useEdit();
   const receiver = rig.receivers.find(({ id }) => id === output.receiver)!;
@@ -43,53 +43,52 @@ export function ReceiverFields({ output, disabled }: { output: RigOutput; disabl
     <>
       <h3>Receiver</h3>
       <Field label="Plays">
-        <Select aria-label="Receiver" disabled={disabled} value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
+        <EditSelect aria-label="Receiver" value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
       </Field>
       <Field label="Its name">
-        <TextField label="Name of the receiver" value={receiver.name} disabled={disabled} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
+        <TextField label="Name of the receiver" value={receiver.name} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
       </Field>
       <Field label="What it is">
-        <Input.TextArea
+        <EditText
           key={receiver.about}
           aria-label="What the receiver is"
           autoSize={{ minRows: 1, maxRows: 4 }}
           maxLength={400}
-          disabled={disabled}
           defaultValue={receiver.about}
           onBlur={({ target }) => target.value !== receiver.about && put({ about: target.value })}
         />
       </Field>
       <Field label="Bend range">
-        <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
+        <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
       </Field>
       <Field label="Set there to">
-        <NumberBox label="Bend range there" value={receiver.bendThereSemitones ?? receiver.bendRangeSemitones} min={0} max={96} step={1} disabled={disabled} onChange={(there) => put({ bendThereSemitones: there === receiver.bendRangeSemitones ? undefined : there })} />
+        <NumberBox label="Bend range there" value={receiver.bendThereSemitones ?? receiver.bendRangeSemitones} min={0} max={96} step={1} onChange={(there) => put({ bendThereSemitones: there === receiver.bendRangeSemitones ? undefined : there })} />
       </Field>
       <Field label="Listens on">
-        <Select aria-label="Channels that it listens on" mode="multiple" maxTagCount="responsive" placeholder="all channels" disabled={disabled} value={receiver.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => put({ channels: channels.length === 0 ? undefined : channels })} />
+        <EditSelect aria-label="Channels that it listens on" mode="multiple" maxTagCount="responsive" placeholder="all channels" value={receiver.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => put({ channels: channels.length === 0 ? undefined : channels })} />
       </Field>
-      <LayoutFields receiver={receiver} disabled={disabled} put={put} />
+      <LayoutFields receiver={receiver} put={put} />
       <Field label="Voices">
-        <InputNumber aria-label="Voices" min={1} max={128} precision={0} placeholder="not known" disabled={disabled} value={receiver.voices ?? null} onChange={(voices) => put({ voices: voices ?? undefined })} />
+        <EditNumber aria-label="Voices" min={1} max={128} precision={0} placeholder="not known" value={receiver.voices ?? null} onChange={(voices) => put({ voices: voices ?? undefined })} />
       </Field>
       <Field label="One voice alone">
-        <Switch aria-label="One voice alone, to shape a sound" disabled={disabled} checked={receiver.alone === true} onChange={(alone) => put({ alone: alone || undefined })} />
+        <EditSwitch aria-label="One voice alone, to shape a sound" checked={receiver.alone === true} onChange={(alone) => put({ alone: alone || undefined })} />
       </Field>
       <Field label="Program">
-        <TextField label="Program that it is called up with" placeholder="as it is" value={programText(receiver)} disabled={disabled} maxLength={20} parse={programFrom} onChange={(program) => put({ program })} />
+        <TextField label="Program that it is called up with" placeholder="as it is" value={programText(receiver)} maxLength={20} parse={programFrom} onChange={(program) => put({ program })} />
       </Field>
       <Field label="Free notes">
-        <TextField label="Notes that play nothing there" placeholder="none known" value={receiver.freeNotes ? `${receiver.freeNotes.low} to ${receiver.freeNotes.high}` : ''} disabled={disabled} maxLength={20} parse={notesFrom} onChange={(freeNotes) => put({ freeNotes })} />
+        <TextField label="Notes that play nothing there" placeholder="none known" value={receiver.freeNotes ? `${receiver.freeNotes.low} to ${receiver.freeNotes.high}` : ''} maxLength={20} parse={notesFrom} onChange={(freeNotes) => put({ freeNotes })} />
       </Field>
       <Field label="Lacks">
-        <Select aria-label="What it does not understand" mode="multiple" placeholder="it understands all" disabled={disabled} value={receiver.lacks ?? []} options={UNDERSTANDINGS.map((value) => ({ value, label: UNDERSTANDING_WORDS[value] }))} onChange={(lacks) => put({ lacks: lacks.length === 0 ? undefined : lacks })} />
+        <EditSelect aria-label="What it does not understand" mode="multiple" placeholder="it understands all" value={receiver.lacks ?? []} options={UNDERSTANDINGS.map((value) => ({ value, label: UNDERSTANDING_WORDS[value] }))} onChange={(lacks) => put({ lacks: lacks.length === 0 ? undefined : lacks })} />
       </Field>
       <Field label="Hard-wired">
-        <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} disabled={disabled} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
+        <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
       </Field>
       <p className={shared.empty}>Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
-      <SetUp output={output} receiver={receiver} disabled={disabled} put={put} />
-      {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} disabled={disabled} onChange={(sound) => put({ sound })} />}
+      <SetUp output={output} receiver={receiver} put={put} />
+      {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} onChange={(sound) => put({ sound })} />}
     </>
   );
 }

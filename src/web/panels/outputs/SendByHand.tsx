@@ -1,23 +1,23 @@
-import { Button } from 'antd';
 import { useState } from 'react';
 import { encode } from '../../../core/midi/encode';
 import { CHOOSABLE } from '../../../core/midi/fields';
 import type { MidiMessage } from '../../../core/midi/message';
 import { useLive } from '../../live/LiveProvider';
+import { EditButton } from '../shared/edit';
 import { MessageInWords } from '../shared/MessageInWords';
 import styles from './SendByHand.module.css';
 
 /** Sends one message there, chosen in words. */
-export function SendByHand({ output, disabled }: { output: string; disabled: boolean }) {
+export function SendByHand({ output }: { output: string }) {
   const live = useLive();
   const [message, setMessage] = useState<MidiMessage>(CHOOSABLE.programChange.fresh);
   return (
     <section aria-label="Send a message" className={styles.send}>
       <h3>Send a message</h3>
-      <MessageInWords label="the message" message={message} disabled={disabled} onChange={setMessage} />
-      <Button disabled={disabled} onClick={() => live.tell({ kind: 'sendTo', output, messages: [[...encode(message)]] })}>
+      <MessageInWords label="the message" message={message} onChange={setMessage} />
+      <EditButton onClick={() => live.tell({ kind: 'sendTo', output, messages: [[...encode(message)]] })}>
         Send
-      </Button>
+      </EditButton>
     </section>
   );
 }

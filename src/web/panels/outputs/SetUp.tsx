@@ -1,4 +1,3 @@
-import { Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import type { RigOutput } from '../../../core/outputs/kinds';
 import { takes } from '../../../core/rig/outputs';
@@ -6,18 +5,18 @@ import { checklist, setUpItems } from '../../../core/receivers/setUp';
 import type { RigReceiver } from '../../../core/rig/document';
 import { useLive } from '../../live/LiveProvider';
 import { useOutputsState } from '../../live/useLiveFacts';
+import { EditButton, EditCheckbox } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import styles from './SetUp.module.css';
 
 interface SetUpProps {
   output: RigOutput;
   receiver: RigReceiver;
-  disabled: boolean;
   put: (fields: Partial<Record<keyof RigReceiver, unknown>>) => void;
 }
 
 /** Sends a receiver what can be sent of how it should be set, and lists what must be set by hand over there. */
-export function SetUp({ output, receiver, disabled, put }: SetUpProps) {
+export function SetUp({ output, receiver, put }: SetUpProps) {
   const { document: rig } = useRig();
   const live = useLive();
   const away = useOutputsState()?.outputs.find(({ id }) => id === output.id)?.away ?? null;
@@ -41,9 +40,9 @@ export function SetUp({ output, receiver, disabled, put }: SetUpProps) {
     <section className={styles.setUp} aria-label="Set it up">
       <div className={styles.head}>
         <h3>Set it up</h3>
-        <Button disabled={disabled || away !== null || byMessage.length === 0} onClick={setUp}>
+        <EditButton disabled={away !== null || byMessage.length === 0} onClick={setUp}>
           Send the set-up
-        </Button>
+        </EditButton>
       </div>
       <p>{byMessage.length === 0 ? 'Nothing of it can be sent there.' : `Sends ${byMessage.map(({ text }) => text).join(', ')}.`}</p>
       {sent !== null && <p role="status">Sent: {sent}. Whether it was taken only its sound can say: try a bend.</p>}
@@ -53,9 +52,9 @@ export function SetUp({ output, receiver, disabled, put }: SetUpProps) {
           <ul>
             {byHand.map(({ key, text, isDone }) => (
               <li key={key}>
-                <Checkbox checked={isDone} disabled={disabled} onChange={({ target }) => tick(key, target.checked)}>
+                <EditCheckbox checked={isDone} onChange={({ target }) => tick(key, target.checked)}>
                   {text}
-                </Checkbox>
+                </EditCheckbox>
               </li>
             ))}
           </ul>

@@ -1,4 +1,4 @@
-import { App, Button, Select, Switch } from 'antd';
+import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { INSTRUMENT_IDS, INSTRUMENTS, type InstrumentId, type ReceiverSound } from '../../../core/instruments/instruments';
 import { Learner } from '../../../core/instruments/learner';
@@ -6,6 +6,7 @@ import { decode } from '../../../core/midi/decode';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { Field } from '../shared/Aside';
+import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import styles from './outputs.module.css';
 
 const LOOK_MS = 50;
@@ -14,23 +15,22 @@ interface SoundOfProps {
   /** The id of the stand-in output. */
   output: string;
   sound: ReceiverSound | undefined;
-  disabled: boolean;
   onChange: (sound: ReceiverSound | undefined) => void;
 }
 
 /** How a stand-in sounds, and which controllers move what of it. */
-export function SoundOf({ output, sound, disabled, onChange }: SoundOfProps) {
+export function SoundOf({ output, sound, onChange }: SoundOfProps) {
   const [armed, arm] = useState<string | null>(null);
   const choose = (instrument: InstrumentId | '') => onChange(instrument === '' ? undefined : { ...sound, instrument, learned: [] });
   return (
     <>
       <h3>Sound</h3>
       <Field label="Sounds as">
-        <Select aria-label="Sounds as" disabled={disabled} value={sound?.instrument ?? ''} options={[{ value: '' as const, label: 'nothing' }, ...INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].words }))]} onChange={choose} />
+        <EditSelect aria-label="Sounds as" value={sound?.instrument ?? ''} options={[{ value: '' as const, label: 'nothing' }, ...INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].words }))]} onChange={choose} />
       </Field>
       {sound && (
         <Field label="One note a channel">
-          <Switch aria-label="One note a channel" disabled={disabled} checked={sound.parts ?? false} onChange={(parts) => onChange({ ...sound, parts })} />
+          <EditSwitch aria-label="One note a channel" checked={sound.parts ?? false} onChange={(parts) => onChange({ ...sound, parts })} />
         </Field>
       )}
       {sound &&
@@ -43,12 +43,12 @@ export function SoundOf({ output, sound, disabled, onChange }: SoundOfProps) {
                 {words}
                 {known.map(({ channel, controller }) => ` · channel ${channel} CC ${controller}`).join('')}
               </span>
-              <Button aria-label={`Learn ${words}`} aria-pressed={armed === id} disabled={disabled} onClick={() => arm(armed === id ? null : id)}>
+              <EditButton aria-label={`Learn ${words}`} aria-pressed={armed === id} onClick={() => arm(armed === id ? null : id)}>
                 {armed === id ? 'Move one' : 'Learn'}
-              </Button>
-              <Button type="text" aria-label={`Forget what moves ${words}`} disabled={disabled || known.length === 0} onClick={() => onChange({ ...sound, learned: without })}>
+              </EditButton>
+              <EditButton type="text" aria-label={`Forget what moves ${words}`} disabled={known.length === 0} onClick={() => onChange({ ...sound, learned: without })}>
                 ✕
-              </Button>
+              </EditButton>
               {armed === id && (
                 <Listening
                   output={output}

@@ -1,6 +1,7 @@
 import { Button } from 'antd';
 import type { ChangeSummary } from '../../../core/rig/changeSummary';
 import type { CombineHow } from '../../../core/rig/combine';
+import { EditButton } from '../shared/edit';
 import rigs from './rigs.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -10,13 +11,12 @@ interface CombinePreviewProps {
   name: string;
   how: CombineHow;
   summary: ChangeSummary;
-  locked: boolean;
   onTake: () => void;
   onLeave: () => void;
 }
 
 /** What a kit would change in the open rig, before it does. */
-export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: CombinePreviewProps) {
+export function CombinePreview({ name, how, summary, onTake, onLeave }: CombinePreviewProps) {
   const lines = [sentence('adds', summary.added), sentence('replaces', summary.replaced), sentence('removes', summary.removed)].filter((line) => line !== null);
   return (
     <section className={rigs.import} aria-label={`What ${name} would change`}>
@@ -34,9 +34,9 @@ export function CombinePreview({ name, how, summary, locked, onTake, onLeave }: 
         </p>
       )}
       <div className={shared.actions}>
-        <Button type="primary" disabled={locked} onClick={onTake}>
+        <EditButton type="primary" onClick={onTake}>
           Do it
-        </Button>
+        </EditButton>
         <Button onClick={onLeave}>Leave it</Button>
       </div>
     </section>

@@ -2,13 +2,13 @@ import { Button } from 'antd';
 import type { CombineHow } from '../../../core/rig/combine';
 import type { RigPreview } from '../../../protocol/rigPreview';
 import { useInputsState } from '../../live/useLiveFacts';
+import { EditButton } from '../shared/edit';
 import rigs from './rigs.module.css';
 import shared from '../shared/shared.module.css';
 
 interface ImportPreviewProps {
   file: string;
   preview: RigPreview;
-  locked: boolean;
   onTake: (thenOpen: boolean) => void;
   /** Looks at what it would change in the open rig, beside what is there or in its place. */
   onCombine: (how: CombineHow) => void;
@@ -16,9 +16,9 @@ interface ImportPreviewProps {
 }
 
 /** What a file holds, its clashes, and which of its devices are not here, before anything changes. */
-export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeave }: ImportPreviewProps) {
+export function ImportPreview({ file, preview, onTake, onCombine, onLeave }: ImportPreviewProps) {
   const state = useInputsState();
-  const missing = preview.devices.filter(({ kind, report }) => !state?.devices.some((device) => device.kind === kind && device.report === report && device.state !== 'gone'));
+  const missing = preview.feeds.filter(({ kind, report }) => !state?.feeds.some((feed) => feed.kind === kind && feed.report === report && feed.state !== 'gone'));
   const counts = Object.entries(preview.counts).map(([what, count]) => `${count} ${count === 1 ? what.replace(/s$/, '') : what}`);
   return (
     <section className={rigs.import} aria-label={`Import of ${file}`}>
@@ -39,16 +39,16 @@ export function ImportPreview({ file, preview, locked, onTake, onCombine, onLeav
       )}
       {missing.length > 0 && <p>Not here now: {missing.map(({ name, kind }) => `${name} (${kind})`).join(', ')}. They join as soon as they are heard.</p>}
       <div className={shared.actions}>
-        <Button type="primary" disabled={locked} onClick={() => onTake(true)}>
+        <EditButton type="primary" onClick={() => onTake(true)}>
           Take it in and open it
-        </Button>
+        </EditButton>
         <Button onClick={() => onTake(false)}>Take it in</Button>
-        <Button disabled={locked} onClick={() => onCombine('beside')}>
+        <EditButton onClick={() => onCombine('beside')}>
           Add it to the open rig
-        </Button>
-        <Button disabled={locked} onClick={() => onCombine('putBack')}>
+        </EditButton>
+        <EditButton onClick={() => onCombine('putBack')}>
           Replace what the open rig has of it
-        </Button>
+        </EditButton>
         <Button onClick={onLeave}>Leave it</Button>
       </div>
     </section>

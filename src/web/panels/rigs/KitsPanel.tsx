@@ -8,6 +8,7 @@ import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, fetchKept, keepInLibrary } from '../../live/fetchRig';
 import { useLibrary } from '../shared/useLibrary';
 import { download } from '../shared/download';
+import { EditButton } from '../shared/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import { CombinePreview } from './CombinePreview';
 import rigs from './rigs.module.css';
@@ -27,7 +28,7 @@ interface KitsPanelProps {
 
 /** Kits: what of rigs is kept on its own: an input with its mappings, a surface, an output; put back or added to any rig. */
 export function KitsPanel({ looked, look }: KitsPanelProps) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const { message, notification } = App.useApp();
   const { kept, changed } = useLibrary();
@@ -78,7 +79,7 @@ export function KitsPanel({ looked, look }: KitsPanelProps) {
           onChange={(chosen) => chosen !== null && keep(chosen)}
         />
       </div>
-      {looked && <CombinePreview {...looked} summary={changeSummary(rig, combine(rig, looked.kit, looked.how))} locked={stage} onTake={() => take(combine(rig, looked.kit, looked.how))} onLeave={() => look(null)} />}
+      {looked && <CombinePreview {...looked} summary={changeSummary(rig, combine(rig, looked.kit, looked.how))} onTake={() => take(combine(rig, looked.kit, looked.how))} onLeave={() => look(null)} />}
       {kits.length === 0 && <p className={shared.empty}>No kit is kept yet: keep an input with its mappings here, and add it to another rig tomorrow.</p>}
       <ul className={rigs.list}>
         {kits.map((line) => (
@@ -86,12 +87,12 @@ export function KitsPanel({ looked, look }: KitsPanelProps) {
             <span className={rigs.title}>
               <strong>{line.name}</strong>
             </span>
-            <Button disabled={stage} onClick={() => show(line, 'putBack')}>
+            <EditButton onClick={() => show(line, 'putBack')}>
               Put back
-            </Button>
-            <Button disabled={stage} onClick={() => show(line, 'beside')}>
+            </EditButton>
+            <EditButton onClick={() => show(line, 'beside')}>
               Add beside
-            </Button>
+            </EditButton>
             <Button onClick={() => attempt(async () => download(`${line.name}.json`, `${JSON.stringify(await kitFrom(line.id), null, 2)}\n`, 'application/json'))}>Export</Button>
             <Button danger onClick={() => remove(line)}>
               Delete

@@ -11,6 +11,7 @@ import type { RigPreview } from '../../../protocol/rigPreview';
 import { checkRigFile, deleteRig, fetchDocument, fetchHistory, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
 import { useRigStore } from '../../live/RigProvider';
 import { download } from '../shared/download';
+import { EditButton } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
 import { useRig } from '../shell/useRig';
 import { RIGS, useStoredRigs } from '../shell/useStoredRigs';
@@ -25,7 +26,7 @@ const BYTES_IN_MB = 1024 * 1024;
 
 /** All rigs: open, duplicate, export, import, delete; and the history of the open one. */
 export function RigsPanel() {
-  const { id: openId, document: rig, stage, revision } = useRig();
+  const { id: openId, document: rig, revision } = useRig();
   const store = useRigStore();
   const client = useQueryClient();
   const { message, notification } = App.useApp();
@@ -95,15 +96,15 @@ export function RigsPanel() {
         <div className={shared.panelHead}>
           <h1 id="rigs-title">Rigs</h1>
           <span className={shared.actions}>
-            <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
+            <EditButton type="primary" onClick={() => setMaking(true)}>
               New rig
-            </Button>
+            </EditButton>
             <Button onClick={() => file.current?.click()}>Import a rig</Button>
           </span>
           <FilePicker input={file} label="Rig file" accept=".json,application/json" onFile={check} />
         </div>
         {making && <NewRig name={freeName('New rig', rigs.map(({ name }) => name))} onMake={makeRig} onClose={() => setMaking(false)} />}
-        {preview && <ImportPreview file={preview.file} preview={preview.preview} locked={stage} onTake={take} onCombine={lookAt} onLeave={() => setPreview(null)} />}
+        {preview && <ImportPreview file={preview.file} preview={preview.preview} onTake={take} onCombine={lookAt} onLeave={() => setPreview(null)} />}
         <ul className={styles.list}>
           {rigs.map((line) => (
             <li key={line.id} data-open={line.id === openId} aria-label={`Rig ${line.name}`}>
@@ -114,15 +115,15 @@ export function RigsPanel() {
                 </span>
               </span>
               {line.id !== openId && (
-                <Button type="primary" disabled={stage} onClick={() => open(line.id)}>
+                <EditButton type="primary" onClick={() => open(line.id)}>
                   Open
-                </Button>
+                </EditButton>
               )}
               <Button onClick={() => duplicate(line)}>Duplicate</Button>
               <Button onClick={() => exportRig(line)}>Export</Button>
-              <Button danger disabled={stage || line.id === openId} onClick={() => remove(line)}>
+              <EditButton danger disabled={line.id === openId} onClick={() => remove(line)}>
                 Delete
-              </Button>
+              </EditButton>
             </li>
           ))}
         </ul>

@@ -44,7 +44,7 @@ export function SceneMessages({ rig, messages, onChange }: SceneMessagesProps) {
           </Button>
           <span className={styles.what}>
             {asBytes ? (
-              <TextField label={`Bytes of message ${i + 1}`} disabled={false} value={hexOf(Uint8Array.from(message.bytes))} parse={parseBytes} onChange={(bytes) => onChange(messages.with(i, { ...message, bytes }))} />
+              <TextField label={`Bytes of message ${i + 1}`} value={hexOf(Uint8Array.from(message.bytes))} parse={parseBytes} onChange={(bytes) => onChange(messages.with(i, { ...message, bytes }))} />
             ) : (
               <MessageInWords label={`message ${i + 1}`} message={decode(Uint8Array.from(message.bytes)) ?? CHOOSABLE.programChange.fresh} onChange={(to) => onChange(messages.with(i, { ...message, bytes: bytesOf(to) }))} />
             )}

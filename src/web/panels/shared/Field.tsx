@@ -18,7 +18,6 @@ interface PairProps {
   max?: number;
   step: number;
   values: readonly [number, number];
-  disabled: boolean;
   onChange: (values: [number, number]) => void;
 }
 
@@ -48,16 +47,15 @@ export interface NumberField {
 interface NumberFieldsProps<T> {
   of: T;
   fields: readonly NumberField[];
-  disabled: boolean;
   onChange: (next: T) => void;
 }
 
-export function NumberFields<T extends object>({ of, fields, disabled, onChange }: NumberFieldsProps<T>) {
+export function NumberFields<T extends object>({ of, fields, onChange }: NumberFieldsProps<T>) {
   return (
     <>
       {fields.map(({ key, label, name, ...limits }) => (
         <Field key={key} label={label}>
-          <NumberBox label={name ?? label} disabled={disabled} {...limits} value={(of as Record<string, number>)[key] ?? 0} onChange={(value) => onChange({ ...of, [key]: value })} />
+          <NumberBox label={name ?? label} {...limits} value={(of as Record<string, number>)[key] ?? 0} onChange={(value) => onChange({ ...of, [key]: value })} />
         </Field>
       ))}
     </>

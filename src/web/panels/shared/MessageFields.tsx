@@ -1,4 +1,3 @@
-import { Segmented, Select, Switch } from 'antd';
 import { useMemo } from 'react';
 import { freshMessage } from '../../../core/ledger/freshMessage';
 import { ledgerOf } from '../../../core/ledger/ledger';
@@ -14,6 +13,7 @@ import { MESSAGES, numbersOf, rangeEnds, type MessageSpec } from '../../../core/
 import { MACHINE_COMMANDS, MACHINE_WORDS } from '../../../core/messages/machine';
 import { RELATIVE_ENCODINGS } from '../../../core/messages/relative';
 import { TRANSPORT_ACTIONS } from '../../../core/messages/transport';
+import { EditSegmented, EditSelect, EditSwitch } from './edit';
 import shared from './shared.module.css';
 
 interface MessageFieldsProps {
@@ -22,7 +22,6 @@ interface MessageFieldsProps {
   mapping: string;
   rig: RigDocument;
   output: string;
-  disabled: boolean;
   onChange: (message: MessageSpec) => void;
 }
 
@@ -41,41 +40,40 @@ const LABELS: Readonly<Record<string, string>> = {
 const options = (values: readonly string[], words: Readonly<Record<string, string>> = {}) => values.map((value) => ({ value, label: words[value] ?? value }));
 
 /** What a level becomes: the kind of message, its address and its numbers. */
-export function MessageFields({ message, mapping, rig, output, disabled, onChange }: MessageFieldsProps) {
+export function MessageFields({ message, mapping, rig, output, onChange }: MessageFieldsProps) {
   const set = (change: object) => onChange({ ...message, ...change } as MessageSpec);
   return (
     <>
       <Field label="Kind">
-        <Select aria-label="Kind of message" disabled={disabled} value={message.kind} options={possibleKinds(rig).map((kind) => ({ value: kind, label: MESSAGES[kind].name }))} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
+        <EditSelect aria-label="Kind of message" value={message.kind} options={possibleKinds(rig).map((kind) => ({ value: kind, label: MESSAGES[kind].name }))} onChange={(kind) => kind !== message.kind && onChange(freshMessage(kind, message, rig, output))} />
       </Field>
       {numbersOf(message).map(({ field, value, least, most }) => {
         const label = LABELS[field] ?? field;
         return (
           <Field key={field} label={field === 'note' ? `${noteName(value)}, ${noteToHz(value).toFixed(0)} Hz` : label}>
-            <NumberBox label={label} min={least} max={most} whole disabled={disabled} value={value} onChange={(next) => set({ [field]: next })} />
+            <NumberBox label={label} min={least} max={most} whole value={value} onChange={(next) => set({ [field]: next })} />
           </Field>
         );
       })}
       <Clash mapping={mapping} rig={rig} />
-      {message.kind === 'note' && <NoteFields message={message} rig={rig} disabled={disabled} onChange={onChange} />}
+      {message.kind === 'note' && <NoteFields message={message} rig={rig} onChange={onChange} />}
       {message.kind === 'parameter' && (
         <>
           <Field label="Registered (RPN)">
-            <Switch aria-label="Registered parameter" disabled={disabled} checked={message.registered} onChange={(registered) => set({ registered })} />
+            <EditSwitch aria-label="Registered parameter" checked={message.registered} onChange={(registered) => set({ registered })} />
           </Field>
           <Field label="Bits">
-            <Segmented aria-label="Bits" disabled={disabled} value={message.bits} options={[7, 14]} onChange={(bits) => set({ bits, range: [0, bits === 14 ? 16383 : 127] })} />
+            <EditSegmented aria-label="Bits" value={message.bits} options={[7, 14]} onChange={(bits) => set({ bits, range: [0, bits === 14 ? 16383 : 127] })} />
           </Field>
           <Field label="Null afterwards">
-            <Switch aria-label="Null function afterwards" disabled={disabled} checked={message.nullAfter === true} onChange={(nullAfter) => set({ nullAfter })} />
+            <EditSwitch aria-label="Null function afterwards" checked={message.nullAfter === true} onChange={(nullAfter) => set({ nullAfter })} />
           </Field>
         </>
       )}
       {message.kind === 'pitchBend' && (
         <Field label="Bend in">
-          <Segmented
+          <EditSegmented
             aria-label="Unit of the bend"
-            disabled={disabled}
             value={message.unit ?? 'steps'}
             options={['steps', 'semitones']}
             onChange={(unit) => set({ unit, range: unit === 'semitones' ? [-2, 2] : [0, 16383] })}
@@ -84,9 +82,8 @@ export function MessageFields({ message, mapping, rig, output, disabled, onChang
       )}
       {message.kind === 'programChange' && (
         <Field label="Bank select first">
-          <Switch
+          <EditSwitch
             aria-label="Bank select first"
-            disabled={disabled}
             checked={message.bank !== undefined}
             onChange={(on) => onChange(on ? { ...message, bank: { msb: 0, lsb: 0 } } : { kind: message.kind, channel: message.channel, range: message.range })}
           />
@@ -94,14 +91,13 @@ export function MessageFields({ message, mapping, rig, output, disabled, onChang
       )}
       {message.kind === 'programChange' && message.bank && (
         <Field label="Bank, MSB and LSB">
-          <Pair label="Bank" min={0} max={127} step={1} disabled={disabled} values={[message.bank.msb, message.bank.lsb]} onChange={([msb, lsb]) => set({ bank: { msb, lsb } })} />
+          <Pair label="Bank" min={0} max={127} step={1} values={[message.bank.msb, message.bank.lsb]} onChange={([msb, lsb]) => set({ bank: { msb, lsb } })} />
         </Field>
       )}
       {message.kind === 'relative' && (
         <Field label="Written as">
-          <Select
+          <EditSelect
             aria-label="Encoding of relative steps"
-            disabled={disabled}
             value={message.encoding}
             options={options(RELATIVE_ENCODINGS, { signedBit: 'signed bit', twosComplement: 'two’s complement', binaryOffset: 'binary offset' })}
             onChange={(encoding) => set({ encoding })}
@@ -110,25 +106,25 @@ export function MessageFields({ message, mapping, rig, output, disabled, onChang
       )}
       {message.kind === 'transport' && (
         <Field label="Action">
-          <Select aria-label="Transport action" disabled={disabled} value={message.action} options={options(TRANSPORT_ACTIONS)} onChange={(action) => set({ action })} />
+          <EditSelect aria-label="Transport action" value={message.action} options={options(TRANSPORT_ACTIONS)} onChange={(action) => set({ action })} />
         </Field>
       )}
       {message.kind === 'machine' && (
         <Field label="Command">
-          <Select aria-label="Machine control command" disabled={disabled} value={message.command} options={options(MACHINE_COMMANDS, MACHINE_WORDS)} onChange={(command) => set({ command })} />
+          <EditSelect aria-label="Machine control command" value={message.command} options={options(MACHINE_COMMANDS, MACHINE_WORDS)} onChange={(command) => set({ command })} />
         </Field>
       )}
       {message.kind === 'sysEx' && (
         <Field label="Bytes (hex, vv for the value)">
-          <TextField label="SysEx bytes" disabled={disabled} value={sysExText(message.bytes)} parse={parseSysEx} onChange={(bytes) => set({ bytes })} />
+          <TextField label="SysEx bytes" value={sysExText(message.bytes)} parse={parseSysEx} onChange={(bytes) => set({ bytes })} />
         </Field>
       )}
       {message.kind === 'osc' && (
         <Field label="OSC address">
-          <TextField label="OSC address" disabled={disabled} value={message.address} parse={(text) => text.trim()} onChange={(address) => set({ address })} />
+          <TextField label="OSC address" value={message.address} parse={(text) => text.trim()} onChange={(address) => set({ address })} />
         </Field>
       )}
-      {'range' in message && <RangeFields message={message} range={message.range} disabled={disabled} set={set} />}
+      {'range' in message && <RangeFields message={message} range={message.range} set={set} />}
     </>
   );
 }
@@ -170,21 +166,19 @@ function parseSysEx(text: string): SysExByte[] {
 interface RangeFieldsProps {
   message: Extract<MessageSpec, { range: unknown }>;
   range: [number, number];
-  disabled: boolean;
   set: (change: { range: [number, number] }) => void;
 }
 
-function RangeFields({ message, range: [lo, hi], disabled, set }: RangeFieldsProps) {
+function RangeFields({ message, range: [lo, hi], set }: RangeFieldsProps) {
   const [min, max] = rangeEnds(message);
   return (
     <>
       <Field label="Range out">
-        <Pair label="Range out" min={min} max={max} step={1} disabled={disabled} values={[lo, hi]} onChange={(range) => set({ range })} />
+        <Pair label="Range out" min={min} max={max} step={1} values={[lo, hi]} onChange={(range) => set({ range })} />
       </Field>
       <Field label="Direction">
-        <Segmented
+        <EditSegmented
           aria-label="Direction"
-          disabled={disabled}
           value={lo <= hi ? 'rising' : 'falling'}
           options={[
             { value: 'rising', label: 'Rising' },

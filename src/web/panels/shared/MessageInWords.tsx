@@ -1,8 +1,8 @@
-import { Input, Select } from 'antd';
 import { CHOOSABLE, CHOOSABLE_KINDS, shownOf, withShown } from '../../../core/midi/fields';
 import { hexOf } from '../../../core/midi/describe';
 import { noteName } from '../../../core/midi/describe';
 import type { MidiMessage } from '../../../core/midi/message';
+import { EditSelect } from './edit';
 import styles from './MessageInWords.module.css';
 import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
@@ -11,26 +11,25 @@ interface MessageInWordsProps {
   /** What it is one of, for names: `message 2`. */
   label: string;
   message: MidiMessage;
-  disabled?: boolean;
   onChange: (message: MidiMessage) => void;
 }
 
 /** Any MIDI message, chosen by what it is called and its numbers as people count them. */
-export function MessageInWords({ label, message, disabled = false, onChange }: MessageInWordsProps) {
+export function MessageInWords({ label, message, onChange }: MessageInWordsProps) {
   const { fields } = CHOOSABLE[message.kind];
   return (
     <span className={styles.message}>
-      <Select aria-label={`Kind of ${label}`} className={styles.kind} disabled={disabled} value={message.kind} options={CHOOSABLE_KINDS.map((value) => ({ value, label: CHOOSABLE[value].name }))} onChange={(kind) => onChange(keeping(message, CHOOSABLE[kind].fresh))} />
+      <EditSelect aria-label={`Kind of ${label}`} className={styles.kind} value={message.kind} options={CHOOSABLE_KINDS.map((value) => ({ value, label: CHOOSABLE[value].name }))} onChange={(kind) => onChange(keeping(message, CHOOSABLE[kind].fresh))} />
       {fields.map((field) => (
         <label key={field.field} className={styles.number}>
           <span>{field.field === 'note' ? `note, ${noteName(shownOf(message, field))}` : field.name}</span>
-          <NumberBox label={`${field.name} of ${label}`} whole min={field.least + field.from} max={field.most + field.from} disabled={disabled} value={shownOf(message, field)} onChange={(shown) => onChange(withShown(message, field, shown))} />
+          <NumberBox label={`${field.name} of ${label}`} whole min={field.least + field.from} max={field.most + field.from} value={shownOf(message, field)} onChange={(shown) => onChange(withShown(message, field, shown))} />
         </label>
       ))}
       {message.kind === 'sysEx' && (
         <label className={styles.bytes}>
           <span>bytes between F0 and F7</span>
-          {disabled ? <Input disabled value={hexOf(message.data)} /> : <TextField label={`Bytes of ${label}`} disabled={false} value={hexOf(message.data)} parse={dataFrom} onChange={(data) => onChange({ kind: 'sysEx', data })} />}
+          <TextField label={`Bytes of ${label}`} value={hexOf(message.data)} parse={dataFrom} onChange={(data) => onChange({ kind: 'sysEx', data })} />
         </label>
       )}
     </span>

@@ -1,18 +1,19 @@
 import { App } from 'antd';
 import { useState } from 'react';
 import { LIMITS } from '../../../protocol/limits';
+import { useLocked } from './edit';
 
 interface NameFieldProps {
   label: string;
   name: string;
   className?: string;
-  readOnly: boolean;
   onChange: (name: string) => void;
 }
 
 /** A name that is written over where it stands: Enter keeps it, Escape leaves it; an empty one is not taken. */
-export function NameField({ label, name, className, readOnly, onChange }: NameFieldProps) {
+export function NameField({ label, name, className, onChange }: NameFieldProps) {
   const { message } = App.useApp();
+  const locked = useLocked();
   const [draft, setDraft] = useState<string | null>(null);
   const finish = () => {
     const next = draft?.trim();
@@ -24,7 +25,7 @@ export function NameField({ label, name, className, readOnly, onChange }: NameFi
     <input
       aria-label={label}
       className={className}
-      readOnly={readOnly}
+      readOnly={locked}
       value={draft ?? name}
       onChange={(event) => setDraft(event.target.value)}
       onBlur={finish}

@@ -1,14 +1,13 @@
-import { Select } from 'antd';
 import type { RigDocument } from '../../../core/rig/document';
 import { NumberBox } from './NumberBox';
 import { TextField } from './TextField';
 import { Field } from './Field';
 import type { Note } from '../../../core/messages/note';
+import { EditSelect } from './edit';
 
 interface NoteFieldsProps {
   message: Note;
   rig: RigDocument;
-  disabled: boolean;
   onChange: (message: Note) => void;
 }
 
@@ -27,7 +26,7 @@ const FIRST_SPEED_PER_S = 10;
 const FIRST_LENGTH_MS = 120;
 
 /** What a note has besides its channel, number and velocity. */
-export function NoteFields({ message, rig, disabled, onChange }: NoteFieldsProps) {
+export function NoteFields({ message, rig, onChange }: NoteFieldsProps) {
   const { velocityFrom = 'fixed', length = 'held', chord, repeat } = message;
   const set = (change: Partial<Note>) => onChange({ ...message, ...change });
   const without = (field: keyof Note) => onChange(Object.fromEntries(Object.entries(message).filter(([key]) => key !== field)) as unknown as Note);
@@ -43,9 +42,8 @@ export function NoteFields({ message, rig, disabled, onChange }: NoteFieldsProps
   return (
     <>
       <Field label="Velocity from">
-        <Select
+        <EditSelect
           aria-label="Velocity from"
-          disabled={disabled}
           value={typeof velocityFrom === 'string' ? velocityFrom : 'speed'}
           options={[
             { value: 'fixed', label: 'the number above' },
@@ -57,13 +55,12 @@ export function NoteFields({ message, rig, disabled, onChange }: NoteFieldsProps
       </Field>
       {typeof velocityFrom === 'object' && (
         <Field label="Full ways a second for most">
-          <NumberBox label="Speed of full velocity" min={0.001} max={10_000} disabled={disabled} value={velocityFrom.fullSpeedPerS} onChange={(fullSpeedPerS) => set({ velocityFrom: { fullSpeedPerS } })} />
+          <NumberBox label="Speed of full velocity" min={0.001} max={10_000} value={velocityFrom.fullSpeedPerS} onChange={(fullSpeedPerS) => set({ velocityFrom: { fullSpeedPerS } })} />
         </Field>
       )}
       <Field label="Lasts">
-        <Select
+        <EditSelect
           aria-label="Length of the note"
-          disabled={disabled}
           value={typeof length === 'string' ? length : 'ms'}
           options={[
             { value: 'held', label: 'while held' },
@@ -75,29 +72,29 @@ export function NoteFields({ message, rig, disabled, onChange }: NoteFieldsProps
       </Field>
       {typeof length === 'object' && (
         <Field label="Time (ms)">
-          <NumberBox label="Length in ms" min={1} max={60_000} step={10} disabled={disabled} value={length.ms} onChange={(ms) => set({ length: { ms } })} />
+          <NumberBox label="Length in ms" min={1} max={60_000} step={10} value={length.ms} onChange={(ms) => set({ length: { ms } })} />
         </Field>
       )}
       <Field label="Release velocity">
-        <NumberBox label="Release velocity" min={0} max={127} whole disabled={disabled} value={message.releaseVelocity ?? 64} onChange={(releaseVelocity) => set({ releaseVelocity })} />
+        <NumberBox label="Release velocity" min={0} max={127} whole value={message.releaseVelocity ?? 64} onChange={(releaseVelocity) => set({ releaseVelocity })} />
       </Field>
       <Field label="Chord (semitones)">
-        <TextField label="Chord in semitones" disabled={disabled} value={(chord ?? [0]).join(' ')} parse={parseChord} onChange={(next) => (next.length === 1 && next[0] === 0 ? without('chord') : set({ chord: next }))} />
+        <TextField label="Chord in semitones" value={(chord ?? [0]).join(' ')} parse={parseChord} onChange={(next) => (next.length === 1 && next[0] === 0 ? without('chord') : set({ chord: next }))} />
       </Field>
       <Field label="Transposed by">
-        <NumberBox label="Transposed by semitones" min={-127} max={127} whole disabled={disabled} value={message.transpose ?? 0} onChange={(transpose) => set({ transpose })} />
+        <NumberBox label="Transposed by semitones" min={-127} max={127} whole value={message.transpose ?? 0} onChange={(transpose) => set({ transpose })} />
       </Field>
       <Field label="Repeats">
-        <Select aria-label="Note repeat" disabled={disabled} value={repeats} options={REPEATS.some(({ value }) => value === repeats) ? [...REPEATS] : [...REPEATS, { value: repeats, label: `Every ${repeats} beats` }]} onChange={setRepeat} />
+        <EditSelect aria-label="Note repeat" value={repeats} options={REPEATS.some(({ value }) => value === repeats) ? [...REPEATS] : [...REPEATS, { value: repeats, label: `Every ${repeats} beats` }]} onChange={setRepeat} />
       </Field>
       {repeat && 'rateHz' in repeat && typeof repeat.rateHz === 'number' && (
         <Field label="Times a second">
-          <NumberBox label="Repeat rate in Hz" min={0.01} max={100} step={0.5} disabled={disabled} value={repeat.rateHz} onChange={(rateHz) => set({ repeat: { rateHz } })} />
+          <NumberBox label="Repeat rate in Hz" min={0.01} max={100} step={0.5} value={repeat.rateHz} onChange={(rateHz) => set({ repeat: { rateHz } })} />
         </Field>
       )}
       {repeat && 'rateHz' in repeat && typeof repeat.rateHz === 'object' && (
         <Field label="Rate from">
-          <Select aria-label="Signal of the repeat rate" disabled={disabled} value={repeat.rateHz.signal} options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: name }))} onChange={(signal) => set({ repeat: { rateHz: { signal } } })} />
+          <EditSelect aria-label="Signal of the repeat rate" value={repeat.rateHz.signal} options={[...rig.signals, ...rig.derived].map(({ id, name }) => ({ value: id, label: name }))} onChange={(signal) => set({ repeat: { rateHz: { signal } } })} />
         </Field>
       )}
     </>

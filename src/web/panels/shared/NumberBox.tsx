@@ -1,5 +1,6 @@
-import { App, InputNumber } from 'antd';
+import { App } from 'antd';
 import { useRef, useState, type KeyboardEvent } from 'react';
+import { EditNumber } from './edit';
 import { readNumber } from './readNumber';
 
 interface NumberBoxProps {
@@ -11,7 +12,6 @@ interface NumberBoxProps {
   whole?: boolean;
   /** Always so many figures after the point. */
   decimals?: number;
-  disabled?: boolean;
   onChange: (value: number) => void;
 }
 
@@ -19,7 +19,7 @@ interface NumberBoxProps {
  * A number in a field. It counts once it is finished: by Enter, by leaving the field, by an arrow; never half-typed. What is
  * typed or pasted out of its limits, or is no number, is said in a sentence; Escape gives up what was typed.
  */
-export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, disabled = false, onChange }: NumberBoxProps) {
+export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, onChange }: NumberBoxProps) {
   const { message } = App.useApp();
   const typed = useRef<string | null>(null);
   const [fresh, setFresh] = useState(0);
@@ -40,7 +40,7 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dec
     setFresh(fresh + 1);
   };
   return (
-    <InputNumber
+    <EditNumber
       key={fresh}
       autoFocus={fresh > 0}
       aria-label={label}
@@ -48,7 +48,6 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dec
       max={max}
       step={step}
       {...(precision === undefined ? {} : { precision })}
-      disabled={disabled}
       value={value}
       parser={(text) => (readNumber(text ?? '', { label, min: -Infinity, max: Infinity }).number ?? '') as number}
       onInput={(text) => (typed.current = text)}

@@ -1,10 +1,10 @@
-import { App, Input } from 'antd';
+import { App } from 'antd';
 import { useState } from 'react';
+import { EditInput } from './edit';
 
 interface TextFieldProps<T> {
   label: string;
   value: string;
-  disabled: boolean;
   maxLength?: number;
   placeholder?: string;
   /** What the text means; throws an error whose message says what is wrong with it. */
@@ -13,15 +13,14 @@ interface TextFieldProps<T> {
 }
 
 /** A line of text that counts once the field is left or Enter is pressed; what does not parse is said and put back. */
-export function TextField<T>({ label, value, disabled, maxLength, placeholder, parse, onChange }: TextFieldProps<T>) {
+export function TextField<T>({ label, value, maxLength, placeholder, parse, onChange }: TextFieldProps<T>) {
   const { message } = App.useApp();
   // Another key puts the field back to what it stands for: its own state would win over what is written into the element.
   const [refused, setRefused] = useState(0);
   return (
-    <Input
+    <EditInput
       key={`${refused} ${value}`}
       aria-label={label}
-      disabled={disabled}
       defaultValue={value}
       {...(maxLength === undefined ? {} : { maxLength })}
       {...(placeholder === undefined ? {} : { placeholder })}

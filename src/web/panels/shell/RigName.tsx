@@ -4,11 +4,11 @@ import styles from './RigName.module.css';
 
 /** The name of the rig, to be written over on the Bench, and when it was saved. */
 export function RigName() {
-  const { document, savedAtMs, stage } = useRig();
+  const { document, savedAtMs } = useRig();
   const edit = useEdit();
   return (
     <div className={styles.rigName} data-always>
-      <NameField label="Name of the rig" name={document.name} readOnly={stage} onChange={(name) => edit({ kind: 'setRig', set: { name } })} />
+      <NameField label="Name of the rig" name={document.name} onChange={(name) => edit({ kind: 'setRig', set: { name } })} />
       <span suppressHydrationWarning>saved {new Date(savedAtMs).toLocaleTimeString('en-GB')}</span>
     </div>
   );

@@ -3,13 +3,14 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import type { RigAnswer } from '../../live/fetchRig';
-import { DevicesProvider } from '../../live/devices/DevicesProvider';
+import { FeedsProvider } from '../../live/feeds/FeedsProvider';
 import { LiveProvider } from '../../live/LiveProvider';
 import { RigProvider } from '../../live/RigProvider';
 import { PicturesProvider } from '../../pictures/PicturesProvider';
 import { Metronome } from '../../sound/Metronome';
 import { SoundProvider } from '../../sound/SoundProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
+import { Locked } from '../shared/edit';
 import { FirstSteps } from './FirstSteps';
 import { InTurnProvider } from './InTurnProvider';
 import { IntroduceBanner } from './IntroduceBanner';
@@ -51,25 +52,27 @@ function Themed({ children }: { children: ReactNode }) {
   const narrow = useNarrow();
   return (
     <BenchTheme stage={stage} narrow={narrow} className={styles.program}>
-      <TopBar />
-      {!narrow && <Spine />}
-      <KeyList />
-      <main className={styles.screen}>
-        <LineBanner />
-        <OutputsBanner />
-        {!narrow && <NetworkAsks />}
-        {!narrow && <FirstSteps />}
-        <InTurnProvider>
-          <IntroduceBanner />
-          <SoundProvider>
-            <Metronome />
-            <DevicesProvider>
-              {narrow ? <NarrowBench /> : children}
-              <TakenOver />
-            </DevicesProvider>
-          </SoundProvider>
-        </InTurnProvider>
-      </main>
+      <Locked when={stage}>
+        <TopBar />
+        {!narrow && <Spine />}
+        <KeyList />
+        <main className={styles.screen}>
+          <LineBanner />
+          <OutputsBanner />
+          {!narrow && <NetworkAsks />}
+          {!narrow && <FirstSteps />}
+          <InTurnProvider>
+            <IntroduceBanner />
+            <SoundProvider>
+              <Metronome />
+              <FeedsProvider>
+                {narrow ? <NarrowBench /> : children}
+                <TakenOver />
+              </FeedsProvider>
+            </SoundProvider>
+          </InTurnProvider>
+        </main>
+      </Locked>
     </BenchTheme>
   );
 }

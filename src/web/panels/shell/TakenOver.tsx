@@ -1,9 +1,9 @@
 import { App } from 'antd';
 import { useEffect, useState } from 'react';
 import { laneKey, type TakenPointer } from '../../../core/gesture/takenPointer';
-import { useDevices } from '../../live/devices/DevicesProvider';
-import { isThisComputer } from '../../live/devices/computer';
-import type { PointerTaker } from '../../live/devices/pointerTaker';
+import { useFeeds } from '../../live/feeds/FeedsProvider';
+import { isThisComputer } from '../../live/feeds/computer';
+import type { PointerTaker } from '../../live/feeds/pointerTaker';
 import { FONT } from '../../theme/tokens';
 import type { Drawing } from '../../pictures/drawing';
 import { useCanvas } from '../shared/useCanvas';
@@ -23,7 +23,7 @@ export const TAKING_KEY_NAMES: Record<(typeof TAKING_KEYS)[number], string> = {
 
 /** Over everything while the pointer is taken over: says so, and shows what it moves. */
 export function TakenOver() {
-  const { taker } = useDevices();
+  const { taker } = useFeeds();
   const { message } = App.useApp();
   const [pointer, setPointer] = useState<TakenPointer | null>(null);
   useEffect(() => {

@@ -23,7 +23,7 @@ export function TopBar() {
       <ModeSwitch />
       <label className={styles.tempo}>
         Tempo
-        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} disabled={stage} value={stage ? (played ?? document.tempoBpm) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
+        <NumberBox label="Tempo in beats per minute" min={20} max={400} decimals={1} value={stage ? (played ?? document.tempoBpm) : document.tempoBpm} onChange={(tempoBpm) => edit({ kind: 'setRig', set: { tempoBpm } })} />
       </label>
       <RecordLamp />
       <ActivityReading />

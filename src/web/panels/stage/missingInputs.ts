@@ -1,6 +1,6 @@
 import { inputKind } from '../../../core/inputs/kinds';
 import type { RigDocument } from '../../../core/rig/document';
-import type { DeviceState, InputsState } from '../../../protocol/live';
+import type { FeedState, InputsState } from '../../../protocol/live';
 
 /**
  * The inputs of a rig that are not here, by their names: devices that left or fell silent, and those that were not heard at
@@ -11,13 +11,13 @@ export function missingInputs(rig: RigDocument, state: InputsState | null): { na
   return rig.inputs.flatMap((input) => {
     if (!inputKind(input.kind).canBeAway) return [];
     // An open OSC input takes its addresses from any sender: it is here while one of them speaks.
-    const devices = state.devices.filter((device) => device.input === input.id);
-    if (devices.some((device) => device.state === 'live')) return [];
-    return [{ name: input.name, why: whyMissing(devices) }];
+    const feeds = state.feeds.filter((feed) => feed.input === input.id);
+    if (feeds.some((feed) => feed.state === 'live')) return [];
+    return [{ name: input.name, why: whyMissing(feeds) }];
   });
 }
 
-function whyMissing(devices: readonly DeviceState[]): string {
-  if (devices.some(({ state }) => state === 'silent')) return 'is silent';
-  return devices.length > 0 ? 'is gone' : 'is not here';
+function whyMissing(feeds: readonly FeedState[]): string {
+  if (feeds.some(({ state }) => state === 'silent')) return 'is silent';
+  return feeds.length > 0 ? 'is gone' : 'is not here';
 }

@@ -1,7 +1,8 @@
-import { Button, Select, Switch } from 'antd';
+import { Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigSurface } from '../../../core/rig/document';
 import { JOIN, type JoinCode, type JoinedDevice, type Joining } from '../../../protocol/devices';
+import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { NameField } from '../shared/NameField';
 import { useRig } from '../shell/useRig';
@@ -14,7 +15,7 @@ const MOTION_ONLY = '';
 
 /** Tablets and phones: the switch of the network, the code that lets them in, and those that have joined. */
 export function JoinedDevices() {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const { joining, present, setLan, makeCode, change, drop } = useJoining();
   const [surface, setSurface] = useState<string>();
   const [admits, setAdmits] = useState(1);
@@ -25,7 +26,7 @@ export function JoinedDevices() {
     <section className={styles.joinedDevices} aria-labelledby="joined-title">
       <h2 id="joined-title">Joined devices</h2>
       <div className={styles.lan}>
-        <Switch checked={lan} disabled={stage} onChange={(on) => void setLan(on)} aria-labelledby="lan-label" />
+        <EditSwitch checked={lan} onChange={(on) => void setLan(on)} aria-labelledby="lan-label" />
         <div>
           <strong id="lan-label">Reachable from the network</strong>
           <p>
@@ -44,12 +45,12 @@ export function JoinedDevices() {
         <div className={styles.letting}>
           <label>
             The next{' '}
-            <NumberBox label="Devices that the code lets in" value={admits} min={1} max={JOIN.admits} whole disabled={stage} onChange={setAdmits} /> {admits === 1 ? 'device gets' : 'devices get'}{' '}
-            <Select value={chosen} disabled={stage} onChange={setSurface} options={surfaceOptions(rig.surfaces, null)} style={{ minWidth: 180 }} />
+            <NumberBox label="Devices that the code lets in" value={admits} min={1} max={JOIN.admits} whole onChange={setAdmits} /> {admits === 1 ? 'device gets' : 'devices get'}{' '}
+            <EditSelect value={chosen} onChange={setSurface} options={surfaceOptions(rig.surfaces, null)} style={{ minWidth: 180 }} />
           </label>
-          <Button type={code ? 'default' : 'primary'} disabled={stage} onClick={() => void makeCode(chosen === MOTION_ONLY ? null : chosen, admits)}>
+          <EditButton type={code ? 'default' : 'primary'} onClick={() => void makeCode(chosen === MOTION_ONLY ? null : chosen, admits)}>
             {code ? 'Another code' : 'Let a device join'}
-          </Button>
+          </EditButton>
         </div>
       )}
       {code && <CodeCard code={code} joining={joining} surfaces={rig.surfaces} />}
@@ -59,7 +60,7 @@ export function JoinedDevices() {
       ) : (
         <ul className={styles.devices} data-devices>
           {devices.map((device) => (
-            <DeviceLineItem key={device.id} device={device} present={present.includes(device.id)} surfaces={rig.surfaces} readOnly={stage} onChange={(set) => void change(device.id, set)} onDrop={() => void drop(device.id)} />
+            <DeviceLineItem key={device.id} device={device} present={present.includes(device.id)} surfaces={rig.surfaces} onChange={(set) => void change(device.id, set)} onDrop={() => void drop(device.id)} />
           ))}
         </ul>
       )}
@@ -102,21 +103,20 @@ interface DeviceLineItemProps {
   device: JoinedDevice;
   present: boolean;
   surfaces: RigSurface[];
-  readOnly: boolean;
   onChange: (set: { name?: string; surface?: string | null }) => void;
   onDrop: () => void;
 }
 
-function DeviceLineItem({ device: { name, surface, width, height }, present, surfaces, readOnly, onChange, onDrop }: DeviceLineItemProps) {
+function DeviceLineItem({ device: { name, surface, width, height }, present, surfaces, onChange, onDrop }: DeviceLineItemProps) {
   return (
     <li data-present={present}>
-      <NameField label={`Name of the device ${name}`} name={name} className={shared.quietInput} readOnly={readOnly} onChange={(next) => onChange({ name: next })} />
+      <NameField label={`Name of the device ${name}`} name={name} className={shared.quietInput} onChange={(next) => onChange({ name: next })} />
       <span className={styles.presence}>{present ? 'here' : 'not here'}</span>
       <span className={shared.quiet}>{`${width} × ${height}`}</span>
-      <Select aria-label={`Surface of ${name}`} value={surface ?? MOTION_ONLY} disabled={readOnly} onChange={(next) => onChange({ surface: next === MOTION_ONLY ? null : next })} options={surfaceOptions(surfaces, surface)} />
-      <Button danger disabled={readOnly} aria-label={`Drop ${name}`} onClick={onDrop}>
+      <EditSelect aria-label={`Surface of ${name}`} value={surface ?? MOTION_ONLY} onChange={(next) => onChange({ surface: next === MOTION_ONLY ? null : next })} options={surfaceOptions(surfaces, surface)} />
+      <EditButton danger aria-label={`Drop ${name}`} onClick={onDrop}>
         Drop
-      </Button>
+      </EditButton>
     </li>
   );
 }

@@ -10,6 +10,7 @@ import { flatControls } from '../../../core/surface/controlKinds';
 import { printedSheets } from '../../../core/surface/printed';
 import { usePlaying } from '../../live/useLiveFacts';
 import { download } from '../shared/download';
+import { EditButton } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import { JoinedDevices } from './JoinedDevices';
 import { NewSurface } from './NewSurface';
@@ -19,7 +20,7 @@ import styles from './SurfacesPanel.module.css';
 
 /** The surfaces of the rig, who plays them now, and the way to open them. */
 export function SurfacesPanel() {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const router = useRouter();
   const [making, setMaking] = useState(false);
   const print = (surface: RigSurface) => {
@@ -35,9 +36,9 @@ export function SurfacesPanel() {
     <section aria-labelledby="surfaces-title">
       <div className={styles.heading}>
         <h1 id="surfaces-title">Surfaces</h1>
-        <Button type="primary" disabled={stage} onClick={() => setMaking(true)}>
+        <EditButton type="primary" onClick={() => setMaking(true)}>
           New surface…
-        </Button>
+        </EditButton>
       </div>
       {making && <NewSurface onClose={() => setMaking(false)} />}
       {rig.surfaces.length === 0 && <p>This rig has no surfaces yet: make one, or bring one that was exported by “Import a rig” on the screen Rigs.</p>}

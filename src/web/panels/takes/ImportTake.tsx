@@ -1,11 +1,12 @@
-import { App, Button } from 'antd';
+import { App } from 'antd';
 import { useRef } from 'react';
 import { LIMITS } from '../../../protocol/limits';
+import { EditButton } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
 import { takeIn } from './fetchTakes';
 
 /** Takes a file in as a take: a MIDI file, recorded signals, or a take of another Pumice. */
-export function ImportTake({ disabled, onTaken }: { disabled: boolean; onTaken: (id: string) => void }) {
+export function ImportTake({ onTaken }: { onTaken: (id: string) => void }) {
   const input = useRef<HTMLInputElement>(null);
   const { message } = App.useApp();
   const take = (file: File) =>
@@ -17,9 +18,9 @@ export function ImportTake({ disabled, onTaken }: { disabled: boolean; onTaken: 
     })().catch((error: Error) => message.error(error.message, 10));
   return (
     <>
-      <Button disabled={disabled} onClick={() => input.current?.click()}>
+      <EditButton onClick={() => input.current?.click()}>
         Take in a file
-      </Button>
+      </EditButton>
       <FilePicker input={input} label="MIDI file, recorded signals or take" accept=".mid,.midi,.csv,.jsonl,.json" onFile={take} />
     </>
   );

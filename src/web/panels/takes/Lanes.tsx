@@ -15,6 +15,7 @@ import { TimeView } from './timeView';
 import type { TakePicture } from './useTakePicture';
 import { useTimeGestures } from './useTimeGestures';
 import { clockOf, preciseClockOf } from '../../recording/words';
+import { EditButton } from '../shared/edit';
 import shared from '../shared/shared.module.css';
 
 const KEY_PX = 60;
@@ -24,12 +25,11 @@ interface LanesProps {
   detail: TakeDetail;
   version: string;
   picture: TakePicture;
-  locked: boolean;
   onMarks: (marks: Mark[]) => void;
 }
 
 /** The picture of a take: a row for each line of music, address and signal over one ruler; and its transport. */
-export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps) {
+export function Lanes({ detail, version, picture, onMarks }: LanesProps) {
   const { take, rig } = detail;
   const [view] = useState(() => new TimeView(take.lengthMs));
   const [cursorMs, setCursor] = useState(0);
@@ -120,7 +120,7 @@ export function Lanes({ detail, version, picture, locked, onMarks }: LanesProps)
       </div>
       <footer className={styles.words}>
         <output>{words || 'Point at something: what is there is said here, in words, bytes and time.'}</output>
-        <MarkTools marks={take.marks} cursorMs={cursorMs} locked={locked} onMarks={onMarks} onCursor={setCursor} />
+        <MarkTools marks={take.marks} cursorMs={cursorMs} onMarks={onMarks} onCursor={setCursor} />
       </footer>
     </div>
   );
@@ -250,7 +250,7 @@ function Position({ cursorMs, plays }: { cursorMs: number; plays: boolean }) {
 }
 
 /** Goes from mark to mark, and makes one at the line. */
-function MarkTools({ marks, cursorMs, locked, onMarks, onCursor }: { marks: readonly Mark[]; cursorMs: number; locked: boolean; onMarks: (marks: Mark[]) => void; onCursor: (ms: number) => void }) {
+function MarkTools({ marks, cursorMs, onMarks, onCursor }: { marks: readonly Mark[]; cursorMs: number; onMarks: (marks: Mark[]) => void; onCursor: (ms: number) => void }) {
   const sorted = [...marks].sort((a, b) => a.atMs - b.atMs);
   const here = sorted.find(({ atMs }) => Math.abs(atMs - cursorMs) < 1);
   return (
@@ -259,13 +259,13 @@ function MarkTools({ marks, cursorMs, locked, onMarks, onCursor }: { marks: read
         Next mark
       </Button>
       {here ? (
-        <Button disabled={locked} onClick={() => onMarks(sorted.filter((mark) => mark !== here))}>
+        <EditButton onClick={() => onMarks(sorted.filter((mark) => mark !== here))}>
           Remove {here.name}
-        </Button>
+        </EditButton>
       ) : (
-        <Button disabled={locked} onClick={() => onMarks([...sorted, { atMs: cursorMs, name: `Mark ${sorted.length + 1}` }].sort((a, b) => a.atMs - b.atMs))}>
+        <EditButton onClick={() => onMarks([...sorted, { atMs: cursorMs, name: `Mark ${sorted.length + 1}` }].sort((a, b) => a.atMs - b.atMs))}>
           Mark the line
-        </Button>
+        </EditButton>
       )}
     </span>
   );

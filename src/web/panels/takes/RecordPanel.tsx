@@ -1,5 +1,6 @@
-import { Modal, Segmented, Select, Switch } from 'antd';
+import { Modal } from 'antd';
 import { Field } from '../shared/Aside';
+import { EditSegmented, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useRecordSettings } from '../shared/useRecordSettings';
 import { useRig } from '../shell/useRig';
@@ -9,7 +10,7 @@ const NOTHING = '';
 
 /** What begins and ends takes, and what is counted before. */
 export function RecordPanel({ onClose }: { onClose: () => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const { settings, change } = useRecordSettings();
   if (!settings) return null;
   const { gate, scene, transport, countIn, metronome } = settings;
@@ -20,25 +21,25 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
         <kbd>R</kbd> begins and ends a take from every screen, and so do those below. The last half minute is always kept.
       </p>
       <Field label="A gate">
-        <Select aria-label="Gate that records" showSearch={{ optionFilterProp: 'label' }} disabled={stage} value={gate ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...gates.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ gate: next || null })} />
+        <EditSelect aria-label="Gate that records" showSearch={{ optionFilterProp: 'label' }} value={gate ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...gates.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ gate: next || null })} />
       </Field>
       <Field label="A scene">
-        <Select aria-label="Scene that records" disabled={stage} value={scene ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...rig.scenes.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ scene: next || null })} />
+        <EditSelect aria-label="Scene that records" value={scene ?? NOTHING} options={[{ value: NOTHING, label: 'none' }, ...rig.scenes.map(({ id, name }) => ({ value: id, label: name }))]} onChange={(next) => void change({ scene: next || null })} />
       </Field>
       <Field label="Start and Stop, of MIDI inputs and of the transport">
-        <Switch aria-label="Start and Stop record" disabled={stage} checked={transport} onChange={(on) => void change({ transport: on })} />
+        <EditSwitch aria-label="Start and Stop record" checked={transport} onChange={(on) => void change({ transport: on })} />
       </Field>
       <p className={styles.remark}>
         Over OSC: <code>/pumice/record 1</code> begins, <code>0</code> ends, <code>/pumice/mark</code> marks.
       </p>
       <Field label="Counted before">
-        <NumberBox label="Counted before a take" value={countIn.many} min={0} max={30} disabled={stage} onChange={(many) => void change({ countIn: { ...countIn, many } })} />
+        <NumberBox label="Counted before a take" value={countIn.many} min={0} max={30} onChange={(many) => void change({ countIn: { ...countIn, many } })} />
       </Field>
       <Field label="in">
-        <Segmented aria-label="What is counted" disabled={stage} value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change({ countIn: { ...countIn, of: of as typeof countIn.of } })} />
+        <EditSegmented aria-label="What is counted" value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change({ countIn: { ...countIn, of: of as typeof countIn.of } })} />
       </Field>
       <Field label="Metronome">
-        <Switch aria-label="Metronome" disabled={stage} checked={metronome} onChange={(on) => void change({ metronome: on })} />
+        <EditSwitch aria-label="Metronome" checked={metronome} onChange={(on) => void change({ metronome: on })} />
       </Field>
       <p className={styles.remark}>It clicks in the window where the sound of the stand-ins is on (Outputs): what is counted in and what is recorded, with the transport while that runs. Tempo and meter are those of the rig (Ensemble).</p>
     </Modal>

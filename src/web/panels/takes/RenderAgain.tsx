@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { Button, Checkbox, Modal, Select } from 'antd';
+import { Checkbox, Modal, Select } from 'antd';
 import { useState } from 'react';
 import type { MapperChange } from '../../../core/takes/changes';
+import { EditButton } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import { useStoredRigs } from '../shell/useStoredRigs';
 import { fetchChanges } from './fetchTakes';
@@ -16,18 +17,17 @@ const CHANGES: Record<MapperChange['change'], { since: string; there: string }> 
 
 interface RenderAgainProps {
   id: string;
-  locked: boolean;
   onRender: (asked: { rig: string; name?: string; only?: string[] }) => void;
 }
 
 /** Plays the same gestures through the rig as it is now or another that is stored, or with some of its mappings alone. Both versions stay. */
-export function RenderAgain({ id, locked, onRender }: RenderAgainProps) {
+export function RenderAgain({ id, onRender }: RenderAgainProps) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button disabled={locked} title="Plays the same gestures through the rig as it is now; both versions stay" onClick={() => setOpen(true)}>
+      <EditButton title="Plays the same gestures through the rig as it is now; both versions stay" onClick={() => setOpen(true)}>
         Render again
-      </Button>
+      </EditButton>
       {open && (
         <Choice
           id={id}

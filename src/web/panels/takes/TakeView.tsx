@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button, Modal, Progress, Segmented, Select } from 'antd';
+import { App, Button, Modal, Progress, Segmented } from 'antd';
 import { useRef, useState } from 'react';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
@@ -15,19 +15,19 @@ import styles from './takes.module.css';
 import { TidyPanel } from './TidyPanel';
 import { useTakePicture } from './useTakePicture';
 import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
+import { EditButton, EditSelect } from '../shared/edit';
 
 const NO_STEPS: TidyStep[] = [];
 
 interface TakeViewProps {
   summary: TakeSummary;
-  locked: boolean;
   onChange: () => void;
   /** Another take is to be shown. */
   onOpen: (id: string) => void;
 }
 
 /** One take: its picture, its versions, and what is done with it. */
-export function TakeView({ summary, locked, onChange, onOpen }: TakeViewProps) {
+export function TakeView({ summary, onChange, onOpen }: TakeViewProps) {
   const { id, state, lengthMs } = summary;
   const waits = (detail: TakeDetail | undefined) => detail === undefined || detail.rendering !== null || detail.versions.length === 0;
   const { data: detail } = useQuery({ queryKey: ['take', id, state], queryFn: () => fetchTake(id), refetchInterval: ({ state: { data } }) => (waits(data) && !data?.failure ? 400 : false), placeholderData: (before) => before });
@@ -44,10 +44,10 @@ export function TakeView({ summary, locked, onChange, onOpen }: TakeViewProps) {
       </section>
     );
   }
-  return detail ? <Take detail={detail} summary={summary} locked={locked} onChange={onChange} onOpen={onOpen} /> : <section className={styles.take} aria-busy />;
+  return detail ? <Take detail={detail} summary={summary} onChange={onChange} onOpen={onOpen} /> : <section className={styles.take} aria-busy />;
 }
 
-function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { detail: TakeDetail }) {
+function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: TakeDetail }) {
   const { id } = summary;
   const { versions, rendering, failure } = detail;
   const client = useQueryClient();
@@ -82,7 +82,7 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
     <section className={styles.take} aria-label={summary.name}>
       <div className={styles.column}>
       <header className={styles.head}>
-        <NameField label="Name of the take" className={styles.name} name={summary.name} readOnly={locked} onChange={(name) => attempt(() => patchTake(id, { name }))} />
+        <NameField label="Name of the take" className={styles.name} name={summary.name} onChange={(name) => attempt(() => patchTake(id, { name }))} />
         <p suppressHydrationWarning>
           {clockOf(summary.lengthMs)} · {summary.events.toLocaleString('en')} events · {sizeInWords(summary.bytes)} · {dayAndTime(summary.startedAtMs)}, {summary.rigName}
           {summary.state === 'cut' && ' · recording broke off here; all up to there is kept'}
@@ -94,9 +94,9 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
           <Button type={beside === 'handOver' ? 'primary' : 'default'} aria-pressed={beside === 'handOver'} disabled={!version} onClick={() => setBeside(beside === 'handOver' ? null : 'handOver')}>
             Hand over
           </Button>
-          <Button danger disabled={locked} onClick={() => setDeleting(true)}>
+          <EditButton danger onClick={() => setDeleting(true)}>
             Delete
-          </Button>
+          </EditButton>
         </span>
       </header>
       <div className={styles.versions}>
@@ -112,14 +112,13 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
         ) : (
           <>
             {/* What came as a MIDI file has no gestures that could be rendered again; its notes can be played as voices. */}
-            {summary.events > 0 && <RenderAgain id={id} locked={locked} onRender={(asked) => attempt(() => renderTake(id, asked))} />}
+            {summary.events > 0 && <RenderAgain id={id} onRender={(asked) => attempt(() => renderTake(id, asked))} />}
             {summary.events === 0 && (
-              <Select
+              <EditSelect
                 className={styles.voices!}
                 aria-label="Play its notes through the voices of"
                 placeholder="Play its notes through the voices of…"
                 value={null}
-                disabled={locked}
                 options={rig.streams.map(({ id: value, name }) => ({ value, label: name }))}
                 onChange={(stream: string | null) => stream && attempt(async () => onOpen((await playThroughVoices(id, stream)).id))}
               />
@@ -127,9 +126,9 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
           </>
         )}
         {versions.length > 1 && version && (
-          <Button type="text" danger disabled={locked} onClick={() => attempt(() => deleteVersion(id, version.id))}>
+          <EditButton type="text" danger onClick={() => attempt(() => deleteVersion(id, version.id))}>
             Delete this version
-          </Button>
+          </EditButton>
         )}
       </div>
       {failure && (
@@ -143,9 +142,9 @@ function Take({ detail, summary, locked, onChange, onOpen }: TakeViewProps & { d
         </p>
       )}
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
-      {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} locked={locked} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
+      {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
       </div>
-      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} locked={locked} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
+      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
       <Modal
         open={deleting}

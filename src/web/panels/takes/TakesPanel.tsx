@@ -6,7 +6,6 @@ import { useEffect, useState } from 'react';
 import type { TakeSummary } from '../../../protocol/takes';
 import { useLive } from '../../live/LiveProvider';
 import { useRecordedTake, useRecordingProblem } from '../../live/useLiveFacts';
-import { useRig } from '../shell/useRig';
 import { fetchTakes } from './fetchTakes';
 import { ImportTake } from './ImportTake';
 import { RecordPanel } from './RecordPanel';
@@ -23,7 +22,6 @@ const SELDOM_MS = 10_000;
 
 /** All takes at the left, the one that is open beside them. */
 export function TakesPanel() {
-  const { stage } = useRig();
   const recorded = useRecordedTake();
   const problem = useRecordingProblem();
   const client = useQueryClient();
@@ -71,10 +69,10 @@ export function TakesPanel() {
             </li>
           ))}
         </ul>
-        <ImportTake disabled={stage} onTaken={(id) => (changed(), setOpen(id))} />
+        <ImportTake onTaken={(id) => (changed(), setOpen(id))} />
       </section>
       {recordPanel && <RecordPanel onClose={() => setRecordPanel(false)} />}
-      {current && <TakeView key={current.id} summary={current} locked={stage} onChange={changed} onOpen={(id) => (changed(), setOpen(id))} />}
+      {current && <TakeView key={current.id} summary={current} onChange={changed} onOpen={(id) => (changed(), setOpen(id))} />}
     </div>
   );
 }

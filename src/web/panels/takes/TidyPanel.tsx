@@ -1,10 +1,10 @@
-import { Button, Segmented, Select, Switch } from 'antd';
 import { useState } from 'react';
 import { NOTE_NAMES } from '../../../core/midi/describe';
 import { SUNG_RECIPE, type TidyStep } from '../../../core/takes/tidy';
 import { MODE_NAMES } from '../../../core/voices/scale';
 import type { TakeVersion } from '../../../protocol/takes';
 import { Aside, Field } from '../shared/Aside';
+import { EditButton, EditSegmented, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { KeptRecipes } from './KeptRecipes';
 import styles from './takes.module.css';
@@ -36,13 +36,12 @@ const GRIDS = [
 interface TidyPanelProps {
   version: TakeVersion;
   picture: TakePicture;
-  locked: boolean;
   onRecipe: (recipe: TidyStep[]) => void;
   onClose: () => void;
 }
 
 /** The steps that tidy a version, one after another; what was there stays, and is drawn beneath. */
-export function TidyPanel({ version, picture, locked, onRecipe, onClose }: TidyPanelProps) {
+export function TidyPanel({ version, picture, onRecipe, onClose }: TidyPanelProps) {
   const { recipe } = version;
   const [before, setBefore] = useState<TidyStep[][]>([]);
   const set = (next: TidyStep[]) => {
@@ -63,48 +62,47 @@ export function TidyPanel({ version, picture, locked, onRecipe, onClose }: TidyP
               <strong>
                 {i + 1}. {STEPS[step.kind].name}
               </strong>
-              <Button type="text" aria-label={`Earlier: ${STEPS[step.kind].name}`} disabled={locked || i === 0} onClick={() => set(recipe.toSpliced(i - 1, 2, step, recipe[i - 1]!))}>
+              <EditButton type="text" aria-label={`Earlier: ${STEPS[step.kind].name}`} disabled={i === 0} onClick={() => set(recipe.toSpliced(i - 1, 2, step, recipe[i - 1]!))}>
                 ↑
-              </Button>
-              <Button type="text" aria-label={`Leave out ${STEPS[step.kind].name}`} disabled={locked} onClick={() => set(recipe.toSpliced(i, 1))}>
+              </EditButton>
+              <EditButton type="text" aria-label={`Leave out ${STEPS[step.kind].name}`} onClick={() => set(recipe.toSpliced(i, 1))}>
                 ✕
-              </Button>
+              </EditButton>
             </header>
-            <StepFields step={step} locked={locked} onChange={(next) => set(recipe.with(i, next))} />
+            <StepFields step={step} onChange={(next) => set(recipe.with(i, next))} />
             <output>{picture.tidied?.said[i] ?? '…'}</output>
           </li>
         ))}
       </ol>
-      <Select
+      <EditSelect
         aria-label="Add a step"
         placeholder="Add a step…"
         value={null}
-        disabled={locked}
         options={Object.entries(STEPS).map(([value, { name }]) => ({ value, label: name }))}
         onChange={(kind: TidyStep['kind'] | null) => kind && set([...recipe, STEPS[kind].fresh])}
       />
       <p className={styles.does}>
-        <Button disabled={locked || before.length === 0} onClick={undo}>
+        <EditButton disabled={before.length === 0} onClick={undo}>
           Undo
-        </Button>
-        <Button disabled={locked || recipe.length === 0} onClick={() => set([])}>
+        </EditButton>
+        <EditButton disabled={recipe.length === 0} onClick={() => set([])}>
           As it was
-        </Button>
+        </EditButton>
         {recipe.length === 0 && (
-          <Button disabled={locked} onClick={() => set([...SUNG_RECIPE])}>
+          <EditButton onClick={() => set([...SUNG_RECIPE])}>
             Steps for a sung take
-          </Button>
+          </EditButton>
         )}
       </p>
-      <KeptRecipes recipe={recipe} locked={locked} onTake={set} />
+      <KeptRecipes recipe={recipe} onTake={set} />
     </Aside>
   );
 }
 
-function StepFields({ step, locked, onChange }: { step: TidyStep; locked: boolean; onChange: (step: TidyStep) => void }) {
+function StepFields({ step, onChange }: { step: TidyStep; onChange: (step: TidyStep) => void }) {
   const number = (label: string, value: number, min: number, max: number, set: (value: number) => TidyStep, more: { step?: number; whole?: boolean; decimals?: number } = {}) => (
     <Field label={label}>
-      <NumberBox label={label} value={value} min={min} max={max} disabled={locked} onChange={(next) => onChange(set(next))} {...more} />
+      <NumberBox label={label} value={value} min={min} max={max} onChange={(next) => onChange(set(next))} {...more} />
     </Field>
   );
   const share = (label: string, value: number, set: (value: number) => TidyStep) => number(label, Math.round(value * 100), 0, 100, (percent) => set(percent / 100), { whole: true });
@@ -113,13 +111,13 @@ function StepFields({ step, locked, onChange }: { step: TidyStep; locked: boolea
       return (
         <>
           <Field label="Grid">
-            <Select aria-label="Grid" disabled={locked} value={step.gridBeats} options={GRIDS.map(([value, label]) => ({ value, label }))} onChange={(gridBeats) => onChange({ ...step, gridBeats })} />
+            <EditSelect aria-label="Grid" value={step.gridBeats} options={GRIDS.map(([value, label]) => ({ value, label }))} onChange={(gridBeats) => onChange({ ...step, gridBeats })} />
           </Field>
           {share('Swing in %, 50 is straight', step.swing, (swing) => ({ ...step, swing: Math.min(0.8, Math.max(0.5, swing)) }))}
           {share('Strength in %', step.strength, (strength) => ({ ...step, strength }))}
           {number('Grid begins at, in ms', step.fromMs, 0, 1e7, (fromMs) => ({ ...step, fromMs }), { whole: true })}
           <Field label="Ends too">
-            <Switch aria-label="Ends too" disabled={locked} checked={step.ends} onChange={(ends) => onChange({ ...step, ends })} />
+            <EditSwitch aria-label="Ends too" checked={step.ends} onChange={(ends) => onChange({ ...step, ends })} />
           </Field>
         </>
       );
@@ -139,10 +137,10 @@ function StepFields({ step, locked, onChange }: { step: TidyStep; locked: boolea
       return (
         <>
           <Field label="Root">
-            <Select aria-label="Root" disabled={locked} value={step.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...step, root })} />
+            <EditSelect aria-label="Root" value={step.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...step, root })} />
           </Field>
           <Field label="Scale">
-            <Select aria-label="Scale" disabled={locked} value={step.mode} options={MODE_NAMES.map((value) => ({ value, label: value }))} onChange={(mode) => onChange({ ...step, mode })} />
+            <EditSelect aria-label="Scale" value={step.mode} options={MODE_NAMES.map((value) => ({ value, label: value }))} onChange={(mode) => onChange({ ...step, mode })} />
           </Field>
         </>
       );
@@ -154,9 +152,8 @@ function StepFields({ step, locked, onChange }: { step: TidyStep; locked: boolea
         <>
           {number('Bends, tolerance in cents', step.bendCents, 0, 1200, (bendCents) => ({ ...step, bendCents }), { decimals: 1 })}
           {number('Tolerance in steps of 127', step.tolerance, 0, 64, (tolerance) => ({ ...step, tolerance }), { decimals: 1 })}
-          <Segmented
+          <EditSegmented
             aria-label="For"
-            disabled={locked}
             value={step.as}
             options={[
               { value: 'steps', label: 'as it is heard' },

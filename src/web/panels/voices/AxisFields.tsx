@@ -1,9 +1,10 @@
-import { App, Select } from 'antd';
+import { App } from 'antd';
 import type { AxisMessage, VoiceAxis } from '../../../core/rig/voices';
 import { AXIS_MESSAGES, axisKindsOf, isKeyController, kindOfAxis } from '../../../core/voices/axisMessages';
 import { isFreePart } from '../../../core/voices/oscVoices';
 import { OSC_PART } from '../../../core/messages/osc';
 import { ShapingSteps } from '../mappings/ShapingSteps';
+import { EditFieldset, EditSelect } from '../shared/edit';
 import { Field, Pair } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -15,7 +16,6 @@ interface AxisFieldsProps {
   /** What the layout leaves as. */
   body: 'midi' | 'osc';
   axis: VoiceAxis | undefined;
-  disabled: boolean;
   onChange: (axis: VoiceAxis | null) => void;
 }
 
@@ -24,7 +24,7 @@ const SLIDE_CONTROLLER = 74;
 const FREE_CONTROLLER = 20;
 
 /** What pressure or slide of each voice becomes. */
-export function AxisFields({ name, body, axis, disabled, onChange }: AxisFieldsProps) {
+export function AxisFields({ name, body, axis, onChange }: AxisFieldsProps) {
   const spoken = name.toLowerCase();
   const { message: say } = App.useApp();
   const setController = (controller: number) => {
@@ -37,12 +37,11 @@ export function AxisFields({ name, body, axis, disabled, onChange }: AxisFieldsP
     onChange({ shaping: axis?.shaping ?? {}, message, range: message.kind === 'osc' ? [0, 1] : [0, kindOfAxis(message).most] });
   };
   return (
-    <fieldset disabled={disabled}>
+    <EditFieldset>
       <legend>{name}</legend>
       <Field label="Becomes">
-        <Select
+        <EditSelect
           aria-label={`${name} becomes`}
-          disabled={disabled}
           value={axis?.message.kind ?? 'none'}
           options={[{ value: 'none', label: 'nothing' }, ...axisKindsOf(body).map((kind) => ({ value: kind, label: AXIS_MESSAGES[kind].name }))] as { value: AxisMessage['kind'] | 'none'; label: string }[]}
           onChange={choose}
@@ -50,26 +49,26 @@ export function AxisFields({ name, body, axis, disabled, onChange }: AxisFieldsP
       </Field>
       {axis && 'controller' in axis.message && (
         <Field label="Number">
-          <NumberBox label={`Controller of ${spoken}`} whole disabled={disabled} value={axis.message.controller} min={0} max={axis.message.kind === 'controlChange14' ? 31 : 119} onChange={setController} />
+          <NumberBox label={`Controller of ${spoken}`} whole value={axis.message.controller} min={0} max={axis.message.kind === 'controlChange14' ? 31 : 119} onChange={setController} />
         </Field>
       )}
       {axis?.message.kind === 'osc' && (
         <Field label="Called">
-          <TextField label={`Last part of the address of ${spoken}`} disabled={disabled} maxLength={80} value={axis.message.part} parse={partFrom} onChange={(part) => onChange({ ...axis, message: { kind: 'osc', part } })} />
+          <TextField label={`Last part of the address of ${spoken}`} maxLength={80} value={axis.message.part} parse={partFrom} onChange={(part) => onChange({ ...axis, message: { kind: 'osc', part } })} />
         </Field>
       )}
       {axis && (
         <>
           <Field label="Range">
-            <Pair label={`Range of ${spoken}`} {...(body === 'osc' ? { step: 0.1 } : { step: 1, min: 0, max: kindOfAxis(axis.message).most })} values={axis.range} disabled={disabled} onChange={(range) => onChange({ ...axis, range })} />
+            <Pair label={`Range of ${spoken}`} {...(body === 'osc' ? { step: 0.1 } : { step: 1, min: 0, max: kindOfAxis(axis.message).most })} values={axis.range} onChange={(range) => onChange({ ...axis, range })} />
           </Field>
           <details className={styles.more}>
             <summary>Shaping of {spoken}</summary>
-            <ShapingSteps shaping={axis.shaping} signal={AXIS_SIGNAL} disabled={disabled} onChange={(shaping) => onChange({ ...axis, shaping })} />
+            <ShapingSteps shaping={axis.shaping} signal={AXIS_SIGNAL} onChange={(shaping) => onChange({ ...axis, shaping })} />
           </details>
         </>
       )}
-    </fieldset>
+    </EditFieldset>
   );
 }
 

@@ -1,10 +1,10 @@
-import { Select, Switch } from 'antd';
 import { MEMBERS_MOST } from '../../../core/receivers/layout';
 import { channelsOf, POLY_MOST, PRIORITIES, STEALS, type Priority, type Steal, type VoiceLayout } from '../../../core/voices/layout';
 import { runFrom } from '../outputs/receiverText';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { OSC_ADDRESS, OSC_ADDRESS_MOST } from '../../../core/messages/osc';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { TextField } from '../shared/TextField';
 
 const KINDS = [
@@ -20,7 +20,7 @@ const PRIORITY_WORDS: Record<Priority, string> = { last: 'the last', highest: 't
 const VOICES = 16;
 
 /** Where the voices go, and what happens where there are more than fit. */
-export function LayoutFields({ layout, disabled, onChange }: { layout: VoiceLayout; disabled: boolean; onChange: (layout: VoiceLayout) => void }) {
+export function LayoutFields({ layout, onChange }: { layout: VoiceLayout; onChange: (layout: VoiceLayout) => void }) {
   const steal = 'steal' in layout ? layout.steal : 'oldest';
   const [channel = 1] = channelsOf(layout);
   const choose = (kind: (typeof KINDS)[number]['value']) => {
@@ -40,48 +40,48 @@ export function LayoutFields({ layout, disabled, onChange }: { layout: VoiceLayo
     <>
       {layout.kind === 'osc' ? (
         <Field label="Address">
-          <TextField label="OSC address above the voices" disabled={disabled} maxLength={OSC_ADDRESS_MOST} value={layout.address} parse={addressFrom} onChange={(address) => onChange({ ...layout, address })} />
+          <TextField label="OSC address above the voices" maxLength={OSC_ADDRESS_MOST} value={layout.address} parse={addressFrom} onChange={(address) => onChange({ ...layout, address })} />
         </Field>
       ) : (
       <Field label="Voices go to">
-        <Select aria-label="Voices go to" disabled={disabled} value={layout.kind === 'zone' ? layout.zone : layout.kind} options={[...KINDS]} onChange={choose} />
+        <EditSelect aria-label="Voices go to" value={layout.kind === 'zone' ? layout.zone : layout.kind} options={[...KINDS]} onChange={choose} />
       </Field>
       )}
       {layout.kind === 'zone' && (
         <Field label="Members">
-          <NumberBox label="Member channels" whole disabled={disabled} value={layout.members} min={1} max={MEMBERS_MOST} onChange={(members) => onChange({ ...layout, members })} />
+          <NumberBox label="Member channels" whole value={layout.members} min={1} max={MEMBERS_MOST} onChange={(members) => onChange({ ...layout, members })} />
         </Field>
       )}
       {layout.kind === 'run' && (
         <Field label="Channels">
-          <TextField label="Channels of the run" disabled={disabled} maxLength={20} value={`${layout.first} to ${layout.last}`} parse={runFrom} onChange={([first, last]) => onChange({ ...layout, first, last })} />
+          <TextField label="Channels of the run" maxLength={20} value={`${layout.first} to ${layout.last}`} parse={runFrom} onChange={([first, last]) => onChange({ ...layout, first, last })} />
         </Field>
       )}
       {(layout.kind === 'poly' || layout.kind === 'mono') && (
         <Field label="Channel">
-          <NumberBox label="Channel" whole disabled={disabled} value={layout.channel} min={1} max={16} onChange={(next) => onChange({ ...layout, channel: next })} />
+          <NumberBox label="Channel" whole value={layout.channel} min={1} max={16} onChange={(next) => onChange({ ...layout, channel: next })} />
         </Field>
       )}
       {(layout.kind === 'poly' || layout.kind === 'osc') && (
         <Field label="At once">
-          <NumberBox label="Voices at once" whole disabled={disabled} value={layout.voices} min={1} max={POLY_MOST} onChange={(voices) => onChange({ ...layout, voices })} />
+          <NumberBox label="Voices at once" whole value={layout.voices} min={1} max={POLY_MOST} onChange={(voices) => onChange({ ...layout, voices })} />
         </Field>
       )}
       {layout.kind === 'mono' ? (
         <>
           <Field label="Of several">
-            <Select aria-label="Of several held voices" disabled={disabled} value={layout.priority} options={PRIORITIES.map((value) => ({ value, label: PRIORITY_WORDS[value] }))} onChange={(priority) => onChange({ ...layout, priority })} />
+            <EditSelect aria-label="Of several held voices" value={layout.priority} options={PRIORITIES.map((value) => ({ value, label: PRIORITY_WORDS[value] }))} onChange={(priority) => onChange({ ...layout, priority })} />
           </Field>
           <Field label="Legato">
-            <Switch aria-label="Legato" disabled={disabled} checked={layout.legato} onChange={(legato) => onChange({ ...layout, legato })} />
+            <EditSwitch aria-label="Legato" checked={layout.legato} onChange={(legato) => onChange({ ...layout, legato })} />
           </Field>
           <Field label="Glide (ms)">
-            <NumberBox label="Glide in ms" disabled={disabled} value={layout.glideMs} min={0} max={10_000} step={10} onChange={(glideMs) => onChange({ ...layout, glideMs })} />
+            <NumberBox label="Glide in ms" value={layout.glideMs} min={0} max={10_000} step={10} onChange={(glideMs) => onChange({ ...layout, glideMs })} />
           </Field>
         </>
       ) : (
         <Field label="When all are taken">
-          <Select aria-label="When all are taken" disabled={disabled} value={layout.steal} options={STEALS.map((value) => ({ value, label: STEAL_WORDS[value] }))} onChange={(next) => onChange({ ...layout, steal: next })} />
+          <EditSelect aria-label="When all are taken" value={layout.steal} options={STEALS.map((value) => ({ value, label: STEAL_WORDS[value] }))} onChange={(next) => onChange({ ...layout, steal: next })} />
         </Field>
       )}
     </>

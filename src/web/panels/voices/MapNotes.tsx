@@ -1,13 +1,14 @@
-import { Button, Dropdown } from 'antd';
+import { Button } from 'antd';
 import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
 import { findStream } from '../../../core/rig/find';
 import { firstTaking } from '../../../core/rig/outputs';
 import { streamGlides } from '../../../core/voices/span';
+import { EditMenu } from '../shared/edit';
 import { useEdit, useRig } from '../shell/useRig';
 
 /** Maps a stream of voices: the keys of a surface, a pitch field, the notes of a MIDI device. */
 export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void }) {
-  const { document: rig, stage } = useRig();
+  const { document: rig } = useRig();
   const edit = useEdit();
   const output = firstTaking(rig, 'midi') ?? rig.outputs[0];
   const map = (id: string) => {
@@ -20,8 +21,8 @@ export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void })
   };
   const items = [...rig.streams.filter(({ hidden }) => !hidden), ...rig.members].map(({ id, name }) => ({ key: id, label: `${findStream(rig, id)!.from} · ${name}`, onClick: () => map(id) }));
   return (
-    <Dropdown trigger={['click']} disabled={stage || !output || items.length === 0} menu={{ items }}>
+    <EditMenu trigger={['click']} disabled={!output || items.length === 0} menu={{ items }}>
       <Button>Map notes</Button>
-    </Dropdown>
+    </EditMenu>
   );
 }

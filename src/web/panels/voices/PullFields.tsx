@@ -1,4 +1,4 @@
-import { App, Button, Select, Switch } from 'antd';
+import { App } from 'antd';
 import { useRef } from 'react';
 import { NOTE_NAMES } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
@@ -8,6 +8,7 @@ import { readKbm, readScl } from '../../../core/voices/scala';
 import { MODE_NAMES, stepsOf, type Scale } from '../../../core/voices/scale';
 import type { Pull } from '../../../core/voices/pull';
 import { FRESH_PULL } from '../../../core/voices/waysOfPlaying';
+import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { FilePicker } from '../shared/FilePicker';
 import { NumberBox } from '../shared/NumberBox';
@@ -20,29 +21,29 @@ import styles from './voices.module.css';
 const FILE_BYTES = 100_000;
 
 /** Pull towards a scale: how much at the beginning, while held and at the end, and to which pitches. */
-export function PullFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull: Pull | undefined; disabled: boolean; onChange: (pull: Pull | null) => void }) {
+export function PullFields({ rig, pull, onChange }: { rig: RigDocument; pull: Pull | undefined; onChange: (pull: Pull | null) => void }) {
   const share = (label: string, spoken: string, key: 'atStart' | 'held' | 'atRelease') => (
     <Field label={label}>
-      <NumberBox label={spoken} whole disabled={disabled} value={Math.round(100 * pull![key])} min={0} max={100} step={5} onChange={(percent) => onChange({ ...pull!, [key]: percent / 100 })} />
+      <NumberBox label={spoken} whole value={Math.round(100 * pull![key])} min={0} max={100} step={5} onChange={(percent) => onChange({ ...pull!, [key]: percent / 100 })} />
     </Field>
   );
   return (
     <>
       <Field label="Pull in tune">
-        <Switch aria-label="Pull in tune" disabled={disabled} checked={pull !== undefined} onChange={(on) => onChange(on ? FRESH_PULL : null)} />
+        <EditSwitch aria-label="Pull in tune" checked={pull !== undefined} onChange={(on) => onChange(on ? FRESH_PULL : null)} />
       </Field>
       {pull && (
         <>
-          <ScaleFields rig={rig} pull={pull} disabled={disabled} onChange={onChange} />
+          <ScaleFields rig={rig} pull={pull} onChange={onChange} />
           {share('At the start (%)', 'Pull at the start in percent', 'atStart')}
           {share('While held (%)', 'Pull while held in percent', 'held')}
           {pull.held > 0 && (
             <>
               <Field label="Within (cents)">
-                <NumberBox label="Band of the pull in cents" disabled={disabled} value={pull.bandCents} min={0} max={1200} step={5} onChange={(bandCents) => onChange({ ...pull, bandCents })} />
+                <NumberBox label="Band of the pull in cents" value={pull.bandCents} min={0} max={1200} step={5} onChange={(bandCents) => onChange({ ...pull, bandCents })} />
               </Field>
               <Field label="Speed (ms)">
-                <NumberBox label="Speed of the pull in ms" disabled={disabled} value={pull.speedMs} min={0} max={60_000} step={20} onChange={(speedMs) => onChange({ ...pull, speedMs })} />
+                <NumberBox label="Speed of the pull in ms" value={pull.speedMs} min={0} max={60_000} step={20} onChange={(speedMs) => onChange({ ...pull, speedMs })} />
               </Field>
             </>
           )}
@@ -53,7 +54,7 @@ export function PullFields({ rig, pull, disabled, onChange }: { rig: RigDocument
   );
 }
 
-function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull: Pull; disabled: boolean; onChange: (pull: Pull) => void }) {
+function ScaleFields({ rig, pull, onChange }: { rig: RigDocument; pull: Pull; onChange: (pull: Pull) => void }) {
   const edit = useEdit();
   const { message } = App.useApp();
   const picker = useRef<HTMLInputElement>(null);
@@ -89,11 +90,10 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
       <Field label="Scale">
         <span className={styles.scale}>
           {scale.kind !== 'kept' && (
-            <Select aria-label="Root of the scale" disabled={disabled} value={scale.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...pull, scale: { ...scale, root } })} />
+            <EditSelect aria-label="Root of the scale" value={scale.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...pull, scale: { ...scale, root } })} />
           )}
-          <Select
+          <EditSelect
             aria-label="Scale"
-            disabled={disabled}
             value={chosen}
             options={[
               ...MODE_NAMES.map((mode) => ({ value: mode as string, label: mode as string })),
@@ -108,7 +108,6 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
         <Field label="Steps (cents)">
           <TextField
             label="Steps in cents above the root, the last where it begins again"
-            disabled={disabled}
             maxLength={4000}
             value={stepsInWords(scale.cents)}
             parse={stepsFrom}
@@ -118,17 +117,17 @@ function ScaleFields({ rig, pull, disabled, onChange }: { rig: RigDocument; pull
       )}
       {scale.kind !== 'kept' && (
         <Field label="A4 (Hz)">
-          <NumberBox label="Frequency of A4 in Hz" disabled={disabled} value={pull.referenceHz} min={220} max={880} step={1} onChange={(referenceHz) => onChange({ ...pull, referenceHz })} />
+          <NumberBox label="Frequency of A4 in Hz" value={pull.referenceHz} min={220} max={880} step={1} onChange={(referenceHz) => onChange({ ...pull, referenceHz })} />
         </Field>
       )}
       <p className={styles.said}>
-        <Button size="small" disabled={disabled} onClick={() => picker.current?.click()}>
+        <EditButton size="small" onClick={() => picker.current?.click()}>
           Scale from a file
-        </Button>{' '}
+        </EditButton>{' '}
         {kept && (
-          <Button size="small" danger disabled={disabled} onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'scale', id: kept.id }]) })}>
+          <EditButton size="small" danger onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'scale', id: kept.id }]) })}>
             Delete {kept.name}
-          </Button>
+          </EditButton>
         )}
       </p>
       <FilePicker input={picker} label="Scale file" accept=".scl,.kbm" onFile={(file) => void take(file)} />

@@ -1,4 +1,3 @@
-import { Switch } from 'antd';
 import { memo } from 'react';
 import type { RigDocument } from '../../../core/rig/document';
 import { findStream } from '../../../core/rig/find';
@@ -9,6 +8,7 @@ import type { MappingState } from '../../live/store';
 import { BandHold, useBandHold } from '../mappings/BandHold';
 import { heardInWords } from '../mappings/heardInWords';
 import type { BandPlace } from '../mappings/MappingBand';
+import { EditSwitch } from '../shared/edit';
 import { useEdit } from '../shell/useRig';
 import { SoundingCount } from './SoundingCount';
 import { VoicePicture } from './VoicePicture';
@@ -22,23 +22,22 @@ interface VoiceBandProps {
   selected: boolean;
   marked: boolean;
   state: MappingState | undefined;
-  locked: boolean;
   onSelect: (id: string | null) => void;
   onMark: (id: string, through: boolean) => void;
 }
 
 /** One voice mapping, read from left to right as a mapping is: the stream, its voices, the layout, what sounds. */
-export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, marked, state, locked, onSelect, onMark }: VoiceBandProps) {
+export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, marked, state, onSelect, onMark }: VoiceBandProps) {
   const edit = useEdit();
   const { id, name, on, layout } = mapping;
-  const { setPlace, handle, band } = useBandHold(id, locked);
+  const { setPlace, handle, band } = useBandHold(id);
   const stream = findStream(rig, mapping.stream)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = on && state?.sends === false;
   return (
     <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
-      <BandHold name={name} marked={marked} locked={locked} handle={handle} onMark={(through) => onMark(id, through)} />
+      <BandHold name={name} marked={marked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className={bands.bandSignal}>
         <strong>
           <span className={styles.mark} aria-hidden>
@@ -61,7 +60,7 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
         <SoundingCount id={id} className={styles.count} />
         <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
       </div>
-      <Switch aria-label={`${name} is on`} size="small" disabled={locked} checked={on} onChange={(next) => edit({ kind: 'setVoiceMapping', voiceMapping: id, set: { on: next } })} />
+      <EditSwitch aria-label={`${name} is on`} size="small" checked={on} onChange={(next) => edit({ kind: 'setVoiceMapping', voiceMapping: id, set: { on: next } })} />
     </li>
   );
 });

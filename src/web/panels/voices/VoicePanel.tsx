@@ -1,4 +1,4 @@
-import { Button, Dropdown, Select, Switch } from 'antd';
+import { Button } from 'antd';
 import type { RigDocument } from '../../../core/rig/document';
 import type { Fields } from '../../../core/rig/edit';
 import { findStream } from '../../../core/rig/find';
@@ -18,12 +18,13 @@ import { LIMITS } from '../../../protocol/limits';
 import { Introduce } from '../mappings/Introduce';
 import { KindStep } from '../mappings/KindStep';
 import { ShapingSteps, SMOOTHINGS } from '../mappings/ShapingSteps';
+import { EditFieldset, EditMenu, EditSelect, EditSwitch } from '../shared/edit';
 import { Field, Pair } from '../shared/Field';
 import { NameField } from '../shared/NameField';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { usePanel } from '../shared/usePanel';
-import { useEdit, useRig } from '../shell/useRig';
+import { useEdit } from '../shell/useRig';
 import { AXIS_SIGNAL } from './axisSignal';
 import { AxisFields } from './AxisFields';
 import { LayoutFields } from './LayoutFields';
@@ -42,7 +43,6 @@ interface VoicePanelProps {
 
 /** Everything that can be set on one voice mapping; each change is heard at once. */
 export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
-  const { stage } = useRig();
   const edit = useEdit();
   const panel = usePanel<HTMLElement>(onClose);
   const set = (change: Fields<Omit<RigVoiceMapping, 'id'>>) => edit({ kind: 'setVoiceMapping', voiceMapping: mapping.id, set: change });
@@ -68,99 +68,97 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
   return (
     <aside ref={panel} tabIndex={-1} className={shaping.shaping} aria-label={`Voices of ${mapping.name}`}>
       <header>
-        <NameField className={shaping.name} label="Name of the voice mapping" name={mapping.name} readOnly={stage} onChange={(name) => set({ name })} />
+        <NameField className={shaping.name} label="Name of the voice mapping" name={mapping.name} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} voices />
-        <Dropdown trigger={['click']} disabled={stage} menu={{ items: [{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
+        <EditMenu trigger={['click']} menu={{ items: [{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
-        </Dropdown>
+        </EditMenu>
         <Button type="text" aria-label="Close the voice panel" onClick={onClose}>
           Close
         </Button>
       </header>
       <VoicePicture id={mapping.id} className={styles.picture} />
       <p className={styles.said}>{`${stream.name}: ${streamInWords(rig, stream.id)}.`}</p>
-      <fieldset disabled={stage}>
+      <EditFieldset>
         <legend>Way of playing</legend>
         <Field label="Played">
-          <Select
+          <EditSelect
           aria-label="Way of playing"
-          disabled={stage}
           value={wayOf(mapping) ?? 'my own'}
           options={[...WAYS_OF_PLAYING.map((way) => ({ value: way as string, label: way })), ...(wayOf(mapping) === null ? [{ value: 'my own', label: 'my own' }] : [])]}
           onChange={(way) => way !== 'my own' && set(played(mapping, way as (typeof WAYS_OF_PLAYING)[number], usual()))}
           />
         </Field>
-      </fieldset>
-      <fieldset disabled={stage}>
+      </EditFieldset>
+      <EditFieldset>
         <legend>Where it goes</legend>
         <Field label="Output">
-          <Select aria-label="Output" disabled={stage} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={through} />
+          <EditSelect aria-label="Output" value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={through} />
         </Field>
-        <LayoutFields layout={mapping.layout} disabled={stage} onChange={(layout) => set({ layout })} />
-      </fieldset>
-      <fieldset disabled={stage}>
+        <LayoutFields layout={mapping.layout} onChange={(layout) => set({ layout })} />
+      </EditFieldset>
+      <EditFieldset>
         <legend>Pitch</legend>
         <Field label="Transpose">
-          <NumberBox label="Transpose in semitones" disabled={stage} value={pitch.transpose} min={-128} max={128} onChange={(transpose) => set({ pitch: { ...pitch, transpose } })} />
+          <NumberBox label="Transpose in semitones" value={pitch.transpose} min={-128} max={128} onChange={(transpose) => set({ pitch: { ...pitch, transpose } })} />
         </Field>
         <Field label="Bends">
-          <Switch aria-label="Bends are sent" disabled={stage} checked={pitch.bends} onChange={(bends) => set({ pitch: { ...pitch, bends } })} />
+          <EditSwitch aria-label="Bends are sent" checked={pitch.bends} onChange={(bends) => set({ pitch: { ...pitch, bends } })} />
         </Field>
         {body === 'midi' && <p className={styles.said}>{pitch.bends ? bendInWords(receiver?.bendRangeSemitones ?? 0, spanOf(rig, stream.id)) : 'Without bends each note is the nearest key.'}</p>}
-        <KindStep label="Smoothing" none="None" kinds={SMOOTHINGS} value={pitch.smoothing} disabled={stage} onChange={(smoothing) => set({ pitch: smoothing ? { ...pitch, smoothing } : without(pitch, 'smoothing') })} />
-        <PullFields rig={rig} pull={pitch.pull} disabled={stage} onChange={(pull) => set({ pitch: pull ? { ...pitch, pull } : without(pitch, 'pull') })} />
+        <KindStep label="Smoothing" none="None" kinds={SMOOTHINGS} value={pitch.smoothing} onChange={(smoothing) => set({ pitch: smoothing ? { ...pitch, smoothing } : without(pitch, 'smoothing') })} />
+        <PullFields rig={rig} pull={pitch.pull} onChange={(pull) => set({ pitch: pull ? { ...pitch, pull } : without(pitch, 'pull') })} />
         <Field label="Only keys">
-          <TextField label="Keys that are played" disabled={stage} maxLength={20} placeholder="all, or 36 to 59" value={keys ? `${keys.low} to ${keys.high}` : ''} parse={(text) => rangeOf(text, 127)} onChange={(next) => set({ keys: next ?? null })} />
+          <TextField label="Keys that are played" maxLength={20} placeholder="all, or 36 to 59" value={keys ? `${keys.low} to ${keys.high}` : ''} parse={(text) => rangeOf(text, 127)} onChange={(next) => set({ keys: next ?? null })} />
         </Field>
         {keys && <p className={styles.said}>{keysInWords(keys)}</p>}
-      </fieldset>
-      <fieldset disabled={stage}>
+      </EditFieldset>
+      <EditFieldset>
         <legend>Strike</legend>
         <Field label="Velocity">
-          <Pair label="Velocity" step={1} min={0} max={127} values={strike.range} disabled={stage} onChange={(range) => set({ strike: { ...strike, range } })} />
+          <Pair label="Velocity" step={1} min={0} max={127} values={strike.range} onChange={(range) => set({ strike: { ...strike, range } })} />
         </Field>
         <Field label="Only strikes of">
-          <Pair label="Strength" step={0.01} min={0} max={1} values={[strikes?.low ?? 0, strikes?.high ?? 1]} disabled={stage} onChange={([low, high]) => set({ strikes: low <= 0 && high >= 1 ? null : { low: Math.min(low, high), high: Math.max(low, high) } })} />
+          <Pair label="Strength" step={0.01} min={0} max={1} values={[strikes?.low ?? 0, strikes?.high ?? 1]} onChange={([low, high]) => set({ strikes: low <= 0 && high >= 1 ? null : { low: Math.min(low, high), high: Math.max(low, high) } })} />
         </Field>
         <Field label="Release velocity">
-          <Switch aria-label="Release velocities are sent" disabled={stage} checked={release !== undefined} onChange={(on) => set({ release: on ? { shaping: {}, range: [0, 127] } : null })} />
+          <EditSwitch aria-label="Release velocities are sent" checked={release !== undefined} onChange={(on) => set({ release: on ? { shaping: {}, range: [0, 127] } : null })} />
         </Field>
         {release && (
           <>
             <Field label="Their range">
-              <Pair label="Release velocity" step={1} min={0} max={127} values={release.range} disabled={stage} onChange={(range) => set({ release: { ...release, range } })} />
+              <Pair label="Release velocity" step={1} min={0} max={127} values={release.range} onChange={(range) => set({ release: { ...release, range } })} />
             </Field>
             <details className={styles.more}>
               <summary>Shaping of the release</summary>
-              <ShapingSteps shaping={release.shaping} signal={AXIS_SIGNAL} disabled={stage} onChange={(shaping) => set({ release: { ...release, shaping } })} />
+              <ShapingSteps shaping={release.shaping} signal={AXIS_SIGNAL} onChange={(shaping) => set({ release: { ...release, shaping } })} />
             </details>
           </>
         )}
         <details className={styles.more}>
           <summary>Shaping of the strike</summary>
-          <ShapingSteps shaping={strike.shaping} signal={AXIS_SIGNAL} disabled={stage} onChange={(shaping) => set({ strike: { ...strike, shaping } })} />
+          <ShapingSteps shaping={strike.shaping} signal={AXIS_SIGNAL} onChange={(shaping) => set({ strike: { ...strike, shaping } })} />
         </details>
-      </fieldset>
-      <AxisFields name="Pressure" body={body} axis={mapping.pressure} disabled={stage} onChange={(pressure) => set({ pressure })} />
-      <AxisFields name="Slide" body={body} axis={mapping.slide} disabled={stage} onChange={(slide) => set({ slide })} />
-      <fieldset disabled={stage}>
+      </EditFieldset>
+      <AxisFields name="Pressure" body={body} axis={mapping.pressure} onChange={(pressure) => set({ pressure })} />
+      <AxisFields name="Slide" body={body} axis={mapping.slide} onChange={(slide) => set({ slide })} />
+      <EditFieldset>
         <legend>In the list</legend>
         <Field label="Stream">
-          <Select
+          <EditSelect
             aria-label="Stream"
-            disabled={stage}
             value={mapping.stream}
             options={[...rig.streams, ...rig.members].map(({ id, name }) => ({ value: id, label: `${findStream(rig, id)!.from} · ${name}` }))}
             onChange={(next) => set({ stream: next })}
           />
         </Field>
         <Field label="On Stage">
-          <Switch aria-label="Shown large on Stage" disabled={stage} checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage([...rig.mappings, ...rig.voiceMappings]) : null })} />
+          <EditSwitch aria-label="Shown large on Stage" checked={mapping.onStage !== undefined} onChange={(on) => set({ onStage: on ? nextOnStage([...rig.mappings, ...rig.voiceMappings]) : null })} />
         </Field>
         <Field label="Group">
-          <TextField label="Group" disabled={stage} maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
+          <TextField label="Group" maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
         </Field>
-      </fieldset>
+      </EditFieldset>
     </aside>
   );
 }

@@ -1,7 +1,7 @@
 import { buttonKey, laneKey, POINTER_BUTTONS } from '../../../core/gesture/takenPointer';
-import type { SourceReport } from '../../../core/inputs/device';
+import type { SourceReport } from '../../../core/inputs/feed';
 import { isTyping } from '../isTyping';
-import type { DeviceLine } from './deviceLine';
+import type { FeedLine } from './feedLine';
 import { PointerTaker } from './pointerTaker';
 import { MOST_LANES } from '../../../core/inputs/kinds/computer';
 import type { RigInput } from '../../../core/inputs/kinds';
@@ -43,7 +43,7 @@ export class ComputerReader {
 
   /** @param known what a source said last, by its key */
   constructor(
-    private readonly line: DeviceLine,
+    private readonly line: FeedLine,
     known: (key: string) => number | undefined,
   ) {
     this.taker = new PointerTaker(known, (said, timeStamp) => said.length > 0 && this.line.send(DEVICE, said, performance.timeOrigin + timeStamp));

@@ -17,7 +17,7 @@ interface Wanted<Profile> {
 }
 
 /** What a page is told of its device. */
-export interface LentDeviceEvents<Message> {
+export interface LentFeedEvents<Message> {
   told(message: Message): void;
   /** One sentence on what is wrong, null once it is right again. */
   problem(sentence: string | null): void;
@@ -25,7 +25,7 @@ export interface LentDeviceEvents<Message> {
 }
 
 /** What differs between a microphone and a camera in words and names. */
-export interface LentDeviceKind {
+export interface LentFeedKind {
   /** Held by the window of a browser that has it: of two, one would be heard or seen twice. */
   lock: string;
   permission: 'microphone' | 'camera';
@@ -43,7 +43,7 @@ export interface LentDeviceKind {
  * A device that the browser lends to a page, followed in a worker: asked for, held by one window, lost and taken again by itself. A
  * stand-in needs nothing of all this.
  */
-export abstract class LentDevice<Profile, To extends { kind: string }, From, Source> {
+export abstract class LentFeed<Profile, To extends { kind: string }, From, Source> {
   /** What runs now; a stand-in has no source. */
   protected now: { worker: Worker; source: Source | null; unlock: () => void } | null = null;
   /** What is being taught: a device that was lost and is back is told again. */
@@ -54,8 +54,8 @@ export abstract class LentDevice<Profile, To extends { kind: string }, From, Sou
   private opening: Promise<string | null> = Promise.resolve(null);
 
   constructor(
-    protected readonly events: LentDeviceEvents<From>,
-    private readonly kind: LentDeviceKind,
+    protected readonly events: LentFeedEvents<From>,
+    private readonly kind: LentFeedKind,
   ) {}
 
   /** Asks the browser for it. Throws what the browser throws. */

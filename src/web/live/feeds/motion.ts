@@ -1,6 +1,6 @@
 import { pitchDeg, rollDeg } from '../../../core/signal/tilt';
 import { MOTION_SOURCES, ShakeGate } from '../../../core/inputs/motionSources';
-import type { DeviceLine } from './deviceLine';
+import type { FeedLine } from './feedLine';
 
 const DEVICE = 'motion';
 const G = 9.80665;
@@ -36,7 +36,7 @@ export class MotionReader {
   lastMs = -Infinity;
 
   constructor(
-    private readonly line: DeviceLine,
+    private readonly line: FeedLine,
     private readonly onValue: (key: string, value: number) => void,
   ) {}
 

@@ -1,4 +1,4 @@
-import type { DeviceLine } from './deviceLine';
+import type { FeedLine } from './feedLine';
 import type { PortLender } from './portLender';
 
 /** What a browser brings, by name. */
@@ -13,7 +13,7 @@ export class BrowserMidi {
   private readonly inputs = new Map<string, MIDIInput>();
 
   constructor(
-    private readonly line: DeviceLine,
+    private readonly line: FeedLine,
     private readonly lender: PortLender,
     private readonly onPorts: (ports: BrowserPorts) => void,
   ) {}

@@ -6,7 +6,7 @@ import { useLive } from '../LiveProvider';
 import { useRigStore } from '../RigProvider';
 import { BrowserMidi, type BrowserPorts } from './browserMidi';
 import { ComputerReader, isThisComputer } from './computer';
-import { DeviceLine } from './deviceLine';
+import { FeedLine } from './feedLine';
 import { GamepadReader } from './gamepads';
 import type { PointerTaker } from './pointerTaker';
 import { PortLender } from './portLender';
@@ -17,7 +17,7 @@ const BRINGS_COMPUTER = 'pumice.brings-computer';
 /** Set once somebody let this browser bring its MIDI ports. */
 const BRINGS_MIDI = 'pumice.brings-midi';
 
-interface Devices {
+interface Feeds {
   /** Whether keyboard and pointer of this computer are an input now. */
   computer: boolean;
   setComputer(on: boolean): void;
@@ -28,21 +28,21 @@ interface Devices {
   bringMidi(): Promise<void>;
 }
 
-const DevicesContext = createContext<Devices | null>(null);
+const FeedsContext = createContext<Feeds | null>(null);
 
 /** What this page brings besides its screen: gamepads always, keyboard, pointer and MIDI ports when asked to. */
-export function DevicesProvider({ children }: { children: ReactNode }) {
+export function FeedsProvider({ children }: { children: ReactNode }) {
   const live = useLive();
   const { notification, message } = App.useApp();
   const store = useRigStore();
   const [computer, bringComputer] = useState(false);
   const [taker, setTaker] = useState<PointerTaker | null>(null);
   const [midiPorts, setMidiPorts] = useState<BrowserPorts | null>(null);
-  const line = useRef<DeviceLine>(null);
+  const line = useRef<FeedLine>(null);
   const midi = useRef<BrowserMidi>(null);
 
   useEffect(() => {
-    const opened = new DeviceLine(live);
+    const opened = new FeedLine(live);
     line.current = opened;
     const gamepads = new GamepadReader(opened, (stoppedMs) =>
       notification.warning({
@@ -96,12 +96,12 @@ export function DevicesProvider({ children }: { children: ReactNode }) {
     if (localStorage.getItem(BRINGS_MIDI) === 'yes') void bringMidi();
   }, [bringMidi]);
 
-  const devices = useMemo(() => ({ computer, setComputer, taker, midiPorts, bringMidi }), [computer, setComputer, taker, midiPorts, bringMidi]);
-  return <DevicesContext value={devices}>{children}</DevicesContext>;
+  const feeds = useMemo(() => ({ computer, setComputer, taker, midiPorts, bringMidi }), [computer, setComputer, taker, midiPorts, bringMidi]);
+  return <FeedsContext value={feeds}>{children}</FeedsContext>;
 }
 
-export function useDevices(): Devices {
-  const devices = useContext(DevicesContext);
-  if (!devices) throw new Error('useDevices needs a DevicesProvider above it');
-  return devices;
+export function useFeeds(): Feeds {
+  const feeds = useContext(FeedsContext);
+  if (!feeds) throw new Error('useFeeds needs a FeedsProvider above it');
+  return feeds;
 }

@@ -1,5 +1,5 @@
 import { gamepadSources } from '../../../core/inputs/gamepadSources';
-import type { DeviceLine } from './deviceLine';
+import type { FeedLine } from './feedLine';
 import { ReaderTurn } from './readerTurn';
 
 /** A change smaller than this is the converter's own unrest. */
@@ -16,7 +16,7 @@ interface Pad {
 }
 
 /**
- * Reads gamepads in step with the display, and by a worker's timer while the page is hidden. Each pad is a device of its
+ * Reads gamepads in step with the display, and by a worker's timer while the page is hidden. Each pad is a feed of its
  * own; one that is unplugged leaves, which lets go of what it held.
  */
 export class GamepadReader {
@@ -29,7 +29,7 @@ export class GamepadReader {
   private back: { sinceMs: number; hiddenMs: number } | null = null;
 
   constructor(
-    private readonly line: DeviceLine,
+    private readonly line: FeedLine,
     /** Told how long the browser read nothing while the page was hidden. */
     private readonly onStopped: (stoppedMs: number) => void,
   ) {}

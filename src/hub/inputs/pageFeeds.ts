@@ -5,22 +5,22 @@ import { inputKind } from '../../core/inputs/kinds';
 import { HeldVoices } from '../heldVoices';
 import type { Refuse } from '../played';
 import type { Player } from '../player';
-import type { Device, Intake, Source } from './intake';
-import { MidiDevice } from './midiDevice';
+import type { Feed, Intake, Source } from './intake';
+import { MidiFeed } from './midiFeed';
 
-type Told = Extract<FromPage, { kind: 'device' }>;
+type Told = Extract<FromPage, { kind: 'feed' }>;
 
 interface Brought {
-  device: Device;
-  midi: MidiDevice | null;
+  feed: Feed;
+  midi: MidiFeed | null;
   number: number;
   /** The numbers of its streams, in the order of its kind. */
   streams: number[];
 }
 
-/** A stream of a device: what it is called within it, and its number in the hub, -1 where the rig has none. */
+/** A stream of a feed: what it is called within it, and its number in the hub, -1 where the rig has none. */
 interface BroughtStream {
-  device: Device;
+  feed: Feed;
   source: string;
   stream: number;
 }
@@ -28,77 +28,77 @@ interface BroughtStream {
 /** What a frame can name a source by. */
 const MOST = 0xffff;
 
-/** The devices that one page brings: gamepads, its own motion, MIDI ports of its browser, keyboard and pointer. */
-export class PageDevices {
+/** The feeds that one page brings: gamepads, its own motion, MIDI ports of its browser, keyboard and pointer. */
+export class PageFeeds {
   private readonly byName = new Map<string, Brought>();
   /** By the numbers that the page was given: never given twice, so that a late frame means what it meant. */
   private readonly sources = new Map<number, Source>();
   private readonly numbers = new Map<Source, number>();
-  private readonly devices = new Map<number, Brought>();
+  private readonly feeds = new Map<number, Brought>();
   /** By the numbers that the page was given, as sources are. */
   private readonly streams = new Map<number, BroughtStream>();
   private readonly voices: HeldVoices;
   private nextSource = 0;
   private nextStream = 0;
-  private nextDevice = 0;
+  private nextFeed = 0;
   private readonly connection = randomUUID();
 
   constructor(
     private readonly player: Player,
     private readonly intake: Intake,
-    /** The joined device whose page it is: what it brings is its own, and never a device of the host. */
+    /** The joined feed whose page it is: what it brings is its own, and never a feed of the host. */
     private readonly owner: string | null = null,
   ) {
     this.voices = new HeldVoices(player);
   }
 
-  /** The numbers under which the page sends what the device says; null where it has brought too much already. */
-  tell({ device: name, report, sources }: Told): { sources: number[]; midi: number; streams: number[] } | null {
+  /** The numbers under which the page sends what the feed says; null where it has brought too much already. */
+  tell({ feed: name, report, sources }: Told): { sources: number[]; midi: number; streams: number[] } | null {
     let known = this.byName.get(name);
-    const fresh = sources.filter(({ key }) => !known?.device.sources.has(key)).length;
-    if (this.nextSource + fresh > MOST || (fresh > 0 && (known?.device.sources.size ?? 0) + fresh > LIMITS.sourcesPerDevice)) return null;
+    const fresh = sources.filter(({ key }) => !known?.feed.sources.has(key)).length;
+    if (this.nextSource + fresh > MOST || (fresh > 0 && (known?.feed.sources.size ?? 0) + fresh > LIMITS.sourcesPerFeed)) return null;
     if (!known) {
       const has = inputKind(report.kind).streams?.length ?? 0;
-      if (this.byName.size >= LIMITS.devicesPerPage || this.nextStream + has > MOST) return null;
+      if (this.byName.size >= LIMITS.feedsPerPage || this.nextStream + has > MOST) return null;
       const connected = this.connect(name, report);
-      known = { ...connected, number: this.nextDevice++, streams: this.numberStreams(connected) };
+      known = { ...connected, number: this.nextFeed++, streams: this.numberStreams(connected) };
       this.byName.set(name, known);
-      this.devices.set(known.number, known);
+      this.feeds.set(known.number, known);
     }
-    const { device, number, streams } = known;
-    return { sources: sources.map((source) => this.numberOf(this.intake.source(device, source))), midi: number, streams };
+    const { feed, number, streams } = known;
+    return { sources: sources.map((source) => this.numberOf(this.intake.source(feed, source))), midi: number, streams };
   }
 
   gone(name: string): void {
     const known = this.byName.get(name);
     if (!known) return;
     this.byName.delete(name);
-    this.devices.delete(known.number);
-    for (const source of known.device.sources.values()) {
+    this.feeds.delete(known.number);
+    for (const source of known.feed.sources.values()) {
       const number = this.numbers.get(source);
       if (number !== undefined) this.sources.delete(number);
       this.numbers.delete(source);
     }
     this.endVoices(known);
     if (known.midi) known.midi.close();
-    else this.intake.disconnect(known.device);
+    else this.intake.disconnect(known.feed);
   }
 
-  /** Takes a frame of voices of its devices, by the numbers that their streams were given. */
+  /** Takes a frame of voices of its feeds, by the numbers that their streams were given. */
   takeVoices(view: DataView, refuse: Refuse): void {
     this.voices.take(view, refuse, (named, i) => {
       const known = this.streams.get(named);
-      if (known && !known.device.gone) return known.stream;
+      if (known && !known.feed.gone) return known.stream;
       refuse('unknown-signal', `voices[${i}].stream`, `This page has told of no stream ${named}.`);
       return null;
     });
   }
 
-  /** Ends what the devices hold; they stay. */
+  /** Ends what the feeds hold; they stay. */
   letGo(): void {
-    for (const { device, midi } of this.byName.values()) {
+    for (const { feed, midi } of this.byName.values()) {
       midi?.letGo();
-      this.intake.letGo(device);
+      this.intake.letGo(feed);
     }
     this.voices.endAll();
   }
@@ -106,12 +106,12 @@ export class PageDevices {
   /** A source that this page told of. */
   source(number: number): Source | undefined {
     const source = this.sources.get(number);
-    return source && !source.device.gone ? source : undefined;
+    return source && !source.feed.gone ? source : undefined;
   }
 
-  midi(number: number): MidiDevice | undefined {
-    const known = this.devices.get(number);
-    return known && !known.device.gone ? (known.midi ?? undefined) : undefined;
+  midi(number: number): MidiFeed | undefined {
+    const known = this.feeds.get(number);
+    return known && !known.feed.gone ? (known.midi ?? undefined) : undefined;
   }
 
   rigChanged(): void {
@@ -119,22 +119,22 @@ export class PageDevices {
     this.findStreams();
   }
 
-  /** A device of MIDI has its streams by itself: what it plays comes as bytes. */
-  private numberStreams({ device, midi }: Pick<Brought, 'device' | 'midi'>): number[] {
+  /** A feed of MIDI has its streams by itself: what it plays comes as bytes. */
+  private numberStreams({ feed, midi }: Pick<Brought, 'feed' | 'midi'>): number[] {
     if (midi) return [];
-    const numbers = (inputKind(device.report.kind).streams ?? []).map(({ source }) => {
-      this.streams.set(this.nextStream, { device, source, stream: -1 });
+    const numbers = (inputKind(feed.report.kind).streams ?? []).map(({ source }) => {
+      this.streams.set(this.nextStream, { feed, source, stream: -1 });
       return this.nextStream++;
     });
     this.findStreams();
     return numbers;
   }
 
-  /** Which streams of the rig stand for those of the devices; voices of one that went have ended with it. */
+  /** Which streams of the rig stand for those of the feeds; voices of one that went have ended with it. */
   private findStreams(): void {
     const { rig, streams } = this.player;
     for (const known of this.streams.values()) {
-      const stands = known.device.input === null ? undefined : rig?.streams.find(({ input, source }) => input === known.device.input && source === known.source);
+      const stands = known.feed.input === null ? undefined : rig?.streams.find(({ input, source }) => input === known.feed.input && source === known.source);
       known.stream = stands ? (streams.find(stands.id) ?? -1) : -1;
     }
     this.endOtherVoices();
@@ -163,11 +163,11 @@ export class PageDevices {
     return number;
   }
 
-  private connect(name: string, report: Told['report']): Pick<Brought, 'device' | 'midi'> {
+  private connect(name: string, report: Told['report']): Pick<Brought, 'feed' | 'midi'> {
     const whereabouts = { connection: `${this.connection} ${name}`, where: 'a page' };
-    if (this.owner !== null) return { device: this.intake.connect({ ...report, report: `device ${this.owner}` }, whereabouts), midi: null };
-    if (report.kind !== 'midi') return { device: this.intake.connect(report, whereabouts), midi: null };
-    const midi = new MidiDevice(report, whereabouts, this.player, this.intake);
-    return { device: midi.device, midi };
+    if (this.owner !== null) return { feed: this.intake.connect({ ...report, report: `device ${this.owner}` }, whereabouts), midi: null };
+    if (report.kind !== 'midi') return { feed: this.intake.connect(report, whereabouts), midi: null };
+    const midi = new MidiFeed(report, whereabouts, this.player, this.intake);
+    return { feed: midi.feed, midi };
   }
 }

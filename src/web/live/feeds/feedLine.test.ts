@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { decodeMidi, FRAME } from '../../../protocol/frames';
 import type { LiveConnection } from '../connection';
-import { DeviceLine } from './deviceLine';
+import { FeedLine } from './feedLine';
 
 /** A line that is open or not, and what went by it. */
 function setUp() {
@@ -19,7 +19,7 @@ function setUp() {
       return true;
     },
   };
-  const line = new DeviceLine(live as unknown as LiveConnection);
+  const line = new FeedLine(live as unknown as LiveConnection);
   const turn = (status: string) => {
     live.status = status;
     listeners.status();
@@ -45,7 +45,7 @@ it('does not play later what was played while the line was down', () => {
   turn('lost');
   line.sendMidi('keys', [0x90, 60, 100], 1);
   turn('open');
-  expect(told).toEqual(['device', 'device']);
+  expect(told).toEqual(['feed', 'feed']);
   number(3);
   expect(sent).toEqual([]);
   line.sendMidi('keys', [0x90, 62, 100], 3);

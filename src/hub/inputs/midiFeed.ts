@@ -1,4 +1,4 @@
-import type { DeviceReport } from '../../core/inputs/device';
+import type { FeedReport } from '../../core/inputs/feed';
 import { describe, hexOf } from '../../core/midi/describe';
 import { encode } from '../../core/midi/encode';
 import type { MidiMessage } from '../../core/midi/message';
@@ -9,7 +9,7 @@ import { SongClock } from '../../core/time/songClock';
 import { MidiStreams } from '../../core/voices/midiStreams';
 import type { Player } from '../player';
 import { hubTimeMs } from '../time';
-import type { Device, DeviceWhereabouts, Intake } from './intake';
+import type { Feed, FeedWhereabouts, Intake } from './intake';
 import type { RigInput } from '../../core/inputs/kinds';
 import type { MidiThru } from '../../core/inputs/kinds/midi';
 
@@ -19,8 +19,8 @@ type MidiInput = Extract<RigInput, { kind: 'midi' }>;
 const SETTLE_MS = 5;
 
 /** One MIDI input: its bytes become sources, and what its thru says goes straight on. */
-export class MidiDevice {
-  readonly device: Device;
+export class MidiFeed {
+  readonly feed: Feed;
   private readonly parser = new StreamParser((message) => this.hear(message));
   private readonly sources: MidiSources;
   private timeMs = 0;
@@ -30,19 +30,19 @@ export class MidiDevice {
   private timer: NodeJS.Timeout | null = null;
   private readonly through = new Thru();
   private readonly streams: MidiStreams;
-  /** Whether the message that is heard is of voices alone, and what of the device the rig knows as signals. */
+  /** Whether the message that is heard is of voices alone, and what of the feed the rig knows as signals. */
   private ofVoices = false;
   private mapped: ReadonlySet<string> = new Set();
   /** Tells its notes from those of others. */
   private readonly name: string;
 
   constructor(
-    report: Omit<DeviceReport, 'kind'>,
-    whereabouts: DeviceWhereabouts,
+    report: Omit<FeedReport, 'kind'>,
+    whereabouts: FeedWhereabouts,
     private readonly player: Player,
     private readonly intake: Intake,
   ) {
-    this.device = intake.connect({ kind: 'midi', ...report }, whereabouts);
+    this.feed = intake.connect({ kind: 'midi', ...report }, whereabouts);
     this.name = `${whereabouts.connection} ${report.report}`;
     this.streams = new MidiStreams({
       voice: (stream, event) => {
@@ -58,7 +58,7 @@ export class MidiDevice {
     this.sources = new MidiSources((source, timeMs, value) => {
       // Sixteen channels of bends and pressures would fill the rig with signals that nobody maps.
       if (this.ofVoices && !this.mapped.has(source.key)) return;
-      this.intake.value(this.intake.source(this.device, source), timeMs, value);
+      this.intake.value(this.intake.source(this.feed, source), timeMs, value);
     });
   }
 
@@ -72,7 +72,7 @@ export class MidiDevice {
     if (this.timer) clearTimeout(this.timer);
     this.letGo();
     this.player.song.leaves(this, true);
-    this.intake.disconnect(this.device);
+    this.intake.disconnect(this.feed);
   }
 
   /** After the rig changed: what went through to where nothing goes through any more is ended. */
@@ -84,13 +84,13 @@ export class MidiDevice {
 
   private takeStreams(): void {
     const { rig } = this.player;
-    const { input } = this.device;
+    const { input } = this.feed;
     this.streams.setStreams(rig?.streams.filter((stream) => stream.input === input) ?? []);
     this.mapped = new Set(rig?.signals.flatMap((signal) => (signal.input === input ? (signal.source ?? []) : [])));
   }
 
   private get input(): MidiInput | undefined {
-    const input = this.player.rig?.inputs.find(({ id }) => id === this.device.input);
+    const input = this.player.rig?.inputs.find(({ id }) => id === this.feed.input);
     return input?.kind === 'midi' ? input : undefined;
   }
 
@@ -115,13 +115,13 @@ export class MidiDevice {
       case 'stop':
         clock.stop();
         this.begins = null;
-        if (song.leads(this, this.device.report.name)) song.stops();
+        if (song.leads(this, this.feed.report.name)) song.stops();
         return;
       case 'clock': {
         const { begins } = this;
         const from = clock.nextBeat;
         const { bpm, beat } = clock.clock(timeMs);
-        if (!song.leads(this, this.device.report.name)) return;
+        if (!song.leads(this, this.feed.report.name)) return;
         // The first clock after a start is its first beat (MIDI 1.0), so nothing begins before it.
         this.begins = null;
         if (begins === 'start') song.starts();
@@ -137,17 +137,17 @@ export class MidiDevice {
   };
 
   private hear(message: MidiMessage): void {
-    const { device, timeMs } = this;
+    const { feed, timeMs } = this;
     const bytes = encode(message);
-    if (this.player.cameBack(device.input, message)) {
-      this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
-      return this.intake.heard(device, timeMs);
+    if (this.player.cameBack(feed.input, message)) {
+      this.intake.showRaw(feed, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
+      return this.intake.heard(feed, timeMs);
     }
-    for (let times = this.player.outputs.loops.received(device.report.name, bytes, timeMs); times > 0; times--) {
-      this.intake.showRaw(device, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
-      this.intake.heard(device, timeMs);
+    for (let times = this.player.outputs.loops.received(feed.report.name, bytes, timeMs); times > 0; times--) {
+      this.intake.showRaw(feed, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
+      this.intake.heard(feed, timeMs);
       this.streams.message(message);
-      device.remark = this.streams.assumed ? 'taken for MPE, which it did not say' : null;
+      feed.remark = this.streams.assumed ? 'taken for MPE, which it did not say' : null;
       this.ofVoices = this.streams.isOfVoices(message);
       this.sources.message(message, timeMs);
       if (this.input?.followsClock === true) this.lead(message, timeMs);
@@ -161,12 +161,12 @@ export class MidiDevice {
     for (const { output, bytes } of this.through.pass(message, this.thru)) this.player.pass(this.name, output, bytes);
   }
 
-  /** Ends the voices of the device and the notes that went through, and puts back what was held besides. */
+  /** Ends the voices of the feed and the notes that went through, and puts back what was held besides. */
   letGo(): void {
     this.timeMs = hubTimeMs();
     this.streams.endAll();
     for (const stream of this.player.rig?.streams ?? []) {
-      const number = stream.input === this.device.input ? this.player.streams.find(stream.id) : undefined;
+      const number = stream.input === this.feed.input ? this.player.streams.find(stream.id) : undefined;
       if (number !== undefined) this.player.endStream(number);
     }
     this.endThru();

@@ -1,4 +1,4 @@
-import type { DeviceReport, SourceReport } from '../../../core/inputs/device';
+import type { FeedReport, SourceReport } from '../../../core/inputs/feed';
 import { encodeMidi, encodeSamples, FRAME } from '../../../protocol/frames';
 import type { VoiceEvent } from '../../../core/voices/event';
 import { encodeVoices } from '../../../protocol/voiceFrames';
@@ -6,7 +6,7 @@ import type { LiveConnection } from '../connection';
 import { HERE } from '../store';
 
 interface Told {
-  report: DeviceReport;
+  report: FeedReport;
   sources: SourceReport[];
   /** By source key, once the hub has numbered them. */
   numbers: Map<string, number>;
@@ -22,16 +22,16 @@ interface Told {
 /** So many messages wait at most; the oldest go first. */
 const WAITING_MIDI = 256;
 
-/** What the devices of this page say, on its way to the hub: told again whenever the line is there again. */
-export class DeviceLine {
-  private readonly devices = new Map<string, Told>();
+/** What the feeds of this page say, on its way to the hub: told again whenever the line is there again. */
+export class FeedLine {
+  private readonly feeds = new Map<string, Told>();
   private readonly stops: (() => void)[];
 
   constructor(private readonly live: LiveConnection) {
     this.stops = [
       live.state.listen(() => this.retell()),
-      live.store.deviceNumbered.listen(HERE, (name, sources, midi, streams) => {
-        const told = this.devices.get(name);
+      live.store.feedNumbered.listen(HERE, (name, sources, midi, streams) => {
+        const told = this.feeds.get(name);
         if (!told) return;
         told.numbers = new Map(told.sources.slice(0, sources.length).map(({ key }, i) => [key, sources[i]!]));
         told.midi = midi;
@@ -44,18 +44,18 @@ export class DeviceLine {
     ];
   }
 
-  add(name: string, report: DeviceReport, sources: SourceReport[]): void {
-    this.devices.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [], streams: [] });
+  add(name: string, report: FeedReport, sources: SourceReport[]): void {
+    this.feeds.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [], streams: [] });
     this.tell(name);
   }
 
   remove(name: string): void {
-    if (this.devices.delete(name)) this.live.tell({ kind: 'deviceGone', device: name });
+    if (this.feeds.delete(name)) this.live.tell({ kind: 'feedGone', feed: name });
   }
 
-  /** Sends values of a device that happened at one moment. False where the hub does not know them (yet). */
+  /** Sends values of a feed that happened at one moment. False where the hub does not know them (yet). */
   send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number): boolean {
-    const told = this.devices.get(name);
+    const told = this.feeds.get(name);
     if (!told) return false;
     const { numbers, waiting } = told;
     if (numbers.size === 0) {
@@ -70,7 +70,7 @@ export class DeviceLine {
   }
 
   sendMidi(name: string, bytes: ArrayLike<number>, pageTimeMs: number): boolean {
-    const told = this.devices.get(name);
+    const told = this.feeds.get(name);
     if (!told) return false;
     const { midi, waitingMidi } = told;
     if (midi !== null) return this.live.sendFrame((_, toHubMs) => encodeMidi(midi, toHubMs(pageTimeMs), bytes));
@@ -81,10 +81,10 @@ export class DeviceLine {
     return false;
   }
 
-  /** Sends what happened to a voice of a stream of a device, the stream by its place among those of its kind. False where the hub does not know it (yet). */
+  /** Sends what happened to a voice of a stream of a feed, the stream by its place among those of its kind. False where the hub does not know it (yet). */
   sendVoice(name: string, stream: number, voice: Omit<VoiceEvent, 'stream'>, pageTimeMs: number): boolean {
-    const number = this.devices.get(name)?.streams[stream];
-    return number !== undefined && this.live.sendFrame((sequence, toHubMs) => encodeVoices(sequence, toHubMs(pageTimeMs), [{ ...voice, stream: number }], 0, FRAME.deviceVoices));
+    const number = this.feeds.get(name)?.streams[stream];
+    return number !== undefined && this.live.sendFrame((sequence, toHubMs) => encodeVoices(sequence, toHubMs(pageTimeMs), [{ ...voice, stream: number }], 0, FRAME.feedVoices));
   }
 
   /** Done once the hub has heard what was said until now, or the line is down. */
@@ -94,16 +94,16 @@ export class DeviceLine {
 
   close(): void {
     for (const stop of this.stops) stop();
-    for (const name of [...this.devices.keys()]) this.remove(name);
+    for (const name of [...this.feeds.keys()]) this.remove(name);
   }
 
   private retell(): void {
-    if (this.live.status === 'open') for (const name of this.devices.keys()) this.tell(name);
-    else for (const told of this.devices.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [] });
+    if (this.live.status === 'open') for (const name of this.feeds.keys()) this.tell(name);
+    else for (const told of this.feeds.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [] });
   }
 
   private tell(name: string): void {
-    const told = this.devices.get(name);
-    if (told) this.live.tell({ kind: 'device', device: name, report: told.report, sources: told.sources });
+    const told = this.feeds.get(name);
+    if (told) this.live.tell({ kind: 'feed', feed: name, report: told.report, sources: told.sources });
   }
 }
