@@ -1,4 +1,4 @@
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { Monitor } from '../test/helpers/monitor';
 import { bareGrid, nearestPlace, onGrid } from './grid';
@@ -40,7 +40,7 @@ const changes = [
 ];
 await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'setRig', set: { tempoBpm: TEMPO_BPM } } });
 await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes } });
-const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+const surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
 const monitor = await Monitor.open(pumice.url);
 await sleep(1000);
 monitor.facts.length = 0;

@@ -1,6 +1,6 @@
 import { chromium, type CDPSession, type Page } from '@playwright/test';
 import { RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } from '../src/core/rig/document';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { bareFrames, framesOf, perSecond } from './pageFrames';
 import { aimAt, figure, percentile, report } from './report';
@@ -115,7 +115,7 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto('about:blank');
 const empty = await trace(page);
 
-const sender = await TestPage.open(pumice.hubPort, 'deck');
+const sender = await TestClient.open(pumice.hubPort, 'deck');
 let at = 0;
 const startMs = performance.now();
 const moving = setInterval(() => {

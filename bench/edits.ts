@@ -4,7 +4,7 @@ import { giveCompilerRoom } from '../src/hub/compilerRoom';
 import { memoryStore, SoundingBook } from '../src/hub/outputs/soundingBook';
 import { Player } from '../src/hub/player';
 import { Pumice, waitFor } from '../test/helpers/pumice';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { atRate, nowMs, sleep } from './pace';
 import { aimAt, figure, percentile, report, type Figure } from './report';
 
@@ -94,7 +94,7 @@ const rig = rigOf(500, 8);
 const { id } = (await pumice.post('/api/rigs', rig)).answer as unknown as { id: string };
 await pumice.post(`/api/rigs/${id}/open`, {});
 await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-const page = await TestPage.open(pumice.hubPort, 'deck');
+const page = await TestClient.open(pumice.hubPort, 'deck');
 await waitFor('the names', () => page.mappingNumber('m-499') >= 0);
 page.watch({ outputs: ['out-1'] });
 page.move('rope-1', 1);

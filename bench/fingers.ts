@@ -1,6 +1,6 @@
 import { WebSocket } from 'ws';
 import { encodeSamples } from '../src/protocol/frames';
-import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { LIVE_VERSION, type ToClient } from '../src/protocol/live';
 import { NamesBook } from '../src/protocol/names';
 import { atRate, nowMs, sleep } from './pace';
 
@@ -27,7 +27,7 @@ async function play({ url, surfaces, fingers, rateHz, forMs, echo }: FingersWork
       const names = new NamesBook();
       socket.on('message', (data, isBinary) => {
         if (isBinary || echo) return;
-        const message = JSON.parse(String(data)) as ToPage;
+        const message = JSON.parse(String(data)) as ToClient;
         if ('names' in message) names.learn(message.names);
       });
       await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));

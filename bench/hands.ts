@@ -12,7 +12,7 @@ import { encodeSamples, FRAME } from '../src/protocol/frames';
 import { CLIP } from '../test/helpers/hands/clip';
 import { judge } from '../test/helpers/hands/judge';
 import { drawCamera, lookAt } from '../test/helpers/hands/look';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { nearestPlace, onGrid, openEar, watchWrites } from './grid';
 import { openByteTrip } from './byteTrip';
@@ -92,7 +92,7 @@ const rig: RigDocument = {
 async function resultsToBytes(pumice: Pumice): Promise<number[]> {
   const ear = await openEar(STEP_MS);
   const trip = await openByteTrip(pumice, { ...rig, outputs: [{ id: 'ear', name: 'Ear', kind: 'osc', receiver: 'here', host: '127.0.0.1', port: ear.port }] }, 'left-palm-y');
-  const line = await TestPage.open(pumice.hubPort);
+  const line = await TestClient.open(pumice.hubPort);
   const { sources: numbers } = await line.bring('hands', { kind: 'hands', report: 'bench', name: 'Hands' }, sources);
   const numberOf = new Map(sources.map(({ key }, i) => [key, numbers[i]!]));
   const [bytes, echoes]: [number[], number[]] = [[], []];

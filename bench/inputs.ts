@@ -5,7 +5,7 @@ import { testRig } from '../src/core/engine/testRig';
 import type { RigDocument } from '../src/core/rig/document';
 import { encodeOsc } from '../src/net/osc/codec';
 import type { InputsState } from '../src/protocol/live';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
 
@@ -38,7 +38,7 @@ const pumice = await Pumice.fresh();
 if ((await pumice.start()) !== null) throw new Error(pumice.output);
 await waitFor('the hub', async () => (await pumice.health()).ok);
 await openRig(benchRig());
-const page = await TestPage.open(pumice.hubPort);
+const page = await TestClient.open(pumice.hubPort);
 page.watch({ inputs: true });
 const state = (): InputsState => page.inputs!;
 /** Every flood comes from a socket of its own, which is counted from the start. */

@@ -9,7 +9,7 @@ import { HEARD_STAND_INS } from '../src/core/standIn/foghorn';
 import { MouthDrummer } from '../src/core/standIn/mouthDrummer';
 import { seededNoise } from '../src/core/standIn/noise';
 import { encodeSamples, FRAME } from '../src/protocol/frames';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { openByteTrip } from './byteTrip';
 import { atRate, nowMs, sleep } from './pace';
@@ -73,7 +73,7 @@ const rig: RigDocument = {
 
 async function strikesToBytes(pumice: Pumice): Promise<void> {
   const trip = await openByteTrip(pumice, rig, 'mouth.k');
-  const page = await TestPage.open(pumice.hubPort);
+  const page = await TestClient.open(pumice.hubPort);
   const sources = microphoneSources([], ['k']);
   const { sources: numbers } = await page.bring('microphone', { kind: 'microphone', report: 'bench', name: 'Mouth' }, sources);
   const number = numbers[sources.findIndex(({ key }) => key === soundKey('k'))]!;

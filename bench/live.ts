@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { WebSocket } from 'ws';
 import { decodeFacts, decodeValues, encodeSamples, FRAME } from '../src/protocol/frames';
-import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { LIVE_VERSION, type ToClient } from '../src/protocol/live';
 import { NamesBook } from '../src/protocol/names';
 import { ClockOffset } from '../src/web/live/clockOffset';
 import { Pumice, waitFor } from '../test/helpers/pumice';
@@ -41,7 +41,7 @@ async function openPage(hubPort: number, surface: string, onFrame: (view: DataVi
   const offset = new ClockOffset();
   socket.on('message', (data, isBinary) => {
     if (isBinary) return onFrame(new DataView(data as ArrayBuffer));
-    const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+    const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToClient;
     if ('names' in message) names.learn(message.names);
     if (message.kind === 'pong') offset.add(message.pageTimeMs, nowMs(), message.hubTimeMs);
   });

@@ -5,7 +5,7 @@ import type { NetworkSettings } from '../src/protocol/networkSettings';
 import { anything, FAIR, instrument, lossyLine } from '../test/helpers/lossyLine';
 import { NetworkPeer } from '../test/helpers/networkPeer';
 import { hasMidiSystem, MidiPeer, MidiSystem, PROGRAM } from '../test/helpers/midiSystem';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { freePair, LAN_ADDRESS, Pumice, waitFor } from '../test/helpers/pumice';
 import { atRate, sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
@@ -61,11 +61,11 @@ async function nativePort(): Promise<void> {
 
   const pumice = await system.pumice();
   await pumice.run();
-  const page = await TestPage.open(pumice.hubPort);
+  const page = await TestClient.open(pumice.hubPort);
   page.watch({ outputStates: true });
   await pumice.give({ kind: 'change', changes: [{ list: 'outputs', id: 'weather', to: { id: 'weather', name: 'Weather', receiver: 'weather', kind: 'port', device: { report: 'Horn in:in', slot: 1 } } }] });
   await waitFor('the port', () => page.messages.some((message) => message.kind === 'outputs' && message.outputs.outputs.some(({ id, away }) => id === 'weather' && away === null)));
-  const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  const surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
   const played = await untilPrinted(horn, (value) => surface.move('wheelhouse.fog', value / 127));
   for (const share of [0.5, 0.99]) figures.push(figure(`finger to the other end of a native port, p${100 * share}`, percentile(played, share), 'ms', percentile(floor, share), share === 0.99 ? aimAtRatio(2) : null, 'lower'));
   surface.close();
@@ -132,10 +132,10 @@ const all: RigDocument = {
 };
 const { answer } = await pumice.post('/api/rigs', all);
 await pumice.post(`/api/rigs/${String(answer.id)}/open`, {});
-const page = await TestPage.open(pumice.hubPort);
+const page = await TestClient.open(pumice.hubPort);
 page.watch({ outputStates: true });
 await waitFor('all outputs', () => page.messages.some((message) => message.kind === 'outputs' && message.outputs.outputs.filter(({ away }) => away === null).length === OUTPUTS));
-const surface = await TestPage.open(pumice.hubPort, 'deck');
+const surface = await TestClient.open(pumice.hubPort, 'deck');
 const before = peers.map(({ heard }) => heard.length);
 const steps = (LASTS_MS / 1000) * RATE_HZ;
 // A value that none before it had, so that each is a message.

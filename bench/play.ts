@@ -9,7 +9,7 @@ import { voiceRig } from '../src/core/engine/voices/testVoices';
 import { decodeOsc } from '../src/net/osc/codec';
 import { encodeSamples } from '../src/protocol/frames';
 import { Pumice, waitFor } from '../test/helpers/pumice';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import type { FingersWork } from './fingers';
 import { atRate, nowMs, sleep } from './pace';
 import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './report';
@@ -121,9 +121,9 @@ async function measureEcho(port: number): Promise<number[]> {
 
 /** Ten surfaces under ten fingers: what was sent, what arrived and left, and how long one finger took to its byte. */
 async function measurePlaying(pumice: Pumice, arrivals: (listener: (value: number) => void) => void): Promise<{ sent: number; entered: number; left: number; toByteMs: number[] }> {
-  const bench = await TestPage.open(pumice.hubPort);
+  const bench = await TestClient.open(pumice.hubPort);
   bench.watch({ activity: true });
-  const page = await TestPage.open(pumice.hubPort, surfaceId(0));
+  const page = await TestClient.open(pumice.hubPort, surfaceId(0));
   await sleep(1200);
   bench.messages.length = 0;
   const toByteMs: number[] = [];

@@ -9,7 +9,7 @@ import { decodeOsc } from '../src/net/osc/codec';
 import { voiceEvent } from '../src/core/voices/event';
 import { nightFerry, NIGHT_FERRY_ID } from '../src/server/demo/nightFerry';
 import { startOf } from '../src/server/takes/takeFiles';
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { Pumice, waitFor } from '../test/helpers/pumice';
 import { recordingOf, takesOf } from '../test/helpers/takes';
 import type { TakeDetail } from '../src/protocol/takes';
@@ -81,7 +81,7 @@ await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
 const { document: rig } = (await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument };
 await pumice.give({ kind: 'change', changes: [{ list: 'outputs', id: 'here', to: { id: 'here', name: 'Here', kind: 'osc', host: '127.0.0.1', port: udp.address().port, receiver: rig.receivers[0]!.id } }] });
 await pumice.edit('fog', { output: 'here', message: { kind: 'osc', address: '/fog', arguments: [{ type: 'f', value: 'value' }], range: [0, 1] } });
-let page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+let page = await TestClient.open(pumice.hubPort, 'wheelhouse');
 const echo = fork('bench/echo.ts', [], { execArgv: ['--import', 'tsx'] });
 const echoPort = await new Promise<number>((resolve) => echo.once('message', (port) => resolve(port as number)));
 const bare = new WebSocket(`ws://127.0.0.1:${echoPort}`, { perMessageDeflate: false });
@@ -139,7 +139,7 @@ figures.push(figure('finger to byte while recorded, p99 (floor: unrecorded)', pe
 
 const { pieces, events, bytes } = hour();
 // While it was made this process answered nobody.
-page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+page = await TestClient.open(pumice.hubPort, 'wheelhouse');
 const start = startOf({ id: NIGHT_FERRY_ID, document: nightFerry() }, Date.now());
 const file = JSON.stringify({ format: 'pumice-take', version: 1, name: 'An hour', lengthMs: HOUR_MS, events, marks: [{ atMs: 1_000_000, name: 'Somewhere' }], start, pieces, versions: [] });
 figures.push(figure('an hour: log before it is compressed', bytes / events, 'bytes an event', null, null, 'lower'));

@@ -1,4 +1,4 @@
-import { TestPage } from '../test/helpers/page';
+import { TestClient } from '../test/helpers/client';
 import { kill, Pumice, waitFor } from '../test/helpers/pumice';
 import { recordingOf, renderedTake, takesOf } from '../test/helpers/takes';
 import { atRate, nowMs, sleep } from './pace';
@@ -23,7 +23,7 @@ let kept = 0;
 for (let round = 0; round < ROUNDS; round++) {
   const who = WHO[round % WHO.length]!;
   await waitFor('it to be up', async () => (await pumice.health()).ok);
-  const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  const page = await TestClient.open(pumice.hubPort, 'wheelhouse');
   // A hub that was killed goes on with the next take by itself.
   if (recordingOf(page)?.take) page.tell({ kind: 'record', does: 'end' });
   await waitFor('no take to be recorded', () => recordingOf(page)?.take === null);

@@ -5,7 +5,7 @@ import type { RigDocument } from '../src/core/rig/document';
 import type { RigVoiceMapping } from '../src/core/rig/voices';
 import { voiceEvent } from '../src/core/voices/event';
 import { decodeFacts, FRAME, SAMPLE_HEADER } from '../src/protocol/frames';
-import { LIVE_VERSION, type ToPage } from '../src/protocol/live';
+import { LIVE_VERSION, type ToClient } from '../src/protocol/live';
 import { NamesBook } from '../src/protocol/names';
 import { decodeOsc } from '../src/net/osc/codec';
 import { encodeVoices } from '../src/protocol/voiceFrames';
@@ -96,7 +96,7 @@ const offset = new ClockOffset();
 const page = await open(`ws://127.0.0.1:${pumice.hubPort}/live`);
 page.on('message', (data, isBinary) => {
   if (isBinary) return;
-  const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+  const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToClient;
   if ('names' in message) names.learn(message.names);
   if (message.kind === 'pong') offset.add(message.pageTimeMs, nowMs(), message.hubTimeMs);
 });

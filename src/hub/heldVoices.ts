@@ -42,7 +42,7 @@ export class HeldVoices {
     if (event.kind === 'on') {
       // One that begins again ends first, under the number that it had.
       if (this.voices.has(held)) this.endAside(held);
-      if (this.voices.size >= LIMITS.voicesPerPage) return;
+      if (this.voices.size >= LIMITS.voicesPerClient) return;
       this.voices.set(held, player.freshVoice());
     }
     const number = this.voices.get(held);

@@ -100,7 +100,7 @@ const inputs: Inputs = new Inputs(player, log, ports, {
 });
 
 const options = { noServer: true, perMessageDeflate: false } as const;
-const pages = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
+const clientServer = new WebSocketServer({ ...options, maxPayload: LIMITS.liveFrameBytes });
 const linkServer = new WebSocketServer({ ...options, maxPayload: LIMITS.linkFrameBytes });
 
 /** The joined devices, by the hash of their token. */
@@ -132,9 +132,9 @@ function enter(request: IncomingMessage, socket: Duplex, head: Buffer, door: Doo
     const token = door.lan && !inTheClear ? cookieOf(headers.cookie, DEVICE_COOKIE) : null;
     const device = token === null ? null : (leaves.get(hashToken(token)) ?? null);
     // A page cannot see why it was refused, but it can see why it was closed.
-    if (door.lan && !device) return pages.handleUpgrade(request, socket, head, (webSocket) => webSocket.close(CLOSED_NOT_JOINED, 'join first'));
+    if (door.lan && !device) return clientServer.handleUpgrade(request, socket, head, (webSocket) => webSocket.close(CLOSED_NOT_JOINED, 'join first'));
     if (isFull(device)) return refuse(socket, 503);
-    pages.handleUpgrade(request, socket, head, (webSocket) => {
+    clientServer.handleUpgrade(request, socket, head, (webSocket) => {
       (request.socket as import('node:net').Socket).setNoDelay(true);
       const session = new Session(webSocket, player, inputs, outputs, recordControl, log, tellSurfaces, device);
       sessions.add(session);
@@ -258,7 +258,7 @@ async function stop(): Promise<void> {
   const portsClosed = Promise.all([ports.close(), network.close()]);
   // Whoever watches still sees the ends of the notes.
   await new Promise((resolve) => setTimeout(resolve, LAST_FRAME_MS));
-  for (const socket of [...pages.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
+  for (const socket of [...clientServer.clients, ...linkServer.clients]) socket.close(1001, 'Pumice is stopping');
   await Promise.all([clock.stop(), portsClosed]);
   doors.close();
   soundingFile.close();

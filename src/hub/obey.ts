@@ -2,11 +2,11 @@ import { firstChannel, takes } from '../core/rig/outputs';
 import { flatControls } from '../core/surface/controlKinds';
 import { LIMITS } from '../protocol/limits';
 import type { RecordDoes } from '../protocol/takes';
-import { LIVE_VERSION, type FromPage } from '../protocol/live';
+import { LIVE_VERSION, type FromClient } from '../protocol/live';
 import type { Session } from './session';
 import { hubTimeMs } from './time';
 
-type Said<K extends FromPage['kind']> = Extract<FromPage, { kind: K }>;
+type Said<K extends FromClient['kind']> = Extract<FromClient, { kind: K }>;
 
 const CANNOT_RECORD: Record<RecordDoes, string> = {
   begin: 'A take is being recorded already, here or in another window: end it first.',
@@ -19,7 +19,7 @@ const CANNOT_RECORD: Record<RecordDoes, string> = {
 /**
  * What each message of a page does; who may say it, and what it must look like, stands beside it in `protocol/liveSchema`.
  */
-const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void } = {
+const DOES: { [K in FromClient['kind']]: (session: Session, said: Said<K>) => void } = {
   hello(session, { version, surface }) {
     const { device: feed } = session;
     if (version !== LIVE_VERSION) return session.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
@@ -50,7 +50,7 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   feed(session, said) {
     const numbered = session.feeds.tell(said);
     if (numbered) session.send({ kind: 'feed', feed: said.feed, ...numbered });
-    else session.refuse('too-many', 'feed', `A page may bring at most ${LIMITS.feedsPerPage} inputs with ${LIMITS.sourcesPerFeed} sources each: this one has brought more; load it anew.`);
+    else session.refuse('too-many', 'feed', `A page may bring at most ${LIMITS.feedsPerClient} inputs with ${LIMITS.sourcesPerFeed} sources each: this one has brought more; load it anew.`);
   },
   feedGone: (session, { feed }) => session.feeds.gone(feed),
   holdBack: (session, { signals }) => session.holdBack(signals),
@@ -83,6 +83,6 @@ const DOES: { [K in FromPage['kind']]: (session: Session, said: Said<K>) => void
   },
 };
 
-export function obey(session: Session, said: FromPage): void {
-  (DOES[said.kind] as (session: Session, said: FromPage) => void)(session, said);
+export function obey(session: Session, said: FromClient): void {
+  (DOES[said.kind] as (session: Session, said: FromClient) => void)(session, said);
 }

@@ -7,7 +7,7 @@ import { voiceEvent } from '../core/voices/event';
 import { encodeSamples, FRAME } from '../protocol/frames';
 import { encodeVoices } from '../protocol/voiceFrames';
 import { LIMITS } from '../protocol/limits';
-import { LIVE_VERSION, type FromPage, type ToPage } from '../protocol/live';
+import { LIVE_VERSION, type FromClient, type ToClient } from '../protocol/live';
 import type { Inputs } from './inputs';
 import { Intake } from './inputs/intake';
 import { LentPorts } from './outputs/lentPorts';
@@ -32,29 +32,29 @@ function hub() {
   player.journal = recorder;
   const record = new RecordControl(recorder, recordWorld(() => player.song.now, () => undefined));
   /** A page with a socket in memory; `device`: of a joined device that was given the surface of this id. */
-  function page(feed?: { surface: string | null }) {
-    const said: ToPage[] = [];
+  function client(device?: { surface: string | null }) {
+    const said: ToClient[] = [];
     const listeners: Record<string, (...args: unknown[]) => void> = {};
     const closed: number[] = [];
     const socket = {
       bufferedAmount: 0,
       on: (event: string, listener: (...args: unknown[]) => void) => void (listeners[event] = listener),
-      send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToPage)),
+      send: (data: unknown) => void (typeof data === 'string' && said.push(JSON.parse(data) as ToClient)),
       close: (code: number) => void closed.push(code),
     } as unknown as WebSocket;
-    const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, feed ? { id: 'd', tokenHash: 'h', ...feed } : null);
-    const tell = (message: FromPage | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
+    const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
+    const tell = (message: FromClient | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     let sequence = 0;
     const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(sequence++, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };
   }
   const value = (id: string) => player.shown.signalValue(player.signals.find(id)!);
-  return { player, rig, page, value };
+  return { player, rig, client, value };
 }
 
 it('welcomes a page with the names, lets it play its surface and lets go of what it held when it goes', () => {
-  const { page, value } = hub();
-  const { said, hello, move, session } = page();
+  const { client, value } = hub();
+  const { said, hello, move, session } = client();
   hello('deck');
   expect(said[0]).toMatchObject({ kind: 'welcome', rig: 'test', revision: 1, names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']] } });
   move('fog', 0.5);
@@ -65,8 +65,8 @@ it('welcomes a page with the names, lets it play its surface and lets go of what
 });
 
 it('has heard a frame that it refuses or leaves out, too: what it tells after that is newer', () => {
-  const { page } = hub();
-  const { session, hello, move, problem } = page();
+  const { client } = hub();
+  const { session, hello, move, problem } = client();
   hello('deck');
   const heard = () => (session as unknown as { watcher: { heardUpTo: number } }).watcher.heardUpTo;
   expect(heard()).toBe(0);
@@ -79,8 +79,8 @@ it('has heard a frame that it refuses or leaves out, too: what it tells after th
 });
 
 it('a gate that another page pressed since is not released with the page that pressed it first', () => {
-  const { page, value } = hub();
-  const [first, second] = [page(), page()];
+  const { client, value } = hub();
+  const [first, second] = [client(), client()];
   for (const { hello, move } of [first, second]) {
     hello('deck');
     move('bell', 1);
@@ -92,8 +92,8 @@ it('a gate that another page pressed since is not released with the page that pr
 });
 
 it('a page of another version is told to reload; one that plays no surface plays nothing', () => {
-  const { page, value } = hub();
-  const { tell, move, hello, problem } = page();
+  const { client, value } = hub();
+  const { tell, move, hello, problem } = client();
   tell({ kind: 'hello', version: 1 });
   expect(problem()).toMatchObject({ code: 'invalid', field: 'version' });
   hello();
@@ -102,10 +102,10 @@ it('a page of another version is told to reload; one that plays no surface plays
 });
 
 it('a joined device plays the surface it was given, says no more than its row in the table allows, and is told no names of others', () => {
-  const { page, rig, player } = hub();
+  const { client, rig, player } = hub();
   rig.signals.push({ id: 'secret', name: 'Secret', input: 'deck', kind: 'continuous', unit: 'unit', range: [0, 1] });
   player.load({ ...rig }, 2, false, {});
-  const { hello, tell, move, said, problem } = page({ surface: 'deck' });
+  const { hello, tell, move, said, problem } = client({ surface: 'deck' });
   hello('other');
   expect(said).toEqual([{ kind: 'given', surface: 'deck' }]);
   hello('deck');
@@ -121,29 +121,29 @@ it('a joined device plays the surface it was given, says no more than its row in
 });
 
 it('a joined device says of what its own surface plays that it was learned, and of nothing else', () => {
-  const { page, rig, player } = hub();
+  const { client, rig, player } = hub();
   player.load({ ...rig, signals: [...rig.signals, { id: 'rope', name: 'Rope', input: 'deck', kind: 'continuous', unit: 'unit', range: [0, 1] }], mappings: [...rig.mappings, { ...rig.mappings[0]!, id: 'm2', signal: 'rope' }] }, 2, false, {});
-  const [host, feed] = [page(), page({ surface: 'deck' })];
+  const [host, device] = [client(), client({ surface: 'deck' })];
   host.hello();
-  feed.hello('deck');
+  device.hello('deck');
   const next = () => host.said.filter(({ kind }) => kind === 'introduceNext').length;
   const turn = (mapping: string) => {
     host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
-    feed.session.showIntroduction();
-    return feed.said.at(-1);
+    device.session.showIntroduction();
+    return device.said.at(-1);
   };
   expect(turn('m0')).toMatchObject({ kind: 'introducing', inTurn: { words: 'one' } });
-  feed.tell({ kind: 'introduceNext' });
+  device.tell({ kind: 'introduceNext' });
   expect(next()).toBe(1);
   expect(turn('m2')).toMatchObject({ kind: 'introducing', inTurn: null });
-  feed.tell({ kind: 'introduceNext' });
-  expect([next(), feed.problem()!.code]).toEqual([1, 'forbidden']);
+  device.tell({ kind: 'introduceNext' });
+  expect([next(), device.problem()!.code]).toEqual([1, 'forbidden']);
   host.tell({ kind: 'introduceNext' });
   expect(next()).toBe(2);
 });
 
 it('a joined device says of voices that its own surface plays that they were learned, and of no others', () => {
-  const { page, rig, player } = hub();
+  const { client, rig, player } = hub();
   const voices = voiceRig({ stream: 'keys' }, { stream: 'hull' });
   const keys = { id: 'keys', kind: 'keys' as const, label: 'Keys', frame: { x: 0, y: 100, width: 100, height: 100 }, low: 60, high: 72, strength: 'fixed' as const, stream: 'keys', signals: {} };
   const [deck] = rig.surfaces;
@@ -159,21 +159,21 @@ it('a joined device says of voices that its own surface plays that they were lea
     false,
     {},
   );
-  const [host, feed] = [page(), page({ surface: 'deck' })];
+  const [host, device] = [client(), client({ surface: 'deck' })];
   host.hello();
-  feed.hello('deck');
+  device.hello('deck');
   const next = (mapping: string) => {
     host.tell({ kind: 'introduce', mapping, inTurn: { at: 1, of: 2, words: 'one' } });
-    feed.tell({ kind: 'introduceNext' });
+    device.tell({ kind: 'introduceNext' });
     return host.said.filter(({ kind }) => kind === 'introduceNext').length;
   };
   expect(next('v0')).toBe(1);
-  expect([next('v1'), feed.problem()!.code]).toEqual([1, 'forbidden']);
+  expect([next('v1'), device.problem()!.code]).toEqual([1, 'forbidden']);
 });
 
 it('a device that is given another surface lets go of what it held and plays the former one no more', () => {
-  const { page, value } = hub();
-  const { session, hello, move, said, problem } = page({ surface: 'deck' });
+  const { client, value } = hub();
+  const { session, hello, move, said, problem } = client({ surface: 'deck' });
   hello('deck');
   move('bell', 1);
   session.give({ id: 'd', tokenHash: 'h', surface: null });
@@ -183,8 +183,8 @@ it('a device that is given another surface lets go of what it held and plays the
 });
 
 it('an edit reaches a screen of the bench as the edit, and a page that plays as the revision', () => {
-  const { page, player, rig } = hub();
-  const [bench, deck] = [page(), page()];
+  const { client, player, rig } = hub();
+  const [bench, deck] = [client(), client()];
   bench.hello();
   deck.hello('deck');
   player.load({ ...rig, name: 'Other' }, 2, false, {});
@@ -195,8 +195,8 @@ it('an edit reaches a screen of the bench as the edit, and a page that plays as 
 });
 
 it('what is broken is said and does nothing; who floods is put out', () => {
-  const { page, value } = hub();
-  const { session, tell, problem, closed, hello } = page();
+  const { client, value } = hub();
+  const { session, tell, problem, closed, hello } = client();
   hello('deck');
   tell({ kind: 'nonsense' });
   expect(problem()!.field).toBe('kind');
@@ -209,9 +209,9 @@ it('what is broken is said and does nothing; who floods is put out', () => {
 });
 
 /** A page that brings a microphone, and the rig that knows it. */
-function withMicrophone(feed?: { surface: string | null }) {
+function withMicrophone(device?: { surface: string | null }) {
   const made = hub();
-  const report = { kind: 'microphone' as const, report: feed ? 'device d' : 'foghorn', name: 'Foghorn' };
+  const report = { kind: 'microphone' as const, report: device ? 'device d' : 'foghorn', name: 'Foghorn' };
   const rig = {
     ...made.rig,
     inputs: [...made.rig.inputs, { id: 'foghorn', name: 'Foghorn', kind: 'microphone' as const, device: { report: report.report, slot: 1 } }],
@@ -219,13 +219,13 @@ function withMicrophone(feed?: { surface: string | null }) {
     voiceMappings: voiceRig({ stream: 'sung', layout: { kind: 'poly', channel: 5, voices: 4, steal: 'oldest' } }).voiceMappings,
   };
   made.player.load(rig, 2, false, {});
-  const page = made.page(feed);
-  page.hello();
-  page.tell({ kind: 'feed', feed: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
-  const { streams } = page.said.find((message) => message.kind === 'feed')!;
-  const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => page.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.feedVoices)), true);
+  const client = made.client(device);
+  client.hello();
+  client.tell({ kind: 'feed', feed: 'microphone', report, sources: [{ key: 'level', name: 'Loudness', kind: 'continuous', unit: 'dB', range: [-60, 0] }] });
+  const { streams } = client.said.find((message) => message.kind === 'feed')!;
+  const sing = (stream: number, kind: 'on' | 'move' | 'off', voice: number, pitch = 60) => client.session['receive'](Buffer.from(encodeVoices(0, Date.now(), [{ ...voiceEvent(kind), stream, voice, pitch }], 0, FRAME.feedVoices)), true);
   const sounding = () => made.player.shown.soundingVoices(made.player.mappings.find('v0')!).map(({ pitch }) => pitch);
-  return { ...made, rig, ...page, streams, sing, sounding };
+  return { ...made, rig, ...client, streams, sing, sounding };
 }
 
 it('a microphone of a page plays its streams, a stream of another device and one that it has not told of it does not', () => {

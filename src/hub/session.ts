@@ -3,8 +3,8 @@ import type { RawData, WebSocket } from 'ws';
 import { CLOSED_NOT_JOINED, type DeviceLeave } from '../protocol/devices';
 import { decodeMidi, encodeWrite, FRAME, isSampled, sampleCount, sampleSequence, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
-import { LIVE_VERSION, type FromPage, type LentIdentity, type ToPage, type Watch } from '../protocol/live';
-import { checkFromPage } from '../protocol/liveSchema';
+import { LIVE_VERSION, type FromClient, type LentIdentity, type ToClient, type Watch } from '../protocol/live';
+import { checkFromClient } from '../protocol/liveSchema';
 import type { MemberShown } from '../protocol/transport';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { ProblemCode } from '../protocol/problem';
@@ -12,12 +12,12 @@ import { BadFrames } from './badFrames';
 import type { Inputs } from './inputs';
 import type { Outputs } from './outputs/outputs';
 import type { Introduction } from './introduction';
-import { PageFeeds } from './inputs/pageFeeds';
+import { ClientFeeds } from './inputs/clientFeeds';
 import { RawList } from './inputs/rawList';
 import { obey } from './obey';
 import type { Lender } from './outputs/lentPorts';
 import { canMakePorts } from './outputs/outputs';
-import { PageWatch } from './pageWatch';
+import { ClientWatch } from './clientWatch';
 import { Played } from './played';
 import type { Player } from './player';
 import type { RecordControl } from './recordControl';
@@ -33,9 +33,9 @@ const NOTHING = -2;
 /** One page on the live line: takes its frames, as many and of the kind that it may send, and shows it what it watches. */
 export class Session {
   readonly watcher: Watcher;
-  readonly watching: PageWatch;
+  readonly watching: ClientWatch;
   readonly played: Played;
-  readonly feeds: PageFeeds;
+  readonly feeds: ClientFeeds;
   /** Signals that this page wants held back. */
   heldBack: readonly string[] = [];
   private answered = true;
@@ -67,9 +67,9 @@ export class Session {
     /** The joined device whose page it is; null for a page on this computer, which may do everything. */
     public device: DeviceLeave | null = null,
   ) {
-    this.feeds = new PageFeeds(player, inputs.intake, device?.id ?? null);
+    this.feeds = new ClientFeeds(player, inputs.intake, device?.id ?? null);
     this.watcher = new Watcher(socket, player.shown, 500);
-    this.watching = new PageWatch(socket, player, this.watcher);
+    this.watching = new ClientWatch(socket, player, this.watcher);
     this.played = new Played(player, this.watcher, (code, field, message) => this.refuse(code, field, message), () => this.device !== null);
     const who = device ? 'device' : 'host';
     this.messages = new Rate(LIMITS.messagesPerSecond[who]);
@@ -98,7 +98,7 @@ export class Session {
     this.socket.close(CLOSED_NOT_JOINED, 'dropped');
   }
 
-  send(message: ToPage): void {
+  send(message: ToClient): void {
     if (this.socket.bufferedAmount > LIMITS.socketBacklogBytes) return this.socket.terminate();
     this.socket.send(JSON.stringify(message));
   }
@@ -310,8 +310,8 @@ export class Session {
     } catch {
       return this.refuse('malformed-json', 'frame', 'A text frame must be JSON.');
     }
-    const message = checkFromPage(parsed, this.device !== null);
-    if (message === 'forbidden') return this.refuse('forbidden', (parsed as FromPage).kind, 'A joined device plays its surface; the rest is for the host alone.');
+    const message = checkFromClient(parsed, this.device !== null);
+    if (message === 'forbidden') return this.refuse('forbidden', (parsed as FromClient).kind, 'A joined device plays its surface; the rest is for the host alone.');
     if (message.ok) return obey(this, message.value);
     const { field, message: sentence } = message.problems[0]!;
     this.refuse('invalid', field, sentence);

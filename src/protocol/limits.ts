@@ -48,7 +48,7 @@ export const LIMITS = {
   linkFrameBytes: 64 * 1024 * 1024,
   samplesPerFrame: 255,
   /** Voices that one page holds at once. */
-  voicesPerPage: 64,
+  voicesPerClient: 64,
   /** Bytes that may wait in a watcher's socket before its pictures are thinned. */
   watcherBacklogBytes: 64 * 1024,
   /** Bytes that may wait in any socket before it is closed. */
@@ -70,7 +70,7 @@ export const LIMITS = {
   feeds: 512,
   /** Sources of one feed, and feeds of one page. */
   sourcesPerFeed: 128,
-  feedsPerPage: 16,
+  feedsPerClient: 16,
   /** MIDI ports that one page lends. */
   lentPorts: 64,
   /** Network MIDI: sessions of this computer, who is in one at once, whom it remembers, who asks at once, and packets in a second of one that is in and of all others. */

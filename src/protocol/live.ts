@@ -42,7 +42,7 @@ export type Watched = (typeof WATCHED)[number];
 export const WATCH_PIECE = 2000;
 
 /** JSON from a page to the hub. */
-export type FromPage =
+export type FromClient =
   | { kind: 'hello'; version: number; surface?: string }
   | { kind: 'watch'; watch: Watch }
   /** What is watched from now on, and what no more. */
@@ -94,7 +94,7 @@ export const INTRODUCE_HOWS = ['sweep', 'follow'] as const;
 export type IntroduceHow = (typeof INTRODUCE_HOWS)[number];
 
 /** The kinds of feeds that a page may bring. */
-export const PAGE_FEEDS = ['gamepad', 'motion', 'midi', 'computer', 'microphone', 'hands'] as const;
+export const CLIENT_FEEDS = ['gamepad', 'motion', 'midi', 'computer', 'microphone', 'hands'] as const;
 
 /**
  * Numbers that binary frames use, as far as they were not told before. A number whose id is gone may be given to another
@@ -238,7 +238,7 @@ export interface RawLine {
 }
 
 /** JSON from the hub to a page. */
-export type ToPage =
+export type ToClient =
   | { kind: 'welcome'; version: number; hubTimeMs: number; names: Names; rig: string; revision: number; stage: boolean }
   | { kind: 'names'; names: Names }
   /** Which rig plays now, by its id, and in which revision. */

@@ -3,7 +3,7 @@ import type { SourceReport } from '../core/inputs/feed';
 import type { StandInSettings } from '../core/standIn/standIn';
 import { check, type Checked } from './check';
 import { LIMITS } from './limits';
-import { INTRODUCE_HOWS, PAGE_FEEDS, WATCHED, WATCH_PIECE, type FromPage } from './live';
+import { INTRODUCE_HOWS, CLIENT_FEEDS, WATCHED, WATCH_PIECE, type FromClient } from './live';
 import { RECORD_DOES } from './takes';
 import { toTransport } from './transport';
 import { finite, id, name, wholeMessage } from './rig/pieces';
@@ -45,7 +45,7 @@ const hello = { version: Joi.number().integer().required(), surface: id };
 const watchList = { what: Joi.valid(...WATCHED).required(), add: numbers, remove: numbers };
 const ping = { pageTimeMs: Joi.number().required() };
 const recall = { scene: id.required() };
-const report = { kind: Joi.valid(...PAGE_FEEDS).required(), report: key.required(), name: name.required() };
+const report = { kind: Joi.valid(...CLIENT_FEEDS).required(), report: key.required(), name: name.required() };
 const feed = (reported: Joi.SchemaMap) => ({ feed: key.required(), report: Joi.object(reported).required(), sources: Joi.array().items(source).max(LIMITS.sourcesPerFeed).required() });
 const feedGone = { feed: key.required() };
 
@@ -53,7 +53,7 @@ const feedGone = { feed: key.required() };
  * All that may be said on the live line, and by whom. A joined device plays its surface, brings its motion, and may call for
  * silence; the rest is for the pages of this computer.
  */
-export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
+export const LIVE_TABLE: Record<FromClient['kind'], LiveRow> = {
   hello: { schema: hello, device: hello },
   watch: {
     schema: { watch: Joi.object({ monitor: Joi.boolean(), activity: Joi.boolean(), inputs: Joi.boolean(), outputStates: Joi.boolean(), mappingStates: Joi.boolean(), ensemble: Joi.boolean(), delays: Joi.object({ output: id, mapping: id }), raw: id }).required() },
@@ -80,16 +80,16 @@ export const LIVE_TABLE: Record<FromPage['kind'], LiveRow> = {
   knob: { schema: { standIn: id.required(), knob: key.required(), value: finite.required() } },
 };
 
-const KINDS = Object.keys(LIVE_TABLE) as FromPage['kind'][];
+const KINDS = Object.keys(LIVE_TABLE) as FromClient['kind'][];
 const compiled = (of: 'schema' | 'device') => new Map(KINDS.flatMap((one) => (LIVE_TABLE[one][of] ? [[one, Joi.object({ kind, ...LIVE_TABLE[one][of] })] as const] : [])));
 const OF_HOST = compiled('schema');
 const OF_DEVICE = compiled('device');
 const UNKNOWN = Joi.object({ kind: Joi.valid(...KINDS).required() });
 
 /** Checks what a page says: it must be a row of the table, and one that this page may say. */
-export function checkFromPage(said: unknown, isDevice: boolean): Checked<FromPage> | 'forbidden' {
-  const named = typeof said === 'object' && said !== null && 'kind' in said ? (said.kind as FromPage['kind']) : undefined;
+export function checkFromClient(said: unknown, isDevice: boolean): Checked<FromClient> | 'forbidden' {
+  const named = typeof said === 'object' && said !== null && 'kind' in said ? (said.kind as FromClient['kind']) : undefined;
   const schema = named === undefined ? undefined : (isDevice ? OF_DEVICE : OF_HOST).get(named);
-  if (!schema) return isDevice && named !== undefined && OF_HOST.has(named) ? 'forbidden' : check(UNKNOWN as Joi.Schema<FromPage>, said);
-  return check(schema as Joi.Schema<FromPage>, said);
+  if (!schema) return isDevice && named !== undefined && OF_HOST.has(named) ? 'forbidden' : check(UNKNOWN as Joi.Schema<FromClient>, said);
+  return check(schema as Joi.Schema<FromClient>, said);
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { testRig } from '../core/engine/testRig';
 import { check } from './check';
 import { readEnvironment } from './environment';
-import { checkFromPage } from './liveSchema';
+import { checkFromClient } from './liveSchema';
 import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
 import { checkRig, editRequestSchema } from './rig';
 import { upgradeRig } from './rig/upgrade';
@@ -67,7 +67,7 @@ describe('a control message of a page', () => {
   it.each([[{ kind: 'dance' }, 'kind'], [{ kind: 'ping', pageTimeMs: 'now' }, 'pageTimeMs'], [{ kind: 'watchList', what: 'signals', add: [-1], remove: [] }, 'add[0]']])(
     '%j is refused, naming the field',
     (message, field) => {
-      const checked = checkFromPage(message, false);
+      const checked = checkFromClient(message, false);
       expect(checked === 'forbidden' || checked.ok ? null : checked.problems[0]!.field).toBe(field);
     },
   );
@@ -83,7 +83,7 @@ describe('a control message of a page', () => {
     [{ kind: 'try', surface: null }, 'forbidden'],
     [{ kind: 'nonsense' }, 'kind'],
   ])('a joined device that says %j gets %s', (message, expected) => {
-    const checked = checkFromPage(message, true);
+    const checked = checkFromClient(message, true);
     expect(checked === 'forbidden' ? checked : checked.ok ? null : checked.problems[0]!.field).toBe(expected);
   });
 });

@@ -3,11 +3,11 @@ import { splitPieces } from '../../src/core/takes/bytes';
 import { hexOf } from '../../src/core/midi/describe';
 import { readScore, type ScoreMessage } from '../../src/core/takes/score';
 import type { RecordingState, TakeDetail, TakeSummary } from '../../src/protocol/takes';
-import type { TestPage } from './page';
+import type { TestClient } from './client';
 import { waitFor, type Pumice } from './pumice';
 
 /** What the hub said last of recording. */
-export const recordingOf = (page: TestPage): RecordingState | undefined => page.messages.flatMap((message) => (message.kind === 'recording' ? [message.recording] : [])).at(-1);
+export const recordingOf = (client: TestClient): RecordingState | undefined => client.messages.flatMap((message) => (message.kind === 'recording' ? [message.recording] : [])).at(-1);
 
 export async function takesOf({ url }: Pumice): Promise<TakeSummary[]> {
   return (await fetch(`${url}/api/takes`)).json() as Promise<TakeSummary[]>;

@@ -5,12 +5,12 @@ import { CLOSED_NOT_JOINED, DEVICE_COOKIE, type JoinCode, type JoinedDevice } fr
 import { encodeMidi, encodeSamples } from '../../src/protocol/frames';
 import { LIMITS } from '../../src/protocol/limits';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
 
 /** What a guest of the network who means ill may try, and what a rig may weigh; each is answered, and playing goes on. */
 let pumice: Pumice;
-let host: TestPage;
+let host: TestClient;
 let monitor: Monitor;
 
 beforeAll(async () => {
@@ -18,7 +18,7 @@ beforeAll(async () => {
   await pumice.run();
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
   expect((await call('/api/joining', 'PUT', { on: true })).status).toBe(200);
-  host = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  host = await TestClient.open(pumice.hubPort, 'wheelhouse');
   monitor = await Monitor.open(pumice.url);
 });
 afterAll(async () => {
@@ -50,16 +50,16 @@ function posted(body: string): Promise<number> {
   });
 }
 
-async function deviceLine(cookie: string): Promise<TestPage> {
-  const page = TestPage.device(live(), cookie, 'wheelhouse');
-  await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
-  return page;
+async function deviceLine(cookie: string): Promise<TestClient> {
+  const client = TestClient.device(live(), cookie, 'wheelhouse');
+  await waitFor('the welcome', () => client.messages.find(({ kind }) => kind === 'welcome'));
+  return client;
 }
 
 /** The host still plays: a finger of this computer becomes a message. */
 async function stillPlays(): Promise<void> {
   // This process, busy with what it attacks with, may itself have been silent for too long.
-  if (host.closedWith !== null) host = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  if (host.closedWith !== null) host = await TestClient.open(pumice.hubPort, 'wheelhouse');
   const before = monitor.sent.length;
   let step = 0;
   await waitFor('the host to play on', () => {
@@ -71,19 +71,19 @@ async function stillPlays(): Promise<void> {
 describe('a joined device that lies', () => {
   it('brings no gamepad, keyboard or MIDI, and sends no raw bytes', async () => {
     const { cookie } = await joined('Liar');
-    const page = await deviceLine(cookie);
-    for (const kind of ['gamepad', 'midi', 'computer'] as const) page.tell({ kind: 'feed', feed: `my ${kind}`, report: { kind, report: 'x', name: 'Mine' }, sources: [] });
-    await waitFor('three refusals', () => page.problems.filter(({ field }) => field === 'report.kind').length === 3);
-    page.socket.send(encodeMidi(0, 0, [0x90, 60, 100]));
-    await waitFor('the bytes to be refused', () => page.problems.some(({ code }) => code === 'malformed-frame'));
+    const client = await deviceLine(cookie);
+    for (const kind of ['gamepad', 'midi', 'computer'] as const) client.tell({ kind: 'feed', feed: `my ${kind}`, report: { kind, report: 'x', name: 'Mine' }, sources: [] });
+    await waitFor('three refusals', () => client.problems.filter(({ field }) => field === 'report.kind').length === 3);
+    client.socket.send(encodeMidi(0, 0, [0x90, 60, 100]));
+    await waitFor('the bytes to be refused', () => client.problems.some(({ code }) => code === 'malformed-frame'));
     expect((await rig()).inputs.some(({ name }) => name === 'Mine')).toBe(false);
-    page.close();
+    client.close();
   });
 
   it('that repeats what a sensor of the host says of itself is another input', async () => {
     const report = { kind: 'motion' as const, report: 'motion of the host', name: 'Lantern' };
     const sources = [{ key: 'tilt pitch', name: 'Forward', kind: 'continuous' as const, unit: 'deg' as const, range: [-90, 90] as [number, number] }];
-    const bench = await TestPage.open(pumice.hubPort);
+    const bench = await TestClient.open(pumice.hubPort);
     const own = await bench.bring('lantern', report, sources);
     await waitFor('the input of the host', async () => {
       bench.say(own.sources[0]!, 10);
@@ -91,87 +91,87 @@ describe('a joined device that lies', () => {
     });
     bench.socket.terminate();
     const { cookie } = await joined('Pretender');
-    const page = await deviceLine(cookie);
-    const other = await page.bring('lantern', report, sources);
+    const client = await deviceLine(cookie);
+    const other = await client.bring('lantern', report, sources);
     await waitFor('an input of its own', async () => {
-      page.say(other.sources[0]!, 77);
+      client.say(other.sources[0]!, 77);
       return (await rig()).inputs.filter(({ kind }) => kind === 'motion').length === 2;
     });
     expect(monitor.facts.some((fact) => fact.direction === 'in' && fact.input === 'lantern' && fact.value === 77)).toBe(false);
-    page.close();
+    client.close();
   });
 
   it('is told the names of its surface alone, and none by way of refusals', async () => {
     const { cookie } = await joined('Curious');
-    const page = await deviceLine(cookie);
-    const told = page.messages.flatMap((message) => ('names' in message ? [...message.names.signals, ...message.names.mappings, ...message.names.outputs] : []));
+    const client = await deviceLine(cookie);
+    const told = client.messages.flatMap((message) => ('names' in message ? [...message.names.signals, ...message.names.mappings, ...message.names.outputs] : []));
     expect(told.length).toBeGreaterThan(10);
     expect(told.filter(([, id]) => !id.startsWith('wheelhouse.'))).toEqual([]);
     const foreign = host.numberOf('chart-table.swell') >= 0 ? host.numberOf('chart-table.swell') : 60_000;
-    for (let number = 0; number < 120; number++) page.socket.send(encodeSamples(1, 0, [{ signal: number, value: NaN }, { signal: foreign, value: 0 }]));
-    await waitFor('refusals', () => page.problems.length >= 60);
-    expect(page.problems.filter(({ message }) => /chart-table|mooring/.test(message))).toEqual([]);
-    page.close();
+    for (let number = 0; number < 120; number++) client.socket.send(encodeSamples(1, 0, [{ signal: number, value: NaN }, { signal: foreign, value: 0 }]));
+    await waitFor('refusals', () => client.problems.length >= 60);
+    expect(client.problems.filter(({ message }) => /chart-table|mooring/.test(message))).toEqual([]);
+    client.close();
   });
 
   it('plays a surface no more from the moment that it is taken from it', async () => {
     const { cookie, id } = await joined('Former');
-    const page = await deviceLine(cookie);
+    const client = await deviceLine(cookie);
     host.watch({ signals: ['wheelhouse.bell', 'wheelhouse.fog'] });
-    page.move('wheelhouse.bell', 1);
+    client.move('wheelhouse.bell', 1);
     await waitFor('the bell', () => host.values.get('wheelhouse.bell') === 1);
     await call(`/api/devices/${id}`, 'PATCH', { surface: null });
-    await waitFor('the word', () => page.messages.some((message) => message.kind === 'given' && message.surface === null));
+    await waitFor('the word', () => client.messages.some((message) => message.kind === 'given' && message.surface === null));
     await waitFor('what it held to be let go of', () => host.values.get('wheelhouse.bell') === 0);
-    page.move('wheelhouse.fog', 0.4321);
-    await waitFor('the refusal', () => page.problems.some(({ code }) => code === 'unknown-signal'));
+    client.move('wheelhouse.fog', 0.4321);
+    await waitFor('the refusal', () => client.problems.some(({ code }) => code === 'unknown-signal'));
     expect(host.values.get('wheelhouse.fog')).not.toBeCloseTo(0.4321, 4);
-    page.close();
+    client.close();
   });
 
   it('that says more than can be played holds nothing any more: its lift may be among what is left out', async () => {
     const { cookie } = await joined('Hasty');
-    const page = await deviceLine(cookie);
+    const client = await deviceLine(cookie);
     host.watch({ signals: ['wheelhouse.bell'] });
-    page.move('wheelhouse.bell', 1);
+    client.move('wheelhouse.bell', 1);
     await waitFor('the bell', () => host.values.get('wheelhouse.bell') === 1);
-    const tooFast = () => page.problems.some(({ code }) => code === 'too-many');
+    const tooFast = () => client.problems.some(({ code }) => code === 'too-many');
     for (let round = 1; !tooFast(); round++) {
-      for (let i = 0; i < LIMITS.framesPerSecond.device + 100; i++) page.move('wheelhouse.fog', (i % 100) / 100);
-      page.tell({ kind: 'ping', pageTimeMs: round });
-      await waitFor('the round to be heard', () => page.messages.some((message) => message.kind === 'pong' && message.pageTimeMs === round));
+      for (let i = 0; i < LIMITS.framesPerSecond.device + 100; i++) client.move('wheelhouse.fog', (i % 100) / 100);
+      client.tell({ kind: 'ping', pageTimeMs: round });
+      await waitFor('the round to be heard', () => client.messages.some((message) => message.kind === 'pong' && message.pageTimeMs === round));
     }
-    expect(page.closedWith).toBeNull();
+    expect(client.closedWith).toBeNull();
     await waitFor('what it held to be let go of', () => host.values.get('wheelhouse.bell') === 0);
-    page.close();
+    client.close();
   });
 
   it('takes a few lines and no more, and leaves room for the host', async () => {
     const { cookie } = await joined('Greedy');
-    const pages = Array.from({ length: 12 }, () => TestPage.device(live(), cookie, 'wheelhouse'));
-    await waitFor('all to be answered', () => pages.every((page) => page.closedWith !== null || page.messages.some(({ kind }) => kind === 'welcome')));
-    expect(pages.filter((page) => page.messages.some(({ kind }) => kind === 'welcome'))).toHaveLength(LIMITS.sessionsPerDevice);
-    const another = await TestPage.open(pumice.hubPort);
+    const clients = Array.from({ length: 12 }, () => TestClient.device(live(), cookie, 'wheelhouse'));
+    await waitFor('all to be answered', () => clients.every((client) => client.closedWith !== null || client.messages.some(({ kind }) => kind === 'welcome')));
+    expect(clients.filter((client) => client.messages.some(({ kind }) => kind === 'welcome'))).toHaveLength(LIMITS.sessionsPerDevice);
+    const another = await TestClient.open(pumice.hubPort);
     another.close();
-    for (const page of pages) page.close();
+    for (const client of clients) client.close();
   });
 
   it('that brings and takes a device away without end is slowed or out, while the host plays on', async () => {
     const { cookie } = await joined('Restless');
-    const page = await deviceLine(cookie);
+    const client = await deviceLine(cookie);
     const flood = () => {
-      for (let i = 0; i < 100 && page.closedWith === null; i++) {
-        page.tell({ kind: 'feed', feed: `m${i}`, report: { kind: 'motion', report: `m${i}`, name: 'M' }, sources: Array.from({ length: 64 }, (_, s) => ({ key: `s${s}`, name: `S${s}`, kind: 'continuous', unit: 'unit', range: [0, 1] })) });
-        page.tell({ kind: 'feedGone', feed: `m${i}` });
+      for (let i = 0; i < 100 && client.closedWith === null; i++) {
+        client.tell({ kind: 'feed', feed: `m${i}`, report: { kind: 'motion', report: `m${i}`, name: 'M' }, sources: Array.from({ length: 64 }, (_, s) => ({ key: `s${s}`, name: `S${s}`, kind: 'continuous', unit: 'unit', range: [0, 1] })) });
+        client.tell({ kind: 'feedGone', feed: `m${i}` });
       }
     };
     await waitFor('it to be told', () => {
       flood();
-      return page.problems.some(({ code }) => code === 'too-many') || page.closedWith !== null;
+      return client.problems.some(({ code }) => code === 'too-many') || client.closedWith !== null;
     });
     expect(host.closedWith).toBeNull();
     await stillPlays();
-    page.close();
+    client.close();
   });
 });
 
@@ -185,8 +185,8 @@ describe('a stranger', () => {
     await stillPlays();
   });
   it('with a token of nobody is closed at once', async () => {
-    const page = TestPage.device(live(), `${DEVICE_COOKIE}=nobody`, 'wheelhouse');
-    await waitFor('the close', () => page.closedWith === CLOSED_NOT_JOINED);
+    const client = TestClient.device(live(), `${DEVICE_COOKIE}=nobody`, 'wheelhouse');
+    await waitFor('the close', () => client.closedWith === CLOSED_NOT_JOINED);
   });
 });
 
@@ -229,19 +229,19 @@ describe('weight', () => {
       const health = await fresh.health();
       return health.ok ? health : null;
     });
-    const page = await TestPage.open(fresh.hubPort, 'wheelhouse');
-    await waitFor('the last of the names', () => page.mappingNumber(`heavy-${statuses.lastIndexOf(200)}-899`) >= 0);
+    const client = await TestClient.open(fresh.hubPort, 'wheelhouse');
+    await waitFor('the last of the names', () => client.mappingNumber(`heavy-${statuses.lastIndexOf(200)}-899`) >= 0);
     // A list to watch that no single frame could hold as ids.
     const ids = Array.from({ length: statuses.filter((status) => status === 200).length * 900 }, (_, i) => `heavy-${Math.floor(i / 900)}-${i % 900}`);
-    page.watch({ mappings: ids });
-    page.move('wheelhouse.fog', 0.5);
-    page.tell({ kind: 'ping', pageTimeMs: 1 });
-    await waitFor('the answer', () => page.messages.some(({ kind }) => kind === 'pong'));
-    expect([page.closedWith, (await fresh.health()).hub.pid]).toEqual([null, before.hub.pid]);
+    client.watch({ mappings: ids });
+    client.move('wheelhouse.fog', 0.5);
+    client.tell({ kind: 'ping', pageTimeMs: 1 });
+    await waitFor('the answer', () => client.messages.some(({ kind }) => kind === 'pong'));
+    expect([client.closedWith, (await fresh.health()).hub.pid]).toEqual([null, before.hub.pid]);
     await fresh.killAll();
     await fresh.run();
     await waitFor('the heavy rig to play', async () => (await fresh.health()).ok);
-    page.close();
+    client.close();
     await fresh.stop();
   });
   it('a message of more than 255 bytes is whole in the monitor, and so is what follows it', async () => {

@@ -1,18 +1,18 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
 
 let pumice: Pumice;
-let surface: TestPage;
+let surface: TestClient;
 let monitor: Monitor;
 
 beforeAll(async () => {
   pumice = await Pumice.fresh();
   if ((await pumice.start()) !== null) throw new Error(pumice.output);
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-  surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
   monitor = await Monitor.open(pumice.url);
 }, 60_000);
 afterAll(async () => {
@@ -26,54 +26,54 @@ const rig = async () => (await get<{ document: RigDocument }>('/api/rig')).docum
 
 describe('introducing a mapping', () => {
   const begin = async (mapping: string, how: 'sweep' | 'follow') => {
-    const page = await TestPage.open(pumice.hubPort);
-    page.tell({ kind: 'introduce', mapping, how });
-    await waitFor('it to be said', () => page.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping));
-    return page;
+    const client = await TestClient.open(pumice.hubPort);
+    client.tell({ kind: 'introduce', mapping, how });
+    await waitFor('it to be said', () => client.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping));
+    return client;
   };
   it('sweeps it alone; what was held back comes at its present value when the page leaves', async () => {
     surface.move('wheelhouse.swell', 0);
     await waitFor('the swell at rest', () => monitor.sent.includes('weather B2 16 00'));
-    const page = await begin('fog', 'sweep');
+    const client = await begin('fog', 'sweep');
     monitor.facts.length = 0;
     for (let i = 1; i <= 20; i++) surface.move('wheelhouse.swell', i / 20);
     await waitFor('the sweep', () => new Set(monitor.sent.filter((line) => line.startsWith('weather B2 15'))).size > 20);
     expect(monitor.sent.filter((line) => !line.startsWith('weather B2 15'))).toEqual([]);
-    page.socket.terminate();
+    client.socket.terminate();
     await waitFor('the swell where it is now', () => monitor.sent.includes('weather B2 16 7F'));
   });
   it('follows the hand alone, and ends when asked', async () => {
-    const page = await begin('fog', 'follow');
+    const client = await begin('fog', 'follow');
     monitor.facts.length = 0;
     surface.move('wheelhouse.swell', 0.25);
     surface.move('wheelhouse.fog', 0.9);
     await waitFor('the fog', () => monitor.sent.includes('weather B2 15 72'));
     expect(monitor.sent.some((line) => line.startsWith('weather B2 16'))).toBe(false);
-    page.tell({ kind: 'introduce', mapping: null });
+    client.tell({ kind: 'introduce', mapping: null });
     await waitFor('the swell', () => monitor.sent.includes('weather B2 16 20'));
-    page.close();
+    client.close();
   });
   it('presses and lets go of a note, and none is left sounding', async () => {
-    const page = await begin('bell', 'sweep');
+    const client = await begin('bell', 'sweep');
     monitor.facts.length = 0;
     await waitFor('two strokes', () => monitor.sent.filter((line) => line.startsWith('bell-and-rigging 99')).length >= 2);
-    page.tell({ kind: 'introduce', mapping: null });
+    client.tell({ kind: 'introduce', mapping: null });
     await waitFor('as many ends as beginnings', () => {
       const count = (status: string) => monitor.sent.filter((line) => line.startsWith(`bell-and-rigging ${status}`)).length;
       return count('99') === count('89');
     });
-    page.close();
+    client.close();
   });
   it('is refused for a mapping that there is not, and on Stage', async () => {
-    const page = await TestPage.open(pumice.hubPort);
-    page.tell({ kind: 'introduce', mapping: 'moon' });
-    expect((await waitFor('the refusal', () => page.problems[0])).field).toBe('mapping');
+    const client = await TestClient.open(pumice.hubPort);
+    client.tell({ kind: 'introduce', mapping: 'moon' });
+    expect((await waitFor('the refusal', () => client.problems[0])).field).toBe('mapping');
     await pumice.post('/api/stage', { stage: true });
-    await waitFor('the Stage', () => page.messages.some((message) => message.kind === 'rig' && message.stage));
-    page.tell({ kind: 'introduce', mapping: 'fog' });
-    await waitFor('the second refusal', () => page.problems.length === 2);
+    await waitFor('the Stage', () => client.messages.some((message) => message.kind === 'rig' && message.stage));
+    client.tell({ kind: 'introduce', mapping: 'fog' });
+    await waitFor('the second refusal', () => client.problems.length === 2);
     await pumice.post('/api/stage', { stage: false });
-    page.close();
+    client.close();
   });
 });
 
@@ -90,7 +90,7 @@ describe('undo and redo over HTTP', () => {
     await pumice.killAll();
     await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
     monitor = await Monitor.open(pumice.url);
     await pumice.post('/api/rigs/night-ferry/redo', {});
     expect((await rig()).mappings.find(({ id }) => id === 'fog')?.on).toBe(false);
@@ -118,18 +118,18 @@ describe('rigs over HTTP', () => {
 
 describe('an edit on its way to the pages', () => {
   it('reaches the screens of the bench as the edit, with the window that made it; a surface hears that there is another revision', async () => {
-    const page = await TestPage.open(pumice.hubPort);
+    const client = await TestClient.open(pumice.hubPort);
     const edit = { kind: 'setMapping', mapping: 'fog', set: { name: 'Thick fog' } };
     const { answer } = await pumice.post('/api/rigs/night-ferry/edits', { edit, window: 'desk', number: 7 });
-    const made = await waitFor('the edit', () => page.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[0]);
+    const made = await waitFor('the edit', () => client.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[0]);
     expect(made).toEqual(answer);
     expect(made).toMatchObject({ id: 'night-ferry', edit, by: { window: 'desk', number: 7 }, revision: (await pumice.health()).revision, undo: 'Thick fog: name' });
     await waitFor('the revision', () => surface.messages.some((message) => message.kind === 'rig' && message.revision === made.revision));
     expect(surface.messages.some(({ kind }) => kind === 'edited')).toBe(false);
     await pumice.post('/api/rigs/night-ferry/undo', {});
-    const back = await waitFor('the edit that takes it back', () => page.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[1]);
+    const back = await waitFor('the edit that takes it back', () => client.messages.flatMap((message) => (message.kind === 'edited' ? [message.made] : []))[1]);
     expect(back).toMatchObject({ edit: { set: { name: 'Fog density' } }, redo: 'Fog density: name' });
-    page.close();
+    client.close();
   });
 });
 
@@ -155,25 +155,25 @@ describe('scenes that are recalled while playing', () => {
     const unheard = document.mappings.find(({ name }) => name === 'Quay')!.id;
     const put = (to: object) => pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to }] } });
     expect((await put({ ...scene, mappings: { rust: false }, messages: [{ output: 'weather', bytes: [0xc2, 4] }], recalledBy: { signal: 'wheelhouse.bell' } })).status).toBe(200);
-    const page = await TestPage.open(pumice.hubPort);
-    page.watch({ mappingStates: true });
+    const client = await TestClient.open(pumice.hubPort);
+    client.watch({ mappingStates: true });
     monitor.facts.length = 0;
     surface.move('wheelhouse.bell', 1);
     await waitFor('the program change of the scene', () => monitor.sent.includes('weather C2 04'));
     surface.move('wheelhouse.bell', 0);
-    const told = await waitFor('the scene to be told', () => page.messages.findLast((message) => message.kind === 'mappingStates' && message.states.scene === 'fog-bank'));
+    const told = await waitFor('the scene to be told', () => client.messages.findLast((message) => message.kind === 'mappingStates' && message.states.scene === 'fog-bank'));
     if (told.kind !== 'mappingStates') throw new Error('not told');
-    expect(told.states.sends[page.mappingNumber('rust')]).toBe(false);
-    expect(told.states.sends[page.mappingNumber('swell')]).toBe(true);
+    expect(told.states.sends[client.mappingNumber('rust')]).toBe(false);
+    expect(told.states.sends[client.mappingNumber('swell')]).toBe(true);
     await waitFor('the bell to be heard', () => {
-      const latest = page.messages.findLast((message) => message.kind === 'mappingStates');
-      return latest?.kind === 'mappingStates' && latest.states.heardMsAgo[page.mappingNumber('bell')]! >= 0 && latest.states.heardMsAgo[page.mappingNumber(unheard)] === -1;
+      const latest = client.messages.findLast((message) => message.kind === 'mappingStates');
+      return latest?.kind === 'mappingStates' && latest.states.heardMsAgo[client.mappingNumber('bell')]! >= 0 && latest.states.heardMsAgo[client.mappingNumber(unheard)] === -1;
     });
     expect((await put(scene)).status).toBe(200);
-    page.close();
+    client.close();
   });
   it('a program change that comes in recalls the scene of its number', async () => {
-    const keys = await TestPage.open(pumice.hubPort);
+    const keys = await TestClient.open(pumice.hubPort);
     const { midi } = await keys.bring('keys', { kind: 'midi', report: 'keys', name: 'Harmonium' }, []);
     keys.midi(midi, 0xc0, 6);
     const program = await waitFor('the program as a signal', async () => (await rig()).signals.find(({ source }) => source === 'program 1'));
@@ -237,13 +237,13 @@ describe('a rig that travels', () => {
       expect(taken).toEqual(await get(`/api/rigs/${ids[0]}/document`));
       const heard = await Promise.all(
         [pumice, other].map(async (program) => {
-          const [page, listening] = [await TestPage.open(program.hubPort, 'wheelhouse'), await Monitor.open(program.url)];
-          for (const value of [0.1, 0.7, 0.333]) page.move('wheelhouse.fog', value);
+          const [client, listening] = [await TestClient.open(program.hubPort, 'wheelhouse'), await Monitor.open(program.url)];
+          for (const value of [0.1, 0.7, 0.333]) client.move('wheelhouse.fog', value);
           await waitFor('the last of it', () => listening.sent.some((line) => line.startsWith('weather B8 35')));
-          page.move('wheelhouse.bell', 1);
-          page.move('wheelhouse.bell', 0);
+          client.move('wheelhouse.bell', 1);
+          client.move('wheelhouse.bell', 0);
           await waitFor('the bell to end', () => listening.sent.some((line) => line.startsWith('bell-and-rigging 89')));
-          page.close();
+          client.close();
           listening.close();
           return listening.sent.filter((line) => /^(weather B8|bell-and-rigging [89]9)/.test(line));
         }),

@@ -12,28 +12,28 @@ afterEach(() => void vi.useRealTimers());
 const FOG = 4;
 
 /** A hub that keeps one value, and pages that move it and are told of it, each over a line that is as slow as one likes both ways. */
-function world(pages: number) {
+function world(clients: number) {
   let value = 0;
-  const at = Array.from({ length: pages }, () => {
-    const toPage: ArrayBuffer[] = [];
+  const at = Array.from({ length: clients }, () => {
+    const toClient: ArrayBuffer[] = [];
     const toHub: { sequence: number; value: number }[] = [];
-    const watcher = new Watcher({ bufferedAmount: 0, send: (frame: ArrayBuffer) => void toPage.push(frame) } as unknown as WebSocket, { signalValue: () => value, soundingVoices: () => [], mappingLevel: () => NaN }, 10);
+    const watcher = new Watcher({ bufferedAmount: 0, send: (frame: ArrayBuffer) => void toClient.push(frame) } as unknown as WebSocket, { signalValue: () => value, soundingVoices: () => [], mappingLevel: () => NaN }, 10);
     const store = new LiveStore(() => undefined, () => 0);
     store.hear({ kind: 'names', names: { signals: [[FOG, 'fog']], mappings: [], streams: [], outputs: [] } });
     watcher.watchSignals([FOG]);
-    const page = { toPage, toHub, watcher, store, shown: NaN, sequence: 0 };
-    store.signals.listen('fog', (told) => (page.shown = told));
-    return page;
+    const client = { toPage: toClient, toHub, watcher, store, shown: NaN, sequence: 0 };
+    store.signals.listen('fog', (told) => (client.shown = told));
+    return client;
   });
   const moved = (by: Watcher | null) => at.forEach(({ watcher }) => watcher !== by && watcher.signalChanged(FOG));
   return {
     pages: at,
     value: () => value,
     moves(p: number, to: number): void {
-      const page = at[p]!;
-      page.shown = to;
-      page.store.said.set('fog', page.sequence);
-      page.toHub.push({ sequence: page.sequence++, value: to });
+      const client = at[p]!;
+      client.shown = to;
+      client.store.said.set('fog', client.sequence);
+      client.toHub.push({ sequence: client.sequence++, value: to });
     },
     hubHears(p: number): void {
       const said = at[p]!.toHub.shift();

@@ -7,11 +7,11 @@ import { gamepadSources } from '../../src/core/inputs/gamepadSources';
 import { encodeOsc } from '../../src/net/osc/codec';
 import type { InputSettings } from '../../src/protocol/inputSettings';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
 
 let pumice: Pumice;
-let page: TestPage;
+let client: TestClient;
 let monitor: Monitor;
 const hasOscTools = existsSync('/usr/bin/oscsend') && existsSync('/usr/bin/oscdump');
 
@@ -22,14 +22,14 @@ beforeAll(async () => {
   await open();
 }, 60_000);
 afterAll(async () => {
-  page.close();
+  client.close();
   monitor.close();
   await pumice.stop();
 });
 
 async function open(): Promise<void> {
-  page = await TestPage.open(pumice.hubPort);
-  page.watch({ inputs: true });
+  client = await TestClient.open(pumice.hubPort);
+  client.watch({ inputs: true });
   monitor = await Monitor.open(pumice.url);
 }
 
@@ -40,7 +40,7 @@ const put = async (set: Partial<InputSettings>) => {
   return { status: response.status, answer: (await response.json()) as { problem?: { field: string; message: string } } };
 };
 const edit = (what: object) => pumice.post('/api/rigs/night-ferry/edits', { edit: what });
-const device = (name: string) => page.inputs?.feeds.find((one) => one.name === name);
+const device = (name: string) => client.inputs?.feeds.find((one) => one.name === name);
 
 async function speak(work: (send: (packet: Uint8Array) => Promise<void>, socket: Socket) => Promise<void>, port = pumice.oscPort): Promise<void> {
   const socket = createSocket('udp4');
@@ -78,11 +78,11 @@ describe('OSC', () => {
     const [wave] = (await rig()).signals.filter(({ input }) => input === 'buoy');
     await edit({ kind: 'setSignal', signal: wave!.id, set: { calibration: { travel: { lo: 0, hi: 0.5 } } } });
     await waitFor('silence', () => device('Buoy')?.state === 'silent');
-    page.watch({ inputs: true, signals: [wave!.id] });
+    client.watch({ inputs: true, signals: [wave!.id] });
     await speak(async (send) => send(float('/buoy/wave', 0.25)));
-    await waitFor('the calibrated value', () => page.values.get(wave!.id) === 0.5);
+    await waitFor('the calibrated value', () => client.values.get(wave!.id) === 0.5);
     expect((await rig()).inputs.filter(({ id }) => id.startsWith('buoy'))).toHaveLength(1);
-    await waitFor('it to be live again', () => page.inputs?.feeds.some((one) => one.input === 'buoy' && one.state === 'live'));
+    await waitFor('it to be live again', () => client.inputs?.feeds.some((one) => one.input === 'buoy' && one.state === 'live'));
   });
   it('one that takes a new socket for every message is one input', async () => {
     for (let i = 0; i < 6; i++) await speak(async (send) => send(float('/script/level', i / 8)));
@@ -105,12 +105,12 @@ describe('OSC', () => {
       return found.length === 2 && signals.filter(({ id }) => id.startsWith('twin')).length === 2 && found;
     });
     const [one, two] = (await rig()).signals.filter(({ id }) => id.startsWith('twin')).map(({ id }) => id) as [string, string];
-    page.watch({ inputs: true, signals: [one, two] });
-    await waitFor('both values', () => page.values.has(one) && page.values.has(two));
-    const before = page.values.get(one)!;
+    client.watch({ inputs: true, signals: [one, two] });
+    await waitFor('both values', () => client.values.has(one) && client.values.has(two));
+    const before = client.values.get(one)!;
     const [a, b] = twins as unknown as [Record<string, unknown>, Record<string, unknown>];
     await edit({ kind: 'change', changes: [{ list: 'inputs', id: a.id, to: { ...a, device: b.device } }, { list: 'inputs', id: b.id, to: { ...b, device: a.device } }] });
-    await waitFor('the values to be swapped', () => page.values.get(one) === 1 - before && page.values.get(two) === before);
+    await waitFor('the values to be swapped', () => client.values.get(one) === 1 - before && client.values.get(two) === before);
     running = false;
     await Promise.all(both);
   });
@@ -121,15 +121,15 @@ describe('OSC', () => {
       new DataView(size.buffer).setUint32(0, deep.length);
       deep = Uint8Array.from([...Buffer.from('#bundle\0'), 0, 0, 0, 0, 0, 0, 0, 1, ...size, ...deep]);
     }
-    page.watch({ inputs: true, raw: 'buoy' });
+    client.watch({ inputs: true, raw: 'buoy' });
     await new Promise((resolve) => setTimeout(resolve, 100));
     await speak(async (send) => {
       for (const packet of [Uint8Array.of(1, 2, 3), deep, Buffer.from('/buoy/wave\0\0,f\0\0')]) await send(packet);
       await send(encodeOsc('/buoy/name', [{ type: 's', value: 'fog' }]));
       await send(float('/buoy/wave', NaN, 7));
     });
-    await waitFor('three broken ones', () => page.inputs!.leftOut.broken === 3);
-    await waitFor('the raw messages', () => page.raw.includes('/buoy/name "fog"') && page.raw.includes('/buoy/wave NaN 7'));
+    await waitFor('three broken ones', () => client.inputs!.leftOut.broken === 3);
+    await waitFor('the raw messages', () => client.raw.includes('/buoy/name "fog"') && client.raw.includes('/buoy/wave NaN 7'));
     expect((await rig()).signals.some(({ osc }) => osc?.address === '/buoy/name')).toBe(false);
   });
   it('rules ignore and group by address pattern', async () => {
@@ -140,7 +140,7 @@ describe('OSC', () => {
       await send(float('/rail2/b', 1));
     });
     await waitFor('both under one input', async () => (await rig()).signals.filter(({ input }) => input === 'railing').length === 2);
-    await waitFor('the ignored one to be counted', () => page.inputs!.leftOut.ignored > 0);
+    await waitFor('the ignored one to be counted', () => client.inputs!.leftOut.ignored > 0);
     expect((await rig()).signals.some(({ osc }) => osc?.address === '/rail/heartbeat')).toBe(false);
   });
   it('listens on several ports; one that is taken says so and the others go on', async () => {
@@ -152,7 +152,7 @@ describe('OSC', () => {
     const second = free.address().port;
     await new Promise<void>((resolve) => free.close(() => resolve()));
     await put({ oscPorts: [pumice.oscPort, second, busy] });
-    await waitFor('the states', () => page.inputs!.oscPorts.length === 3 && page.inputs!.oscPorts[2]!.problem?.includes('in use by another program'));
+    await waitFor('the states', () => client.inputs!.oscPorts.length === 3 && client.inputs!.oscPorts[2]!.problem?.includes('in use by another program'));
     await speak(async (send) => send(float('/second/port', 1)), second);
     await waitFor('what came in there', async () => (await rig()).inputs.some(({ id }) => id === 'second'));
     await put({ oscPorts: [pumice.oscPort] });
@@ -212,7 +212,7 @@ describe('OSC', () => {
     dump.stdout.on('data', (data: Buffer) => (heard += String(data)));
     const { addMirror } = await import('../../src/core/rig/addMirror');
     await edit({ kind: 'change', changes: addMirror(await rig(), 'wheelhouse.fog', { host: '127.0.0.1', port, address: '/out/fog' })! });
-    const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
     let value = 0.1;
     await waitFor('oscdump to print it', () => {
       surface.move('wheelhouse.fog', (value = 0.9 - value));
@@ -226,7 +226,7 @@ describe('OSC', () => {
 describe('a gamepad of a page', () => {
   const pad = { kind: 'gamepad', report: 'pad of the deck', name: 'Deck hand' } as const;
   it('sounds at once, and what it holds is let go of when its page leaves', async () => {
-    const bringer = await TestPage.open(pumice.hubPort);
+    const bringer = await TestClient.open(pumice.hubPort);
     const { sources } = await bringer.bring('gamepad 0', pad, gamepadSources(4, 17));
     bringer.say(sources[0]!, 0.3);
     await waitFor('its mappings', async () => (await rig()).mappings.some(({ signal }) => signal === 'deck-hand.button-3'));
@@ -243,34 +243,34 @@ describe('a gamepad of a page', () => {
   it('is the same input after a restart, with its name and mappings', async () => {
     await edit({ kind: 'setInput', input: 'deck-hand', set: { name: 'Bosun' } });
     const { mappings } = await rig();
-    page.close();
+    client.close();
     monitor.close();
     await pumice.killAll();
     await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
     await open();
-    const { sources } = await page.bring('gamepad 3', pad, gamepadSources(4, 17));
-    page.watch({ inputs: true, signals: ['deck-hand.axis-0'] });
-    page.say(sources[0]!, 0.5);
-    await waitFor('its input to be live', () => page.inputs?.feeds.some(({ input, state }) => input === 'deck-hand' && state === 'live'));
+    const { sources } = await client.bring('gamepad 3', pad, gamepadSources(4, 17));
+    client.watch({ inputs: true, signals: ['deck-hand.axis-0'] });
+    client.say(sources[0]!, 0.5);
+    await waitFor('its input to be live', () => client.inputs?.feeds.some(({ input, state }) => input === 'deck-hand' && state === 'live'));
     expect((await rig()).mappings).toEqual(mappings);
     expect((await rig()).inputs.find(({ id }) => id === 'deck-hand')?.name).toBe('Bosun');
   });
   it('a second one alike is an input of its own', async () => {
-    const { sources } = await page.bring('gamepad 4', pad, gamepadSources(4, 17));
-    page.say(sources[0]!, 0.5);
+    const { sources } = await client.bring('gamepad 4', pad, gamepadSources(4, 17));
+    client.say(sources[0]!, 0.5);
     await waitFor('the second', async () => (await rig()).inputs.filter(({ kind }) => kind === 'gamepad').length === 2);
   });
   it('a held-back signal moves nothing until it is let go of', async () => {
-    const second = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    page.tell({ kind: 'holdBack', signals: ['wheelhouse.fog'] });
-    page.watch({ inputs: true, captured: ['wheelhouse.fog'] });
+    const second = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.tell({ kind: 'holdBack', signals: ['wheelhouse.fog'] });
+    client.watch({ inputs: true, captured: ['wheelhouse.fog'] });
     await waitFor('the number to be held back', () => {
       second.move('wheelhouse.fog', 0.123);
-      return page.captured.some(({ signal }) => signal === 'wheelhouse.fog');
+      return client.captured.some(({ signal }) => signal === 'wheelhouse.fog');
     });
     expect(monitor.sent).not.toContain('weather B2 15 10');
-    page.tell({ kind: 'holdBack', signals: [] });
+    client.tell({ kind: 'holdBack', signals: [] });
     await waitFor('the fog', () => {
       second.move('wheelhouse.fog', 0.123);
       return monitor.sent.includes('weather B2 15 10');
@@ -278,12 +278,12 @@ describe('a gamepad of a page', () => {
     second.close();
   });
   it.each([
-    ['a source of nobody', (at: TestPage) => at.say(60_000, 1), 'samples[0].signal'],
-    ['MIDI of no feed', (at: TestPage) => at.midi(99, 0x90, 60, 1), 'feed'],
-    ['a stand-in that there is not', (at: TestPage) => at.tell({ kind: 'standIn', standIn: 'kraken', on: true }), 'standIn'],
-    ['a device of a kind that pages have not', (at: TestPage) => at.socket.send('{"kind":"device","device":"x","report":{"kind":"osc","report":"x","name":"x"},"sources":[]}'), 'report.kind'],
+    ['a source of nobody', (at: TestClient) => at.say(60_000, 1), 'samples[0].signal'],
+    ['MIDI of no feed', (at: TestClient) => at.midi(99, 0x90, 60, 1), 'feed'],
+    ['a stand-in that there is not', (at: TestClient) => at.tell({ kind: 'standIn', standIn: 'kraken', on: true }), 'standIn'],
+    ['a feed of a kind that clients have not', (at: TestClient) => at.socket.send('{"kind":"feed","feed":"x","report":{"kind":"osc","report":"x","name":"x"},"sources":[]}'), 'report.kind'],
   ])('%s is refused, naming the field', async (_, send, field) => {
-    const at = await TestPage.open(pumice.hubPort);
+    const at = await TestClient.open(pumice.hubPort);
     send(at);
     expect((await waitFor('the refusal', () => at.problems[0])).field).toBe(field);
     at.close();
@@ -292,7 +292,7 @@ describe('a gamepad of a page', () => {
 
 describe('MIDI in', () => {
   it('becomes signals, goes through where it should, and ends what went through', async () => {
-    const player = await TestPage.open(pumice.hubPort);
+    const player = await TestClient.open(pumice.hubPort);
     const { midi } = await player.bring('keys', { kind: 'midi', report: 'keys', name: 'Harmonium' }, []);
     player.midi(midi, 0xb0, 1, 64, 0x21, 5);
     await waitFor('the wheel as one of 14 bits', async () => (await rig()).signals.some(({ source }) => source === 'cc14 1 1'));
@@ -320,8 +320,8 @@ describe('recordings', () => {
     expect(answer.problems.map(({ line }) => line)).toEqual([4, 6]);
     const { addRecording } = await import('../../src/core/inputs/addRecording');
     await edit({ kind: 'change', changes: addRecording(await rig(), answer) });
-    page.watch({ inputs: true, captured: ['rope.stretch'] });
-    await waitFor('it to have gone round twice', () => page.captured.filter(({ signal, value }) => signal === 'rope.stretch' && value === 1).length >= 2);
+    client.watch({ inputs: true, captured: ['rope.stretch'] });
+    await waitFor('it to have gone round twice', () => client.captured.filter(({ signal, value }) => signal === 'rope.stretch' && value === 1).length >= 2);
   });
   it('a file without one good line is refused in one sentence', async () => {
     const { status, answer } = await take('nothing here');
@@ -337,31 +337,31 @@ describe('stand-ins', () => {
     ['lantern', 'Lantern'],
     ['harmonium', 'Harmonium'],
   ])('%s starts, moves by itself, and stops', async (id, name) => {
-    page.tell({ kind: 'standIn', standIn: id, on: true });
-    await waitFor('it to be live', () => page.inputs?.feeds.some((one) => one.name === name && one.state === 'live'));
-    page.tell({ kind: 'standIn', standIn: id, on: false });
-    await waitFor('it to be off', () => page.inputs?.standIns.find((one) => one.id === id)?.on === false);
+    client.tell({ kind: 'standIn', standIn: id, on: true });
+    await waitFor('it to be live', () => client.inputs?.feeds.some((one) => one.name === name && one.state === 'live'));
+    client.tell({ kind: 'standIn', standIn: id, on: false });
+    await waitFor('it to be off', () => client.inputs?.standIns.find((one) => one.id === id)?.on === false);
   });
   it('moves by hand', async () => {
-    page.watch({ inputs: true, signals: ['mooring.stretch'] });
-    page.tell({ kind: 'standIn', standIn: 'mooring', on: true, settings: { byItself: false, noise: 0, drift: 0 } });
-    page.tell({ kind: 'knob', standIn: 'mooring', knob: 'stretch', value: 0.625 });
-    await waitFor('the stretch', () => page.values.get('mooring.stretch') === 0.625);
-    page.tell({ kind: 'standIn', standIn: 'mooring', on: false });
+    client.watch({ inputs: true, signals: ['mooring.stretch'] });
+    client.tell({ kind: 'standIn', standIn: 'mooring', on: true, settings: { byItself: false, noise: 0, drift: 0 } });
+    client.tell({ kind: 'knob', standIn: 'mooring', knob: 'stretch', value: 0.625 });
+    await waitFor('the stretch', () => client.values.get('mooring.stretch') === 0.625);
+    client.tell({ kind: 'standIn', standIn: 'mooring', on: false });
   });
   it('four lamps keep their identities as light points', async () => {
     const { addLightPoints } = await import('../../src/core/inputs/lightPoints');
     await edit({ kind: 'change', changes: addLightPoints(await rig(), '/lamps/points', 'rest') });
-    page.watch({ inputs: true, signals: ['light-points.1-x', 'light-points.2-x', 'light-points.3-x', 'light-points.4-x'] });
-    page.tell({ kind: 'standIn', standIn: 'lamps', on: true, settings: { byItself: false, noise: 0, faults: 0 } });
+    client.watch({ inputs: true, signals: ['light-points.1-x', 'light-points.2-x', 'light-points.3-x', 'light-points.4-x'] });
+    client.tell({ kind: 'standIn', standIn: 'lamps', on: true, settings: { byItself: false, noise: 0, faults: 0 } });
     const across = await waitFor('all four', () => {
-      const found = [1, 2, 3, 4].map((n) => page.values.get(`light-points.${n}-x`) ?? 0.5);
+      const found = [1, 2, 3, 4].map((n) => client.values.get(`light-points.${n}-x`) ?? 0.5);
       return new Set(found).size === 4 ? found : null;
     });
-    page.values.clear();
+    client.values.clear();
     await new Promise((resolve) => setTimeout(resolve, 300));
     // At rest each stays itself, although they arrive in any order.
-    [1, 2, 3, 4].forEach((n, i) => expect(page.values.get(`light-points.${n}-x`) ?? across[i]).toBe(across[i]));
-    page.tell({ kind: 'standIn', standIn: 'lamps', on: false });
+    [1, 2, 3, 4].forEach((n, i) => expect(client.values.get(`light-points.${n}-x`) ?? across[i]).toBe(across[i]));
+    client.tell({ kind: 'standIn', standIn: 'lamps', on: false });
   });
 });

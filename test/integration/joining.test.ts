@@ -1,7 +1,7 @@
 import { request } from 'node:https';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CLOSED_NOT_JOINED, JOIN, type JoinCode, type Joining } from '../../src/protocol/devices';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
 
 let pumice: Pumice;
@@ -39,7 +39,7 @@ describe('from the network', () => {
   it('nothing listens before it is switched on, and no code can be had', async () => {
     await expect(get('/join')).rejects.toThrow();
     expect((await call('/api/joining/code', 'POST', { surface: 'wheelhouse' })).status).toBe(400);
-    const refused = TestPage.device(live(), null, 'wheelhouse');
+    const refused = TestClient.device(live(), null, 'wheelhouse');
     await waitFor('the hub to be out of reach', () => refused.closedWith !== null);
     expect(refused.messages).toEqual([]);
     expect(await call('/api/joining', 'PUT', { on: true })).toMatchObject({ status: 200, answer: { lan: true, addresses: [LAN_ADDRESS] } });
@@ -51,9 +51,9 @@ describe('from the network', () => {
     expect((await fetch(`${pumice.lanUrl}/api/stage`, { method: 'POST', body: '{"stage":true}' })).status).toBe(403);
     expect((await get('/join')).status).toBe(200);
     for (const cookie of [null, 'pumice-device=made-up', 'pumice-device=']) {
-      const page = TestPage.device(live(), cookie, 'wheelhouse');
-      await waitFor('it to be closed', () => page.closedWith);
-      expect(page).toMatchObject({ closedWith: CLOSED_NOT_JOINED, messages: [] });
+      const client = TestClient.device(live(), cookie, 'wheelhouse');
+      await waitFor('it to be closed', () => client.closedWith);
+      expect(client).toMatchObject({ closedWith: CLOSED_NOT_JOINED, messages: [] });
     }
   });
 
@@ -91,52 +91,52 @@ describe('a joined device', () => {
     expect((await get('/play/chart-table', cookie)).headers.get('location')).toBe('/play/wheelhouse');
     for (const path of ['/api/rig', '/api/surfaces/chart-table']) expect((await get(path, cookie)).status).toBe(403);
 
-    const host = await TestPage.open(pumice.hubPort);
+    const host = await TestClient.open(pumice.hubPort);
     host.watch({ signals: ['wheelhouse.fog'], activity: true });
-    const page = TestPage.device(live(), cookie, 'wheelhouse');
-    await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
-    page.move('wheelhouse.fog', 0.625);
+    const client = TestClient.device(live(), cookie, 'wheelhouse');
+    await waitFor('the welcome', () => client.messages.find(({ kind }) => kind === 'welcome'));
+    client.move('wheelhouse.fog', 0.625);
     await waitFor('its value', () => host.values.get('wheelhouse.fog') === 0.625);
     const [device] = (await joining()).devices;
     await waitFor('the host to see it', () => host.messages.some((message) => message.kind === 'surfaces' && message.devices.includes(device!.id)));
 
-    page.watch({ signals: ['wheelhouse.fog', 'gangway.1', 'deck-hand.left-x'], monitor: true, activity: true, inputs: true, mappingStates: true, captured: ['wheelhouse.fog'], raw: 'mooring' });
-    page.tell({ kind: 'introduce', mapping: 'fog' });
-    page.tell({ kind: 'holdBack', signals: ['wheelhouse.fog'] });
-    page.tell({ kind: 'standIn', standIn: 'gangway', on: true });
-    page.tell({ kind: 'knob', standIn: 'gangway', knob: 'x', value: 1 });
-    await waitFor('four refusals', () => page.problems.filter(({ code }) => code === 'forbidden').length === 4);
-    expect(page.messages.filter(({ kind }) => ['activity', 'surfaces', 'inputs', 'mappingStates', 'raw', 'introducing'].includes(kind))).toEqual([]);
-    expect(page.captured).toEqual([]);
-    page.close();
+    client.watch({ signals: ['wheelhouse.fog', 'gangway.1', 'deck-hand.left-x'], monitor: true, activity: true, inputs: true, mappingStates: true, captured: ['wheelhouse.fog'], raw: 'mooring' });
+    client.tell({ kind: 'introduce', mapping: 'fog' });
+    client.tell({ kind: 'holdBack', signals: ['wheelhouse.fog'] });
+    client.tell({ kind: 'standIn', standIn: 'gangway', on: true });
+    client.tell({ kind: 'knob', standIn: 'gangway', knob: 'x', value: 1 });
+    await waitFor('four refusals', () => client.problems.filter(({ code }) => code === 'forbidden').length === 4);
+    expect(client.messages.filter(({ kind }) => ['activity', 'surfaces', 'inputs', 'mappingStates', 'raw', 'introducing'].includes(kind))).toEqual([]);
+    expect(client.captured).toEqual([]);
+    client.close();
     host.close();
   });
 
   it('is given another surface, and told so', async () => {
     const cookie = await join('Right tablet');
-    const page = TestPage.device(live(), cookie, 'wheelhouse');
-    await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
+    const client = TestClient.device(live(), cookie, 'wheelhouse');
+    await waitFor('the welcome', () => client.messages.find(({ kind }) => kind === 'welcome'));
     const device = (await joining()).devices.find(({ name }) => name === 'Right tablet')!;
     expect((await call(`/api/devices/${device.id}`, 'PATCH', { surface: 'chart-table' })).status).toBe(200);
-    await waitFor('the word', () => page.messages.find((message) => message.kind === 'given' && message.surface === 'chart-table'));
+    await waitFor('the word', () => client.messages.find((message) => message.kind === 'given' && message.surface === 'chart-table'));
     expect((await get('/', cookie)).headers.get('location')).toBe('/play/chart-table');
-    page.close();
+    client.close();
   });
 
   it('is out at once when it is dropped, and what it held is let go of', async () => {
     const cookie = await join('Lost tablet');
-    const host = await TestPage.open(pumice.hubPort);
+    const host = await TestClient.open(pumice.hubPort);
     host.watch({ signals: ['wheelhouse.bell', 'wheelhouse.fog'] });
-    const page = TestPage.device(live(), cookie, 'wheelhouse');
-    await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
-    page.move('wheelhouse.bell', 1);
+    const client = TestClient.device(live(), cookie, 'wheelhouse');
+    await waitFor('the welcome', () => client.messages.find(({ kind }) => kind === 'welcome'));
+    client.move('wheelhouse.bell', 1);
     await waitFor('the bell', () => host.values.get('wheelhouse.bell') === 1);
     const device = (await joining()).devices.find(({ name }) => name === 'Lost tablet')!;
     expect((await call(`/api/devices/${device.id}`, 'DELETE')).status).toBe(200);
-    await waitFor('the close', () => page.closedWith === CLOSED_NOT_JOINED);
+    await waitFor('the close', () => client.closedWith === CLOSED_NOT_JOINED);
     await waitFor('the bell to end', () => host.values.get('wheelhouse.bell') === 0);
     expect((await get('/play/wheelhouse', cookie)).headers.get('location')).toBe('/join');
-    const again = TestPage.device(live(), cookie, 'wheelhouse');
+    const again = TestClient.device(live(), cookie, 'wheelhouse');
     await waitFor('it to be refused', () => again.closedWith === CLOSED_NOT_JOINED);
     expect((await call(`/api/devices/${device.id}`, 'DELETE')).status).toBe(404);
     host.close();
@@ -148,11 +148,11 @@ describe('a joined device', () => {
     await pumice.killAll();
     await pumice.run();
     await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-    let page = TestPage.device(live(), cookie, 'wheelhouse');
+    let client = TestClient.device(live(), cookie, 'wheelhouse');
     // As a page does: the doors of the network open when the hub was told who may come in.
     await waitFor('the welcome', () => {
-      if (page.closedWith !== null) page = TestPage.device(live(), cookie, 'wheelhouse');
-      return page.messages.find(({ kind }) => kind === 'welcome');
+      if (client.closedWith !== null) client = TestClient.device(live(), cookie, 'wheelhouse');
+      return client.messages.find(({ kind }) => kind === 'welcome');
     });
 
     await pumice.post('/api/stage', { stage: true });
@@ -160,7 +160,7 @@ describe('a joined device', () => {
     expect((await call('/api/joining', 'PUT', { on: false })).status).toBe(423);
     await pumice.post('/api/stage', { stage: false });
     expect((await call('/api/joining', 'PUT', { on: false })).status).toBe(200);
-    await waitFor('the line to end', () => page.closedWith !== null);
+    await waitFor('the line to end', () => client.closedWith !== null);
     await expect(get('/join')).rejects.toThrow();
   });
 });
@@ -192,19 +192,19 @@ it('with --https pages and live line speak TLS with a certificate that a device 
     const { status, cookie } = await over('/api/join', 'POST', { code: code.code, name: 'Phone', width: 390, height: 844 });
     expect(status).toBe(200);
     expect(cookie).toMatch(/; Secure/);
-    const page = TestPage.device(`wss://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse', ca);
-    await waitFor('the welcome', () => page.messages.find(({ kind }) => kind === 'welcome'));
+    const client = TestClient.device(`wss://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse', ca);
+    await waitFor('the welcome', () => client.messages.find(({ kind }) => kind === 'welcome'));
     // The same token in the clear is nobody's.
-    const clear = TestPage.device(`ws://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse');
+    const clear = TestClient.device(`ws://${LAN_ADDRESS}:${secured.hubPort}/live`, cookie!.split(';')[0]!, 'wheelhouse');
     await waitFor('it to be closed', () => clear.closedWith === CLOSED_NOT_JOINED);
     // Its motion sensor is an input of the host.
-    const host = await TestPage.open(secured.hubPort);
+    const host = await TestClient.open(secured.hubPort);
     host.watch({ inputs: true });
-    const { sources } = await page.bring('lantern', { kind: 'motion', report: 'motion of device 1', name: 'Lantern' }, [{ key: 'tilt pitch', name: 'Forward', kind: 'continuous', unit: 'deg', range: [-90, 90] }]);
-    page.say(sources[0]!, 30);
+    const { sources } = await client.bring('lantern', { kind: 'motion', report: 'motion of device 1', name: 'Lantern' }, [{ key: 'tilt pitch', name: 'Forward', kind: 'continuous', unit: 'deg', range: [-90, 90] }]);
+    client.say(sources[0]!, 30);
     await waitFor('the host to hear it', () => host.inputs?.feeds.find(({ name, state }) => name === 'Lantern' && state === 'live'));
     host.close();
-    page.close();
+    client.close();
   } finally {
     await secured.stop();
   }

@@ -3,7 +3,7 @@ import type { RigOutput } from '../../src/core/outputs/kinds';
 import type { RigDocument } from '../../src/core/rig/document';
 import type { OutputsState } from '../../src/protocol/live';
 import { MidiPeer, MidiSystem, hasMidiSystem } from '../helpers/midiSystem';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { kill, waitFor, type Pumice } from '../helpers/pumice';
 
 // Against a real MIDI system and an independent other end, where they can be installed (see bin/setup/nativePorts). How ports go
@@ -11,29 +11,29 @@ import { kill, waitFor, type Pumice } from '../helpers/pumice';
 describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
   const system = new MidiSystem('pumice-test');
   let pumice: Pumice;
-  let page: TestPage;
+  let client: TestClient;
   let horn: MidiPeer;
 
   const rig = async () => ((await (await fetch(`${pumice.url}/api/rig`)).json()) as { document: RigDocument }).document;
   const put = async (output: RigOutput | ({ id: string } & Record<string, unknown>)) => expect((await pumice.give({ kind: 'change', changes: [{ list: 'outputs', id: output.id, to: output }] })).status).toBe(200);
-  const state = (): OutputsState | undefined => page.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
+  const state = (): OutputsState | undefined => client.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
   const outputState = (id: string) => state()?.outputs.find((output) => output.id === id);
   const isHere = (id: string) => waitFor(`${id} to be here`, () => outputState(id)?.away === null);
   /** Points Fog density's way at another place. */
   const weather = (leads: object) => put({ id: 'weather', name: 'Weather', receiver: 'weather', ...leads });
   const port = (report: string) => ({ kind: 'port', device: { report, slot: 1 } });
-  const surfaceOf = () => TestPage.open(pumice.hubPort, 'wheelhouse');
+  const surfaceOf = () => TestClient.open(pumice.hubPort, 'wheelhouse');
 
   beforeAll(async () => {
     await system.start();
     horn = await MidiPeer.open(system, 'Horn');
     pumice = await system.pumice();
     await pumice.run();
-    page = await TestPage.open(pumice.hubPort);
-    page.watch({ outputStates: true });
+    client = await TestClient.open(pumice.hubPort);
+    client.watch({ outputStates: true });
   });
   afterAll(async () => {
-    page?.close();
+    client?.close();
     await pumice?.stop();
     await horn?.end();
     await system.stop();
@@ -58,7 +58,7 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     const sysEx = [0xf0, 0x7d, ...Array.from({ length: 200 }, (_, i) => i % 128), 0xf7];
     const [scene] = (await rig()).scenes;
     await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: scene!.id, to: { ...scene, messages: [{ output: 'weather', bytes: sysEx }] } }] });
-    page.tell({ kind: 'recall', scene: scene!.id });
+    client.tell({ kind: 'recall', scene: scene!.id });
     const wanted = sysEx.map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ');
     await waitFor('the SysEx', () => horn.lines.includes(wanted));
     surface.close();

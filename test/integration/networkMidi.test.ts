@@ -5,7 +5,7 @@ import type { OutputsState } from '../../src/protocol/live';
 import type { NetworkSettings } from '../../src/protocol/networkSettings';
 import { dissect, hasDissector } from '../helpers/dissect';
 import { NetworkPeer } from '../helpers/networkPeer';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { freePair, kill, LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
 
 /** The package is JavaScript without types; only this of it is used. */
@@ -18,12 +18,12 @@ interface Stranger {
 
 describe('network MIDI', () => {
   let pumice: Pumice;
-  let page: TestPage;
-  let surface: TestPage;
+  let client: TestClient;
+  let surface: TestClient;
   let midiPort: number;
   const peers: NetworkPeer[] = [];
 
-  const state = (): OutputsState | undefined => page.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
+  const state = (): OutputsState | undefined => client.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
   const network = () => state()!.network;
   const openPeers = () => network().sessions.flatMap(({ peers: there }) => there.filter(({ open }) => open).map(({ name }) => name));
   const away = (id: string) => state()?.outputs.find((output) => output.id === id)?.away;
@@ -60,9 +60,9 @@ describe('network MIDI', () => {
     pumice = await Pumice.fresh();
     midiPort = pumice.midiPort;
     await pumice.run();
-    page = await TestPage.open(pumice.hubPort);
-    page.watch({ outputStates: true, inputs: true });
-    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    client = await TestClient.open(pumice.hubPort);
+    client.watch({ outputStates: true, inputs: true });
+    surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
     await set({ on: true });
     await waitFor('it to be on', () => state()?.network.on);
   });
@@ -74,7 +74,7 @@ describe('network MIDI', () => {
     await waitFor('everybody to be gone', () => network().sessions.every(({ peers: there }) => there.length === 0));
   });
   afterAll(async () => {
-    page?.close();
+    client?.close();
     surface?.close();
     await pumice?.stop();
   });
@@ -125,7 +125,7 @@ describe('network MIDI', () => {
 
   it('stays right at 5 % loss with doubled and late packets: every note that it hears ends, and values are the last ones', async () => {
     const hull = await guest('Hull');
-    await waitFor('its input', () => page.messages.some((message) => message.kind === 'inputs' && message.inputs.feeds.some(({ report, state: of }) => report === 'Hull' && of !== 'gone')));
+    await waitFor('its input', () => client.messages.some((message) => message.kind === 'inputs' && message.inputs.feeds.some(({ report, state: of }) => report === 'Hull' && of !== 'gone')));
     hull.setWeather({ loss: 0.05, twice: 0.03, late: 0.05 });
     for (let i = 0; i < 1500; i++) {
       const note = 60 + (i % 12);
@@ -141,14 +141,14 @@ describe('network MIDI', () => {
       const of = signals.filter(({ input }) => input.includes('hull'));
       return of.some(({ source }) => source === 'cc 1 20') && of.length >= 10 ? of : null;
     });
-    page.watch({ outputStates: true, signals: ids.map(({ id }) => id) });
+    client.watch({ outputStates: true, signals: ids.map(({ id }) => id) });
     const value = ids.find(({ source }) => source === 'cc 1 20')!.id;
     hull.play(0xb0, 20, 78);
     hull.play(0xb0, 20, 77);
-    await waitFor('the last value', () => (hull.guard(), Math.round((page.values.get(value) ?? 0) * (ids.find(({ id }) => id === value)!.range[1] === 1 ? 127 : 1)) === 77));
+    await waitFor('the last value', () => (hull.guard(), Math.round((client.values.get(value) ?? 0) * (ids.find(({ id }) => id === value)!.range[1] === 1 ? 127 : 1)) === 77));
     const gates = ids.filter(({ kind }) => kind === 'gate');
     expect(gates.length).toBeGreaterThan(5);
-    await waitFor('no note to sound', () => gates.every(({ id }) => (page.values.get(id) ?? 0) === 0));
+    await waitFor('no note to sound', () => gates.every(({ id }) => (client.values.get(id) ?? 0) === 0));
   });
 
   it('is heard right by one that misses packets, and says the end of a note again until it is known to be there', async () => {
@@ -248,7 +248,7 @@ describe('network MIDI', () => {
       // Both want each other at once.
       const leads = { kind: 'network', session: 'Second ship', peer: first, id: 'weather', name: 'Weather', receiver: 'weather' };
       expect((await other.give({ kind: 'change', changes: [{ list: 'outputs', id: 'weather', to: leads }] })).status).toBe(200);
-      const there = await TestPage.open(other.hubPort);
+      const there = await TestClient.open(other.hubPort);
       there.watch({ outputStates: true });
       await waitFor('each to be called by its name', () => away('weather') === null && there.messages.some((message) => message.kind === 'outputs' && message.outputs.outputs.some(({ id, away: why }) => id === 'weather' && why === null)));
       there.close();
@@ -266,10 +266,10 @@ describe('network MIDI', () => {
     await waitFor('the output', () => away('weather') === null);
     fog(20);
     await waitFor('the fog', () => mixer.heard.includes(fogSays(20)));
-    page.watch({ outputStates: true, signals: ['wheelhouse.fog'] });
+    client.watch({ outputStates: true, signals: ['wheelhouse.fog'] });
     const before = mixer.heard.length;
     for (let value = 21; value <= 100; value++) mixer.play(0xb2, 0x15, value);
-    await waitFor('the fader to follow', () => Math.round(127 * page.values.get('wheelhouse.fog')!) === 100);
+    await waitFor('the fader to follow', () => Math.round(127 * client.values.get('wheelhouse.fog')!) === 100);
     fog(101);
     await waitFor('the fog', () => mixer.heard.includes(fogSays(101)));
     expect(mixer.heard.slice(before)).toEqual([fogSays(101)]);
@@ -277,7 +277,7 @@ describe('network MIDI', () => {
 
   it('a loop through a peer that says everything back is held back and named', async () => {
     const echo = await guest('Echo');
-    page.watch({ outputStates: true, inputs: true });
+    client.watch({ outputStates: true, inputs: true });
     echo.play(0xb0, 1, 1);
     const input = await waitFor('its input', async () => (await rig()).inputs.find((one) => one.kind === 'midi' && one.device?.report === 'Echo'));
     await lead('weather', { kind: 'network', session: 'Pumice', peer: 'Echo' });
@@ -286,7 +286,7 @@ describe('network MIDI', () => {
     echo.echoes = true;
     echo.heard.length = 0;
     fog(88);
-    const loops = () => page.messages.flatMap((message) => (message.kind === 'inputs' ? [message.inputs.leftOut.loops] : [])).at(-1) ?? 0;
+    const loops = () => client.messages.flatMap((message) => (message.kind === 'inputs' ? [message.inputs.leftOut.loops] : [])).at(-1) ?? 0;
     await waitFor('the loop to be said', () => loops() > 0);
     // A quarter of a second is the longest that it may go round, at less than a millisecond a round here.
     expect(echo.heard.length).toBeLessThan(300);
@@ -326,11 +326,11 @@ describe('network MIDI', () => {
     kill(hub.pid);
     await waitFor('a new hub', async () => (({ ok, hub: { pid } }) => ok && pid !== hub.pid)(await pumice.health()));
     await waitFor('the end of the horn', () => (loyal.clockSync(), loyal.sounding.size === 0));
-    page.close();
+    client.close();
     surface.close();
-    page = await TestPage.open(pumice.hubPort);
-    page.watch({ outputStates: true, inputs: true });
-    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    client = await TestClient.open(pumice.hubPort);
+    client.watch({ outputStates: true, inputs: true });
+    surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
     await waitFor('it to be in again', () => openPeers().includes('Loyal'));
   });
 
@@ -350,9 +350,9 @@ describe('network MIDI', () => {
     await pumice.run();
     await set({ invited: [] });
     await waitFor('the pages to be back', async () => {
-      page.close();
-      page = await TestPage.open(pumice.hubPort);
-      page.watch({ outputStates: true });
+      client.close();
+      client = await TestClient.open(pumice.hubPort);
+      client.watch({ outputStates: true });
       return waitFor('its state', () => state()?.network.on, 3000);
     });
   });

@@ -1,21 +1,21 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { kill, Pumice, waitFor } from '../helpers/pumice';
 
 let pumice: Pumice;
-let page: TestPage;
+let client: TestClient;
 let monitor: Monitor;
 
 beforeAll(async () => {
   pumice = await Pumice.fresh();
   await pumice.run();
-  page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  client = await TestClient.open(pumice.hubPort, 'wheelhouse');
   monitor = await Monitor.open(pumice.url);
 });
 afterAll(async () => {
-  page.close();
+  client.close();
   monitor.close();
   await pumice.stop();
 });
@@ -25,8 +25,8 @@ const edit = async (change: object) => expect((await pumice.post('/api/rigs/nigh
 const sends = (message: string, before: number) => waitFor(message, () => monitor.sent.slice(before).includes(message));
 
 /** A keyboard that goes through to an output, and its MIDI number. */
-async function keyboard(name: string, output: string): Promise<{ player: TestPage; midi: number; input: string }> {
-  const player = await TestPage.open(pumice.hubPort);
+async function keyboard(name: string, output: string): Promise<{ player: TestClient; midi: number; input: string }> {
+  const player = await TestClient.open(pumice.hubPort);
   const { midi } = await player.bring(name, { kind: 'midi', report: name, name }, []);
   await waitFor('the keyboard to be taken up', async () => {
     player.midi(midi, 0xb0, 20, Math.floor(Math.random() * 128));
@@ -40,8 +40,8 @@ async function keyboard(name: string, output: string): Promise<{ player: TestPag
 describe('a voice that begins', () => {
   const RIBS = 'hull.ribs';
   /** A page of the hull with a voice that sounds; gives the bytes of its note without what tells on from off. */
-  async function singing(pitch = 62): Promise<{ hull: TestPage; note: string; before: number }> {
-    const hull = await TestPage.open(pumice.hubPort, 'hull');
+  async function singing(pitch = 62): Promise<{ hull: TestClient; note: string; before: number }> {
+    const hull = await TestClient.open(pumice.hubPort, 'hull');
     const before = monitor.sent.length;
     hull.voice(RIBS, 'on', 1, { pitch, strike: 0.5, pressure: 0.2, slide: 0.5 });
     const on = await waitFor('the voice', () => monitor.sent.slice(before).find((sent) => sent.startsWith('hull-song 9')));
@@ -95,7 +95,7 @@ describe('a voice that begins', () => {
   });
 
   it('sixty fingers are as many as there are members, and none is left when they lift', async () => {
-    const hull = await TestPage.open(pumice.hubPort, 'hull');
+    const hull = await TestClient.open(pumice.hubPort, 'hull');
     const before = monitor.sent.length;
     for (let voice = 0; voice < 60; voice++) hull.voice(RIBS, 'on', voice, { pitch: 40 + voice });
     for (let voice = 0; voice < 60; voice++) hull.voice(RIBS, 'off', voice);
@@ -108,36 +108,36 @@ describe('a voice that begins', () => {
 describe('a note that begins', () => {
   it('by a gate ends when the finger lifts, although the signal is held back meanwhile', async () => {
     const before = monitor.sent.length;
-    page.move('wheelhouse.horn', 1);
+    client.move('wheelhouse.horn', 1);
     await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
-    page.tell({ kind: 'holdBack', signals: ['wheelhouse.horn'] });
-    page.watch({ captured: ['wheelhouse.horn'] });
+    client.tell({ kind: 'holdBack', signals: ['wheelhouse.horn'] });
+    client.watch({ captured: ['wheelhouse.horn'] });
     await waitFor('it to be held back', () => {
-      page.move('wheelhouse.horn', 0.5);
-      return page.captured.some(({ value }) => value === 0.5);
+      client.move('wheelhouse.horn', 0.5);
+      return client.captured.some(({ value }) => value === 0.5);
     });
-    page.move('wheelhouse.horn', 0);
+    client.move('wheelhouse.horn', 0);
     await waitFor('its end', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 89')));
-    page.tell({ kind: 'holdBack', signals: [] });
+    client.tell({ kind: 'holdBack', signals: [] });
   });
 
   it('that is held back while another mapping is introduced leaves no end of its own behind', async () => {
     const mapping = (await rig()).mappings.find(({ message }) => message.kind === 'controlChange')!;
-    page.tell({ kind: 'introduce', mapping: mapping.id, how: 'follow' });
-    await waitFor('the introduction', () => page.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping.id));
+    client.tell({ kind: 'introduce', mapping: mapping.id, how: 'follow' });
+    await waitFor('the introduction', () => client.messages.some((message) => message.kind === 'introducing' && message.mapping === mapping.id));
     const before = monitor.sent.length;
     const entered = monitor.facts.length;
-    page.move('wheelhouse.horn', 1);
-    page.move('wheelhouse.horn', 0);
+    client.move('wheelhouse.horn', 1);
+    client.move('wheelhouse.horn', 0);
     await waitFor('both to have come in', () => monitor.facts.slice(entered).filter((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.horn').length === 2);
-    page.tell({ kind: 'introduce', mapping: null });
-    await waitFor('its end', () => page.messages.filter(({ kind }) => kind === 'introducing').length > 1);
+    client.tell({ kind: 'introduce', mapping: null });
+    await waitFor('its end', () => client.messages.filter(({ kind }) => kind === 'introducing').length > 1);
     expect(monitor.sent.slice(before).filter((sent) => /^bell-and-rigging [89]9/.test(sent))).toEqual([]);
   });
 
   it('by a control that is taken off its surface while it is held ends', async () => {
     const before = monitor.sent.length;
-    page.move('wheelhouse.horn', 1);
+    client.move('wheelhouse.horn', 1);
     await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
     const surface = (await rig()).surfaces.find(({ id }) => id === 'wheelhouse')!;
     const without = { ...surface, pages: surface.pages.map((one) => ({ ...one, controls: one.controls.filter(({ signals }) => !Object.values(signals).includes('wheelhouse.horn')) })) };
@@ -149,14 +149,14 @@ describe('a note that begins', () => {
   it('by a finger goes on when its page is back on a new line before the old one is known to be lost', async () => {
     const before = monitor.sent.length;
     const ends = () => monitor.sent.slice(before).filter((sent) => sent.startsWith('bell-and-rigging 89')).length;
-    const [old, again] = [await TestPage.open(pumice.hubPort, 'wheelhouse'), await TestPage.open(pumice.hubPort, 'wheelhouse')];
+    const [old, again] = [await TestClient.open(pumice.hubPort, 'wheelhouse'), await TestClient.open(pumice.hubPort, 'wheelhouse')];
     old.move('wheelhouse.horn', 1);
     await waitFor('the horn', () => monitor.sent.slice(before).find((sent) => sent.startsWith('bell-and-rigging 99')));
     const entered = monitor.facts.length;
     again.move('wheelhouse.horn', 1);
     await waitFor('it to be said again', () => monitor.facts.slice(entered).some((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.horn'));
-    page.watch({ activity: true });
-    const playing = () => page.messages.flatMap((message) => (message.kind === 'surfaces' ? [message.playing.wheelhouse] : [])).at(-1);
+    client.watch({ activity: true });
+    const playing = () => client.messages.flatMap((message) => (message.kind === 'surfaces' ? [message.playing.wheelhouse] : [])).at(-1);
     await waitFor('all three to be there', () => playing() === 3);
     old.socket.terminate();
     await waitFor('the old line to be gone', () => playing() === 2);
@@ -177,7 +177,7 @@ describe('a note that begins', () => {
     before = monitor.sent.length;
     await recall('drone');
     await sends('hull-song 93 3D 5A', before);
-    page.tell({ kind: 'panic' });
+    client.tell({ kind: 'panic' });
     await sends('hull-song 83 3D 40', before);
     // Its channel is one that no mapping uses, and is silenced all the same.
     await sends('hull-song B3 7B 00', before);
@@ -195,7 +195,7 @@ describe('a note that begins', () => {
     });
     expect(monitor.facts.findLast((fact) => fact.direction === 'out' && fact.bytes === '91 32 64')).toMatchObject({ who: 'thru', mapping: null });
     before = monitor.sent.length;
-    page.tell({ kind: 'panic' });
+    client.tell({ kind: 'panic' });
     await sends('weather 81 32 40', before);
     await sends('weather B1 7B 00', before);
     before = monitor.sent.length;
@@ -249,7 +249,7 @@ describe('a note that begins', () => {
 it('what sounds when all three processes die together is ended by the next start', async () => {
   const other = await Pumice.fresh();
   await other.run();
-  const finger = await TestPage.open(other.hubPort, 'wheelhouse');
+  const finger = await TestClient.open(other.hubPort, 'wheelhouse');
   finger.watch({ outputs: ['bell-and-rigging'] });
   finger.move('wheelhouse.horn', 1);
   await waitFor('the horn', () => finger.heard.includes('bell-and-rigging note 10 43 112'));

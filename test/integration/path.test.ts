@@ -4,29 +4,29 @@ import { WebSocket } from 'ws';
 import { encodeSamples } from '../../src/protocol/frames';
 import { LIMITS } from '../../src/protocol/limits';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
 
 let pumice: Pumice;
 let monitor: Monitor;
-let page: TestPage;
+let client: TestClient;
 
 beforeAll(async () => {
   pumice = await Pumice.fresh();
   await pumice.run();
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
   monitor = await Monitor.open(pumice.url);
-  page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  client = await TestClient.open(pumice.hubPort, 'wheelhouse');
 });
 afterAll(async () => {
   monitor?.close();
-  page?.close();
+  client?.close();
   await pumice?.stop();
 });
 
 describe('from a finger to a byte', () => {
   it('the fader Fog at 0.685 leaves as CC 21 = 87 on channel 3, with all that the monitor says of it', async () => {
-    page.move('wheelhouse.fog', 0.685);
+    client.move('wheelhouse.fog', 0.685);
     const out = await waitFor('the message', () => monitor.facts.find((fact) => fact.direction === 'out'));
     expect(out).toEqual({ timeMs: expect.any(Number), direction: 'out', output: 'weather', message: 'channel 3 · CC 21 · 87', bytes: 'B2 15 57', who: 'mapping', mapping: 'fog' });
     expect(Math.abs(out.timeMs - Date.now())).toBeLessThan(5000);
@@ -34,30 +34,30 @@ describe('from a finger to a byte', () => {
     expect(entered).toEqual({ timeMs: expect.any(Number), direction: 'in', input: 'wheelhouse', signal: 'wheelhouse.fog', value: expect.closeTo(0.685, 5) });
   });
   it('an edit is heard at once on the new address', async () => {
-    page.move('wheelhouse.rust', 1);
+    client.move('wheelhouse.rust', 1);
     const { status } = await pumice.edit('rust', { message: { kind: 'controlChange', channel: 7, controller: 40, range: [0, 100] } });
     expect(status).toBe(200);
     await waitFor('the value at its new address', () => monitor.sent.includes('engine-room B6 28 64'));
   });
   it('smoothing goes on after the last sample until the value has arrived', async () => {
-    page.move('wheelhouse.swell', 0);
-    page.move('wheelhouse.swell', 1);
+    client.move('wheelhouse.swell', 0);
+    client.move('wheelhouse.swell', 1);
     await waitFor('the end of the movement', () => monitor.sent.includes('weather B2 16 7F'));
     expect(monitor.sent.filter((line) => line.startsWith('weather B2 16')).length).toBeGreaterThan(20);
   });
   it('another page follows, and one that opens later is shown the value', async () => {
-    const follower = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const follower = await TestClient.open(pumice.hubPort, 'wheelhouse');
     follower.watch({ signals: ['wheelhouse.lamp'] });
-    page.move('wheelhouse.lamp', 0.5);
+    client.move('wheelhouse.lamp', 0.5);
     await waitFor('the follower to follow', () => follower.values.get('wheelhouse.lamp') === 0.5);
-    const late = await TestPage.open(pumice.hubPort);
+    const late = await TestClient.open(pumice.hubPort);
     late.watch({ signals: ['wheelhouse.lamp'] });
     await waitFor('the late page to be told', () => late.values.get('wheelhouse.lamp') === 0.5);
     follower.close();
     late.close();
   });
   it('a page that goes away with a button down has it released', async () => {
-    const leaving = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const leaving = await TestClient.open(pumice.hubPort, 'wheelhouse');
     leaving.move('wheelhouse.horn', 1);
     await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
     leaving.socket.terminate();
@@ -66,7 +66,7 @@ describe('from a finger to a byte', () => {
 });
 
 describe('bad input on the live line', () => {
-  it.each<[string, (at: TestPage) => void, string, RegExp]>([
+  it.each<[string, (at: TestClient) => void, string, RegExp]>([
     ['bytes that are no frame', (at) => at.socket.send(Buffer.from([9, 9])), 'kind', /samples, sources, MIDI and voices only/],
     ['a frame cut short', (at) => at.socket.send(Buffer.from(encodeSamples(1, 0, [{ signal: 0, value: 1 }])).subarray(0, 20)), 'count', /has 24 bytes, found 20/],
     ['an unknown signal', (at) => at.socket.send(encodeSamples(1, 0, [{ signal: 60_000, value: 1 }])), 'samples[0].signal', /no control with the signal number 60000/],
@@ -78,7 +78,7 @@ describe('bad input on the live line', () => {
     ['another version', (at) => at.socket.send('{"kind":"hello","version":99}'), 'version', /reload the page/],
   ])('%s is refused, naming the field; nothing leaves and the hub lives', async (_, send, field, message) => {
     const before = monitor.facts.length;
-    const sender = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const sender = await TestClient.open(pumice.hubPort, 'wheelhouse');
     send(sender);
     const problem = await waitFor('the refusal', () => sender.problems[0]);
     expect(problem.field).toBe(field);
@@ -88,14 +88,14 @@ describe('bad input on the live line', () => {
     sender.close();
   });
   it('a frame larger than the limit closes that line and no other', async () => {
-    const sender = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const sender = await TestClient.open(pumice.hubPort, 'wheelhouse');
     sender.socket.send(Buffer.alloc(LIMITS.liveFrameBytes + 1));
     await waitFor('the line to be closed', () => sender.closedWith === 1009);
-    page.move('wheelhouse.fog', 0.25);
+    client.move('wheelhouse.fog', 0.25);
     await waitFor('others to play on', () => monitor.sent.includes('weather B2 15 20'));
   });
   it('a flood of bad frames is cut off', async () => {
-    const sender = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const sender = await TestClient.open(pumice.hubPort, 'wheelhouse');
     for (let i = 0; i < LIMITS.badFramesPerTenSeconds + 5; i++) sender.socket.send(Buffer.from([9]));
     await waitFor('the line to be closed', () => sender.closedWith === 1008);
   });

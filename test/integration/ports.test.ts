@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigOutput } from '../../src/core/outputs/kinds';
 import type { RigDocument } from '../../src/core/rig/document';
 import { OPENING, type OutputsState } from '../../src/protocol/live';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -26,8 +26,8 @@ interface FakePort {
 describe('MIDI ports that come, go and fail', () => {
   const folder = mkdtempSync(join(tmpdir(), 'pumice-ports-'));
   let pumice: Pumice;
-  let page: TestPage;
-  let surface: TestPage;
+  let client: TestClient;
+  let surface: TestClient;
 
   /** These outputs are there from now on. */
   const there = (...outputs: FakePort[]) => {
@@ -42,7 +42,7 @@ describe('MIDI ports that come, go and fail', () => {
     await put({ id, name, receiver, ...leads });
   };
   const port = (report: string, slot = 1) => ({ kind: 'port', device: { report, slot } });
-  const state = (): OutputsState | undefined => page.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
+  const state = (): OutputsState | undefined => client.messages.flatMap((message) => (message.kind === 'outputs' ? [message.outputs] : [])).at(-1);
   const away = (id: string) => state()?.outputs.find((output) => output.id === id)?.away;
   const isHere = (id: string) => waitFor(`${id} to be here`, () => away(id) === null);
   const fog = (value: number) => surface.move('wheelhouse.fog', value / 127);
@@ -59,12 +59,12 @@ describe('MIDI ports that come, go and fail', () => {
     pumice = await Pumice.fresh(undefined, { PUMICE_FAKE_MIDI: folder });
     pumice.program = join(PROGRAM, 'dist');
     await pumice.run();
-    page = await TestPage.open(pumice.hubPort);
-    page.watch({ outputStates: true });
-    surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    client = await TestClient.open(pumice.hubPort);
+    client.watch({ outputStates: true });
+    surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
   });
   afterAll(async () => {
-    page?.close();
+    client?.close();
     surface?.close();
     await pumice?.stop();
   });
@@ -144,7 +144,7 @@ describe('MIDI ports that come, go and fail', () => {
     await lead('weather', port('Live'));
     await isHere('hull-song');
     await isHere('weather');
-    page.tell({ kind: 'testOutput', output: 'hull-song', on: true });
+    client.tell({ kind: 'testOutput', output: 'hull-song', on: true });
     fog(51);
     await hears('live', 51);
     await waitFor('it to be given up', () => away('hull-song') === 'takes nothing any more');
@@ -222,7 +222,7 @@ describe('MIDI ports that come, go and fail', () => {
     there({ id: 'tried', name: 'Tried' });
     await lead('weather', port('Tried'));
     await isHere('weather');
-    page.tell({ kind: 'testOutput', output: 'weather', on: true });
+    client.tell({ kind: 'testOutput', output: 'weather', on: true });
     await waitFor('the last note', () => written('tried').includes('92 48 5A'));
     await waitFor('its end', () => written('tried').includes('82 48 40'));
     await waitFor('the wheel to be back', () => written('tried').at(-1) === 'B2 01 00');

@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../src/core/rig/document';
 import { decodeOsc } from '../../src/net/osc/codec';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
 
 const example = () => JSON.parse(readFileSync('docs/examples/small-rig.json', 'utf8')) as RigDocument;
@@ -57,21 +57,21 @@ describe('a rig document', () => {
     await open(example());
     await pumice.osc('/mooring/stretch', 800);
     await waitFor('the bend at its upper end', () => monitor.sent.includes('weather E1 7F 7F'));
-    const page = await TestPage.open(pumice.hubPort, 'deck');
-    page.watch({ signals: ['tug'] });
+    const client = await TestClient.open(pumice.hubPort, 'deck');
+    client.watch({ signals: ['tug'] });
     for (let i = 0; i < 20; i++) {
       await pumice.osc('/mooring/stretch', 100 + i * 40);
       await new Promise((resolve) => setTimeout(resolve, 10));
     }
     await waitFor('the creak of a tug', () => monitor.sent.some((line) => line.startsWith('weather 99 32')));
     await waitFor('its end after 80 ms', () => monitor.sent.some((line) => line.startsWith('weather 89 32')));
-    await waitFor('the derived signal to be shown', () => (page.values.get('tug') ?? 0) !== 0);
-    page.move('swell', 1);
+    await waitFor('the derived signal to be shown', () => (client.values.get('tug') ?? 0) !== 0);
+    client.move('swell', 1);
     await waitFor('the swell', () => monitor.sent.includes('weather B2 16 7F'));
     expect((await pumice.post('/api/scenes/calm/recall', {})).status).toBe(200);
     await waitFor('the swell to calm down', () => monitor.facts.some((fact) => fact.direction === 'out' && fact.bytes.startsWith('B2 16 0') && fact.mapping === 'swell'));
     expect((await pumice.post('/api/scenes/storm/recall', {})).status).toBe(404);
-    page.close();
+    client.close();
   });
   it('sends OSC over UDP, and leaves out what no slow port has room for', async () => {
     const listener = createSocket('udp4');
@@ -83,11 +83,11 @@ describe('a rig document', () => {
     rig.outputs[0]!.bytesPerS = 3125;
     rig.mappings[0] = { ...rig.mappings[0]!, shaping: {}, output: 'light', message: { kind: 'osc', address: '/light/level', arguments: [{ type: 'f', value: 'value' }], range: [0, 10] } };
     await open(rig);
-    const page = await TestPage.open(pumice.hubPort, 'deck');
-    page.move('swell', 0.5);
+    const client = await TestClient.open(pumice.hubPort, 'deck');
+    client.move('swell', 0.5);
     await waitFor('the packet', () => heard.includes(5));
     listener.close();
-    page.close();
+    client.close();
   });
   it('holds back what goes round from an OSC output to the OSC port, and says which', async () => {
     const rig = example();
@@ -109,12 +109,12 @@ describe('a rig document', () => {
     rig.surfaces[0]!.pages.push({ id: 'second', name: 'Second', controls: [] });
     rig.scenes[0]!.pages = { deck: 'second' };
     await open(rig);
-    const page = await TestPage.open(pumice.hubPort, 'deck');
+    const client = await TestClient.open(pumice.hubPort, 'deck');
     await pumice.post('/api/scenes/calm/recall', {});
-    await waitFor('the page', () => page.messages.some((message) => message.kind === 'page' && message.page === 'second'));
-    const late = await TestPage.open(pumice.hubPort, 'deck');
+    await waitFor('the page', () => client.messages.some((message) => message.kind === 'page' && message.page === 'second'));
+    const late = await TestClient.open(pumice.hubPort, 'deck');
     await waitFor('the page again', () => late.messages.some((message) => message.kind === 'page' && message.page === 'second'));
-    page.close();
+    client.close();
     late.close();
   });
   it('a broken OSC packet changes nothing', async () => {

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RigScene } from '../../src/core/rig/document';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { LAN_ADDRESS, Pumice, waitFor } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
 
@@ -16,21 +16,21 @@ beforeAll(async () => {
 });
 afterAll(() => pumice?.stop());
 
-const turns = (page: TestPage) => page.messages.flatMap((message) => (message.kind === 'page' ? [message] : []));
+const turns = (client: TestClient) => client.messages.flatMap((message) => (message.kind === 'page' ? [message] : []));
 
 describe('a surface', () => {
   it('is turned to a bank by a gate, on every page that shows it, and on those that come later', async () => {
     const scene: RigScene = { id: 'starboard', name: 'Starboard', mappings: {}, pages: {}, banks: { foredeck: 1 }, values: {}, messages: [], glideMs: 0, recalledBy: { signal: 'foredeck.button' } };
     await pumice.post('/api/rigs/night-ferry/edits', { edit: { kind: 'change', changes: [{ list: 'scenes', id: scene.id, to: scene }] } });
-    const page = await TestPage.open(pumice.hubPort, 'foredeck');
-    const other = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    await waitFor('the scene to be there', () => page.messages.some(({ kind }) => kind === 'rig' || kind === 'welcome'));
-    page.move('foredeck.button', 1);
-    await waitFor('the bank', () => turns(page).at(-1)?.bank === 1);
+    const client = await TestClient.open(pumice.hubPort, 'foredeck');
+    const other = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    await waitFor('the scene to be there', () => client.messages.some(({ kind }) => kind === 'rig' || kind === 'welcome'));
+    client.move('foredeck.button', 1);
+    await waitFor('the bank', () => turns(client).at(-1)?.bank === 1);
     expect(turns(other)).toEqual([]);
-    const late = await TestPage.open(pumice.hubPort, 'foredeck');
+    const late = await TestClient.open(pumice.hubPort, 'foredeck');
     await waitFor('it for a page that came later', () => turns(late).at(-1)?.bank === 1);
-    for (const each of [page, other, late]) each.close();
+    for (const each of [client, other, late]) each.close();
   });
 
   it('is told apart: a page gets the one that it asks for and no more of the rig; what is not there is said', async () => {
@@ -40,13 +40,13 @@ describe('a surface', () => {
   });
 
   it('is tried from the bench while that is wanted, and what is held then is let go of', async () => {
-    const bench = await TestPage.open(pumice.hubPort);
+    const bench = await TestClient.open(pumice.hubPort);
     bench.watch({ signals: ['foredeck.button'] });
     bench.move('foredeck.fader', 0.5);
     await waitFor('the refusal', () => bench.problems.some(({ code }) => code === 'unknown-signal'));
     bench.tell({ kind: 'try', surface: 'foredeck' });
     bench.move('foredeck.button', 1);
-    const host = await TestPage.open(pumice.hubPort);
+    const host = await TestClient.open(pumice.hubPort);
     host.watch({ signals: ['foredeck.button'] });
     await waitFor('it to be held', () => host.values.get('foredeck.button') === 1);
     bench.tell({ kind: 'try', surface: null });
@@ -60,18 +60,18 @@ describe('a surface', () => {
     const { answer } = await pumice.post('/api/joining/code', { surface: 'foredeck' });
     const joined = await fetch(`${pumice.lanUrl}/api/join`, { method: 'POST', body: JSON.stringify({ code: (answer as unknown as { code: string }).code, name: 'Tablet', width: 400, height: 400 }) });
     const cookie = joined.headers.get('set-cookie')!.split(';')[0]!;
-    const host = await TestPage.open(pumice.hubPort);
+    const host = await TestClient.open(pumice.hubPort);
     host.watch({ mappingStates: true });
     const scene = () => host.messages.findLast((message) => message.kind === 'mappingStates')?.states.scene;
-    const page = TestPage.device(`ws://${LAN_ADDRESS}:${pumice.hubPort}/live`, cookie, 'foredeck');
-    await waitFor('the welcome', () => page.messages.some(({ kind }) => kind === 'welcome'));
-    page.tell({ kind: 'recall', scene: 'landfall' });
-    await waitFor('the refusal', () => page.problems.some(({ code }) => code === 'forbidden'));
-    page.tell({ kind: 'try', surface: 'wheelhouse' });
-    await waitFor('another', () => page.problems.length === 2);
-    page.tell({ kind: 'recall', scene: 'harbour' });
+    const client = TestClient.device(`ws://${LAN_ADDRESS}:${pumice.hubPort}/live`, cookie, 'foredeck');
+    await waitFor('the welcome', () => client.messages.some(({ kind }) => kind === 'welcome'));
+    client.tell({ kind: 'recall', scene: 'landfall' });
+    await waitFor('the refusal', () => client.problems.some(({ code }) => code === 'forbidden'));
+    client.tell({ kind: 'try', surface: 'wheelhouse' });
+    await waitFor('another', () => client.problems.length === 2);
+    client.tell({ kind: 'recall', scene: 'harbour' });
     await waitFor('the scene', () => scene() === 'harbour');
     host.close();
-    page.close();
+    client.close();
   });
 });

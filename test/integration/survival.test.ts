@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { kill, Pumice, waitFor } from '../helpers/pumice';
 
 const started: Pumice[] = [];
@@ -20,8 +20,8 @@ afterEach(async () => {
 describe('killing everything', () => {
   it('loses no edit and no value: both are there after the next start, and receivers hear the values again', async () => {
     const pumice = await running();
-    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    page.move('wheelhouse.fog', 0.685);
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.move('wheelhouse.fog', 0.685);
     const set = { message: { kind: 'controlChange', channel: 5, controller: 33, range: [127, 0] }, shaping: { smoothing: { kind: 'onePole', timeConstantMs: 20 } } };
     expect((await pumice.edit('fog', set)).status).toBe(200);
     await waitFor('the value to be written down', async () => Math.abs(((await pumice.writtenValue('wheelhouse.fog')) ?? 0) - 0.685) < 1e-6);
@@ -30,10 +30,10 @@ describe('killing everything', () => {
     const again = await running(pumice.folder);
     const rig = (await (await fetch(`${again.url}/api/rig`)).json()) as { document: { mappings: { id: string }[] } };
     expect(rig.document.mappings.find(({ id }) => id === 'fog')).toMatchObject(set);
-    const later = await TestPage.open(again.hubPort, 'wheelhouse');
+    const later = await TestClient.open(again.hubPort, 'wheelhouse');
     later.watch({ signals: ['wheelhouse.fog'] });
     await waitFor('the value', () => Math.abs((later.values.get('wheelhouse.fog') ?? 0) - 0.685) < 1e-6);
-    page.close();
+    client.close();
     later.close();
   });
 });
@@ -42,39 +42,39 @@ describe('killing the hub', () => {
   it('while a fader moves and a note sounds: it is back, the note is ended, the fader goes on', async () => {
     const pumice = await running();
     const monitor = await Monitor.open(pumice.url);
-    let page = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    page.move('wheelhouse.bell', 1);
+    let client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.move('wheelhouse.bell', 1);
     await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
-    page.move('wheelhouse.fog', 0.5);
+    client.move('wheelhouse.fog', 0.5);
     await waitFor('the fog', () => monitor.sent.includes('weather B2 15 40'));
 
     const { hub } = await pumice.health();
     kill(hub.pid);
-    await waitFor('the old line to break', () => page.closedWith !== null);
-    page = await waitFor('the new hub', () => TestPage.open(pumice.hubPort, 'wheelhouse'));
-    page.watch({ signals: ['wheelhouse.fog'] });
-    await waitFor('the fader to stand where it stood', () => page.values.get('wheelhouse.fog') === 0.5);
-    page.move('wheelhouse.fog', 1);
+    await waitFor('the old line to break', () => client.closedWith !== null);
+    client = await waitFor('the new hub', () => TestClient.open(pumice.hubPort, 'wheelhouse'));
+    client.watch({ signals: ['wheelhouse.fog'] });
+    await waitFor('the fader to stand where it stood', () => client.values.get('wheelhouse.fog') === 0.5);
+    client.move('wheelhouse.fog', 1);
     await waitFor('the fog to go on', () => monitor.sent.includes('weather B2 15 7F'));
     await waitFor('the bell to be ended', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
     expect((await pumice.health()).hub.pid).not.toBe(hub.pid);
     monitor.close();
-    page.close();
+    client.close();
   });
 });
 
 describe('killing the web process', () => {
   it('leaves the hub playing, and it comes back knowing what was played meanwhile', async () => {
     const pumice = await running();
-    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    page.watch({ signals: ['wheelhouse.fog'], outputs: ['weather'] });
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.watch({ signals: ['wheelhouse.fog'], outputs: ['weather'] });
     const { web, hub } = await pumice.health();
     kill(web.pid);
-    page.move('wheelhouse.fog', 0.75);
-    const follower = await TestPage.open(pumice.hubPort, 'wheelhouse');
+    client.move('wheelhouse.fog', 0.75);
+    const follower = await TestClient.open(pumice.hubPort, 'wheelhouse');
     follower.watch({ signals: ['wheelhouse.fog'] });
     await waitFor('the hub to play on', () => follower.values.get('wheelhouse.fog') === 0.75);
-    expect(page.closedWith).toBeNull();
+    expect(client.closedWith).toBeNull();
 
     const back = await waitFor('the web process', async () => {
       const health = await pumice.health();
@@ -84,10 +84,10 @@ describe('killing the web process', () => {
     await waitFor('the value to be written down', async () => (await pumice.writtenValue('wheelhouse.fog')) === 0.75);
     await pumice.killAll();
     const again = await running(pumice.folder);
-    const later = await TestPage.open(again.hubPort);
+    const later = await TestClient.open(again.hubPort);
     later.watch({ signals: ['wheelhouse.fog'] });
     await waitFor('the value played meanwhile', () => later.values.get('wheelhouse.fog') === 0.75);
-    page.close();
+    client.close();
     follower.close();
     later.close();
   });
@@ -96,13 +96,13 @@ describe('killing the web process', () => {
 describe('stopping', () => {
   it('ends what sounds and leaves with exit code 0', async () => {
     const pumice = await running();
-    const page = await TestPage.open(pumice.hubPort, 'wheelhouse');
-    page.watch({ outputs: ['bell-and-rigging'] });
-    page.move('wheelhouse.horn', 1);
-    await waitFor('the horn', () => page.heard.includes('bell-and-rigging note 10 43 112'));
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.watch({ outputs: ['bell-and-rigging'] });
+    client.move('wheelhouse.horn', 1);
+    await waitFor('the horn', () => client.heard.includes('bell-and-rigging note 10 43 112'));
     expect(await pumice.stop()).toBe(0);
-    expect(page.heard.at(-1)).toBe('bell-and-rigging note 10 43 0');
-    expect(page.closedWith).toBe(1001);
+    expect(client.heard.at(-1)).toBe('bell-and-rigging note 10 43 0');
+    expect(client.closedWith).toBe(1001);
   });
 });
 

@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { Monitor } from '../helpers/monitor';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { kill, Pumice, waitFor } from '../helpers/pumice';
 import { readMidiFile } from '../../src/protocol/midiFile';
 import { asSent, recordingOf, renderedTake, scoreOf, takesOf } from '../helpers/takes';
 
 let pumice: Pumice;
-let page: TestPage;
+let client: TestClient;
 let monitor: Monitor;
 
 beforeAll(async () => {
@@ -15,7 +15,7 @@ beforeAll(async () => {
 }, 60_000);
 beforeEach(async () => {
   await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
-  page = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  client = await TestClient.open(pumice.hubPort, 'wheelhouse');
   monitor = await Monitor.open(pumice.url);
 });
 afterAll(async () => {
@@ -23,15 +23,15 @@ afterAll(async () => {
 });
 
 async function begin(): Promise<string> {
-  page.tell({ kind: 'record', does: 'begin' });
-  const take = await waitFor('the lamp', () => recordingOf(page)?.take);
+  client.tell({ kind: 'record', does: 'begin' });
+  const take = await waitFor('the lamp', () => recordingOf(client)?.take);
   monitor.facts.length = 0;
   return take;
 }
 
 async function end(): Promise<void> {
-  page.tell({ kind: 'record', does: 'end' });
-  await waitFor('the lamp to be out', () => recordingOf(page)?.take === null);
+  client.tell({ kind: 'record', does: 'end' });
+  await waitFor('the lamp to be out', () => recordingOf(client)?.take === null);
 }
 
 /** Moves the fog by so many values, ends at the value given, and waits until that has left. */
@@ -40,8 +40,8 @@ async function play(steps: number, last: number): Promise<void> {
     .toString(16)
     .toUpperCase()
     .padStart(2, '0');
-  for (let i = 0; i < steps; i++) page.move('wheelhouse.fog', i % 2 ? 0.2 + i / (4 * steps) : 0.7 - i / (4 * steps));
-  page.move('wheelhouse.fog', last);
+  for (let i = 0; i < steps; i++) client.move('wheelhouse.fog', i % 2 ? 0.2 + i / (4 * steps) : 0.7 - i / (4 * steps));
+  client.move('wheelhouse.fog', last);
   await waitFor('what was played to leave', () => monitor.sent.at(-1) === `weather B2 15 ${byte}`);
 }
 
@@ -49,17 +49,17 @@ describe('a take', () => {
   it('is what was played: rendered, its messages are those that left, with edits, scenes and voices between', async () => {
     const id = await begin();
     await play(200, 1);
-    page.tell({ kind: 'record', does: 'mark' });
+    client.tell({ kind: 'record', does: 'mark' });
     await pumice.edit('swell', { message: { kind: 'controlChange', channel: 7, controller: 70, range: [0, 127] } });
-    page.move('wheelhouse.swell', 0.25);
+    client.move('wheelhouse.swell', 0.25);
     await pumice.post('/api/scenes/fog-bank/recall', {});
-    const hull = await TestPage.open(pumice.hubPort, 'hull');
+    const hull = await TestClient.open(pumice.hubPort, 'hull');
     hull.voice('hull.ribs', 'on', 1, { pitch: 60.3, strike: 0.7 });
     for (let i = 0; i < 30; i++) hull.voice('hull.ribs', 'move', 1, { pitch: 60.3 + i / 40 });
     hull.voice('hull.ribs', 'off', 1);
     await waitFor('the voice to end', () => monitor.sent.some((line) => line.startsWith('hull-song 8')));
-    page.move('wheelhouse.horn', 1);
-    page.move('wheelhouse.horn', 0);
+    client.move('wheelhouse.horn', 1);
+    client.move('wheelhouse.horn', 0);
     await waitFor('the horn to end', () => monitor.sent.some((line) => line.startsWith('bell-and-rigging 89')));
     await end();
     const sent = [...monitor.sent];
@@ -78,7 +78,7 @@ describe('a take', () => {
     const fog = rig.document.mappings.find(({ id }) => id === 'fog')!;
     const id = await begin();
     await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'late-fog', to: { ...fog, id: 'late-fog', name: 'Late fog', message: { kind: 'controlChange', channel: 9, controller: 71, range: [0, 127] } } }] });
-    for (const value of [0, 0.5, 1]) page.move('wheelhouse.fog', value);
+    for (const value of [0, 0.5, 1]) client.move('wheelhouse.fog', value);
     await waitFor('both to leave', () => ['weather B2 15 7F', 'weather B8 47 7F'].every((line) => monitor.sent.includes(line)));
     await end();
     const first = await renderedTake(pumice, id);
@@ -115,17 +115,17 @@ describe('a take', () => {
 
   it('is begun once, ended once, and what was not recorded is kept by one click', async () => {
     const id = await begin();
-    page.tell({ kind: 'record', does: 'begin' });
-    await waitFor('the refusal', () => page.messages.some((message) => message.kind === 'problem' && message.problem.message.includes('being recorded already')));
-    expect(recordingOf(page)?.take).toBe(id);
+    client.tell({ kind: 'record', does: 'begin' });
+    await waitFor('the refusal', () => client.messages.some((message) => message.kind === 'problem' && message.problem.message.includes('being recorded already')));
+    expect(recordingOf(client)?.take).toBe(id);
     await waitFor('it to be listed', async () => (await takesOf(pumice)).some((take) => take.id === id));
     expect((await fetch(`${pumice.url}/api/takes/${id}`, { method: 'DELETE' })).status).toBe(409);
     await end();
-    page.tell({ kind: 'record', does: 'end' });
-    await waitFor('the other refusal', () => page.messages.some((message) => message.kind === 'problem' && message.problem.message === 'No take is being recorded.'));
+    client.tell({ kind: 'record', does: 'end' });
+    await waitFor('the other refusal', () => client.messages.some((message) => message.kind === 'problem' && message.problem.message === 'No take is being recorded.'));
     await play(40, 0.5);
     const before = (await takesOf(pumice)).length;
-    page.tell({ kind: 'record', does: 'keep' });
+    client.tell({ kind: 'record', does: 'keep' });
     const [kept] = await waitFor('the last half minute as a take', async () => {
       const takes = await takesOf(pumice);
       return takes.length > before && takes[0]!.state === 'whole' ? takes : null;
@@ -138,7 +138,7 @@ describe('a take', () => {
     const id = await begin();
     await play(100, 1);
     const before = [...monitor.sent];
-    await waitFor('it to be written down', async () => (await takesOf(pumice)).some((take) => take.id === id && take.events >= 100) && recordingOf(page)?.waiting === 0);
+    await waitFor('it to be written down', async () => (await takesOf(pumice)).some((take) => take.id === id && take.events >= 100) && recordingOf(client)?.waiting === 0);
     const { web, hub } = await pumice.health();
     if (who !== 'web') kill(hub.pid);
     if (who !== 'hub') kill(web.pid);
@@ -146,7 +146,7 @@ describe('a take', () => {
       const now = await pumice.health();
       return now.ok && (who === 'web' || now.hub.pid !== hub.pid) && (who === 'hub' || now.web.pid !== web.pid);
     });
-    const back = who === 'web' ? page : await TestPage.open(pumice.hubPort, 'wheelhouse');
+    const back = who === 'web' ? client : await TestClient.open(pumice.hubPort, 'wheelhouse');
     const goesOn = await waitFor('how recording stands', () => recordingOf(back));
     if (who === 'web') expect(goesOn.take).toBe(id);
     // The web process saw that take begin, and no other hub will; where it died too nobody asked for another.

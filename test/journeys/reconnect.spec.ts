@@ -1,5 +1,5 @@
 import { expect, keepSayings, openBench, test } from '../helpers/journey';
-import { TestPage } from '../helpers/page';
+import { TestClient } from '../helpers/client';
 import { kill, waitFor } from '../helpers/pumice';
 
 test('the hub is killed while a fader moves: the page says so, comes back, and the finger goes on', async ({ pumice, tablet, monitor }) => {
@@ -73,7 +73,7 @@ test('the bench says that the line is down, and follows again afterwards', async
   const picture = fog.locator('[data-picture="band"]');
   const meter = fog.locator('[data-picture="meter"]');
   const [atRest, empty] = [await picture.screenshot(), await meter.screenshot()];
-  const surface = await TestPage.open(pumice.hubPort, 'wheelhouse');
+  const surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
   surface.move('wheelhouse.fog', 1);
   await expect(fog.locator('[data-value]')).toHaveText('127');
   await waitFor('the picture to move', async () => !(await picture.screenshot()).equals(atRest) && !(await meter.screenshot()).equals(empty));

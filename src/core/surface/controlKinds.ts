@@ -54,7 +54,7 @@ const value = (more: Partial<Role> = {}): Role => ({ role: 'value', kind: 'conti
 const gate = (role: string, suffix: string, note?: number): Role => ({ role, kind: 'gate', suffix, ...(note === undefined ? {} : { note }) });
 const numbers = (count: number) => Array.from({ length: count }, (_, i) => i + 1);
 
-/** The signals that a control has, in order. Those of its parts are numbered from 1; keys go by their note. */
+/** The signals that a control has, in order. Those of its cells are numbered from 1; keys go by their note. */
 export function rolesOf(control: RigControl): Role[] {
   switch (control.kind) {
     case 'fader':

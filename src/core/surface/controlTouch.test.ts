@@ -2,22 +2,22 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ControlKind, ControlOf, RigControl } from '../rig/document';
 import { CONTROL_KINDS, plainControl, rolesOf } from './controlKinds';
-import { begin, end, gateOf, glides, move, partAt } from './controlTouch';
-import { keyFrames } from './parts';
+import { begin, end, gateOf, glides, move, cellAt } from './controlTouch';
+import { keyFrames } from './cells';
 
 const FRAME = { x: 100, y: 100, width: 436, height: 236 };
 const make = <K extends ControlKind>(kind: K, set: object = {}) => ({ ...plainControl(kind, 'c', '', FRAME), ...set }) as ControlOf<K>;
 const finger = (x: number, y: number, size = 0) => ({ at: { x, y }, size });
 const rounded = (values: Record<string, number>) => Object.fromEntries(Object.entries(values).map(([role, value]) => [role, Number(value.toFixed(3))]));
 
-describe('which part a finger is on', () => {
+describe('which cell a finger is on', () => {
   it('lanes, pads row by row, the halves of a stepper, the next free point of a pad', () => {
-    expect([partAt(make('faders', { count: 4 }), { x: 101, y: 200 }, []), partAt(make('faders', { count: 4 }), { x: 535, y: 200 }, [])]).toEqual([0, 3]);
-    expect(partAt(make('pads', { columns: 2, rows: 3 }), { x: 400, y: 300 }, [])).toBe(5);
-    expect([partAt(make('stepper'), { x: 101, y: 110 }, []), partAt(make('stepper'), { x: 500, y: 110 }, [])]).toEqual([0, 1]);
+    expect([cellAt(make('faders', { count: 4 }), { x: 101, y: 200 }, []), cellAt(make('faders', { count: 4 }), { x: 535, y: 200 }, [])]).toEqual([0, 3]);
+    expect(cellAt(make('pads', { columns: 2, rows: 3 }), { x: 400, y: 300 }, [])).toBe(5);
+    expect([cellAt(make('stepper'), { x: 101, y: 110 }, []), cellAt(make('stepper'), { x: 500, y: 110 }, [])]).toEqual([0, 1]);
     const pad = make('xy', { fingers: 2 });
-    expect([partAt(pad, { x: 300, y: 200 }, []), partAt(pad, { x: 300, y: 200 }, [0]), partAt(pad, { x: 300, y: 200 }, [0, 1])]).toEqual([0, 1, null]);
-    expect(partAt(make('tracks'), { x: 0, y: 0 }, [])).toBeNull();
+    expect([cellAt(pad, { x: 300, y: 200 }, []), cellAt(pad, { x: 300, y: 200 }, [0]), cellAt(pad, { x: 300, y: 200 }, [0, 1])]).toEqual([0, 1, null]);
+    expect(cellAt(make('tracks'), { x: 0, y: 0 }, [])).toBeNull();
   });
   it('black keys lie on white ones, which are as wide as each other and fill the board', () => {
     const keys = make('keys', { low: 48, high: 72 });
@@ -26,7 +26,7 @@ describe('which part a finger is on', () => {
     expect(whites.at(-1)!.frame.x + whites.at(-1)!.frame.width).toBeCloseTo(FRAME.x + FRAME.width);
     const cSharp = keyFrames(keys)[1]!;
     const middle = cSharp.frame.x + cSharp.frame.width / 2;
-    expect([partAt(keys, { x: middle, y: 110 }, []), partAt(keys, { x: middle - 1, y: 330 }, []), partAt(keys, { x: middle + 1, y: 330 }, [])]).toEqual([1, 0, 2]);
+    expect([cellAt(keys, { x: middle, y: 110 }, []), cellAt(keys, { x: middle - 1, y: 330 }, []), cellAt(keys, { x: middle + 1, y: 330 }, [])]).toEqual([1, 0, 2]);
     expect(keyFrames(make('keys', { low: 60, high: 71, scale: [0, 2, 4] })).map(({ note }) => note)).toEqual([60, 62, 64]);
   });
 });
@@ -73,19 +73,19 @@ describe('what a control says', () => {
         const control: RigControl = make(kind);
         const roles = rolesOf(control).map(({ role }) => role);
         const values: Record<string, number> = Object.fromEntries(roles.map((role) => [role, 0]));
-        const part = partAt(control, places[0]!, []);
-        if (part === null || roles.length === 0) return;
-        let { touch, values: said } = begin(control, part, { at: places[0]!, size }, values);
+        const cell = cellAt(control, places[0]!, []);
+        if (cell === null || roles.length === 0) return;
+        let { touch, values: said } = begin(control, cell, { at: places[0]!, size }, values);
         Object.assign(values, said);
         for (const at of places.slice(1)) {
-          const next = glides(control) ? partAt(control, at, []) : null;
-          if (next !== null && next !== touch.part) {
-            Object.assign(values, end(control, touch.part));
+          const next = glides(control) ? cellAt(control, at, []) : null;
+          if (next !== null && next !== touch.cell) {
+            Object.assign(values, end(control, touch.cell));
             ({ touch, values: said } = begin(control, next, { at, size }, values));
           } else said = move(control, touch, { at, size }, values, fine);
           Object.assign(values, said);
         }
-        Object.assign(values, end(control, touch.part));
+        Object.assign(values, end(control, touch.cell));
         expect(Object.keys(values).sort()).toEqual([...roles].sort());
         for (const value of Object.values(values)) expect(value >= 0 && value <= 1).toBe(true);
         for (let each = 0; each < roles.length; each++) {

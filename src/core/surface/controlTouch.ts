@@ -1,13 +1,13 @@
 import type { RigControl, Strength, TouchBehaviour } from '../rig/document';
 import { clampUnit, type UnitInterval } from '../units/unitInterval';
 import { keysOf, rolesOf } from './controlKinds';
-import { laneFrame, keyFrames, padFrame } from './parts';
+import { laneFrame, keyFrames, padFrame } from './cells';
 import { beginTouch, touchValue, type Touch } from './touchBehaviour';
 import { DIAL_TRAVEL, faderValue, xyValue, type Point } from './touchValue';
 
 /**
- * What fingers do to a control, without a page: which part of it a finger is on, what that part then says. A part is a
- * lane, a pad, a key, or for controls of one piece the whole; parts are numbered from 0.
+ * What fingers do to a control, without a page: which cell of it a finger is on, what that cell then says. A cell is a
+ * lane, a pad, a key, or for controls of one piece the whole; cells are numbered from 0.
  */
 
 /** Room at both ends of a travel, in CSS pixels of the surface, so that a finger reaches 0 and 1 with certainty. */
@@ -22,9 +22,9 @@ const LEAST_STRENGTH = 0.08;
 /** The contact of a flat thumb, CSS pixels across; anything larger is as hard as it gets. */
 export const LARGE_TOUCH = 70;
 
-/** One finger on one part of a control, with what the touch behaviour remembers of each axis. */
-export interface PartTouch {
-  part: number;
+/** One finger on one cell of a control, with what the touch behaviour remembers of each axis. */
+export interface CellTouch {
+  cell: number;
   touches: Record<string, Touch>;
 }
 
@@ -36,20 +36,20 @@ export interface Finger {
   force?: number;
 }
 
-/** The part under a point, null where there is none. `held` are the parts that other fingers hold. */
-export function partAt(control: RigControl, at: Point, held: readonly number[]): number | null {
+/** The cell under a point, null where there is none. `held` are the cells that other fingers hold. */
+export function cellAt(control: RigControl, at: Point, held: readonly number[]): number | null {
   switch (control.kind) {
     case 'xy': {
-      const free = Array.from({ length: control.fingers ?? 1 }, (_, part) => part).find((part) => !held.includes(part));
+      const free = Array.from({ length: control.fingers ?? 1 }, (_, cell) => cell).find((cell) => !held.includes(cell));
       return free ?? null;
     }
     case 'faders':
     case 'tracks':
-      return nth(control.count, (part) => laneFrame(control.frame, control.count, part), at);
+      return nth(control.count, (cell) => laneFrame(control.frame, control.count, cell), at);
     case 'radio':
-      return nth(control.choices.length, (part) => laneFrame(control.frame, control.choices.length, part), at);
+      return nth(control.choices.length, (cell) => laneFrame(control.frame, control.choices.length, cell), at);
     case 'pads':
-      return nth(control.rows * control.columns, (part) => padFrame(control.frame, control, part), at);
+      return nth(control.rows * control.columns, (cell) => padFrame(control.frame, control, cell), at);
     case 'keys':
       return keyUnder(control, at);
     case 'stepper':
@@ -59,45 +59,45 @@ export function partAt(control: RigControl, at: Point, held: readonly number[]):
   }
 }
 
-/** Whether a finger that slides on goes from part to part, as over keys, instead of staying with the first. */
+/** Whether a finger that slides on goes from cell to cell, as over keys, instead of staying with the first. */
 export const glides = ({ kind }: RigControl): boolean => kind === 'faders' || kind === 'keys' || kind === 'radio';
 
-/** The gate of a part, null where it has none. */
-export function gateOf(control: RigControl, part: number): string | null {
+/** The gate of a cell, null where it has none. */
+export function gateOf(control: RigControl, cell: number): string | null {
   switch (control.kind) {
     case 'fader':
     case 'dial':
     case 'strip':
       return 'touch';
     case 'xy':
-      return part === 0 ? 'touch' : `touch${part + 1}`;
+      return cell === 0 ? 'touch' : `touch${cell + 1}`;
     case 'tracks':
-      return `touch${part + 1}`;
+      return `touch${cell + 1}`;
     case 'push':
       return 'gate';
     case 'pads':
-      return `pad${part + 1}`;
+      return `pad${cell + 1}`;
     case 'keys':
-      return `key${keysOf(control)[part]}`;
+      return `key${keysOf(control)[cell]}`;
     default:
       return null;
   }
 }
 
-/** A finger comes down on a part: what is remembered of it, and what the control says now. */
-export function begin(control: RigControl, part: number, finger: Finger, values: Readonly<Record<string, number>>): { touch: PartTouch; values: Record<string, number> } {
+/** A finger comes down on a cell: what is remembered of it, and what the control says now. */
+export function begin(control: RigControl, cell: number, finger: Finger, values: Readonly<Record<string, number>>): { touch: CellTouch; values: Record<string, number> } {
   const touches: Record<string, Touch> = {};
-  for (const [role, place] of Object.entries(places(control, part, finger.at))) touches[role] = beginTouch(behaviourOf(control), place, values[role] ?? 0);
-  const touch = { part, touches };
-  const gate = gateOf(control, part);
-  const said = { ...(gate === null ? {} : { [gate]: strengthOf(control, part, finger) }), ...tapped(control, part, values) };
+  for (const [role, place] of Object.entries(places(control, cell, finger.at))) touches[role] = beginTouch(behaviourOf(control), place, values[role] ?? 0);
+  const touch = { cell, touches };
+  const gate = gateOf(control, cell);
+  const said = { ...(gate === null ? {} : { [gate]: strengthOf(control, cell, finger) }), ...tapped(control, cell, values) };
   return { touch, values: { ...said, ...move(control, touch, finger, values, false) } };
 }
 
 /** What the control says with the finger where it is now. */
-export function move(control: RigControl, { part, touches }: PartTouch, finger: Finger, values: Readonly<Record<string, number>>, fine: boolean): Record<string, number> {
+export function move(control: RigControl, { cell, touches }: CellTouch, finger: Finger, values: Readonly<Record<string, number>>, fine: boolean): Record<string, number> {
   const said: Record<string, number> = {};
-  for (const [role, place] of Object.entries(places(control, part, finger.at))) {
+  for (const [role, place] of Object.entries(places(control, cell, finger.at))) {
     const touch = touches[role];
     if (!touch) continue;
     if (control.kind === 'strip' && control.mode === 'bend') said[role] = clampUnit(0.5 + (place - touch.anchor) * (control.behaviour?.sensitivity ?? 1));
@@ -107,15 +107,15 @@ export function move(control: RigControl, { part, touches }: PartTouch, finger: 
   return said;
 }
 
-/** The gate that a finger holds on a part, with its strength. */
-export function heldGate(control: RigControl, part: number, finger: Finger): Record<string, number> {
-  const gate = gateOf(control, part);
-  return gate === null ? {} : { [gate]: strengthOf(control, part, finger) };
+/** The gate that a finger holds on a cell, with its strength. */
+export function heldGate(control: RigControl, cell: number, finger: Finger): Record<string, number> {
+  const gate = gateOf(control, cell);
+  return gate === null ? {} : { [gate]: strengthOf(control, cell, finger) };
 }
 
-/** A finger lifts off a part. */
-export function end(control: RigControl, part: number): Record<string, number> {
-  const gate = gateOf(control, part);
+/** A finger lifts off a cell. */
+export function end(control: RigControl, cell: number): Record<string, number> {
+  const gate = gateOf(control, cell);
   return gate === null ? {} : { [gate]: 0 };
 }
 
@@ -132,15 +132,15 @@ function turned(touch: Touch, place: number, sensitivity: number, value: number)
 }
 
 /** What a tap alone does, whatever the finger does next. */
-function tapped(control: RigControl, part: number, { value = 0 }: Readonly<Record<string, number>>): Record<string, number> {
+function tapped(control: RigControl, cell: number, { value = 0 }: Readonly<Record<string, number>>): Record<string, number> {
   switch (control.kind) {
     case 'toggle':
       return { value: value > 0.5 ? 0 : 1 };
     case 'radio':
-      return { value: part / (control.choices.length - 1) };
+      return { value: cell / (control.choices.length - 1) };
     case 'stepper': {
       const most = control.steps - 1;
-      return { value: clampUnit((Math.round(value * most) + (part === 0 ? -1 : 1)) / most) };
+      return { value: clampUnit((Math.round(value * most) + (cell === 0 ? -1 : 1)) / most) };
     }
     default:
       return {};
@@ -149,8 +149,8 @@ function tapped(control: RigControl, part: number, { value = 0 }: Readonly<Recor
 
 const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
 
-/** Where a finger is along each axis of a part, in whole travels. */
-function places(control: RigControl, part: number, at: Point): Record<string, number> {
+/** Where a finger is along each axis of a cell, in whole travels. */
+function places(control: RigControl, cell: number, at: Point): Record<string, number> {
   switch (control.kind) {
     case 'fader':
     case 'strip':
@@ -160,29 +160,29 @@ function places(control: RigControl, part: number, at: Point): Record<string, nu
       return { value: (at.x - at.y) / DIAL_TRAVEL };
     case 'xy': {
       const { x, y } = xyValue(control.frame, at, INSET);
-      const tail = part === 0 ? '' : String(part + 1);
+      const tail = cell === 0 ? '' : String(cell + 1);
       return { [`x${tail}`]: x, [`y${tail}`]: y };
     }
     case 'faders':
     case 'tracks':
-      return { [`value${part + 1}`]: xyValue(control.frame, at, INSET).y };
+      return { [`value${cell + 1}`]: xyValue(control.frame, at, INSET).y };
     default:
       return {};
   }
 }
 
-export function strengthOf(control: RigControl, part: number, { at, size }: Finger): UnitInterval {
+export function strengthOf(control: RigControl, cell: number, { at, size }: Finger): UnitInterval {
   const how: Strength = control.kind === 'pads' || control.kind === 'keys' ? control.strength : 'fixed';
   if (how === 'fixed') return 1;
   if (how === 'size') return size > 0 ? Math.max(LEAST_STRENGTH, Math.min(1, size / LARGE_TOUCH)) : 1;
-  const { y, height } = control.kind === 'pads' ? padFrame(control.frame, control, part) : control.frame;
+  const { y, height } = control.kind === 'pads' ? padFrame(control.frame, control, cell) : control.frame;
   return Math.max(LEAST_STRENGTH, clampUnit((at.y - y) / height));
 }
 
-function nth(count: number, frameOf: (part: number) => { x: number; y: number; width: number; height: number }, at: Point): number | null {
-  for (let part = 0; part < count; part++) {
-    const { x, y, width, height } = frameOf(part);
-    if (at.x >= x && at.x < x + width && at.y >= y && at.y < y + height) return part;
+function nth(count: number, frameOf: (cell: number) => { x: number; y: number; width: number; height: number }, at: Point): number | null {
+  for (let cell = 0; cell < count; cell++) {
+    const { x, y, width, height } = frameOf(cell);
+    if (at.x >= x && at.x < x + width && at.y >= y && at.y < y + height) return cell;
   }
   return null;
 }
@@ -192,5 +192,5 @@ function keyUnder(control: Extract<RigControl, { kind: 'keys' }>, at: Point): nu
   const frames = keyFrames(control);
   const under = frames.filter(({ frame: { x, y, width, height } }) => at.x >= x && at.x < x + width && at.y >= y && at.y < y + height);
   const key = under.find(({ black }) => black) ?? under[0];
-  return key?.part ?? null;
+  return key?.cell ?? null;
 }

@@ -60,7 +60,7 @@ describe('keys and pads', () => {
   });
   it('pads count from the lower left, and keep their finger', () => {
     const pads: VoiceControl = { ...base, kind: 'pads', frame: { x: 0, y: 0, width: 400, height: 400 }, columns: 4, rows: 4, strength: 'fixed', low: 40 };
-    expect([12, 15, 8, 3].map((part) => padNote({ columns: 4, rows: 4, low: 40 }, part))).toEqual([40, 43, 44, 55]);
+    expect([12, 15, 8, 3].map((cell) => padNote({ columns: 4, rows: 4, low: 40 }, cell))).toEqual([40, 43, 44, 55]);
     const { touch, place } = beginVoice(pads, at(50, 350))!;
     expect([place.pitch, moveVoice(pads, touch, at(350, 50))!.pitch]).toEqual([40, 40]);
   });

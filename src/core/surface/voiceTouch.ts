@@ -1,8 +1,8 @@
 import type { ControlOf, RigControl } from '../rig/document';
 import { clampUnit, type UnitInterval } from '../units/unitInterval';
 import { keysOf } from './controlKinds';
-import { LARGE_TOUCH, partAt, strengthOf, type Finger } from './controlTouch';
-import { padFrame, keyFrames } from './parts';
+import { LARGE_TOUCH, cellAt, strengthOf, type Finger } from './controlTouch';
+import { padFrame, keyFrames } from './cells';
 
 /** A control that plays a stream: each finger on it is a voice. */
 export type VoiceControl = ControlOf<'keys' | 'pads' | 'pitchField'>;
@@ -21,7 +21,7 @@ export interface VoicePlace {
 /** What is remembered of a finger on such a control. */
 export interface VoiceTouch {
   /** The key, the pad or the row that it came down on. */
-  part: number;
+  cell: number;
   beganAt: Finger['at'];
 }
 
@@ -34,9 +34,9 @@ export const FIRST_PAD_NOTE = 36;
 
 /** Where a voice is as its finger comes down; null beside every key. */
 export function beginVoice(control: VoiceControl, finger: Finger): { touch: VoiceTouch; place: VoicePlace } | null {
-  const part = voicePart(control, finger.at);
-  if (part === null) return null;
-  const touch = { part, beganAt: finger.at };
+  const cell = voiceCell(control, finger.at);
+  if (cell === null) return null;
+  const touch = { cell, beganAt: finger.at };
   return { touch, place: placeOf(control, touch, finger) };
 }
 
@@ -46,9 +46,9 @@ export function beginVoice(control: VoiceControl, finger: Finger): { touch: Voic
  */
 export function moveVoice(control: VoiceControl, touch: VoiceTouch, finger: Finger): VoicePlace | null {
   if (control.kind === 'keys') {
-    const part = voicePart(control, finger.at);
-    if (part !== null && part !== touch.part) return null;
-  } else if (control.kind === 'pitchField' && control.across) touch.part = rowAt(control, finger.at);
+    const cell = voiceCell(control, finger.at);
+    if (cell !== null && cell !== touch.cell) return null;
+  } else if (control.kind === 'pitchField' && control.across) touch.cell = rowAt(control, finger.at);
   return placeOf(control, touch, finger);
 }
 
@@ -58,12 +58,12 @@ export function pitchAt({ low, span, interval, frame }: ControlOf<'pitchField'>,
 }
 
 /** The notes of pads from the lower left, row by row upwards. */
-export function padNote({ columns, rows, low = FIRST_PAD_NOTE }: Pick<ControlOf<'pads'>, 'columns' | 'rows' | 'low'>, part: number): number {
-  return low + (rows - 1 - Math.floor(part / columns)) * columns + (part % columns);
+export function padNote({ columns, rows, low = FIRST_PAD_NOTE }: Pick<ControlOf<'pads'>, 'columns' | 'rows' | 'low'>, cell: number): number {
+  return low + (rows - 1 - Math.floor(cell / columns)) * columns + (cell % columns);
 }
 
-function voicePart(control: VoiceControl, at: Finger['at']): number | null {
-  return control.kind === 'pitchField' ? rowAt(control, at) : partAt(control, at, []);
+function voiceCell(control: VoiceControl, at: Finger['at']): number | null {
+  return control.kind === 'pitchField' ? rowAt(control, at) : cellAt(control, at, []);
 }
 
 /** The row under a point, 0 the lowest; beyond the edges the nearest. */
@@ -72,22 +72,22 @@ function rowAt({ frame, rows }: ControlOf<'pitchField'>, { y }: Finger['at']): n
   return Math.max(0, Math.min(rows - 1, Math.floor(fromBelow)));
 }
 
-function placeOf(control: VoiceControl, { part, beganAt }: VoiceTouch, finger: Finger): VoicePlace {
+function placeOf(control: VoiceControl, { cell, beganAt }: VoiceTouch, finger: Finger): VoicePlace {
   const { at, size, force = 0 } = finger;
   const bySize = size > 0 ? clampUnit(size / LARGE_TOUCH) : 0;
   switch (control.kind) {
     case 'keys':
     case 'pads': {
-      const { y, height } = control.kind === 'keys' ? keyFrames(control)[part]!.frame : padFrame(control.frame, control, part);
-      const pitch = control.kind === 'keys' ? keysOf(control)[part]! : padNote(control, part);
-      return { pitch, strike: strengthOf(control, part, finger), pressure: force > 0 ? force : bySize, slide: clampUnit((y + height - at.y) / height) };
+      const { y, height } = control.kind === 'keys' ? keyFrames(control)[cell]!.frame : padFrame(control.frame, control, cell);
+      const pitch = control.kind === 'keys' ? keysOf(control)[cell]! : padNote(control, cell);
+      return { pitch, strike: strengthOf(control, cell, finger), pressure: force > 0 ? force : bySize, slide: clampUnit((y + height - at.y) / height) };
     }
     case 'pitchField': {
       const { frame, rows, strikeFrom, pressureFrom } = control;
       const height = frame.height / rows;
-      const below = frame.y + frame.height - part * height;
+      const below = frame.y + frame.height - cell * height;
       const pressure = { size: bySize, force, travel: clampUnit(Math.abs(at.y - beganAt.y) / FULL_TRAVEL) }[pressureFrom];
-      return { pitch: pitchAt(control, part, at.x), strike: strikeFrom === 'size' && size > 0 ? Math.max(1 / 127, bySize) : EVEN_STRIKE, pressure, slide: clampUnit((below - at.y) / height), row: part };
+      return { pitch: pitchAt(control, cell, at.x), strike: strikeFrom === 'size' && size > 0 ? Math.max(1 / 127, bySize) : EVEN_STRIKE, pressure, slide: clampUnit((below - at.y) / height), row: cell };
     }
   }
 }

@@ -5,7 +5,7 @@ import type { RigDocument } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
 import { Intake } from './intake';
-import { PageFeeds } from './pageFeeds';
+import { ClientFeeds } from './clientFeeds';
 import type { RigInput } from '../../core/inputs/kinds';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
@@ -131,7 +131,7 @@ describe('the feeds of a page', () => {
   const told = (feed: string, count: number, from = 0) => ({ kind: 'feed' as const, feed: feed, report: { kind: 'gamepad' as const, report: feed, name: feed }, sources: Array.from({ length: count }, (_, i) => ({ ...button, key: `button ${from + i}` })) });
   it('have numbers that are never given again, and nothing is kept of one that went', () => {
     const { intake, player } = setUp([], []);
-    const feeds = new PageFeeds(player, intake);
+    const feeds = new ClientFeeds(player, intake);
     for (let i = 0; i < 5; i++) {
       expect(feeds.tell(told('pad', 2))).toEqual({ sources: [2 * i, 2 * i + 1], midi: i, streams: [] });
       feeds.gone('pad');
@@ -140,7 +140,7 @@ describe('the feeds of a page', () => {
   });
   it('have so many sources and no more, at once and one after another', () => {
     const { intake, player } = setUp([], []);
-    const feeds = new PageFeeds(player, intake);
+    const feeds = new ClientFeeds(player, intake);
     expect(feeds.tell(told('pad', LIMITS.sourcesPerFeed))).not.toBeNull();
     expect([feeds.tell(told('pad', 1, 500)), feeds.tell(told('pad', 1))?.sources]).toEqual([null, [0]]);
     feeds.gone('pad');

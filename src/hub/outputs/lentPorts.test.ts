@@ -8,17 +8,17 @@ const named = ({ report, slot }: LentIdentity) => ({ report, slot });
 function made() {
   const lent = new LentPorts();
   const states: (string | null)[] = [];
-  const page = () => {
+  const client = () => {
     const written: string[] = [];
     return { written, write: (port: number, bytes: Uint8Array) => void written.push(`${port} ${[...bytes].join(' ')}`) };
   };
-  return { lent, states, page, want: () => lent.want(named(HORN), (away) => states.push(away)) };
+  return { lent, states, client, want: () => lent.want(named(HORN), (away) => states.push(away)) };
 }
 
 it('is away until a page lends it, and again when that page goes', () => {
-  const { lent, states, page, want } = made();
+  const { lent, states, client, want } = made();
   const horn = want();
-  const first = page();
+  const first = client();
   lent.lend(first, [BELL, HORN]);
   horn.send(Uint8Array.of(0x90, 60, 90));
   expect(first.written).toEqual(['0 144 60 90']);
@@ -30,9 +30,9 @@ it('is away until a page lends it, and again when that page goes', () => {
 });
 
 it('stays with the page that lent it first, finds it in a list that changed, and goes to the other when that page goes', () => {
-  const { lent, states, page, want } = made();
+  const { lent, states, client, want } = made();
   const horn = want();
-  const [first, second] = [page(), page()];
+  const [first, second] = [client(), client()];
   lent.lend(first, [HORN]);
   lent.lend(second, [HORN]);
   lent.lend(first, [BELL, HORN]);
@@ -47,9 +47,9 @@ it('stays with the page that lent it first, finds it in a list that changed, and
 });
 
 it('is away in between where its port went and came back in one word of the page', () => {
-  const { lent, states, page, want } = made();
+  const { lent, states, client, want } = made();
   want();
-  const first = page();
+  const first = client();
   lent.lend(first, [HORN]);
   lent.lend(first, [{ ...HORN, number: 7 }]);
   expect(states.map((away) => away === null)).toEqual([false, true, false, true]);

@@ -1,16 +1,16 @@
 import { expect, it } from 'vitest';
-import type { FromPage, ToPage } from '../../protocol/live';
+import type { FromClient, ToClient } from '../../protocol/live';
 import { LiveConnection } from './connection';
 import type { LineSocket } from './line';
 
 /** A page and a hub in memory. */
 function made() {
-  const sent: (FromPage | 'frame')[] = [];
+  const sent: (FromClient | 'frame')[] = [];
   let socket: LineSocket | null = null;
   const live = new LiveConnection(
     {
       open() {
-        socket = { readyState: 1, binaryType: '', onopen: null, onmessage: null, onclose: null, send: (data) => void sent.push(typeof data === 'string' ? (JSON.parse(data) as FromPage) : 'frame'), close: () => undefined };
+        socket = { readyState: 1, binaryType: '', onopen: null, onmessage: null, onclose: null, send: (data) => void sent.push(typeof data === 'string' ? (JSON.parse(data) as FromClient) : 'frame'), close: () => undefined };
         return socket;
       },
       ask: () => Promise.resolve(true),
@@ -22,7 +22,7 @@ function made() {
     () => 0,
   );
   live.start();
-  const say = (message: ToPage) => socket!.onmessage!({ data: JSON.stringify(message) });
+  const say = (message: ToClient) => socket!.onmessage!({ data: JSON.stringify(message) });
   const welcome = (rig: string, signals: [number, string][] = []) => say({ kind: 'welcome', version: 3, hubTimeMs: 0, names: { signals, mappings: [], streams: [], outputs: [] }, rig, revision: 4, stage: false });
   socket!.onopen!();
   return { live, say, welcome, take: () => sent.splice(0), open: () => socket!.onopen!(), cut: () => socket!.onclose!({ code: 1006 }) };

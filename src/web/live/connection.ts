@@ -1,5 +1,5 @@
 import { encodeSamples, FRAME } from '../../protocol/frames';
-import { LIVE_VERSION, type FromPage, type ToPage } from '../../protocol/live';
+import { LIVE_VERSION, type FromClient, type ToClient } from '../../protocol/live';
 import { encodeVoices, type SaidVoice } from '../../protocol/voiceFrames';
 import { ClockOffset } from './clockOffset';
 import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
@@ -39,7 +39,7 @@ export class LiveConnection {
         this.clock.forget();
         this.tell({ kind: 'hello', version: LIVE_VERSION, ...(this.surface === undefined ? {} : { surface: this.surface }) });
       },
-      message: (data) => (typeof data === 'string' ? this.hear(JSON.parse(data) as ToPage) : this.store.hearFrame(new DataView(data))),
+      message: (data) => (typeof data === 'string' ? this.hear(JSON.parse(data) as ToClient) : this.store.hearFrame(new DataView(data))),
       ping: () => this.tell({ kind: 'ping', pageTimeMs: this.nowMs() }),
       changed: () => {
         const { status, waitsFor } = this.line;
@@ -93,7 +93,7 @@ export class LiveConnection {
   }
 
   /** Sends a message; false where the line is down. */
-  tell(message: FromPage): boolean {
+  tell(message: FromClient): boolean {
     return this.line.send(JSON.stringify(message));
   }
 
@@ -124,7 +124,7 @@ export class LiveConnection {
     });
   }
 
-  private hear(message: ToPage): void {
+  private hear(message: ToClient): void {
     const { store } = this;
     switch (message.kind) {
       case 'welcome':

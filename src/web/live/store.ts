@@ -1,7 +1,7 @@
 import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
 import type { DelayReport } from '../../protocol/delays';
-import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToPage, Watch } from '../../protocol/live';
+import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToClient, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
@@ -40,7 +40,7 @@ export interface Introducing {
 export const HERE = '';
 
 /** What the line itself answers, and what is said of the rest. */
-export type Told = Exclude<ToPage, { kind: 'welcome' | 'pong' }>;
+export type Told = Exclude<ToClient, { kind: 'welcome' | 'pong' }>;
 
 const NOTHING_SAID: ReadonlyMap<string, number> = new Map();
 

@@ -1,11 +1,11 @@
 import { expect, it } from 'vitest';
-import { WATCH_PIECE, type FromPage } from '../../protocol/live';
+import { WATCH_PIECE, type FromClient } from '../../protocol/live';
 import { NamesBook } from '../../protocol/names';
 import { WatchList } from './watchList';
 
 function made() {
   const names = new NamesBook();
-  const said: Extract<FromPage, { kind: 'watchList' }>[] = [];
+  const said: Extract<FromClient, { kind: 'watchList' }>[] = [];
   const line = { isUp: true };
   const list = new WatchList(names, (message) => line.isUp && said.push(message as never) > 0);
   const learn = (...numbered: [number, string][]) => {

@@ -1,4 +1,4 @@
-import { WATCHED, WATCH_PIECE, type FromPage, type Watched } from '../../protocol/live';
+import { WATCHED, WATCH_PIECE, type FromClient, type Watched } from '../../protocol/live';
 import type { NamesBook } from '../../protocol/names';
 
 /** By which names each is known. */
@@ -16,7 +16,7 @@ export class WatchList {
   constructor(
     private readonly names: NamesBook,
     /** False where the line is down: then nothing was told. */
-    private readonly tell: (message: FromPage) => boolean,
+    private readonly tell: (message: FromClient) => boolean,
   ) {}
 
   want(what: Watched, ids: Iterable<string>): void {

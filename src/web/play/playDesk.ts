@@ -1,5 +1,5 @@
 import type { RigControl } from '../../core/rig/document';
-import { begin, end, firstLevel, glides, heldGate, move, partAt, type Finger, type PartTouch } from '../../core/surface/controlTouch';
+import { begin, end, firstLevel, glides, heldGate, move, cellAt, type Finger, type CellTouch } from '../../core/surface/controlTouch';
 import { clampUnit } from '../../core/units/unitInterval';
 import type { LiveConnection } from '../live/connection';
 import type { LiveStore } from '../live/store';
@@ -11,8 +11,8 @@ const KEY_STEP_LARGE = 0.1;
 /** What a control shows: its values by role, and which roles fingers hold. */
 export type ControlPicture = (values: Readonly<Record<string, number>>, held: ReadonlySet<string>) => void;
 
-/** A finger on a part of a control; or a second one on a part that is held, which makes the first one fine. */
-type Holding = { control: string } & ({ touch: PartTouch; fine: number; at: Finger } | { refines: number });
+/** A finger on a cell of a control; or a second one on a cell that is held, which makes the first one fine. */
+type Holding = { control: string } & ({ touch: CellTouch; fine: number; at: Finger } | { refines: number });
 
 interface Placed {
   control: RigControl;
@@ -25,7 +25,7 @@ interface Placed {
 
 /**
  * Which finger holds which control, and what each control shows. A finger belongs to the control it came down on until
- * it lifts, wherever it slides; a part of a control belongs to the first finger on it, and a second one there makes the
+ * it lifts, wherever it slides; a cell of a control belongs to the first finger on it, and a second one there makes the
  * first go an eighth of the way. Values that come back from the hub move only what nobody holds.
  */
 export class PlayDesk {
@@ -58,15 +58,15 @@ export class PlayDesk {
   down(finger: number, controlId: string, at: Finger, eventMs: number): void {
     const entry = this.placed.get(controlId);
     if (!entry || this.fingers.has(finger)) return;
-    const part = partAt(entry.control, at.at, this.heldParts(controlId));
-    if (part !== null) this.take(finger, entry, part, at, eventMs);
+    const cell = cellAt(entry.control, at.at, this.heldParts(controlId));
+    if (cell !== null) this.take(finger, entry, cell, at, eventMs);
   }
 
-  /** Strikes or takes hold of a part that is known by its number, as a key of the computer does. */
-  strike(finger: number, controlId: string, part: number, eventMs: number): void {
+  /** Strikes or takes hold of a cell that is known by its number, as a key of the computer does. */
+  strike(finger: number, controlId: string, cell: number, eventMs: number): void {
     const entry = this.placed.get(controlId);
     const { x, y, width, height } = entry?.control.frame ?? { x: 0, y: 0, width: 0, height: 0 };
-    if (entry && !this.fingers.has(finger)) this.take(finger, entry, part, { at: { x: x + width / 2, y: y + height }, size: 0 }, eventMs);
+    if (entry && !this.fingers.has(finger)) this.take(finger, entry, cell, { at: { x: x + width / 2, y: y + height }, size: 0 }, eventMs);
   }
 
   move(finger: number, at: Finger, eventMs: number): void {
@@ -75,8 +75,8 @@ export class PlayDesk {
     if (!held || !entry || !('touch' in held)) return;
     held.at = at;
     if (glides(entry.control)) {
-      const part = partAt(entry.control, at.at, []);
-      if (part !== null && part !== held.touch.part && !this.heldParts(held.control).includes(part)) return this.glide(held, entry, part, at, eventMs);
+      const cell = cellAt(entry.control, at.at, []);
+      if (cell !== null && cell !== held.touch.cell && !this.heldParts(held.control).includes(cell)) return this.glide(held, entry, cell, at, eventMs);
     }
     this.change(entry, move(entry.control, held.touch, at, entry.values, held.fine > 0), eventMs);
   }
@@ -91,7 +91,7 @@ export class PlayDesk {
       return;
     }
     const entry = this.placed.get(held.control);
-    if (entry) this.letGo(entry, held.touch.part, eventMs);
+    if (entry) this.letGo(entry, held.touch.cell, eventMs);
   }
 
   /** Arrow keys, Page keys, Home and End move a level of the control that has the focus; the first where none is named. */
@@ -118,7 +118,7 @@ export class PlayDesk {
       if (!entry || !('touch' in held)) continue;
       const { control, values } = entry;
       // No more than what this finger holds: the rest may have been moved by others meanwhile.
-      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.part, held.at) }, eventMs);
+      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs);
     }
   }
 
@@ -129,28 +129,28 @@ export class PlayDesk {
     return { x: entry.frame.x + (clientX - box.left) / scale, y: entry.frame.y + (clientY - box.top) / scale };
   }
 
-  private take(finger: number, entry: Placed, part: number, at: Finger, eventMs: number): void {
-    const holder = [...this.fingers].find(([, held]) => held.control === entry.control.id && 'touch' in held && held.touch.part === part);
+  private take(finger: number, entry: Placed, cell: number, at: Finger, eventMs: number): void {
+    const holder = [...this.fingers].find(([, held]) => held.control === entry.control.id && 'touch' in held && held.touch.cell === cell);
     if (holder) {
       const [first, held] = holder;
       if ('touch' in held) held.fine++;
       this.fingers.set(finger, { control: entry.control.id, refines: first });
       return;
     }
-    const { touch, values } = begin(entry.control, part, at, entry.values);
+    const { touch, values } = begin(entry.control, cell, at, entry.values);
     this.fingers.set(finger, { control: entry.control.id, touch, fine: 0, at });
     this.change(entry, values, eventMs);
   }
 
-  private glide(held: Extract<Holding, { touch: PartTouch }>, entry: Placed, part: number, at: Finger, eventMs: number): void {
-    const left = end(entry.control, held.touch.part);
-    const { touch, values } = begin(entry.control, part, at, entry.values);
+  private glide(held: Extract<Holding, { touch: CellTouch }>, entry: Placed, cell: number, at: Finger, eventMs: number): void {
+    const left = end(entry.control, held.touch.cell);
+    const { touch, values } = begin(entry.control, cell, at, entry.values);
     held.touch = touch;
     this.change(entry, { ...left, ...values }, eventMs);
   }
 
-  private letGo(entry: Placed, part: number, eventMs: number): void {
-    const values = end(entry.control, part);
+  private letGo(entry: Placed, cell: number, eventMs: number): void {
+    const values = end(entry.control, cell);
     const said = this.change(entry, values, eventMs);
     this.takeOver(entry);
     if (said) return;
@@ -172,7 +172,7 @@ export class PlayDesk {
   }
 
   private heldParts(controlId: string): number[] {
-    return [...this.fingers.values()].flatMap((held) => (held.control === controlId && 'touch' in held ? [held.touch.part] : []));
+    return [...this.fingers.values()].flatMap((held) => (held.control === controlId && 'touch' in held ? [held.touch.cell] : []));
   }
 
   private heldRoles(controlId: string): Set<string> {
@@ -181,7 +181,7 @@ export class PlayDesk {
     for (const held of this.fingers.values()) {
       if (held.control !== controlId || !('touch' in held) || !entry) continue;
       for (const role of Object.keys(held.touch.touches)) roles.add(role);
-      for (const role of Object.keys(end(entry.control, held.touch.part))) roles.add(role);
+      for (const role of Object.keys(end(entry.control, held.touch.cell))) roles.add(role);
     }
     return roles;
   }

@@ -19,7 +19,7 @@ interface ControlHandlers {
 const KEY_FINGER = -1;
 /** What is struck or tapped, and so answers to the space bar. */
 const STRUCK: ReadonlySet<RigControl['kind']> = new Set(['push', 'toggle', 'pads', 'keys']);
-/** The parts of these are chosen with the arrow keys before something is done to them. */
+/** The cells of these are chosen with the arrow keys before something is done to them. */
 const CHOSEN_FIRST: ReadonlySet<RigControl['kind']> = new Set(['pads', 'keys', 'faders', 'tracks']);
 
 /** Joins the element of a control to the desk: pointer events with capture, keys, and the drawing of its values. */
@@ -55,9 +55,9 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
         return;
       }
       if (CHOSEN_FIRST.has(control.kind) && (key === 'ArrowLeft' || key === 'ArrowRight')) {
-        const parts = rolesOf(control).filter(({ touch }) => !touch).length;
-        chosen.current = Math.min(parts - 1, Math.max(0, chosen.current + (key === 'ArrowRight' ? 1 : -1)));
-        event.currentTarget.querySelectorAll('[data-part]').forEach((part, i) => part.toggleAttribute('data-chosen', i === chosen.current));
+        const cells = rolesOf(control).filter(({ touch }) => !touch).length;
+        chosen.current = Math.min(cells - 1, Math.max(0, chosen.current + (key === 'ArrowRight' ? 1 : -1)));
+        event.currentTarget.querySelectorAll('[data-cell]').forEach((cell, i) => cell.toggleAttribute('data-chosen', i === chosen.current));
         event.preventDefault();
         return;
       }
@@ -70,8 +70,8 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
 }
 
 /** Which level a key moves where a control has several. */
-function levelOf(control: RigControl, key: string, part: number): string | undefined {
+function levelOf(control: RigControl, key: string, cell: number): string | undefined {
   if (control.kind === 'xy') return key === 'ArrowUp' || key === 'ArrowDown' ? 'y' : 'x';
-  if (control.kind === 'faders' || control.kind === 'tracks') return `value${part + 1}`;
+  if (control.kind === 'faders' || control.kind === 'tracks') return `value${cell + 1}`;
   return undefined;
 }

@@ -9,11 +9,11 @@ import type { VoicePicture } from './voiceDesk';
 const KEY_FINGER = -1;
 
 /**
- * Joins the element of a control that plays a stream to the desk of voices. With the keyboard alone the parts are chosen with
+ * Joins the element of a control that plays a stream to the desk of voices. With the keyboard alone the cells are chosen with
  * the arrow keys and struck with the space bar.
- * @param parts how many there are to choose from, and where one is struck
+ * @param cells how many there are to choose from, and where one is struck
  */
-export function useVoices(control: VoiceControl, picture: VoicePicture, parts: { count: number; at: (part: number) => Finger }) {
+export function useVoices(control: VoiceControl, picture: VoicePicture, cells: { count: number; at: (cell: number) => Finger }) {
   const { desk, voices } = usePlaying();
   const ref: RefObject<HTMLDivElement | null> = useRef<HTMLDivElement>(null);
   const latest = useRef(picture);
@@ -40,10 +40,10 @@ export function useVoices(control: VoiceControl, picture: VoicePicture, parts: {
       const { key, timeStamp } = event;
       const step = key === 'ArrowRight' || key === 'ArrowUp' ? 1 : key === 'ArrowLeft' || key === 'ArrowDown' ? -1 : 0;
       if (step !== 0) {
-        chosen.current = Math.min(parts.count - 1, Math.max(0, chosen.current + step));
-        event.currentTarget.querySelectorAll('[data-part]').forEach((part, i) => part.toggleAttribute('data-chosen', i === chosen.current));
+        chosen.current = Math.min(cells.count - 1, Math.max(0, chosen.current + step));
+        event.currentTarget.querySelectorAll('[data-cell]').forEach((cell, i) => cell.toggleAttribute('data-chosen', i === chosen.current));
       } else if (key === ' ' || key === 'Enter') {
-        if (!event.repeat) voices.down(KEY_FINGER, control.id, parts.at(chosen.current), timeStamp);
+        if (!event.repeat) voices.down(KEY_FINGER, control.id, cells.at(chosen.current), timeStamp);
       } else return;
       event.preventDefault();
     },

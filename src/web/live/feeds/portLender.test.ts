@@ -1,16 +1,16 @@
 import { expect, it } from 'vitest';
-import type { FromPage } from '../../../protocol/live';
+import type { FromClient } from '../../../protocol/live';
 import type { LiveConnection } from '../connection';
 import { PortLender } from './portLender';
 
 function made() {
-  const told: FromPage[] = [];
+  const told: FromClient[] = [];
   const on = { status: () => undefined as void, written: (...of: [port: number, bytes: Uint8Array]): void => void of };
   const live = {
     status: 'open',
     state: { listen: (listener: () => void) => ((on.status = listener), () => undefined) },
     store: { written: { listen: (_: string, listener: typeof on.written) => ((on.written = listener), () => undefined) } },
-    tell: (message: FromPage) => told.push(message),
+    tell: (message: FromClient) => told.push(message),
   };
   const sent: string[] = [];
   const port = (name: string) => ({ name, send: (bytes: Uint8Array) => void sent.push(`${name} ${[...bytes].join(' ')}`) });

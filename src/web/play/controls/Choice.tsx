@@ -19,7 +19,7 @@ export function Choice({ control }: { control: ControlOf<'radio'> }) {
     <Shell ref={ref} {...handlers} control={control} look={`choice ${isLying(control.frame) ? '' : 'narrow'}`} role="slider" tabIndex={0} aria-valuemin={1} aria-valuemax={control.choices.length}>
       <div className="row" ref={slabs}>
         {control.choices.map((words, i) => (
-          <div className="slab" key={i} data-part>
+          <div className="slab" key={i} data-cell>
             {words}
           </div>
         ))}

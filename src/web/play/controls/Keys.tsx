@@ -1,7 +1,7 @@
 import { useRef, type RefObject } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import type { ControlOf } from '../../../core/rig/document';
-import { keyFrames } from '../../../core/surface/parts';
+import { keyFrames } from '../../../core/surface/cells';
 import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
 import { useVoices } from '../useVoices';
@@ -23,8 +23,8 @@ export function Keys({ control }: { control: ControlOf<'keys'> }) {
 export function VoiceKeys({ control }: { control: ControlOf<'keys'> }) {
   const board = useRef<HTMLDivElement>(null);
   const keys = keyFrames(control);
-  const at = (part: number) => {
-    const { x, y, width, height } = keys[part]!.frame;
+  const at = (cell: number) => {
+    const { x, y, width, height } = keys[cell]!.frame;
     return { at: { x: x + width / 2, y: y + height }, size: 0 };
   };
   const { ref, ...handlers } = useVoices(
@@ -51,14 +51,14 @@ function light(board: RefObject<HTMLDivElement | null>, isOn: (note: number) => 
 
 function Board({ control, board }: { control: ControlOf<'keys'>; board: RefObject<HTMLDivElement | null> }) {
   const { frame, scale } = control;
-  const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
+  const share = (cell: number, whole: number) => `${(100 * cell) / whole}%`;
   return (
     <div ref={board}>
       {keyFrames(control).map(({ note, black, frame: { x, width, height } }) => (
         <div
           key={note}
           className={black ? 'note-key black' : 'note-key'}
-          data-part
+          data-cell
           data-note={note}
           style={{ left: share(x - frame.x, frame.width), width: share(width, frame.width), height: share(height, frame.height) }}
         >

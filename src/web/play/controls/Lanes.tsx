@@ -24,7 +24,7 @@ export function Lanes({ control }: { control: ControlOf<'faders' | 'tracks'> }) 
     <Shell ref={ref} {...handlers} control={control} look={control.kind === 'tracks' ? 'lanes tracks' : 'lanes'} role="slider" aria-valuenow={0} tabIndex={0}>
       <div className="row" ref={lanes}>
         {Array.from({ length: control.count }, (_, i) => (
-          <div className="lane" key={i} data-part>
+          <div className="lane" key={i} data-cell>
             <div className="water" />
           </div>
         ))}

@@ -1,7 +1,7 @@
 import { useRef, type RefObject } from 'react';
 import { noteName } from '../../../core/midi/describe';
 import type { ControlOf } from '../../../core/rig/document';
-import { padFrame } from '../../../core/surface/parts';
+import { padFrame } from '../../../core/surface/cells';
 import { padNote } from '../../../core/surface/voiceTouch';
 import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
@@ -12,10 +12,10 @@ import { Shell } from './Shell';
 export function Pads({ control }: { control: ControlOf<'pads'> }) {
   const { desk } = usePlaying();
   const slabs = useRef<HTMLDivElement>(null);
-  const { ref, ...handlers } = useControl(desk, control, (values) => glow(slabs, (part) => values[`pad${part + 1}`] ?? 0));
+  const { ref, ...handlers } = useControl(desk, control, (values) => glow(slabs, (cell) => values[`pad${cell + 1}`] ?? 0));
   return (
     <Shell ref={ref} {...handlers} control={control} look="pads" role="group" tabIndex={0}>
-      <Floor control={control} slabs={slabs} nameOf={(part) => String(part + 1)} />
+      <Floor control={control} slabs={slabs} nameOf={(cell) => String(cell + 1)} />
     </Shell>
   );
 }
@@ -23,26 +23,26 @@ export function Pads({ control }: { control: ControlOf<'pads'> }) {
 /** Slabs that are voices of one stream, a note each. */
 export function VoicePads({ control }: { control: ControlOf<'pads'> }) {
   const slabs = useRef<HTMLDivElement>(null);
-  const at = (part: number) => {
-    const { x, y, width, height } = padFrame(control.frame, control, part);
+  const at = (cell: number) => {
+    const { x, y, width, height } = padFrame(control.frame, control, cell);
     return { at: { x: x + width / 2, y: y + height - 1 }, size: 0 };
   };
   const { ref, ...handlers } = useVoices(
     control,
     (voices) => {
       const struck = new Map([...voices.values()].map(({ pitch, strike }) => [pitch, strike]));
-      glow(slabs, (part) => struck.get(padNote(control, part)) ?? 0);
+      glow(slabs, (cell) => struck.get(padNote(control, cell)) ?? 0);
     },
     { count: control.columns * control.rows, at },
   );
   return (
     <Shell ref={ref} {...handlers} control={control} look="pads" role="group" tabIndex={0}>
-      <Floor control={control} slabs={slabs} nameOf={(part) => noteName(padNote(control, part))} />
+      <Floor control={control} slabs={slabs} nameOf={(cell) => noteName(padNote(control, cell))} />
     </Shell>
   );
 }
 
-function glow(slabs: RefObject<HTMLDivElement | null>, strengthOf: (part: number) => number): void {
+function glow(slabs: RefObject<HTMLDivElement | null>, strengthOf: (cell: number) => number): void {
   slabs.current!.childNodes.forEach((node, i) => {
     const slab = node as HTMLElement;
     const strength = strengthOf(i);
@@ -51,11 +51,11 @@ function glow(slabs: RefObject<HTMLDivElement | null>, strengthOf: (part: number
   });
 }
 
-function Floor({ control, slabs, nameOf }: { control: ControlOf<'pads'>; slabs: RefObject<HTMLDivElement | null>; nameOf: (part: number) => string }) {
+function Floor({ control, slabs, nameOf }: { control: ControlOf<'pads'>; slabs: RefObject<HTMLDivElement | null>; nameOf: (cell: number) => string }) {
   return (
     <div className="floor" ref={slabs} style={{ gridTemplate: `repeat(${control.rows}, 1fr) / repeat(${control.columns}, 1fr)` }}>
       {Array.from({ length: control.columns * control.rows }, (_, i) => (
-        <div className="slab" key={i} data-part data-strength={control.strength}>
+        <div className="slab" key={i} data-cell data-strength={control.strength}>
           <span>{nameOf(i)}</span>
         </div>
       ))}

@@ -31,9 +31,9 @@ export function PitchField({ control }: { control: ControlOf<'pitchField'> }) {
       glow.style.setProperty('--pressed', String(1 + place.pressure));
     });
   };
-  const at = (part: number) => {
+  const at = (cell: number) => {
     const guides = guidesOf(control, 0);
-    return { at: { x: frame.x + (frame.width * (guides[part]?.share ?? 50)) / 100, y: frame.y + frame.height - rowHeight / 2 }, size: 0 };
+    return { at: { x: frame.x + (frame.width * (guides[cell]?.share ?? 50)) / 100, y: frame.y + frame.height - rowHeight / 2 }, size: 0 };
   };
   const { ref, ...handlers } = useVoices(control, draw, { count: guidesOf(control, 0).length, at });
   return (
@@ -42,7 +42,7 @@ export function PitchField({ control }: { control: ControlOf<'pitchField'> }) {
         {Array.from({ length: rows }, (_, i) => rows - 1 - i).map((row) => (
           <div key={row} className={styles.row}>
             {guidesOf(control, row).map(({ pitch, share, isRoot }) => (
-              <i key={pitch} className={styles.guide} data-root={isRoot} data-part={row === 0 ? true : undefined} style={{ left: `${share}%` }}>
+              <i key={pitch} className={styles.guide} data-root={isRoot} data-cell={row === 0 ? true : undefined} style={{ left: `${share}%` }}>
                 {isRoot && <span>{noteName(pitch)}</span>}
               </i>
             ))}

@@ -6,10 +6,10 @@ import type { Player } from './player';
 import type { Watcher } from './watcher';
 
 /**
- * What one page is told of names and shown of values. A joined device knows and sees the signals of its surface alone: for
- * it `mayKnow` is a set, for the pages of this computer it is null.
+ * What one client is told of names and shown of values. A joined device knows and sees the signals of its surface alone: for
+ * it `mayKnow` is a set, for the clients of this computer it is null.
  */
-export class PageWatch {
+export class ClientWatch {
   private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set(), voices: new Set() };
   private told: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
   /** What a joined device was told, by number. */
@@ -24,7 +24,7 @@ export class PageWatch {
     private readonly watcher: Watcher,
   ) {}
 
-  /** The names that the page does not know yet; null where it knows all. */
+  /** The names that the client does not know yet; null where it knows all. */
   newNames(): Names | null {
     const { signals, mappings, streams, outputs } = this.player;
     if (this.mayKnow) {

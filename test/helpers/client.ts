@@ -3,14 +3,14 @@ import { decodeCaptured, decodeHeard, decodeValues, encodeMidi, encodeSamples, F
 import { voiceEvent, type VoiceField } from '../../src/core/voices/event';
 import { encodeVoices } from '../../src/protocol/voiceFrames';
 import type { FeedReport, SourceReport } from '../../src/core/inputs/feed';
-import { LIVE_VERSION, type FromPage, type InputsState, type ToPage, type Watch, type Watched } from '../../src/protocol/live';
+import { LIVE_VERSION, type FromClient, type InputsState, type ToClient, type Watch, type Watched } from '../../src/protocol/live';
 import { NamesBook } from '../../src/protocol/names';
 import { WatchList } from '../../src/web/live/watchList';
 import { waitFor } from './pumice';
 
 /** A page on the live line without a browser. */
-export class TestPage {
-  readonly messages: ToPage[] = [];
+export class TestClient {
+  readonly messages: ToClient[] = [];
   readonly values = new Map<string, number>();
   /** What receivers were heard to hold, as `output kind channel number value`. */
   readonly heard: string[] = [];
@@ -25,7 +25,7 @@ export class TestPage {
     socket.binaryType = 'arraybuffer';
     socket.on('message', (data, isBinary) => {
       if (isBinary) return this.hearFrame(new DataView(data as ArrayBuffer));
-      const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToPage;
+      const message = JSON.parse(new TextDecoder().decode(data as ArrayBuffer)) as ToClient;
       if ('names' in message) {
         this.names.learn(message.names);
         this.watched.namesChanged();
@@ -37,25 +37,25 @@ export class TestPage {
   }
 
   /** A page of a joined device, on the network's side. Not awaited to be let in. */
-  static device(url: string, cookie: string | null, surface: string, ca?: string): TestPage {
-    const page = new TestPage(new WebSocket(url, { perMessageDeflate: false, ...(ca ? { ca } : {}), ...(cookie ? { headers: { cookie } } : {}) }));
-    page.socket.once('open', () => page.tell({ kind: 'hello', version: LIVE_VERSION, surface }));
-    return page;
+  static device(url: string, cookie: string | null, surface: string, ca?: string): TestClient {
+    const client = new TestClient(new WebSocket(url, { perMessageDeflate: false, ...(ca ? { ca } : {}), ...(cookie ? { headers: { cookie } } : {}) }));
+    client.socket.once('open', () => client.tell({ kind: 'hello', version: LIVE_VERSION, surface }));
+    return client;
   }
 
-  static async open(hubPort: number, surface?: string): Promise<TestPage> {
+  static async open(hubPort: number, surface?: string): Promise<TestClient> {
     const socket = new WebSocket(`ws://127.0.0.1:${hubPort}/live`, { perMessageDeflate: false });
-    const page = new TestPage(socket);
+    const client = new TestClient(socket);
     await new Promise((resolve, reject) => {
       socket.once('open', resolve);
       socket.once('error', reject);
     });
-    page.tell({ kind: 'hello', version: LIVE_VERSION, ...(surface ? { surface } : {}) });
-    await waitFor('the names of a rig', () => page.names.signals.size > 0);
-    return page;
+    client.tell({ kind: 'hello', version: LIVE_VERSION, ...(surface ? { surface } : {}) });
+    await waitFor('the names of a rig', () => client.names.signals.size > 0);
+    return client;
   }
 
-  tell(message: FromPage): void {
+  tell(message: FromClient): void {
     this.socket.send(JSON.stringify(message));
   }
 
@@ -84,7 +84,7 @@ export class TestPage {
 
   /** Brings a feed; gives the numbers of its sources, and of its MIDI. */
   async bring(feed: string, report: FeedReport, sources: SourceReport[]): Promise<{ sources: number[]; midi: number }> {
-    this.tell({ kind: 'feed', feed, report, sources } as FromPage);
+    this.tell({ kind: 'feed', feed, report, sources } as FromClient);
     const answer = await waitFor('the numbers of the feed', () => this.messages.find((message) => message.kind === 'feed' && message.feed === feed));
     return answer as unknown as { sources: number[]; midi: number };
   }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { FromPage } from '../../protocol/live';
+import type { FromClient } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
 import { inputKind } from '../../core/inputs/kinds';
 import { HeldVoices } from '../heldVoices';
@@ -8,7 +8,7 @@ import type { Player } from '../player';
 import type { Feed, Intake, Source } from './intake';
 import { MidiFeed } from './midiFeed';
 
-type Told = Extract<FromPage, { kind: 'feed' }>;
+type Told = Extract<FromClient, { kind: 'feed' }>;
 
 interface Brought {
   feed: Feed;
@@ -28,14 +28,14 @@ interface BroughtStream {
 /** What a frame can name a source by. */
 const MOST = 0xffff;
 
-/** The feeds that one page brings: gamepads, its own motion, MIDI ports of its browser, keyboard and pointer. */
-export class PageFeeds {
+/** The feeds that one client brings: gamepads, its own motion, MIDI ports of its browser, keyboard and pointer. */
+export class ClientFeeds {
   private readonly byName = new Map<string, Brought>();
-  /** By the numbers that the page was given: never given twice, so that a late frame means what it meant. */
+  /** By the numbers that the client was given: never given twice, so that a late frame means what it meant. */
   private readonly sources = new Map<number, Source>();
   private readonly numbers = new Map<Source, number>();
   private readonly feeds = new Map<number, Brought>();
-  /** By the numbers that the page was given, as sources are. */
+  /** By the numbers that the client was given, as sources are. */
   private readonly streams = new Map<number, BroughtStream>();
   private readonly voices: HeldVoices;
   private nextSource = 0;
@@ -46,20 +46,20 @@ export class PageFeeds {
   constructor(
     private readonly player: Player,
     private readonly intake: Intake,
-    /** The joined feed whose page it is: what it brings is its own, and never a feed of the host. */
+    /** The joined feed whose client it is: what it brings is its own, and never a feed of the host. */
     private readonly owner: string | null = null,
   ) {
     this.voices = new HeldVoices(player);
   }
 
-  /** The numbers under which the page sends what the feed says; null where it has brought too much already. */
+  /** The numbers under which the client sends what the feed says; null where it has brought too much already. */
   tell({ feed: name, report, sources }: Told): { sources: number[]; midi: number; streams: number[] } | null {
     let known = this.byName.get(name);
     const fresh = sources.filter(({ key }) => !known?.feed.sources.has(key)).length;
     if (this.nextSource + fresh > MOST || (fresh > 0 && (known?.feed.sources.size ?? 0) + fresh > LIMITS.sourcesPerFeed)) return null;
     if (!known) {
       const has = inputKind(report.kind).streams?.length ?? 0;
-      if (this.byName.size >= LIMITS.feedsPerPage || this.nextStream + has > MOST) return null;
+      if (this.byName.size >= LIMITS.feedsPerClient || this.nextStream + has > MOST) return null;
       const connected = this.connect(name, report);
       known = { ...connected, number: this.nextFeed++, streams: this.numberStreams(connected) };
       this.byName.set(name, known);
@@ -103,7 +103,7 @@ export class PageFeeds {
     this.voices.endAll();
   }
 
-  /** A source that this page told of. */
+  /** A source that this client told of. */
   source(number: number): Source | undefined {
     const source = this.sources.get(number);
     return source && !source.feed.gone ? source : undefined;
