@@ -1,12 +1,16 @@
 import { defineConfig } from 'vitest/config';
 
+const unit = { setupFiles: ['test/helpers/seed.ts'], testTimeout: 120_000, maxWorkers: 2 };
+
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], setupFiles: ['test/helpers/seed.ts'], testTimeout: 120_000 } },
+      // What is pure needs no process of its own for each file.
+      { test: { ...unit, name: 'core', include: ['src/core/**/*.test.ts'], pool: 'threads', isolate: false } },
+      { test: { ...unit, name: 'unit', include: ['src/**/*.test.ts'], exclude: ['src/core/**'] } },
       {
-        // Against the built processes: `npm run build` first. Each file has programs of its own, so two go side by side.
-        test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 90_000, maxWorkers: 2 },
+        // Against the built processes: `npm run build` first. Each file has programs of its own, and waits more than it works.
+        test: { name: 'integration', include: ['test/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 90_000, maxWorkers: 3 },
       },
     ],
   },

@@ -46,9 +46,9 @@ async function runner(name, command, file, read) {
   }
 }
 
-const vitest = (project) => [
+const vitest = (...projects) => [
   'node_modules/vitest/vitest.mjs',
-  ...['run', '--project', project, '--reporter', 'default', '--reporter', 'json', '--outputFile.json', `test-results/${project}.json`],
+  ...['run', ...projects.flatMap((project) => ['--project', project]), '--reporter', 'default', '--reporter', 'json', '--outputFile.json', `test-results/${projects.at(-1)}.json`],
 ];
 const vitestCounts = ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
   passed: numPassedTests,
@@ -65,7 +65,7 @@ await Promise.all([
   step('Types', () => run(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit'])),
   step('Lint', () => run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])),
 ]);
-await runner('Unit tests', vitest('unit'), 'unit.json', vitestCounts);
+await runner('Unit tests', vitest('core', 'unit'), 'unit.json', vitestCounts);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
   await ensureDebianTools();
   await ensureNativePorts();

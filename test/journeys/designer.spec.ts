@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
 import type { RigControl, RigDocument, RigMapping } from '../../src/core/rig/document';
+import { faultsOf } from '../helpers/axe';
 import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
@@ -234,8 +234,7 @@ test('kinds, springs, colours, pages and banks are set in their panel; on Stage 
   await page.getByRole('button', { name: '← Back to the page' }).click();
   await page.getByRole('button', { name: 'Delete page' }).click();
   await waitFor('one page', async () => (await rigOf(pumice)).surfaces.find(({ id }) => id === 'foredeck')?.pages.length === 1);
-  const found = await new AxeBuilder({ page }).analyze();
-  expect(found.violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 
   await goOnStage(page, pumice);
   await expect(page.locator('[data-tray] button').first()).toBeDisabled();

@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { faultsOf } from '../helpers/axe';
 import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
@@ -186,9 +186,8 @@ test('rigs: half a file and a clash are said, a copy is opened, deleted and brou
 for (const path of ['/ledger', '/rigs', '/stage']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
     await openBench(page, `${pumice.url}${path}`);
-    const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`);
-    expect(await faults()).toEqual([]);
+    expect(await faultsOf(page)).toEqual([]);
     await goOnStage(page, pumice);
-    expect(await faults()).toEqual([]);
+    expect(await faultsOf(page)).toEqual([]);
   });
 }

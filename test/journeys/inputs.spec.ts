@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { faultsOf } from '../helpers/axe';
 import { withGamepads, withMidi } from '../helpers/devices';
 import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
@@ -299,13 +299,12 @@ test('the Inputs screen and the motion page are accessible, on Bench and on Stag
   await openBench(page, `${pumice.url}/inputs`);
   await page.getByRole('article', { name: 'Stand-in Mooring' }).getByRole('button', { name: 'Start' }).click();
   await page.getByRole('button', { name: 'Signal Stretch' }).click();
-  const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`);
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'OSC settings' }).click();
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await goOnStage(page, pumice);
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.goto(`${pumice.url}/motion`);
   await expect(page.getByRole('button', { name: 'Use the motion of this device' })).toBeVisible();
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 });

@@ -1,8 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { resolve } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import type { Locator } from '@playwright/test';
 import { melody, sing } from '../../src/core/listening/testSinging';
+import { faultsOf } from '../helpers/axe';
 import { expect, keepSayings, openBench, test } from '../helpers/journey';
 import { kill, waitFor } from '../helpers/pumice';
 import { writeWav } from '../helpers/singing';
@@ -86,8 +86,7 @@ test('levels are measured, a vowel and a sound are taught, profiles are kept; th
   await expect(settings.getByText(/Strike hey, soft and loud: ([2-9]|10) heard/)).toBeVisible();
   await settings.getByRole('button', { name: 'Done' }).click();
   await expect(settings.getByText(/([2-9]|10) examples/)).toBeVisible();
-  const results = await new AxeBuilder({ page }).analyze();
-  expect(results.violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await settings.getByRole('button', { name: 'Measure the room and the voice' }).click();
   await expect.poll(said).toContain('Be silent');
   await expect.poll(said).toContain('Sing or speak loudly');

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { faultsOf } from '../helpers/axe';
 import { withMidi } from '../helpers/devices';
 import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
@@ -158,8 +158,7 @@ test('the monitor is filtered by words and place, counted, and saved as a table'
 test('axe finds nothing serious beside an output that is set, on the Bench and on Stage', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/outputs`);
   await page.getByRole('button', { name: 'Settings of Weather' }).click();
-  const faults = async () => (await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`);
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await goOnStage(page, pumice);
-  expect(await faults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 });

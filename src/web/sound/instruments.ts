@@ -1,4 +1,5 @@
 import type * as Tone from './tone';
+import { freest, type Turn } from '../../core/instruments/freest';
 import { INSTRUMENTS, type InstrumentId } from '../../core/instruments/instruments';
 import type { PartPlayer } from '../../core/instruments/part';
 import { OnDemand } from './onDemand';
@@ -20,19 +21,27 @@ export interface Instrument extends PartPlayer {
 type Voice = Tone.FMSynth | Tone.Synth | Tone.AMSynth;
 type Made = Tone.ToneAudioNode;
 
+interface GivenVoice extends Turn {
+  sound: OnDemand<Voice>;
+}
+
 /** Voices of one kind, given to keys one after another. */
 class Voices {
-  private readonly voices: { sound: OnDemand<Voice>; key: number | null }[];
-  private next = 0;
+  private readonly voices: GivenVoice[];
 
-  constructor(context: Tone.BaseContext, make: () => Voice, output: Tone.InputNode) {
-    this.voices = Array.from({ length: VOICES }, () => ({ sound: new OnDemand(context, () => make().connect(output)), key: null }));
+  constructor(
+    private readonly context: Tone.BaseContext,
+    make: () => Voice,
+    output: Tone.InputNode,
+  ) {
+    this.voices = Array.from({ length: VOICES }, () => ({ sound: new OnDemand(context, () => make().connect(output)), key: null, ringsUntilS: 0, struckAtS: 0 }));
   }
 
   strike(key: number, frequencyHz: number, strength: number): void {
-    const free = this.voices.find((one) => one.key === key) ?? this.voices.find((one) => one.key === null) ?? this.voices[(this.next = (this.next + 1) % VOICES)]!;
-    free.key = key;
-    free.sound.wake().triggerAttack(frequencyHz, undefined, strength);
+    const nowS = this.context.now();
+    const given = freest(this.voices, key, nowS);
+    Object.assign(given, { key, struckAtS: nowS });
+    given.sound.wake().triggerAttack(frequencyHz, undefined, strength);
   }
 
   release(key: number): void {
@@ -62,7 +71,7 @@ class Voices {
     for (const { sound } of this.voices) sound.dispose();
   }
 
-  private letGo(one: { sound: OnDemand<Voice>; key: number | null }, releaseS?: number): void {
+  private letGo(one: GivenVoice, releaseS?: number): void {
     one.key = null;
     const voice = one.sound.awake;
     if (!voice) return;
@@ -71,7 +80,9 @@ class Voices {
     if (releaseS !== undefined) envelope.release = releaseS;
     voice.triggerRelease();
     envelope.release = release;
-    one.sound.restAfter(voice.toSeconds(release));
+    const ringsS = voice.toSeconds(releaseS ?? release);
+    one.ringsUntilS = this.context.now() + ringsS;
+    one.sound.restAfter(ringsS);
   }
 }
 

@@ -11,7 +11,7 @@ function setUp() {
   const live = {
     status: 'open',
     state: { listen: (listener: () => void) => ((listeners.status = listener), () => undefined) },
-    store: { deviceNumbered: { listen: (_: string, listener: typeof listeners.numbered) => ((listeners.numbered = listener), () => undefined) } },
+    store: { feedNumbered: { listen: (_: string, listener: typeof listeners.numbered) => ((listeners.numbered = listener), () => undefined) } },
     tell: ({ kind }: { kind: string }) => (told.push(kind), live.status === 'open'),
     sendFrame: (frame: (sequence: number, toHubMs: (ms: number) => number) => ArrayBuffer) => {
       const view = new DataView(frame(0, (ms) => ms));

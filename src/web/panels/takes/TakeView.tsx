@@ -79,8 +79,8 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
     attempt(() => patchVersion(id, of, { recipe: next }));
   };
   return (
-    <section className={styles.take} aria-label={summary.name}>
-      <div className={styles.column}>
+    <div className={styles.take}>
+      <section className={styles.column} aria-label={summary.name}>
       <header className={styles.head}>
         <NameField label="Name of the take" className={styles.name} name={summary.name} onChange={(name) => attempt(() => patchTake(id, { name }))} />
         <p suppressHydrationWarning>
@@ -143,7 +143,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       )}
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
       {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
-      </div>
+      </section>
       {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
       <Modal
@@ -160,6 +160,6 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
         {plays && 'It is being played, and stops. '}
         Its {clockOf(summary.lengthMs)} and {versions.length === 1 ? 'its version' : `its ${versions.length} versions`} are gone then; hand it over as a take first to keep it elsewhere.
       </Modal>
-    </section>
+    </div>
   );
 }
