@@ -2,6 +2,7 @@ import { useEffect, useRef, type ReactNode, type RefObject } from 'react';
 import type { HandsProfile } from '../../core/hands/profile';
 import { STAND_IN_ASPECT } from '../../core/standIn/gulls';
 import type { Heard } from '../live/heard';
+import { addPainter, type Painter } from '../live/painter';
 import { readyCanvas } from '../pictures/drawing';
 import { useLatest } from '../useLatest';
 import { drawHands } from './drawHands';
@@ -22,12 +23,11 @@ interface HandsPictureProps {
 export function HandsPicture({ video, seen, running, loaded, profile, showsCamera, children }: HandsPictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const latest = useLatest({ running, profile, showsCamera });
+  const painter = useRef<Painter>(undefined);
+  useEffect(() => painter.current?.wake());
   useEffect(() => {
-    let frame = 0;
+    const on = canvas.current!;
     const draw = () => {
-      frame = requestAnimationFrame(draw);
-      const on = canvas.current;
-      if (!on) return;
       const [width, height] = [on.clientWidth, on.clientHeight];
       const context = on.getContext('2d')!;
       readyCanvas({ context, width, height }, devicePixelRatio);
@@ -39,8 +39,16 @@ export function HandsPicture({ video, seen, running, loaded, profile, showsCamer
       const [w, h] = width / height > aspect ? [height * aspect, height] : [width, width / aspect];
       drawHands(context, seen.last.hands, { x: (width - w) / 2, y: (height - h) / 2, width: w, height: h }, now.mirrored);
     };
-    draw();
-    return () => cancelAnimationFrame(frame);
+    const added = addPainter(draw);
+    painter.current = added;
+    const forget = seen.listen(() => added.wake());
+    const observer = new ResizeObserver(() => added.wake());
+    observer.observe(on);
+    return () => {
+      forget();
+      observer.disconnect();
+      added.remove();
+    };
   }, [seen, video, latest]);
   return (
     <div className={styles.stand}>

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import { HOP_MS } from '../../core/listening/audio';
+import { addPainter } from '../live/painter';
 import { BENCH } from '../theme/tokens';
 import type { HeardNow } from './messages';
 
@@ -19,6 +20,8 @@ export class PitchTrace {
   readonly sung = new Float32Array(POINTS).fill(NaN);
   readonly notes = new Float32Array(POINTS).fill(NaN);
   middle = 57;
+  /** Told when there is more to draw. */
+  onMore: () => void = () => undefined;
 
   add({ trace, note, hz }: HeardNow): void {
     const { sung, notes } = this;
@@ -29,6 +32,7 @@ export class PitchTrace {
       notes[POINTS - trace.length + i] = note;
     });
     if (hz > 0) this.middle += FOLLOW * (pitchOfHz(hz) - this.middle);
+    this.onMore();
   }
 
   draw(canvas: HTMLCanvasElement): void {
@@ -74,13 +78,16 @@ export class PitchTrace {
 export function PitchPicture({ trace, className }: { trace: PitchTrace; className: string | undefined }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    let frame = 0;
-    const draw = () => {
-      if (canvas.current) trace.draw(canvas.current);
-      frame = requestAnimationFrame(draw);
+    const on = canvas.current!;
+    const painter = addPainter(() => trace.draw(on));
+    trace.onMore = () => painter.wake();
+    const observer = new ResizeObserver(() => painter.wake());
+    observer.observe(on);
+    return () => {
+      trace.onMore = () => undefined;
+      observer.disconnect();
+      painter.remove();
     };
-    draw();
-    return () => cancelAnimationFrame(frame);
   }, [trace]);
   return <canvas ref={canvas} className={className} role="img" aria-label="What is sung: a line over the notes, and what was taken as one" />;
 }

@@ -4,6 +4,8 @@ import { ReaderTurn } from './readerTurn';
 
 /** A change smaller than this is the converter's own unrest. */
 const LEAST_CHANGE = 1 / 4096;
+/** While no pad is here it is looked this often whether one is: a page at rest is to cost nothing. */
+const LOOK_MS = 250;
 /** Hidden for longer than this without a reading is worth saying. */
 const STOPPED_MS = 1000;
 /** What a pad says so soon after the page came back happened while it was hidden. */
@@ -21,7 +23,7 @@ interface Pad {
  */
 export class GamepadReader {
   private readonly pads = new Map<number, Pad>();
-  private frame = 0;
+  private cancelNext = (): void => undefined;
   private worker: Worker | null = null;
   private hiddenSinceMs: number | null = null;
   private readWhileHidden = false;
@@ -49,12 +51,12 @@ export class GamepadReader {
 
   private begin(): void {
     document.addEventListener('visibilitychange', this.visibility);
-    this.frame = requestAnimationFrame(this.step);
+    this.next();
   }
 
   private end(): Promise<void> {
     document.removeEventListener('visibilitychange', this.visibility);
-    cancelAnimationFrame(this.frame);
+    this.cancelNext();
     this.worker?.terminate();
     this.worker = null;
     for (const { name } of this.pads.values()) this.line.remove(name);
@@ -63,9 +65,20 @@ export class GamepadReader {
   }
 
   private readonly step = (): void => {
-    this.frame = requestAnimationFrame(this.step);
-    this.read();
+    // A pad that comes while the page is hidden is known once it is in view again.
+    if (this.pads.size > 0 || !document.hidden) this.read();
+    this.next();
   };
+
+  private next(): void {
+    if (this.pads.size > 0) {
+      const frame = requestAnimationFrame(this.step);
+      this.cancelNext = () => cancelAnimationFrame(frame);
+    } else {
+      const timer = setTimeout(this.step, LOOK_MS);
+      this.cancelNext = () => clearTimeout(timer);
+    }
+  }
 
   private readonly visibility = (): void => {
     if (document.hidden) {

@@ -42,3 +42,14 @@ it('turns on with a time that runs out of it', () => {
   view.follow(10_500);
   expect(view.fromMs).toBe(9500);
 });
+
+it('tells whoever draws it of a change alone: they say how wide it is whenever they draw', () => {
+  const view = new TimeView(60_000);
+  let told = 0;
+  view.listen(() => told++);
+  view.setWidth(1000);
+  view.setWidth(1000);
+  expect(told).toBe(1);
+  view.setWidth(900);
+  expect(told).toBe(2);
+});

@@ -26,6 +26,7 @@ export class TimeView {
   }
 
   setWidth(px: number): void {
+    if (this.widthPx === Math.max(1, px)) return;
     this.widthPx = Math.max(1, px);
     this.show(this.fromMs, this.shownMs);
   }
