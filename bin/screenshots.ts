@@ -57,6 +57,8 @@ await bench.screenshot({ path: `${FOLDER}/outputs-network.png` });
 await chartTablet.bye();
 for (const peer of [chartTablet, deckLaptop]) peer.close();
 await network([]);
+// Who asked and is gone is asked about for a little longer.
+await bench.getByText('wants to play over the network').waitFor({ state: 'hidden', timeout: 60_000 });
 
 await bench.goto(`${pumice.url}/mappings`);
 await bench.waitForTimeout(600);
