@@ -65,3 +65,8 @@ it.each<[MessageSpec, number, string]>([
 ])('writes %j at %i as %s', (message, value, bytes) => {
   expect(bytesOf(message, value).map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ')).toBe(bytes);
 });
+
+it('a bend in semitones is shown to a tenth of one, one in steps in whole steps', () => {
+  expect(leaving({ kind: 'pitchBend', channel: 1, unit: 'semitones', range: [-12, 12] }, 0.93)).toBe(10.3);
+  expect(leaving({ kind: 'pitchBend', channel: 1, range: [0, 16383] }, 0.5)).toBe(8192);
+});

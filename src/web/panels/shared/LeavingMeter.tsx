@@ -17,7 +17,11 @@ export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
     const figure = addFigure(() => {
       const level = live.store.levels.value(id);
       const text = level === undefined ? '–' : String(leaving(message, level));
-      if (number.current && number.current.textContent !== text) number.current.textContent = text;
+      const shown = number.current;
+      if (!shown || shown.textContent === text) return;
+      // Set smaller where it would not fit: a number that is cut is a wrong one.
+      if (shown.textContent.length !== text.length) shown.style.setProperty('--characters', String(text.length));
+      shown.textContent = text;
     });
     const remove = live.store.levels.listen(id, figure.changed);
     return () => {
