@@ -13,7 +13,9 @@ for (;;) {
   let tickedMs = -Infinity;
   while (Atomics.load(flags, CLOCK_RUN) === 1) {
     const sooner = Atomics.load(flags, CLOCK_SOONER);
-    const untilMs = Math.min(gridMs, Math.max(times[TIME_DUE]!, tickedMs + LEAST_MS));
+    const dueMs = Math.max(times[TIME_DUE]!, tickedMs + LEAST_MS);
+    // A tick of the grid waits for what is due right after it, which would else come late by the least distance.
+    const untilMs = dueMs < gridMs + LEAST_MS ? dueMs : gridMs;
     times[TIME_ASLEEP] = untilMs;
     const waitMs = untilMs - nowMs();
     // Woken because something else is due before: looked at anew.
