@@ -1,8 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { nextTickMs } from '../core/time/nextTick';
 import { CLOCK_RUN, CLOCK_SOONER, CLOCK_TAKEN, monotonicMs, TIME_ASLEEP, TIME_DUE, type ClockShared } from './clockShared';
-
-/** Ticks come no closer than this, whatever is due. */
-const LEAST_MS = 0.5;
 
 const { flags, times, periodMs, offsetMs } = workerData as ClockShared;
 const nowMs = () => monotonicMs() + offsetMs;
@@ -13,9 +11,7 @@ for (;;) {
   let tickedMs = -Infinity;
   while (Atomics.load(flags, CLOCK_RUN) === 1) {
     const sooner = Atomics.load(flags, CLOCK_SOONER);
-    const dueMs = Math.max(times[TIME_DUE]!, tickedMs + LEAST_MS);
-    // A tick of the grid waits for what is due right after it, which would else come late by the least distance.
-    const untilMs = dueMs < gridMs + LEAST_MS ? dueMs : gridMs;
+    const untilMs = nextTickMs(gridMs, times[TIME_DUE]!, tickedMs);
     times[TIME_ASLEEP] = untilMs;
     const waitMs = untilMs - nowMs();
     // Woken because something else is due before: looked at anew.
