@@ -21,9 +21,9 @@ const CANNOT_RECORD: Record<RecordDoes, string> = {
  */
 const DOES: { [K in FromClient['kind']]: (session: Session, said: Said<K>) => void } = {
   hello(session, { version, surface }) {
-    const { device: feed } = session;
+    const { device } = session;
     if (version !== LIVE_VERSION) return session.refuse('invalid', 'version', `This page speaks version ${version} of the live line, the hub ${LIVE_VERSION}: reload the page.`);
-    if (feed && surface !== undefined && surface !== feed.surface) return session.send({ kind: 'given', surface: feed.surface });
+    if (device && surface !== undefined && surface !== device.surface) return session.send({ kind: 'given', surface: device.surface });
     session.welcome(surface ?? null);
   },
   watch(session, { watch }) {

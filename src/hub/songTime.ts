@@ -50,7 +50,7 @@ export class SongTime {
     }
   }
 
-  /** Whether a device's clock is the one that leads; the first that is heard does. */
+  /** Whether a feed's clock is the one that leads; the first that is heard does. */
   leads(feed: object, name: string): boolean {
     const nowMs = hubTimeMs();
     const { leader } = this;
@@ -63,7 +63,7 @@ export class SongTime {
     return true;
   }
 
-  /** A clock of the device that leads came at `timeMs`; `bpm` and `beat` are NaN where they are not known. */
+  /** A clock of the feed that leads came at `timeMs`; `bpm` and `beat` are NaN where they are not known. */
   clock(timeMs: number, bpm: number, beat: number): void {
     const { leader } = this;
     if (!leader) return;
@@ -87,7 +87,7 @@ export class SongTime {
     this.happens({ kind: 'transport', does: 'stop' });
   }
 
-  /** A device is not followed any more: the piece goes on in the tempo of the rig. One that is gone while it runs leaves its tempo. */
+  /** A feed is not followed any more: the piece goes on in the tempo of the rig. One that is gone while it runs leaves its tempo. */
   leaves(feed: object, gone = false): void {
     if (this.second?.feed === feed) this.second = null;
     const { leader } = this;

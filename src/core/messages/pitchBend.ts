@@ -39,7 +39,10 @@ export const pitchBend: MessageKind<PitchBend> = {
   fresh: ({ channel: on }) => ({ kind: 'pitchBend', channel: on, range: [0, 16383] }),
   others: (message) => onEachChannel(message),
   // A tenth of a semitone is heard.
-  leaving: ({ unit, range }, level) => (unit === 'semitones' ? Math.round(10 * rangeOut(level, ...range)) / 10 : Math.round(rangeOut(level, ...range))),
+  leaving({ unit, range }, level) {
+    const parts = unit === 'semitones' ? 10 : 1;
+    return Math.round(parts * rangeOut(level, ...range)) / parts;
+  },
   fullness: ({ unit, range }, level) => (unit === 'semitones' ? level : rangeOut(level, ...range) / 16383),
   write: (message, value, pen) => pen.three(STATUS.pitchBend | (message.channel - 1), value & 0x7f, value >> 7),
 };

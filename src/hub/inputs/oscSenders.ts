@@ -6,7 +6,7 @@ import { isLoopback } from '../../protocol/origin';
 import type { OscValue } from '../../net/osc/codec';
 import type { Feed, Intake, Source } from './intake';
 
-/** Where one address of one sender goes: a device, and by argument a source. Null where a rule leaves it out. */
+/** Where one address of one sender goes: a feed, and by argument a source. Null where a rule leaves it out. */
 export interface OscPlace {
   feed: Feed;
   sources: (Source | null)[];

@@ -4,7 +4,7 @@ const LAST_WORDS_MS = 500;
 /** Looked at twice in the time after which nothing heard or seen means that something is wrong. */
 export const SILENT_MS = 2000;
 
-/** As the id of a device: somebody that ships with the program. */
+/** As the id of what the browser lends: somebody that ships with the program. */
 const STAND_IN = 'stand-in ';
 export const standInId = (id: string) => `${STAND_IN}${id}`;
 export const isStandIn = (deviceId: string) => deviceId.startsWith(STAND_IN);
@@ -16,7 +16,7 @@ interface Wanted<Profile> {
   profile: Profile;
 }
 
-/** What a page is told of its device. */
+/** What a page is told of its feed. */
 export interface LentFeedEvents<Message> {
   told(message: Message): void;
   /** One sentence on what is wrong, null once it is right again. */
@@ -40,13 +40,13 @@ export interface LentFeedKind {
 }
 
 /**
- * A device that the browser lends to a page, followed in a worker: asked for, held by one window, lost and taken again by itself. A
+ * A microphone or camera that the browser lends to a page, followed in a worker: asked for, held by one window, lost and taken again by itself. A
  * stand-in needs nothing of all this.
  */
 export abstract class LentFeed<Profile, To extends { kind: string }, From, Source> {
   /** What runs now; a stand-in has no source. */
   protected now: { worker: Worker; source: Source | null; unlock: () => void } | null = null;
-  /** What is being taught: a device that was lost and is back is told again. */
+  /** What is being taught: a feed that was lost and is back is told again. */
   protected teaches: To | null = null;
   private wanted: Wanted<Profile> | null = null;
   private unwatch = () => undefined as void;

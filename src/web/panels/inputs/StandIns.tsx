@@ -9,7 +9,7 @@ import shared from '../shared/shared.module.css';
 
 const PERCENT = 100;
 
-/** Simulated devices, ready to be started: everything can be tried with nothing plugged in. */
+/** Simulated inputs, ready to be started: everything can be tried with nothing plugged in. */
 export function StandIns({ states }: { states: readonly StandInState[] }) {
   return (
     <section className={styles.standIns} aria-labelledby="stand-ins-title">

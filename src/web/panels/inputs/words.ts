@@ -8,7 +8,7 @@ export function agoInWords(msAgo: number | null): string {
   return seconds < 3600 ? `${Math.floor(seconds / 60)} min ago` : `${Math.floor(seconds / 3600)} h ago`;
 }
 
-/** How a device is doing, in words. */
+/** How a feed is doing, in words. */
 export function stateInWords(feed: FeedState | undefined): string {
   if (!feed) return 'not here';
   switch (feed.state) {

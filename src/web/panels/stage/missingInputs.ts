@@ -3,7 +3,7 @@ import type { RigDocument } from '../../../core/rig/document';
 import type { FeedState, InputsState } from '../../../protocol/live';
 
 /**
- * The inputs of a rig that are not here, by their names: devices that left or fell silent, and those that were not heard at
+ * The inputs of a rig that are not here, by their names: feeds that left or fell silent, and those that were not heard at
  * all since the start. Surfaces are listed apart; what a rig plays by itself cannot be missing.
  */
 export function missingInputs(rig: RigDocument, state: InputsState | null): { name: string; why: string }[] {
