@@ -78,7 +78,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
     camera.current = made;
     return () => made.stop();
   }, [hubPort, modelFolder, seen, told, profileIsThere]);
-  const { feeds: devices, find: findDevices } = useLentFeeds('videoinput');
+  const { offered, find } = useLentFeeds('videoinput');
   const isRunning = useLatest(running);
   useKeptElsewhere(kept, running, () => {
     const settings = kept.current!;
@@ -90,7 +90,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
     setRunning(true);
     setLoaded(0);
     await camera.current?.start(deviceId, NAME, as);
-    void findDevices();
+    void find();
   };
   const stop = () => {
     camera.current?.stop();
@@ -118,7 +118,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
           value={deviceId}
           options={[
             { value: '', label: 'the usual camera' },
-            ...devices.map(({ deviceId: id, label }, i) => ({ value: id, label: label || `Camera ${i + 1}` })),
+            ...offered.map(({ deviceId: id, label }, i) => ({ value: id, label: label || `Camera ${i + 1}` })),
             ...HANDS_STAND_INS.map(({ id, name }) => ({ value: standInId(id), label: `Stand-in: ${name}` })),
             { value: MOVED, label: 'A hand that is moved on screen' },
           ]}

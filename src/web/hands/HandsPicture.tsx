@@ -2,7 +2,7 @@ import { useEffect, useRef, type ReactNode, type RefObject } from 'react';
 import type { HandsProfile } from '../../core/hands/profile';
 import { STAND_IN_ASPECT } from '../../core/standIn/gulls';
 import type { Heard } from '../live/heard';
-import { addPainter, type Painter } from '../live/painter';
+import { addCanvasPainter, type Painter } from '../live/painter';
 import { readyCanvas } from '../pictures/drawing';
 import { useLatest } from '../useLatest';
 import { drawHands } from './drawHands';
@@ -39,14 +39,11 @@ export function HandsPicture({ video, seen, running, loaded, profile, showsCamer
       const [w, h] = width / height > aspect ? [height * aspect, height] : [width, width / aspect];
       drawHands(context, seen.last.hands, { x: (width - w) / 2, y: (height - h) / 2, width: w, height: h }, now.mirrored);
     };
-    const added = addPainter(draw);
+    const added = addCanvasPainter(on, draw);
     painter.current = added;
     const forget = seen.listen(() => added.wake());
-    const observer = new ResizeObserver(() => added.wake());
-    observer.observe(on);
     return () => {
       forget();
-      observer.disconnect();
       added.remove();
     };
   }, [seen, video, latest]);

@@ -80,7 +80,7 @@ function Listen({ hubPort }: { hubPort: number }) {
     microphone.current = made;
     return () => made.stop();
   }, [hubPort, trace, heard, struck]);
-  const { feeds: devices, find: findDevices } = useLentFeeds('audioinput');
+  const { offered, find } = useLentFeeds('audioinput');
   const isRunning = useLatest(running);
   useKeptElsewhere(store, running, () => {
     const kept = store.current!;
@@ -105,7 +105,7 @@ function Listen({ hubPort }: { hubPort: number }) {
     setRunning(true);
     setHears(false);
     await microphone.current?.start(deviceId, profile.name, profile);
-    void findDevices();
+    void find();
   };
   const stop = () => {
     microphone.current?.stop();
@@ -141,7 +141,7 @@ function Listen({ hubPort }: { hubPort: number }) {
           className={styles.device}
           disabled={running}
           value={deviceId}
-          options={[{ value: '', label: 'the usual microphone' }, ...devices.map(({ deviceId: id, label }, i) => ({ value: id, label: label || `Microphone ${i + 1}` })), ...HEARD_STAND_INS.map(({ id, name }) => ({ value: standInId(id), label: `Stand-in: ${name}` }))]}
+          options={[{ value: '', label: 'the usual microphone' }, ...offered.map(({ deviceId: id, label }, i) => ({ value: id, label: label || `Microphone ${i + 1}` })), ...HEARD_STAND_INS.map(({ id, name }) => ({ value: standInId(id), label: `Stand-in: ${name}` }))]}
           onChange={setDeviceId}
         />
         {running ? (

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import { HOP_MS } from '../../core/listening/audio';
-import { addPainter } from '../live/painter';
+import { addCanvasPainter } from '../live/painter';
 import { BENCH } from '../theme/tokens';
 import type { HeardNow } from './messages';
 
@@ -79,13 +79,10 @@ export function PitchPicture({ trace, className }: { trace: PitchTrace; classNam
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const on = canvas.current!;
-    const painter = addPainter(() => trace.draw(on));
+    const painter = addCanvasPainter(on, () => trace.draw(on));
     trace.onMore = () => painter.wake();
-    const observer = new ResizeObserver(() => painter.wake());
-    observer.observe(on);
     return () => {
       trace.onMore = () => undefined;
-      observer.disconnect();
       painter.remove();
     };
   }, [trace]);

@@ -44,6 +44,20 @@ export function addPainter(draw: (nowMs: number) => void, everyOther = false): P
   };
 }
 
+/** The same for a canvas, which is drawn anew when its size changes, too. */
+export function addCanvasPainter(canvas: HTMLCanvasElement, draw: (nowMs: number) => void, everyOther = false): Painter {
+  const painter = addPainter(draw, everyOther);
+  const observer = new ResizeObserver(() => painter.wake());
+  observer.observe(canvas);
+  return {
+    wake: painter.wake,
+    remove() {
+      observer.disconnect();
+      painter.remove();
+    },
+  };
+}
+
 function schedule(): void {
   frame ??= requestAnimationFrame(paint);
 }

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, type RefObject } from 'react';
-import { addPainter, type Painter } from '../../live/painter';
+import { addCanvasPainter, type Painter } from '../../live/painter';
 import { readyCanvas, type Drawing } from '../../pictures/drawing';
 import { paletteOf } from '../../theme/tokens';
 import { useRig } from '../shell/useRig';
@@ -34,14 +34,9 @@ export function useCanvas(
       readyCanvas({ context, width, height }, window.devicePixelRatio);
       latest.current({ context, width, height, palette, nowMs });
     };
-    const added = addPainter(paint, everyOther);
+    const added = addCanvasPainter(canvas, paint, everyOther);
     painter.current = added;
-    const observer = new ResizeObserver(() => added.wake());
-    observer.observe(canvas);
-    return () => {
-      observer.disconnect();
-      added.remove();
-    };
+    return () => added.remove();
   }, [palette, everyOther]);
 
   return { ref, wake };
