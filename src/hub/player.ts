@@ -370,6 +370,7 @@ export class Player {
   private tellPending(): void {
     this.pending = this.engine!.pending || this.introduction !== null || this.takes.plays;
     this.dueMs = Math.min(this.engine!.dueMs, this.takes.dueMs);
+    this.shown.dueMs = this.dueMs;
     this.events.pending(this.pending, this.dueMs);
   }
 

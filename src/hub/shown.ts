@@ -15,6 +15,7 @@ const NOBODY_SENT = -1;
 export class Shown implements LiveState {
   /** The scene that was recalled last. */
   scene: string | null = null;
+  dueMs = Infinity;
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private readonly heardMs: number[] = [];
   private tellsSoon = false;

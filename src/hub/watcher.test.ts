@@ -11,13 +11,14 @@ function watching(maxFacts = 10) {
   const frames: ArrayBuffer[] = [];
   const socket = { bufferedAmount: 0, send: (frame: ArrayBuffer) => void frames.push(frame) };
   const values = new Map<number, number>();
-  const watcher = new Watcher(socket as unknown as WebSocket, { signalValue: (n) => values.get(n) ?? NaN, soundingVoices: () => [], mappingLevel: () => NaN }, maxFacts);
+  const due = { dueMs: Infinity };
+  const watcher = new Watcher(socket as unknown as WebSocket, { get dueMs() { return due.dueMs; }, signalValue: (n) => values.get(n) ?? NaN, soundingVoices: () => [], mappingLevel: () => NaN }, maxFacts);
   const move = (number: number, value: number) => {
     values.set(number, value);
     watcher.signalChanged(number);
   };
   const seen = () => frames.splice(0).map((frame) => decodeValues(new DataView(frame))!);
-  return { watcher, socket, frames, move, seen };
+  return { watcher, socket, frames, due, move, seen };
 }
 
 describe('Watcher', () => {
@@ -30,6 +31,22 @@ describe('Watcher', () => {
     watcher.watchSignals([5, 6]);
     await vi.advanceTimersByTimeAsync(1);
     expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[5, 6], [0.25, NaN]]]);
+  });
+
+  it('waits with a picture while something is about to leave, but not for ever', async () => {
+    const { watcher, due, move, seen } = watching();
+    watcher.watchSignals([5]);
+    due.dueMs = Date.now() + 0.5;
+    move(5, 0.25);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(seen()).toEqual([]);
+    due.dueMs = Date.now() + 20;
+    await vi.advanceTimersByTimeAsync(2);
+    expect(seen()).toHaveLength(1);
+    due.dueMs = Date.now();
+    move(5, 0.5);
+    await vi.advanceTimersByTimeAsync(30);
+    expect(seen().map(({ values }) => values)).toEqual([[0.5]]);
   });
 
   it('says with what it tells how far the page was heard', async () => {

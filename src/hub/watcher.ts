@@ -7,9 +7,16 @@ import { hubTimeMs } from './time';
 const FRAME_MS = 1000 / 60;
 /** So many may come early: a stream of 50 a second with some jitter is then never made to wait. */
 const EARLY_FRAMES = 2;
+/** To say what is shown takes about so long: nothing is begun that would still go on when something has to leave. */
+const PICTURE_COSTS_MS = 1;
+const PUT_OFF_MS = 2;
+/** What is due that close for longer makes nobody wait for ever. */
+const MOST_PUT_OFF = 4;
 
 /** Where a watcher reads what it shows, by number. */
 export interface LiveState {
+  /** When the next message has to leave by itself, in hub time; Infinity for none. */
+  readonly dueMs: number;
   signalValue(number: number): number;
   mappingLevel(number: number): number;
   /** What sounds of a voice mapping. */
@@ -38,6 +45,7 @@ export class Watcher {
   private lastFrameMs = 0;
   /** When the next picture may be made. */
   private nextFrameMs = 0;
+  private putOff = 0;
   private timer: NodeJS.Timeout | NodeJS.Immediate | null = null;
   /** So far the page was heard, see `NumberedValues`: what it is told says so, for it may have sent more meanwhile. */
   heardUpTo = 0;
@@ -148,7 +156,14 @@ export class Watcher {
 
   private readonly flush = (): void => {
     this.timer = null;
-    this.lastFrameMs = hubTimeMs();
+    const nowMs = hubTimeMs();
+    if (this.state.dueMs - nowMs < PICTURE_COSTS_MS && this.putOff < MOST_PUT_OFF) {
+      this.putOff++;
+      this.timer = setTimeout(this.flush, PUT_OFF_MS);
+      return;
+    }
+    this.putOff = 0;
+    this.lastFrameMs = nowMs;
     this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * this.frameMs) + this.frameMs;
     if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
     const signals = this.signals.take();

@@ -17,7 +17,7 @@ function world(clients: number) {
   const at = Array.from({ length: clients }, () => {
     const toClient: ArrayBuffer[] = [];
     const toHub: { sequence: number; value: number }[] = [];
-    const watcher = new Watcher({ bufferedAmount: 0, send: (frame: ArrayBuffer) => void toClient.push(frame) } as unknown as WebSocket, { signalValue: () => value, soundingVoices: () => [], mappingLevel: () => NaN }, 10);
+    const watcher = new Watcher({ bufferedAmount: 0, send: (frame: ArrayBuffer) => void toClient.push(frame) } as unknown as WebSocket, { dueMs: Infinity, signalValue: () => value, soundingVoices: () => [], mappingLevel: () => NaN }, 10);
     const store = new LiveStore(() => undefined, () => 0);
     store.hear({ kind: 'names', names: { signals: [[FOG, 'fog']], mappings: [], streams: [], outputs: [] } });
     watcher.watchSignals([FOG]);

@@ -1,3 +1,5 @@
+import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { afterEach, describe, expect, it } from 'vitest';
 import { Monitor } from '../helpers/monitor';
 import { TestClient } from '../helpers/client';
@@ -126,4 +128,17 @@ it('two run side by side, each with its own rig', async () => {
   const [one, other] = [await running(), await running()];
   await one.edit('fog', { on: false });
   expect([(await one.health()).revision, (await other.health()).revision]).toEqual([1, 0]);
+});
+
+/** The scheduling policy of a thread: 2 for real time in turns (proc(5), field 41). */
+const policyOf = (stat: string) => Number(readFileSync(stat, 'utf8').replace(/^.*\) /, '').split(' ')[38]);
+const mayBeRealTime = process.platform === 'linux' && spawnSync('chrt', ['--rr', '5', 'true']).status === 0;
+
+it.runIf(mayBeRealTime)('the hub and its clock come before everything that is not in real time, and the web process does not', async () => {
+  const pumice = await running();
+  const { hub, web } = await pumice.health();
+  const policies = (pid: number) => readdirSync(`/proc/${pid}/task`).map((thread) => policyOf(`/proc/${pid}/task/${thread}/stat`));
+  expect(policyOf(`/proc/${hub.pid}/stat`)).toBe(2);
+  expect(policies(hub.pid).filter((policy) => policy === 2).length).toBeGreaterThan(1);
+  expect(policies(web.pid)).not.toContain(2);
 });

@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, it } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { memoryStore, SoundingBook } from './soundingBook';
 import { openSoundingFile } from './soundingFile';
 
@@ -26,7 +26,7 @@ it('takes a note on with velocity 0 for the note off that it is (MIDI 1.0), and 
   for (const bytes of [[0xb0, 64, 0], [0xf8], [0xe0, 0, 64], [0xf0, 1, 0xf7]]) expect(book.admits('weather', Uint8Array.from(bytes))).toBe(true);
 });
 
-it('is found again in its file by whoever opens it next, as it was left', () => {
+it('is found again in its file by whoever opens it next: what sounds at once, what ended soon', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
   const first = openSoundingFile(folder);
   expect(first.problem).toBeNull();
@@ -36,11 +36,32 @@ it('is found again in its file by whoever opens it next, as it was left', () => 
   book.admits('weather', off(60, 15));
   // Not closed: the process died.
   const size = readFileSync(join(folder, 'sounding')).length;
-  const next = new SoundingBook(openSoundingFile(folder).store);
-  expect(next.on('weather')).toEqual([{ channel: 15, note: 0 }, { channel: 15, note: 127 }]);
+  const reopened = () => new SoundingBook(openSoundingFile(folder).store);
+  expect(reopened().on('weather').map(({ note }) => note)).toEqual(expect.arrayContaining([0, 127]));
+  await vi.waitFor(() => expect(reopened().on('weather')).toEqual([{ channel: 15, note: 0 }, { channel: 15, note: 127 }]));
+  const next = reopened();
   expect(next.on('bell-and-rigging')).toEqual([{ channel: 9, note: 43 }]);
   for (let note = 0; note < 128; note++) next.admits('weather', on(note));
   expect(readFileSync(join(folder, 'sounding')).length).toBe(size);
+});
+
+it('has every note written down from before it leaves until it has ended, and all its ends once it is closed', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
+  const { store, close } = openSoundingFile(folder);
+  const book = new SoundingBook(store);
+  const sounding = new Set<number>();
+  // Keys that share bytes, begun, repeated and ended in any order.
+  for (let step = 0, key = 0; step < 400; step++) {
+    key = (key * 13 + 7) % 24;
+    const begins = step % 3 !== 0;
+    book.admits('weather', begins ? on(key) : off(key));
+    if (begins) sounding.add(key);
+    else sounding.delete(key);
+    const found = new SoundingBook(openSoundingFile(folder).store).on('weather').map(({ note }) => note);
+    expect(found).toEqual(expect.arrayContaining([...sounding]));
+  }
+  close();
+  expect(new SoundingBook(openSoundingFile(folder).store).on('weather').map(({ note }) => note)).toEqual([...sounding].sort((a, b) => a - b));
 });
 
 it('gives the place of a silent output away once there are too many', () => {

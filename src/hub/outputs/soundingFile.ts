@@ -6,12 +6,15 @@ import { BYTES_PER_OUTPUT, memoryStore, type SoundingStore } from './soundingBoo
 const NAME_BYTES = LIMITS.idLength;
 const NAMES = LIMITS.outputs * NAME_BYTES;
 const SIZE = NAMES + LIMITS.outputs * BYTES_PER_OUTPUT;
+/** So long the end of a note may wait to be written down. */
+const ENDS_MS = 100;
 
 /**
  * What sounds, in a small file of a fixed size: the ids of the outputs, then a bit for each of their keys. A note costs the
- * writing of one byte in its place (some microseconds), and needs no more room on the disk than it has from the first start. What
- * is written survives any death of the processes, alone or together; the next hub ends what it finds. Without a file that
- * can be written the notes are kept in memory alone; `problem` says why.
+ * writing of one byte in its place (50 us) before it leaves, and needs no more room on the disk than it has from the first start. Ends
+ * are written together a little later: what follows the end of a note at once does not wait for it, and a repeated one writes nothing.
+ * What is written survives any death of the processes, alone or together; the next hub ends what it finds, if need be once more.
+ * Without a file that can be written the notes are kept in memory alone; `problem` says why.
  */
 export function openSoundingFile(folder: string): { store: SoundingStore; problem: string | null; close: () => void } {
   const memory = memoryStore(LIMITS.outputs);
@@ -41,22 +44,44 @@ export function openSoundingFile(folder: string): { store: SoundingStore; proble
       // The disk that took the whole file before does not take a byte of it: playing goes on all the same.
     }
   };
+  const written = bits.slice();
+  let ends: NodeJS.Timeout | null = null;
+  const writeEnds = () => {
+    if (ends) clearTimeout(ends);
+    ends = null;
+    const from = bits.findIndex((byte, at) => byte !== written[at]);
+    if (from < 0) return;
+    const to = bits.findLastIndex((byte, at) => byte !== written[at]) + 1;
+    write(bits, from, to - from, NAMES + from);
+    written.set(bits.subarray(from, to), from);
+  };
   return {
     problem: null,
-    close: () => closeSync(file),
+    close: () => {
+      writeEnds();
+      closeSync(file);
+    },
     store: {
       outputs: names,
       bits,
       add(output) {
         const place = names.length < LIMITS.outputs ? names.length : freePlace(bits);
         if (place === null) return null;
+        // What another output had in this place is not taken for this one's.
+        writeEnds();
         names[place] = output;
         const name = new Uint8Array(NAME_BYTES);
         new TextEncoder().encodeInto(output, name);
         write(name, 0, NAME_BYTES, place * NAME_BYTES);
         return place;
       },
-      changed: (at) => write(bits, at, 1, NAMES + at),
+      changed(at) {
+        if ((bits[at]! & ~written[at]!) === 0) ends ??= setTimeout(writeEnds, ENDS_MS).unref();
+        else {
+          write(bits, at, 1, NAMES + at);
+          written[at] = bits[at]!;
+        }
+      },
     },
   };
 }
