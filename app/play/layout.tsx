@@ -10,7 +10,7 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1, view
 
 export default function PlayLayout({ children }: { children: ReactNode }) {
   return (
-    <html lang="en">
+    <html lang="en" suppressHydrationWarning>
       <body>{children}</body>
     </html>
   );

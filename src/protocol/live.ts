@@ -41,6 +41,11 @@ export type Watched = (typeof WATCHED)[number];
 /** So many numbers go into one message of the watch list; a longer one goes in pieces. */
 export const WATCH_PIECE = 2000;
 
+/** The first word of a page, as text; `surface` is the one that it plays. */
+export function helloOf(surface: string | undefined): string {
+  return JSON.stringify({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) } satisfies FromClient);
+}
+
 /** JSON from a page to the hub. */
 export type FromClient =
   | { kind: 'hello'; version: number; surface?: string }

@@ -7,6 +7,9 @@ import { earlySocketScript } from '../../../src/web/live/earlySocket';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
 import styles from './page.module.css';
 
+/** Letters are fetched once all scripts are there, see `page.css`. */
+const LETTERS_LATER = `addEventListener('load',()=>document.documentElement.dataset.loaded='')`;
+
 export const dynamic = 'force-dynamic';
 
 export async function generateMetadata({ params }: { params: Promise<{ surface: string }> }): Promise<Metadata> {
@@ -37,7 +40,7 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
   const nonce = nonceOf(await headers());
   return (
     <>
-      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: earlySocketScript(environment.hubPort) }} />
+      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `${earlySocketScript(environment.hubPort, played.surface.id)};${LETTERS_LATER}` }} />
       {/* With the cookie of a joined device, or the network would be refused it. */}
       <link rel="manifest" href={`/play/${encodeURIComponent(id)}/manifest.webmanifest`} crossOrigin="use-credentials" />
       <PlaySurface {...played} hubPort={environment.hubPort} />

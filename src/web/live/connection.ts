@@ -1,5 +1,5 @@
 import { encodeSamples, FRAME } from '../../protocol/frames';
-import { LIVE_VERSION, type FromClient, type ToClient } from '../../protocol/live';
+import { helloOf, type FromClient, type ToClient } from '../../protocol/live';
 import { encodeVoices, type SaidVoice } from '../../protocol/voiceFrames';
 import { ClockOffset } from './clockOffset';
 import { Line, type LineStatus, type LineWorld, type Waiting } from './line';
@@ -37,7 +37,7 @@ export class LiveConnection {
     this.line = new Line(world, {
       opened: () => {
         this.clock.forget();
-        this.tell({ kind: 'hello', version: LIVE_VERSION, ...(this.surface === undefined ? {} : { surface: this.surface }) });
+        this.line.send(helloOf(this.surface));
       },
       message: (data) => (typeof data === 'string' ? this.hear(JSON.parse(data) as ToClient) : this.store.hearFrame(new DataView(data))),
       ping: () => this.tell({ kind: 'ping', pageTimeMs: this.nowMs() }),
