@@ -15,6 +15,8 @@ export const hasMidiSystem = existsSync(join(PROGRAM, 'ports.js'));
 /** Another program at the MIDI system. */
 export class MidiPeer {
   readonly lines: string[] = [];
+  /** What it complains of; it may have died of that. */
+  private complaints = '';
   /** Told of each line as it comes. */
   onLine: (line: string) => void = () => undefined;
 
@@ -26,12 +28,20 @@ export class MidiPeer {
       this.lines.push(...lines);
       lines.forEach((line) => this.onLine(line));
     });
+    child.stderr!.on('data', (data: Buffer) => (this.complaints += String(data)));
   }
 
   static async open(system: MidiSystem, name: string): Promise<MidiPeer> {
-    const peer = new MidiPeer(spawn('/usr/bin/python3', ['-u', PEER, name], { env: system.env, stdio: ['pipe', 'pipe', 'ignore'] }));
-    await waitFor('the other end', () => peer.lines.includes('ready'));
+    const peer = new MidiPeer(spawn('/usr/bin/python3', ['-u', PEER, name], { env: system.env, stdio: ['pipe', 'pipe', 'pipe'] }));
+    await peer.prints('ready');
     return peer;
+  }
+
+  /** Waits for a line that it prints; where it does not, the error says what it complained of. */
+  async prints(line: string): Promise<void> {
+    await waitFor(`“${line}” of the other end`, () => this.lines.includes(line)).catch((error: Error) => {
+      throw new Error(`${error.message} It said: ${this.complaints || 'nothing'} (${this.child.exitCode === null ? 'it runs' : `it ended with ${this.child.exitCode}`})`);
+    });
   }
 
   say(line: string): void {
@@ -56,9 +66,10 @@ export class MidiSystem {
   }
 
   async start(): Promise<void> {
-    // Without -S late clients lose messages without a word; without -r it would ask for real-time priority.
+    // Without -S late clients lose messages without a word; without -r it would ask for real-time priority. A client that is late by more than
+    // -t is thrown out, and its ports are gone though it has them still: half a second, unless said, is little where both cores are busy.
     let said = '';
-    const server = spawn('jackd', ['-r', '--name', this.name, '-S', '-d', 'dummy', '-r', '48000', '-p', '64'], { env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
+    const server = spawn('jackd', ['-r', '-t', '4000', '--name', this.name, '-S', '-d', 'dummy', '-r', '48000', '-p', '64'], { env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
     for (const stream of [server.stdout, server.stderr]) stream.on('data', (data: Buffer) => (said += String(data)));
     this.server = server;
     await waitFor('the MIDI system', async () => {

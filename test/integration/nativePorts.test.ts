@@ -88,7 +88,7 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     await isHere('weather');
     const other = await MidiPeer.open(system, 'Listener');
     other.say('open Ferry');
-    await waitFor('the port', () => other.lines.includes('opened'));
+    await other.prints('opened');
     const surface = await surfaceOf();
     await waitFor('what leaves by it', () => {
       surface.move('wheelhouse.fog', 1);
