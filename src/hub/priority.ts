@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
 
 /** Below the sound servers of Linux, which begin at 10 and must not wait for us. */
@@ -19,8 +20,10 @@ export function comeFirst(): void {
 
 /**
  * In turns with others of real time and before all the rest: a priority alone is a share of the processor, and who has slept may still wait
- * for the next tick of the scheduler, 4 ms. Node has no call for it; `chrt` of util-linux is part of every Linux.
+ * for the next tick of the scheduler, 4 ms. Node has no call for it; `chrt` of util-linux is part of every Linux. Where a process in real
+ * time is killed after a while without a pause (`RLIMIT_RTTIME`, getrlimit(2)) it is not asked for: a large rig takes longer to compile.
  */
 function comeInRealTime(): void {
+  if (!/^Max realtime timeout +unlimited/m.test(readFileSync('/proc/self/limits', 'utf8'))) return;
   spawnSync('chrt', ['--rr', '-p', REAL_TIME_PRIORITY, String(process.pid)], { stdio: 'ignore', timeout: 1000 });
 }

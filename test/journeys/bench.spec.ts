@@ -1,6 +1,7 @@
 import type { Locator } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
-import { expect, isAtRest, openBench, test } from '../helpers/journey';
+import { TestClient } from '../helpers/client';
+import { expect, goOnStage, isAtRest, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** A number counts once it is finished. */
@@ -61,6 +62,23 @@ test('two windows on one rig stay in step', async ({ pumice, page, browser }) =>
   await other.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Late Ferry');
   await other.close();
+});
+
+test('a number of five figures that leaves is shown whole, on Mappings and on Stage', async ({ pumice, page }) => {
+  expect((await pumice.edit('fog', { message: { kind: 'controlChange14', channel: 3, controller: 21, range: [0, 16383] } })).status).toBe(200);
+  const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+  const cut = () => page.locator('[data-leaving] [data-value]').evaluateAll((numbers) => numbers.flatMap((number) => (number.scrollWidth > number.clientWidth || number.scrollHeight > number.clientHeight + 1 ? [number.textContent] : [])));
+  await openBench(page, `${pumice.url}/mappings`);
+  client.move('wheelhouse.fog', 1);
+  await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible();
+  expect(await cut()).toEqual([]);
+  await goOnStage(page, pumice);
+  await page.goto(`${pumice.url}/stage`);
+  client.move('wheelhouse.fog', 0.5);
+  client.move('wheelhouse.fog', 1);
+  await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible();
+  expect(await cut()).toEqual([]);
+  client.close();
 });
 
 test('Stage locks every edit and goes dark; a deliberate hold comes back, a short press does not', async ({ pumice, page }) => {
