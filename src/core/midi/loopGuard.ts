@@ -1,3 +1,5 @@
+import { fingerprint } from './fingerprint';
+
 /** A message counts as come back when it arrives this soon after it was sent. */
 const BACK_WITHIN_MS = 100;
 /** So many rounds in a row are let through; then it is found out whether they are a loop. */
@@ -33,12 +35,13 @@ interface Trip {
  * the two ports are named.
  */
 export class LoopGuard {
-  private readonly trips = new Map<string, Trip>();
+  /** By the fingerprint of a message. */
+  private readonly trips = new Map<number, Trip>();
   private found: Loop[] = [];
 
   /** Every message that leaves by an output that it could come back from is shown to the guard. */
   sent(output: string, bytes: Uint8Array, timeMs: number): void {
-    const key = bytes.join(' ');
+    const key = fingerprint(bytes);
     const known = this.trips.get(key);
     this.trips.delete(key);
     const trip = known && timeMs - Math.max(known.sentMs, known.receivedMs) <= FORGET_MS ? known : { ...FRESH };
@@ -51,7 +54,7 @@ export class LoopGuard {
   /** How often a message that arrived is to be let in: once, not at all, or twice where one before it was held back wrongly. */
   received(input: string, bytes: Uint8Array, timeMs: number): 0 | 1 | 2 {
     if (this.trips.size === 0) return 1;
-    const trip = this.trips.get(bytes.join(' '));
+    const trip = this.trips.get(fingerprint(bytes));
     if (!trip) return 1;
     const wasQuiet = timeMs - trip.receivedMs > FORGET_MS;
     trip.receivedMs = timeMs;

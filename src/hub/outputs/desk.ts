@@ -25,6 +25,8 @@ const SHORTEST_TWO = 3;
 
 interface Way {
   output: RigOutput;
+  /** Its hub number. */
+  number: number;
   sink: OutputSink;
   /** Why nothing can leave there now; null where it can. */
   away: string | null;
@@ -122,7 +124,7 @@ export class OutputDesk {
         else first = away;
       },
     });
-    way = { output, sink, away: first, held: before?.held ?? new HeldValues(), oscVoices: new Map(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
+    way = { output, number, sink, away: first, held: before?.held ?? new HeldValues(), oscVoices: new Map(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
     this.ways.set(output.id, way);
     if (first !== null) this.onState();
     else this.tellAgain(way);
@@ -270,12 +272,12 @@ export class OutputDesk {
   }
 
   /** Notes the delay; for the top bar that of what leaves first of all that was made of one moment. */
-  private measure({ output: { id } }: Way, by: number): void {
+  private measure({ number }: Way, by: number): void {
     const { causedMs, onPageMs } = this;
     if (causedMs === 0) return;
     const nowMs = hubTimeMs();
     const totalMs = nowMs - causedMs;
-    this.delays.add(nowMs, this.numbers.take(id), by < 0 ? -1 : this.mappingNumber(by), totalMs, onPageMs, Math.max(0, this.arrivedMs - causedMs - onPageMs));
+    this.delays.add(nowMs, number, by < 0 ? -1 : this.mappingNumber(by), totalMs, onPageMs, Math.max(0, this.arrivedMs - causedMs - onPageMs));
     if (causedMs === this.measuredMs) return;
     this.measuredMs = causedMs;
     this.delay.add(totalMs);
