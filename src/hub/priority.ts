@@ -8,14 +8,15 @@ const REAL_TIME_PRIORITY = '5';
 /**
  * Asks the system to run this process before others, with every thread and process that it starts from here on: what is due must leave
  * also while a browser draws. Where the system does not let it, it plays all the same.
+ * @param realTime whether before everything, see `comeInRealTime`: Linux alone
  */
-export function comeFirst(): void {
+export function comeFirst(realTime: boolean): void {
   try {
     setPriority(constants.priority.PRIORITY_HIGH);
   } catch {
     // Linux, without the right to a higher priority.
   }
-  if (process.platform === 'linux') comeInRealTime();
+  if (realTime && process.platform === 'linux') comeInRealTime();
 }
 
 /**
