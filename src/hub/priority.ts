@@ -9,14 +9,16 @@ const REAL_TIME_PRIORITY = '5';
  * Asks the system to run this process before others, with every thread and process that it starts from here on: what is due must leave
  * also while a browser draws. Where the system does not let it, it plays all the same.
  * @param realTime whether before everything, see `comeInRealTime`: Linux alone
+ * @returns why it cannot be in real time though that is asked for; else null
  */
-export function comeFirst(realTime: boolean): void {
+export function comeFirst(realTime: boolean): string | null {
   try {
     setPriority(constants.priority.PRIORITY_HIGH);
   } catch {
     // Linux, without the right to a higher priority.
   }
-  if (realTime && process.platform === 'linux') comeInRealTime();
+  if (!realTime || (process.platform === 'linux' && comeInRealTime())) return null;
+  return 'PUMICE_REAL_TIME is set, but the system does not let the hub run in real time: see the README. It plays all the same, a little less evenly.';
 }
 
 /**
@@ -24,7 +26,11 @@ export function comeFirst(realTime: boolean): void {
  * for the next tick of the scheduler, 4 ms. Node has no call for it; `chrt` of util-linux is part of every Linux. Where a process in real
  * time is killed after a while without a pause (`RLIMIT_RTTIME`, getrlimit(2)) it is not asked for: a large rig takes longer to compile.
  */
-function comeInRealTime(): void {
-  if (!/^Max realtime timeout +unlimited/m.test(readFileSync('/proc/self/limits', 'utf8'))) return;
-  spawnSync('chrt', ['--rr', '-p', REAL_TIME_PRIORITY, String(process.pid)], { stdio: 'ignore', timeout: 1000 });
+function comeInRealTime(): boolean {
+  try {
+    if (!/^Max realtime timeout +unlimited/m.test(readFileSync('/proc/self/limits', 'utf8'))) return false;
+  } catch {
+    return false;
+  }
+  return spawnSync('chrt', ['--rr', '-p', REAL_TIME_PRIORITY, String(process.pid)], { stdio: 'ignore', timeout: 1000 }).status === 0;
 }

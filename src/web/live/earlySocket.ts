@@ -31,7 +31,11 @@ export function takeEarlySocket(url: string): LineSocket | null {
   delete global[PLACE];
   if (!early) return null;
   const { socket, said, heard } = early;
-  if (socket.url !== url || socket.readyState > WebSocket.OPEN) return null;
+  if (socket.url !== url || socket.readyState > WebSocket.OPEN) {
+    // It said hello, and nobody would be there.
+    socket.close();
+    return null;
+  }
   // It opened while nobody listened.
   if (said !== null) {
     const send = socket.send.bind(socket);
