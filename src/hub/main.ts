@@ -47,8 +47,7 @@ outliveReader();
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
 // Before any thread is started: each has the priority of the one that starts it.
-const noRealTime = comeFirst(environment.realTime);
-if (noRealTime) log.warn(noRealTime);
+comeFirst();
 const linkToken = process.env.PUMICE_LINK_TOKEN;
 const tell = (message: FromChild) => process.connected && process.send?.(message);
 

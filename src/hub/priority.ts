@@ -1,36 +1,44 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
 
-/** Below the sound servers of Linux, which begin at 10 and must not wait for us. */
-const REAL_TIME_PRIORITY = '5';
+/** The shortest turn that Linux gives (sched_setattr(2), since 6.12), ns. */
+const TURN_NS = 100_000;
+
+/** sched_setattr(2) and sched_getattr(2) by their numbers (syscalls(2)), where Node and Linux meet. */
+const CALLS: Partial<Record<NodeJS.Architecture, [set: number, get: number]>> = { x64: [314, 315], arm64: [274, 275] };
+
+/** Reads how the process is scheduled (`struct sched_attr`, 48 bytes), and says the same again but for the length of its turn. */
+const ASK = `
+my ($set, $get, $pid, $turn) = map { $_ + 0 } @ARGV;
+my $layout = 'L L Q l L Q Q Q';
+my $is = pack($layout, 48, (0) x 7);
+syscall($get, $pid, $is, 48, 0) == 0 or exit 1;
+my (undef, $policy, $flags, $nice) = unpack($layout, $is);
+exit 1 if $policy != 0;
+exit(syscall($set, $pid, pack($layout, 48, $policy, $flags, $nice, 0, $turn, 0, 0), 0) == 0 ? 0 : 1);`;
 
 /**
  * Asks the system to run this process before others, with every thread and process that it starts from here on: what is due must leave
  * also while a browser draws. Where the system does not let it, it plays all the same.
- * @param realTime whether before everything, see `comeInRealTime`: Linux alone
- * @returns why it cannot be in real time though that is asked for; else null
  */
-export function comeFirst(realTime: boolean): string | null {
+export function comeFirst(): void {
   try {
     setPriority(constants.priority.PRIORITY_HIGH);
   } catch {
     // Linux, without the right to a higher priority.
   }
-  if (!realTime || (process.platform === 'linux' && comeInRealTime())) return null;
-  return 'PUMICE_REAL_TIME is set, but the system does not let the hub run in real time: see the README. It plays all the same, a little less evenly.';
+  takeShortTurns(process.pid);
 }
 
 /**
- * In turns with others of real time and before all the rest: a priority alone is a share of the processor, and who has slept may still wait
- * for the next tick of the scheduler, 4 ms. Node has no call for it; `chrt` of util-linux is part of every Linux. Where a process in real
- * time is killed after a while without a pause (`RLIMIT_RTTIME`, getrlimit(2)) it is not asked for: a large rig takes longer to compile.
+ * A priority is a share of the processor alone: who has slept may still wait for the end of another's turn, or for the next tick of the
+ * scheduler, 4 ms. Who says that its own turns are short may come at once (the scheduler's *preempt short*; the share stays what it was, and
+ * everybody may ask). Node has no call for it, `chrt` only lately; Perl is a part of nearly every Linux.
+ * @param pid of a process or of one thread
+ * @returns whether the system took it
  */
-function comeInRealTime(): boolean {
-  try {
-    if (!/^Max realtime timeout +unlimited/m.test(readFileSync('/proc/self/limits', 'utf8'))) return false;
-  } catch {
-    return false;
-  }
-  return spawnSync('chrt', ['--rr', '-p', REAL_TIME_PRIORITY, String(process.pid)], { stdio: 'ignore', timeout: 1000 }).status === 0;
+export function takeShortTurns(pid: number): boolean {
+  const calls = CALLS[process.arch];
+  if (process.platform !== 'linux' || !calls) return false;
+  return spawnSync('perl', ['-e', ASK, ...[...calls, pid, TURN_NS].map(String)], { stdio: 'ignore', timeout: 1000 }).status === 0;
 }

@@ -10,8 +10,6 @@ export interface Environment {
   dataFolder: string;
   /** Pages over TLS, with a certificate of this computer's own. */
   https: boolean;
-  /** The hub runs in real time, where the system lets it. */
-  realTime: boolean;
   /** Of several networks those to be joined from, by this computer's address in them; empty for all. */
   lanAddresses: string[];
 }
@@ -25,7 +23,6 @@ const schema = Joi.object({
   PUMICE_MIDI_PORT: port.min(1024).max(65534).default(4704),
   PUMICE_DATA: Joi.string().default('data'),
   PUMICE_HTTPS: Joi.boolean().truthy('1').falsy('0', '').default(false),
-  PUMICE_REAL_TIME: Joi.boolean().truthy('1').falsy('0', '').default(false),
   PUMICE_LAN_ADDRESSES: Joi.string().allow('').pattern(/^(\d+(\.\d+){3}(,|$))*$/, 'IPv4 addresses with commas between').default(''),
 }).unknown();
 
@@ -40,5 +37,5 @@ export function readEnvironment(variables: Record<string, string | undefined>): 
   if (hubPort === value.PORT) throw new Error(`PORT and PUMICE_HUB_PORT are both ${hubPort}: give each its own.`);
   if (hubPort > 65535) throw new Error('PORT is 65535 and leaves no port for the hub: set PUMICE_HUB_PORT.');
   const lanAddresses = value.PUMICE_LAN_ADDRESSES.split(',').filter(Boolean);
-  return { port: value.PORT, hubPort, oscPort: value.PUMICE_OSC_PORT, midiPort: value.PUMICE_MIDI_PORT, dataFolder: value.PUMICE_DATA, https: value.PUMICE_HTTPS, realTime: value.PUMICE_REAL_TIME, lanAddresses };
+  return { port: value.PORT, hubPort, oscPort: value.PUMICE_OSC_PORT, midiPort: value.PUMICE_MIDI_PORT, dataFolder: value.PUMICE_DATA, https: value.PUMICE_HTTPS, lanAddresses };
 }

@@ -90,7 +90,7 @@ describe('a control message of a page', () => {
 
 describe('the environment', () => {
   it('puts the hub beside PORT unless told otherwise', () => {
-    expect(readEnvironment({ PORT: '5000' })).toEqual({ https: false, realTime: false, lanAddresses: [], port: 5000, hubPort: 5001, oscPort: 9400, midiPort: 4704, dataFolder: 'data' });
+    expect(readEnvironment({ PORT: '5000' })).toEqual({ https: false, lanAddresses: [], port: 5000, hubPort: 5001, oscPort: 9400, midiPort: 4704, dataFolder: 'data' });
     expect(readEnvironment({ PUMICE_HUB_PORT: '6000' }).hubPort).toBe(6000);
   });
   it.each([
