@@ -1,9 +1,10 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { hintPlayPage } from './compileHints.mjs';
 import { ROOT, run } from './run.mjs';
 import { hashOf, unlessStamped } from './stamp.mjs';
 
-const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs'];
+const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/compileHints.mjs'];
 
 /** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
 const PROCESSES = {
@@ -26,6 +27,7 @@ export async function ensureBuilt() {
     const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
     const code = await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env });
     if (code !== 0) throw new Error('The pages could not be built; the lines above say why.');
+    hintPlayPage();
   });
 }
 
