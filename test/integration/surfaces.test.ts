@@ -33,6 +33,14 @@ describe('a surface', () => {
     for (const each of [client, other, late]) each.close();
   });
 
+  it('loads no more scripts than a browser asks for at a time, each of them read while it arrives', async () => {
+    const html = await (await fetch(`${pumice.url}/play/foredeck`)).text();
+    const scripts = [...html.matchAll(/<script src="([^"]+)"([^>]*)>/g)].flatMap(([, source, rest]) => (rest!.includes('noModule') ? [] : [source!]));
+    expect(scripts.length).toBeGreaterThan(0);
+    expect(scripts.length).toBeLessThanOrEqual(6);
+    for (const source of scripts) expect(await (await fetch(`${pumice.url}${source}`)).text(), source).toMatch(/^\/\/# allFunctionsCalledOnLoad\n/);
+  });
+
   it('is told apart: a page gets the one that it asks for and no more of the rig; what is not there is said', async () => {
     const { surface, captions, scales, played, ...rest } = (await (await fetch(`${pumice.url}/api/surfaces/foredeck`)).json()) as Record<string, { id?: string }>;
     expect([surface!.id, typeof captions, typeof scales, typeof played, Object.keys(rest)]).toEqual(['foredeck', 'object', 'object', 'string', ['stage']]);
