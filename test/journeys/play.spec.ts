@@ -60,6 +60,22 @@ test('buttons, the pad and dials send what they are mapped to', async ({ tablet,
   await waitFor('rust at its end', () => monitor.sent.includes('engine-room B0 1A 7F'));
 });
 
+test('a point of the pad stays where it was put when the window becomes smaller', async ({ tablet }) => {
+  // The far corner: all but the inset of 18 of 604 and 540 units.
+  await tablet.fingers('touchStart', { id: 1, x: 1138, y: 42 });
+  await tablet.fingers('touchEnd');
+  const pad = tablet.control('wind');
+  const place = () =>
+    pad.evaluate((element) => {
+      const [whole, point] = [element, element.querySelector('.point')!].map((each) => each.getBoundingClientRect()) as [DOMRect, DOMRect];
+      return { size: Math.round(whole.width), across: (point.x + point.width / 2 - whole.x) / whole.width, up: (point.y + point.height / 2 - whole.y) / whole.height };
+    });
+  const there = (size: number) => ({ size, across: expect.closeTo(586 / 604, 2), up: expect.closeTo(18 / 540, 2) });
+  await expect.poll(place).toEqual(there(604));
+  await tablet.page.setViewportSize({ width: 590, height: 410 });
+  await expect.poll(place).toEqual(there(302));
+});
+
 test('the keyboard alone moves a fader and presses a button', async ({ tablet, monitor }) => {
   await tablet.control('fog').focus();
   await tablet.page.keyboard.press('End');

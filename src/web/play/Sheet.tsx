@@ -1,7 +1,7 @@
 import type { CSSProperties } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
 import { Control } from './controls/Control';
-import { PlayContext, type Playing } from './PlayContext';
+import { PlayContext, UNITS_PER_EM, type Playing } from './PlayContext';
 
 interface SheetProps {
   playing: Playing;
@@ -17,7 +17,7 @@ export function Sheet({ playing, controls, palette = [], width, height, style }:
   const { scale } = playing;
   const colours = Object.fromEntries(palette.map((colour, i) => [`--colour-${i}`, colour]));
   return (
-    <div className="surface" style={{ ...colours, ...style, width: width * scale, height: height * scale, fontSize: 17 * scale }}>
+    <div className="surface" style={{ ...colours, ...style, width: width * scale, height: height * scale, fontSize: UNITS_PER_EM * scale }}>
       <PlayContext value={playing}>
         {controls.map((control) => (
           <Control key={control.id} control={control} />

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import type { ControlOf } from '../../../core/rig/document';
 import { INSET } from '../../../core/surface/controlTouch';
-import { usePlaying } from '../PlayContext';
+import { UNITS_PER_EM, usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
 import { Shell } from './Shell';
 
@@ -15,18 +15,17 @@ export function XyPad({ control }: { control: ControlOf<'xy'> }) {
   const { width, height } = control.frame;
   const fingers = control.fingers ?? 1;
   const { ref, ...handlers } = useControl(desk, control, (values, held) => {
-    const scale = ref.current!.clientWidth / width;
-    const left = (x: number) => (INSET + x * (width - 2 * INSET)) * scale;
-    const top = (y: number) => (INSET + (1 - y) * (height - 2 * INSET)) * scale;
+    const left = (x: number) => (INSET + x * (width - 2 * INSET)) / UNITS_PER_EM;
+    const top = (y: number) => (INSET + (1 - y) * (height - 2 * INSET)) / UNITS_PER_EM;
     points.current!.childNodes.forEach((node, i) => {
       const tail = i === 0 ? '' : String(i + 1);
       const point = node as HTMLElement;
-      point.style.transform = `translate(${left(values[`x${tail}`] ?? 0)}px, ${top(values[`y${tail}`] ?? 0)}px)`;
+      point.style.transform = `translate(${left(values[`x${tail}`] ?? 0)}em, ${top(values[`y${tail}`] ?? 0)}em)`;
       point.dataset.held = String(held.has(`x${tail}`));
     });
     const { x = 0, y = 0 } = values;
-    upright.current!.style.transform = `translateX(${left(x)}px)`;
-    level.current!.style.transform = `translateY(${top(y)}px)`;
+    upright.current!.style.transform = `translateX(${left(x)}em)`;
+    level.current!.style.transform = `translateY(${top(y)}em)`;
     number.current!.textContent = `${Math.round(x * 127)} · ${Math.round(y * 127)}`;
     ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuetext', `${x.toFixed(2)} across, ${y.toFixed(2)} up`);
