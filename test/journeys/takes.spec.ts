@@ -18,6 +18,13 @@ async function drawFog(tablet: Tablet, monitor: Monitor): Promise<void> {
   await waitFor('the top of the fog', () => monitor.sent.includes('weather B2 15 7F'));
 }
 
+/** Shut until it is opened. */
+function gate(): { opened: Promise<void>; open: () => void } {
+  let open = () => {};
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { opened, open };
+}
+
 const listed = (page: Page, name: string) => page.getByRole('region', { name: 'Takes' }).getByRole('button', { name: new RegExp(`^${name}`) });
 
 test('record with a key, mark, end; the take is seen, played, tidied, rendered through a better mapping, and handed over', async ({ pumice, page, tablet, monitor }) => {
@@ -163,6 +170,44 @@ test('a MIDI file is taken in, played from the keyboard, and one that is none is
   await take.getByRole('combobox', { name: 'Play its notes through the voices of' }).click();
   await page.getByTitle('Ribs').click();
   await expect(page.getByRole('region', { name: 'Deck tune, through Ribs', exact: true }).getByRole('listitem', { name: 'Ribs, Hull song' })).toBeVisible();
+});
+
+test('a step that is undone stays undone, whatever is still on its way', async ({ pumice, page }) => {
+  const foghorn = await waitFor('the take of the demo', async () => (await takesOf(pumice)).find(({ name }) => name.startsWith('Foghorn')));
+  await renderedTake(pumice, foghorn.id);
+  await openBench(page, `${pumice.url}/takes`);
+  await listed(page, 'Foghorn').click();
+  const tidied = () => page.getByRole('complementary', { name: /^Tidy / }).getByRole('listitem');
+  await page.getByRole('button', { name: /^Tidy/ }).click();
+  // The take as it is after the first step: asked for at once, answered late.
+  const [asked, answered, saved] = [gate(), gate(), gate()];
+  await page.route(/\/api\/takes\/[^/]+$/, async (route) => {
+    const response = await route.fetch();
+    asked.open();
+    await answered.opened;
+    await route.fulfill({ response });
+  });
+  const add = async () => {
+    await page.getByRole('combobox', { name: 'Add a step' }).click();
+    await page.getByTitle('Thin the curves').click();
+  };
+  await add();
+  await expect(tidied()).toHaveCount(1);
+  await asked.opened;
+  await page.route(/\/api\/takes\/[^/]+\/versions\/[^/]+$/, async (route) => {
+    await saved.opened;
+    await route.continue();
+  });
+  await page.getByRole('complementary', { name: /^Tidy / }).getByRole('button', { name: 'Undo' }).click();
+  await expect(tidied()).toHaveCount(0);
+  const late = page.waitForResponse(/\/api\/takes\/[^/]+$/);
+  answered.open();
+  await (await late).finished();
+  await add();
+  saved.open();
+  await expect(page.getByRole('button', { name: 'Tidy · 1' })).toBeVisible();
+  await page.unrouteAll({ behavior: 'wait' });
+  await expect(tidied()).toHaveCount(1);
 });
 
 test('the metronome counts in and clicks the beats of what is recorded, in the meter of the rig, and what the transport counts in', async ({ pumice, page }) => {

@@ -49,7 +49,7 @@ export function TakeView({ summary, onChange, onOpen }: TakeViewProps) {
 
 function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: TakeDetail }) {
   const { id } = summary;
-  const { versions, rendering, failure } = detail;
+  const { rendering, failure } = detail;
   const client = useQueryClient();
   const { document: rig } = useRig();
   const { message } = App.useApp();
@@ -57,6 +57,9 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
   const [beside, setBeside] = useState<'tidy' | 'handOver' | null>(null);
   const [deleting, setDeleting] = useState(false);
   const plays = usePlayingTake()?.take === id;
+  /** Steps by version that are still on their way: shown at once, whatever an answer says that was asked for before, and what the next change builds on. */
+  const [ahead, setAhead] = useState<Record<string, TidyStep[]>>({});
+  const versions = detail.versions.map((one) => ({ ...one, recipe: ahead[one.id] ?? one.recipe }));
   const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
   const recipe = version?.recipe ?? NO_STEPS;
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
@@ -69,13 +72,13 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       .then(work)
       .catch((error: Error) => message.error(error.message, 8))
       .finally(() => {
-        if (--line.current.waiting === 0) void client.invalidateQueries({ queryKey: ['take', id] });
         onChange();
+        if (--line.current.waiting > 0) return;
+        void client.invalidateQueries({ queryKey: ['take', id] }).then(() => line.current.waiting === 0 && setAhead({}));
       });
   };
-  /** Shown at once: the next change builds on it. */
   const tidyBy = (of: string, next: TidyStep[]) => {
-    client.setQueriesData<TakeDetail>({ queryKey: ['take', id] }, (now) => now && { ...now, versions: now.versions.map((one) => (one.id === of ? { ...one, recipe: next } : one)) });
+    setAhead((now) => ({ ...now, [of]: next }));
     attempt(() => patchVersion(id, of, { recipe: next }));
   };
   return (
