@@ -51,6 +51,20 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
   await expect(panel.getByRole('spinbutton', { name: 'Smoothing time in ms' })).toHaveValue('250');
 });
 
+test('a computer that loses its network goes on Stage, and keeps what is set', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/takes`);
+  await page.getByRole('button', { name: 'Recording…' }).click();
+  const metronome = page.getByRole('dialog', { name: 'Recording' }).getByRole('switch', { name: 'Metronome' });
+  await expect(metronome).not.toBeChecked();
+  // As a browser says it when the cable is pulled; this computer is there as before.
+  await page.evaluate(() => window.dispatchEvent(new Event('offline')));
+  await metronome.click();
+  await expect(metronome).toBeChecked();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Go on Stage' }).click();
+  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
+});
+
 test('two windows on one rig stay in step', async ({ pumice, page, browser }) => {
   await openBench(page, `${pumice.url}/mappings`);
   const other = await browser.newPage();

@@ -210,6 +210,31 @@ test('a step that is undone stays undone, whatever is still on its way', async (
   await expect(tidied()).toHaveCount(1);
 });
 
+test('of two things that are set one right after the other both are kept', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/takes`);
+  await page.getByRole('button', { name: 'Recording…' }).click();
+  const [asked, saved] = [gate(), gate()];
+  // The first is on its way while the second is set.
+  let isFirst = true;
+  await page.route('**/api/settings/recording', async (route) => {
+    if (route.request().method() === 'PUT' && isFirst) {
+      isFirst = false;
+      asked.open();
+      await saved.opened;
+    }
+    await route.continue();
+  });
+  const dialog = page.getByRole('dialog', { name: 'Recording' });
+  await dialog.getByRole('switch', { name: 'Metronome' }).click();
+  await asked.opened;
+  await dialog.getByRole('switch', { name: 'Start and Stop record' }).click();
+  saved.open();
+  await waitFor('both', async () => {
+    const { metronome, transport } = (await (await fetch(`${pumice.url}/api/settings/recording`)).json()) as { metronome: boolean; transport: boolean };
+    return metronome && transport;
+  });
+});
+
 test('the metronome counts in and clicks the beats of what is recorded, in the meter of the rig, and what the transport counts in', async ({ pumice, page }) => {
   test.slow();
   // What is given to the sound card and not taken back: when it is heard, on the page's own clock.

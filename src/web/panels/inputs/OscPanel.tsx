@@ -21,33 +21,33 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
           <li key={port}>
             <span className={shared.value}>{port}</span>
             <span>{state?.oscPorts.find((one) => one.port === port)?.problem ?? (i === 0 ? 'set when Pumice starts' : '')}</span>
-            {i > 0 && <Remove what={`port ${port}`} onClick={() => void change({ oscPorts: oscPorts.filter((other) => other !== port) })} />}
+            {i > 0 && <Remove what={`port ${port}`} onClick={() => void change((before) => ({ oscPorts: before.oscPorts.filter((other) => other !== port) }))} />}
           </li>
         ))}
       </ul>
-      <AddNumber label="One more port" onAdd={(port) => change({ oscPorts: [...oscPorts, port] })} />
+      <AddNumber label="One more port" onAdd={(port) => change((before) => ({ oscPorts: [...before.oscPorts, port] }))} />
       <h3>Senders besides this computer</h3>
       {oscSenders.length === 0 && <p className={shared.empty}>None: only this computer is listened to.</p>}
       <ul className={shared.editable}>
         {oscSenders.map((sender) => (
           <li key={sender}>
             <span className={shared.value}>{sender}</span>
-            <Remove what={`sender ${sender}`} onClick={() => void change({ oscSenders: oscSenders.filter((other) => other !== sender) })} />
+            <Remove what={`sender ${sender}`} onClick={() => void change((before) => ({ oscSenders: before.oscSenders.filter((other) => other !== sender) }))} />
           </li>
         ))}
       </ul>
-      <AddText label="Let in, by IP address" onAdd={(sender) => change({ oscSenders: [...oscSenders, sender] })} />
+      <AddText label="Let in, by IP address" onAdd={(sender) => change((before) => ({ oscSenders: [...before.oscSenders, sender] }))} />
       <h3>Address patterns</h3>
       <ul className={shared.editable}>
         {oscRules.map((rule, i) => (
           <li key={`${i} ${rule.pattern}`}>
             <span className={shared.value}>{rule.pattern}</span>
             <span>{rule.action === 'ignore' ? 'ignored' : `input ${rule.name}`}</span>
-            <Remove what={`rule ${rule.pattern}`} onClick={() => void change({ oscRules: oscRules.filter((_, other) => other !== i) })} />
+            <Remove what={`rule ${rule.pattern}`} onClick={() => void change((before) => ({ oscRules: before.oscRules.filter((other) => JSON.stringify(other) !== JSON.stringify(rule)) }))} />
           </li>
         ))}
       </ul>
-      <AddRule onAdd={(rule) => change({ oscRules: [...oscRules, rule] })} />
+      <AddRule onAdd={(rule) => change((before) => ({ oscRules: [...before.oscRules, rule] }))} />
       <h3>Driving Pumice</h3>
       <p>
         Every control and scene has an OSC address of its own: <a href="/api/osc">the list</a>.

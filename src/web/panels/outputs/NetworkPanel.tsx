@@ -47,7 +47,7 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
           <ByAddress onAdd={(name, address, port) => void change(({ invited: before }) => ({ invited: [...before, { session: first, name, at: { address, port } }] }))} />
         </>
       )}
-      <AddSession sessions={settings.sessions} onAdd={(sessions) => void change({ sessions })} />
+      <AddSession onAdd={(name) => void change(({ sessions }) => ({ sessions: [...sessions, { name, port: Math.max(...sessions.map(({ port }) => port)) + PORTS_APART }] }))} />
       {settings.known.length > 0 && (
         <>
           <h3>Asked about once</h3>
@@ -161,11 +161,11 @@ function ByAddress({ onAdd }: { onAdd: (name: string, address: string, port: num
   );
 }
 
-function AddSession({ sessions, onAdd }: { sessions: NetworkSettings['sessions']; onAdd: (sessions: NetworkSettings['sessions']) => void }) {
+function AddSession({ onAdd }: { onAdd: (name: string) => void }) {
   const [name, setName] = useState('');
   const add = () => {
     if (name.trim() === '') return;
-    onAdd([...sessions, { name: name.trim(), port: Math.max(...sessions.map(({ port }) => port)) + PORTS_APART }]);
+    onAdd(name.trim());
     setName('');
   };
   return (

@@ -33,10 +33,10 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
         Over OSC: <code>/pumice/record 1</code> begins, <code>0</code> ends, <code>/pumice/mark</code> marks.
       </p>
       <Field label="Counted before">
-        <NumberBox label="Counted before a take" value={countIn.many} min={0} max={30} onChange={(many) => void change({ countIn: { ...countIn, many } })} />
+        <NumberBox label="Counted before a take" value={countIn.many} min={0} max={30} onChange={(many) => void change((before) => ({ countIn: { ...before.countIn, many } }))} />
       </Field>
       <Field label="in">
-        <EditSegmented aria-label="What is counted" value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change({ countIn: { ...countIn, of: of as typeof countIn.of } })} />
+        <EditSegmented aria-label="What is counted" value={countIn.of} options={['bars', 'seconds']} onChange={(of: string) => void change((before) => ({ countIn: { ...before.countIn, of: of as typeof countIn.of } }))} />
       </Field>
       <Field label="Metronome">
         <EditSwitch aria-label="Metronome" checked={metronome} onChange={(on) => void change({ metronome: on })} />
