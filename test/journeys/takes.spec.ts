@@ -210,6 +210,26 @@ test('a step that is undone stays undone, whatever is still on its way', async (
   await expect(tidied()).toHaveCount(1);
 });
 
+test('marks that are made one right after the other are all kept', async ({ pumice, page }) => {
+  const { id } = await waitFor('the take of the demo', async () => (await takesOf(pumice)).find(({ name }) => name.startsWith('Foghorn')));
+  const before = (await renderedTake(pumice, id)).take.marks.length;
+  await openBench(page, `${pumice.url}/takes`);
+  await listed(page, 'Foghorn').click();
+  const saved = gate();
+  await page.route(/\/api\/takes\/[^/]+$/, async (route) => {
+    if (route.request().method() === 'PATCH') await saved.opened;
+    await route.continue();
+  });
+  const ruler = page.getByLabel('Picture of the take').locator('canvas').first();
+  for (const x of [120, 240]) {
+    await ruler.click({ position: { x, y: 20 } });
+    await page.getByRole('button', { name: 'Mark the line' }).click();
+    await expect(page.getByRole('button', { name: /^Remove Mark/ })).toBeVisible();
+  }
+  saved.open();
+  await waitFor('both marks', async () => (await renderedTake(pumice, id)).take.marks.length === before + 2);
+});
+
 test('of two things that are set one right after the other both are kept', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/takes`);
   await page.getByRole('button', { name: 'Recording…' }).click();

@@ -25,11 +25,12 @@ interface LanesProps {
   detail: TakeDetail;
   version: string;
   picture: TakePicture;
+  marks: readonly Mark[];
   onMarks: (marks: Mark[]) => void;
 }
 
 /** The picture of a take: a row for each line of music, address and signal over one ruler; and its transport. */
-export function Lanes({ detail, version, picture, onMarks }: LanesProps) {
+export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) {
   const { take, rig } = detail;
   const [view] = useState(() => new TimeView(take.lengthMs));
   const [cursorMs, setCursor] = useState(0);
@@ -109,7 +110,7 @@ export function Lanes({ detail, version, picture, onMarks }: LanesProps) {
         </label>
       </div>
       <div ref={body} className={styles.rows} tabIndex={0} aria-label="Picture of the take">
-        <Ruler view={view} marks={take.marks} loop={loop} entries={picture.entries} onCursor={(ms) => (setCursor(ms), plays && play(ms))} />
+        <Ruler view={view} marks={marks} loop={loop} entries={picture.entries} onCursor={(ms) => (setCursor(ms), plays && play(ms))} />
         <ul>
           {rows.map((row) => (
             <LaneRow key={row.key} row={row} view={view} isMuted={row.line !== null && muted.includes(row.line)} onMute={() => row.line && mute(muted.includes(row.line) ? muted.filter((line) => line !== row.line) : [...muted, row.line])} onAlone={() => row.line && mute(muted.length === lines.length - 1 && !muted.includes(row.line) ? [] : lines.filter((line) => line !== row.line))} onWords={setWords} />
@@ -120,7 +121,7 @@ export function Lanes({ detail, version, picture, onMarks }: LanesProps) {
       </div>
       <footer className={styles.words}>
         <output>{words || 'Point at something: what is there is said here, in words, bytes and time.'}</output>
-        <MarkTools marks={take.marks} cursorMs={cursorMs} onMarks={onMarks} onCursor={setCursor} />
+        <MarkTools marks={marks} cursorMs={cursorMs} onMarks={onMarks} onCursor={setCursor} />
       </footer>
     </div>
   );

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { App, Button, Modal, Progress, Segmented } from 'antd';
 import { useRef, useState } from 'react';
+import type { Mark } from '../../../core/takes/take';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { NameField } from '../shared/NameField';
@@ -18,6 +19,17 @@ import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 import { EditButton, EditSelect } from '../shared/edit';
 
 const NO_STEPS: TidyStep[] = [];
+
+/**
+ * What is still on its way: steps by version, and the marks. Shown at once, whatever an answer says that was asked for before, and what the
+ * next change builds on.
+ */
+interface Ahead {
+  recipes: Readonly<Record<string, TidyStep[]>>;
+  marks: Mark[] | null;
+}
+
+const NOTHING_AHEAD: Ahead = { recipes: {}, marks: null };
 
 interface TakeViewProps {
   summary: TakeSummary;
@@ -57,9 +69,8 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
   const [beside, setBeside] = useState<'tidy' | 'handOver' | null>(null);
   const [deleting, setDeleting] = useState(false);
   const plays = usePlayingTake()?.take === id;
-  /** Steps by version that are still on their way: shown at once, whatever an answer says that was asked for before, and what the next change builds on. */
-  const [ahead, setAhead] = useState<Record<string, TidyStep[]>>({});
-  const versions = detail.versions.map((one) => ({ ...one, recipe: ahead[one.id] ?? one.recipe }));
+  const [ahead, setAhead] = useState(NOTHING_AHEAD);
+  const versions = detail.versions.map((one) => ({ ...one, recipe: ahead.recipes[one.id] ?? one.recipe }));
   const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
   const recipe = version?.recipe ?? NO_STEPS;
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
@@ -74,12 +85,16 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       .finally(() => {
         onChange();
         if (--line.current.waiting > 0) return;
-        void client.invalidateQueries({ queryKey: ['take', id] }).then(() => line.current.waiting === 0 && setAhead({}));
+        void client.invalidateQueries({ queryKey: ['take', id] }).then(() => line.current.waiting === 0 && setAhead(NOTHING_AHEAD));
       });
   };
   const tidyBy = (of: string, next: TidyStep[]) => {
-    setAhead((now) => ({ ...now, [of]: next }));
+    setAhead((now) => ({ ...now, recipes: { ...now.recipes, [of]: next } }));
     attempt(() => patchVersion(id, of, { recipe: next }));
+  };
+  const mark = (marks: Mark[]) => {
+    setAhead((now) => ({ ...now, marks }));
+    attempt(() => patchTake(id, { marks }));
   };
   return (
     <div className={styles.take}>
@@ -145,7 +160,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
         </p>
       )}
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
-      {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} onMarks={(marks) => attempt(() => patchTake(id, { marks }))} />}
+      {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} marks={ahead.marks ?? detail.take.marks} onMarks={mark} />}
       </section>
       {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
