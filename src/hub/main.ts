@@ -43,11 +43,11 @@ const LAST_FRAME_MS = 40;
 const ENSEMBLE_MS = 50;
 
 giveCompilerRoom();
+// Before any thread is started: each has the priority of the one that starts it.
+comeFirst();
 outliveReader();
 const log = pino({ name: 'hub', level: process.env.PUMICE_LOG ?? 'info' });
 const environment = readEnvironment(process.env);
-// Before any thread is started: each has the priority of the one that starts it.
-comeFirst();
 const linkToken = process.env.PUMICE_LINK_TOKEN;
 const tell = (message: FromChild) => process.connected && process.send?.(message);
 

@@ -27,18 +27,15 @@ export function comeFirst(): void {
   } catch {
     // Linux, without the right to a higher priority.
   }
-  takeShortTurns(process.pid);
+  takeShortTurns();
 }
 
 /**
  * A priority is a share of the processor alone: who has slept may still wait for the end of another's turn, or for the next tick of the
  * scheduler, 4 ms. Who says that its own turns are short may come at once (the scheduler's *preempt short*; the share stays what it was, and
  * everybody may ask). Node has no call for it, `chrt` only lately; Perl is a part of nearly every Linux.
- * @param pid of a process or of one thread
- * @returns whether the system took it
  */
-export function takeShortTurns(pid: number): boolean {
+function takeShortTurns(): void {
   const calls = CALLS[process.arch];
-  if (process.platform !== 'linux' || !calls) return false;
-  return spawnSync('perl', ['-e', ASK, ...[...calls, pid, TURN_NS].map(String)], { stdio: 'ignore', timeout: 1000 }).status === 0;
+  if (process.platform === 'linux' && calls) spawnSync('perl', ['-e', ASK, ...[...calls, process.pid, TURN_NS].map(String)], { stdio: 'ignore', timeout: 1000 });
 }

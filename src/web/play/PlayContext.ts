@@ -5,9 +5,6 @@ import type { LiveConnection } from '../live/connection';
 import type { PlayDesk } from './playDesk';
 import type { VoiceDesk } from './voiceDesk';
 
-/** What is written on a surface, and what is placed in em, grows with it: so many of its units are one em. */
-export const UNITS_PER_EM = 17;
-
 /** What the controls of a surface share. */
 export interface Playing {
   desk: PlayDesk;

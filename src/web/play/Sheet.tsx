@@ -1,7 +1,7 @@
 import type { CSSProperties } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
 import { Control } from './controls/Control';
-import { PlayContext, UNITS_PER_EM, type Playing } from './PlayContext';
+import { PlayContext, type Playing } from './PlayContext';
 
 interface SheetProps {
   playing: Playing;
@@ -12,12 +12,12 @@ interface SheetProps {
   style?: CSSProperties;
 }
 
-/** Controls in their places, at a scale. */
+/** Controls in their places, at a scale; what moves on them is placed in `--unit`s, and so stays in its place when the scale changes. */
 export function Sheet({ playing, controls, palette = [], width, height, style }: SheetProps) {
   const { scale } = playing;
-  const colours = Object.fromEntries(palette.map((colour, i) => [`--colour-${i}`, colour]));
+  const properties = { '--unit': `${scale}px`, ...Object.fromEntries(palette.map((colour, i) => [`--colour-${i}`, colour])) };
   return (
-    <div className="surface" style={{ ...colours, ...style, width: width * scale, height: height * scale, fontSize: UNITS_PER_EM * scale }}>
+    <div className="surface" style={{ ...properties, ...style, width: width * scale, height: height * scale, fontSize: 17 * scale }}>
       <PlayContext value={playing}>
         {controls.map((control) => (
           <Control key={control.id} control={control} />

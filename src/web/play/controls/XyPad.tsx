@@ -1,9 +1,12 @@
 import { useRef } from 'react';
 import type { ControlOf } from '../../../core/rig/document';
 import { INSET } from '../../../core/surface/controlTouch';
-import { UNITS_PER_EM, usePlaying } from '../PlayContext';
+import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
 import { Shell } from './Shell';
+
+/** A length on the surface, whatever its scale becomes. */
+const units = (length: number) => `calc(${length} * var(--unit))`;
 
 /** A sheet of chart paper with the bearing lines of one point, or a point for each of several fingers. */
 export function XyPad({ control }: { control: ControlOf<'xy'> }) {
@@ -15,17 +18,17 @@ export function XyPad({ control }: { control: ControlOf<'xy'> }) {
   const { width, height } = control.frame;
   const fingers = control.fingers ?? 1;
   const { ref, ...handlers } = useControl(desk, control, (values, held) => {
-    const left = (x: number) => (INSET + x * (width - 2 * INSET)) / UNITS_PER_EM;
-    const top = (y: number) => (INSET + (1 - y) * (height - 2 * INSET)) / UNITS_PER_EM;
+    const left = (x: number) => units(INSET + x * (width - 2 * INSET));
+    const top = (y: number) => units(INSET + (1 - y) * (height - 2 * INSET));
     points.current!.childNodes.forEach((node, i) => {
       const tail = i === 0 ? '' : String(i + 1);
       const point = node as HTMLElement;
-      point.style.transform = `translate(${left(values[`x${tail}`] ?? 0)}em, ${top(values[`y${tail}`] ?? 0)}em)`;
+      point.style.transform = `translate(${left(values[`x${tail}`] ?? 0)}, ${top(values[`y${tail}`] ?? 0)})`;
       point.dataset.held = String(held.has(`x${tail}`));
     });
     const { x = 0, y = 0 } = values;
-    upright.current!.style.transform = `translateX(${left(x)}em)`;
-    level.current!.style.transform = `translateY(${top(y)}em)`;
+    upright.current!.style.transform = `translateX(${left(x)})`;
+    level.current!.style.transform = `translateY(${top(y)})`;
     number.current!.textContent = `${Math.round(x * 127)} · ${Math.round(y * 127)}`;
     ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuetext', `${x.toFixed(2)} across, ${y.toFixed(2)} up`);
