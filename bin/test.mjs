@@ -1,7 +1,9 @@
 // npm test: installs what it needs, then type check, lint, unit tests, build, integration tests, browser journeys.
-// Its last line counts the tests of all runners; a type error, a lint error or a failed build counts as one failed test.
+// What failed is said again at the end, with its first words; the last line counts the tests of all runners. A type error, a lint error or a
+// failed build counts as one failed test.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { ensureBuilt } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensureInstalled } from './setup/install.mjs';
@@ -11,8 +13,11 @@ import { ROOT, run } from './setup/run.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
 const count = { passed: 0, failed: 0 };
+/** What failed, in the order in which it did: its name, and what it said. */
+const failures = [];
 
 function finish() {
+  for (const { name, said } of failures) console.log(`\nFailed: ${name}\n${said}`);
   console.log(`\n${count.passed} passed, ${count.failed} failed`);
   process.exit(count.failed === 0 && count.passed > 0 ? 0 : 1);
 }
@@ -25,6 +30,7 @@ async function step(name, work) {
     return true;
   } catch (error) {
     console.error(error.message);
+    failures.push({ name, said: error.message });
     count.failed++;
     return false;
   }
@@ -39,9 +45,11 @@ async function runner(name, command, file, read) {
   try {
     const { passed, failed } = read(JSON.parse(readFileSync(path, 'utf8')));
     count.passed += passed;
-    count.failed += failed > 0 ? failed : code === 0 ? 0 : 1;
+    count.failed += Math.max(failed.length, code === 0 ? 0 : 1);
+    failures.push(...failed);
+    if (code !== 0 && failed.length === 0) failures.push({ name, said: `No test of it failed, but it ended with exit code ${code}.` });
   } catch {
-    console.error(`${name} left no result.`);
+    failures.push({ name, said: `${name} left no result.` });
     count.failed++;
   }
 }
@@ -50,11 +58,30 @@ const vitest = (...projects) => [
   'node_modules/vitest/vitest.mjs',
   ...['run', ...projects.flatMap((project) => ['--project', project]), '--reporter', 'default', '--reporter', 'json', '--outputFile.json', `test-results/${projects.at(-1)}.json`],
 ];
-const vitestCounts = ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
+/** Without the colours of a terminal, and no longer than what tells what went wrong. */
+const firstWords = (said) => stripVTControlCharacters(said ?? '').split('\n').slice(0, 25).join('\n');
+const vitestResult = ({ numPassedTests, testResults }) => ({
   passed: numPassedTests,
-  failed: numFailedTests || numFailedTestSuites,
+  failed: testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const failed = assertionResults.filter((test) => test.status === 'failed');
+    // A file that cannot be read, or whose set-up fails, has no test that failed.
+    if (status === 'failed' && failed.length === 0) return [{ name, said: firstWords(message) }];
+    return failed.map(({ fullName, failureMessages }) => ({ name: `${relative(ROOT, name)}: ${fullName}`, said: firstWords(failureMessages.join('\n')) }));
+  }),
 });
-const journeyCounts = ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky });
+const journeysOf = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(journeysOf)];
+const journeyResult = ({ stats, suites, errors }) => ({
+  passed: stats.expected,
+  failed: [
+    ...suites.flatMap(journeysOf).flatMap(({ file, title, tests }) =>
+      tests.filter(({ status }) => status === 'unexpected' || status === 'flaky').map(({ results }) => ({
+        name: `${file}: ${title}`,
+        said: firstWords(results.flatMap((result) => (result.errors ?? []).map(({ message }) => message)).join('\n')),
+      })),
+    ),
+    ...errors.map(({ message }) => ({ name: 'Journeys', said: firstWords(message) })),
+  ],
+});
 
 process.chdir(ROOT);
 process.env.NEXT_TELEMETRY_DISABLED = '1';
@@ -65,13 +92,13 @@ await Promise.all([
   step('Types', () => run(process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit'])),
   step('Lint', () => run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])),
 ]);
-await runner('Unit tests', vitest('core', 'unit'), 'unit.json', vitestCounts);
+await runner('Unit tests', vitest('core', 'unit'), 'unit.json', vitestResult);
 if (await step('Build', async () => (await ensureBuilt()) ?? 0)) {
   await ensureDebianTools();
   await ensureNativePorts();
-  await runner('Integration tests', vitest('integration'), 'integration.json', vitestCounts);
+  await runner('Integration tests', vitest('integration'), 'integration.json', vitestResult);
   if (await step('Chromium', async () => (await ensureChromium()) ?? 0)) {
-    await runner('Journeys', ['node_modules/@playwright/test/cli.js', 'test'], 'journeys.json', journeyCounts);
+    await runner('Journeys', ['node_modules/@playwright/test/cli.js', 'test'], 'journeys.json', journeyResult);
   }
 }
 finish();

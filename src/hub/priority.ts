@@ -37,5 +37,5 @@ export function comeFirst(): void {
  */
 function takeShortTurns(): void {
   const calls = CALLS[process.arch];
-  if (process.platform === 'linux' && calls) spawnSync('perl', ['-e', ASK, ...[...calls, process.pid, TURN_NS].map(String)], { stdio: 'ignore', timeout: 1000 });
+  if (process.platform === 'linux' && calls) spawnSync('perl', ['-e', ASK, ...[...calls, process.pid, TURN_NS].map(String)], { stdio: 'ignore', timeout: 5000 });
 }

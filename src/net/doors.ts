@@ -7,6 +7,8 @@ import { lanAddresses } from './lanAddresses';
 
 /** How often the addresses of this computer are looked at: a network may come and go while playing. */
 const LOOK_MS = 3000;
+/** How long a line is kept for the next request. With Node's 5 s one that asks now and then often meets a line that is just being closed. */
+const KEPT_MS = 30_000;
 /** The first byte of a TLS handshake record (RFC 8446, section 5.1). */
 const HANDSHAKE = 22;
 const THIS_COMPUTER = '127.0.0.1';
@@ -116,6 +118,7 @@ export class Doors {
   }
 
   private serve<S extends Server | HttpsServer>(server: S, door: Door): S {
+    server.keepAliveTimeout = KEPT_MS;
     server.on('request', (request: IncomingMessage, response: ServerResponse) => this.events.request(request, response, door));
     if (this.events.upgrade) server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => this.events.upgrade!(request, socket, head, door));
     return server;

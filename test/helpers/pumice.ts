@@ -110,13 +110,16 @@ export class Pumice {
     return (await fetch(`${this.url}/api/health`)).json() as Promise<Health>;
   }
 
+  /** Posts something; what changed the rig, or which of them is open, is played by the hub when this resolves. */
   async post(path: string, body: unknown): Promise<{ status: number; answer: Record<string, never> }> {
     const response = await fetch(`${this.url}${path}`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: typeof body === 'string' ? body : JSON.stringify(body),
     });
-    return { status: response.status, answer: (await response.json()) as Record<string, never> };
+    const answer = (await response.json()) as Record<string, never>;
+    if (response.status === 200 && /\/(edits|undo|redo|open)$/.test(path)) await this.playing();
+    return { status: response.status, answer };
   }
 
   /** The value of a signal in the database, undefined before one was written. */
@@ -140,11 +143,9 @@ export class Pumice {
     });
   }
 
-  /** Gives an edit to the open rig, and waits until it is played. */
-  async give(edit: object): Promise<{ status: number; answer: Record<string, never> }> {
-    const given = await this.post(`/api/rigs/${this.rig}/edits`, { edit });
-    if (given.status === 200) await this.playing();
-    return given;
+  /** Gives an edit to the open rig. */
+  give(edit: object): Promise<{ status: number; answer: Record<string, never> }> {
+    return this.post(`/api/rigs/${this.rig}/edits`, { edit });
   }
 
   edit(mapping: string, set: object) {
@@ -224,17 +225,14 @@ async function freePorts(count: number): Promise<number[]> {
   return found;
 }
 
-const pairs = new Set<number>();
-
 /** The first of two ports for datagrams beside each other, as a session of network MIDI has; even, which some strangers want. */
 export async function freePair(): Promise<number> {
   for (;;) {
     const [port] = await freePorts(1);
-    const even = port! & ~1;
-    // One that was given away need not be in use yet.
-    if (pairs.has(even)) continue;
-    pairs.add(even);
-    if ((await isFreeForDatagrams(even, LAN_ADDRESS)) && (await isFreeForDatagrams(even + 1, LAN_ADDRESS))) return even;
+    if (port! % 2 !== 0) continue;
+    // The one after it is given away with it.
+    next++;
+    if ((await isFreeForDatagrams(port!, LAN_ADDRESS)) && (await isFreeForDatagrams(port! + 1)) && (await isFreeForDatagrams(port! + 1, LAN_ADDRESS))) return port!;
   }
 }
 

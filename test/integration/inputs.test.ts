@@ -355,7 +355,7 @@ describe('stand-ins', () => {
     client.watch({ inputs: true, signals: ['light-points.1-x', 'light-points.2-x', 'light-points.3-x', 'light-points.4-x'] });
     client.tell({ kind: 'standIn', standIn: 'lamps', on: true, settings: { byItself: false, noise: 0, faults: 0 } });
     const across = await waitFor('all four', () => {
-      const found = [1, 2, 3, 4].map((n) => client.values.get(`light-points.${n}-x`) ?? 0.5);
+      const found = [1, 2, 3, 4].flatMap((n) => client.values.get(`light-points.${n}-x`) ?? []);
       return new Set(found).size === 4 ? found : null;
     });
     client.values.clear();

@@ -189,10 +189,8 @@ describe('a note that begins', () => {
   it('through from a keyboard ends with Panic, with a change of the thru and with the output that goes', async () => {
     const { player, midi, input } = await keyboard('bass keys', 'weather');
     let before = monitor.sent.length;
-    await waitFor('the note', () => {
-      player.midi(midi, 0x91, 50, 100);
-      return monitor.sent.slice(before).includes('weather 91 32 64');
-    });
+    player.midi(midi, 0x91, 50, 100);
+    await sends('weather 91 32 64', before);
     expect(monitor.facts.findLast((fact) => fact.direction === 'out' && fact.bytes === '91 32 64')).toMatchObject({ who: 'thru', mapping: null });
     before = monitor.sent.length;
     client.tell({ kind: 'panic' });
@@ -222,10 +220,8 @@ describe('a note that begins', () => {
   it('through from a keyboard that vanishes ends, and its pedal and bend are put back', async () => {
     const { player, midi } = await keyboard('left keys', 'weather');
     const before = monitor.sent.length;
-    await waitFor('the note', () => {
-      player.midi(midi, 0x90, 40, 100, 0xb0, 64, 127, 0xe0, 0, 96);
-      return monitor.sent.slice(before).includes('weather E0 00 60');
-    });
+    player.midi(midi, 0x90, 40, 100, 0xb0, 64, 127, 0xe0, 0, 96);
+    await sends('weather E0 00 60', before);
     player.socket.terminate();
     for (const message of ['weather 80 28 40', 'weather B0 40 00', 'weather E0 00 40']) await sends(message, before);
   });
@@ -233,10 +229,8 @@ describe('a note that begins', () => {
   it('through from a keyboard ends when another rig is opened', async () => {
     const { player, midi } = await keyboard('right keys', 'weather');
     const before = monitor.sent.length;
-    await waitFor('the note', () => {
-      player.midi(midi, 0x90, 45, 100);
-      return monitor.sent.slice(before).includes('weather 90 2D 64');
-    });
+    player.midi(midi, 0x90, 45, 100);
+    await sends('weather 90 2D 64', before);
     const { answer } = await pumice.post('/api/rigs', { ...(await rig()), name: 'Other', inputs: [], signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], scenes: [], surfaces: [] });
     const { id } = answer as unknown as { id: string };
     expect((await pumice.post(`/api/rigs/${id}/open`, {})).status).toBe(200);

@@ -32,7 +32,6 @@ async function open(rig: RigDocument): Promise<string> {
   expect(status).toBe(200);
   const { id } = answer as unknown as { id: string };
   expect((await pumice.post(`/api/rigs/${id}/open`, {})).status).toBe(200);
-  await pumice.playing();
   return id;
 }
 

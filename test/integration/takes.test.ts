@@ -42,7 +42,7 @@ async function play(steps: number, last: number): Promise<void> {
     .padStart(2, '0');
   for (let i = 0; i < steps; i++) client.move('wheelhouse.fog', i % 2 ? 0.2 + i / (4 * steps) : 0.7 - i / (4 * steps));
   client.move('wheelhouse.fog', last);
-  await waitFor('what was played to leave', () => monitor.sent.at(-1) === `weather B2 15 ${byte}`);
+  await waitFor('what was played to leave', () => monitor.sent.findLast((line) => line.startsWith('weather B2 15')) === `weather B2 15 ${byte}`);
 }
 
 describe('a take', () => {
