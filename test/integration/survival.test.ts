@@ -104,8 +104,8 @@ describe('stopping', () => {
     client.move('wheelhouse.horn', 1);
     await waitFor('the horn', () => client.heard.includes('bell-and-rigging note 10 43 112'));
     expect(await pumice.stop()).toBe(0);
+    await waitFor('the line to be closed', () => client.closedWith === 1001);
     expect(client.heard.at(-1)).toBe('bell-and-rigging note 10 43 0');
-    expect(client.closedWith).toBe(1001);
   });
 });
 
@@ -119,7 +119,7 @@ describe('a port that is taken', () => {
     const second = make(taken, await Pumice.fresh());
     started.push(second);
     expect(await second.start()).toBe(1);
-    expect(second.output).toContain(sentence(taken));
+    await waitFor('the sentence', () => second.output.includes(sentence(taken)));
     expect((await taken.health()).ok).toBe(true);
     // What the hub had started ends with it, a moment later.
     await waitFor('nothing of it to be left', async () => (await second.leftovers()).length === 0);

@@ -183,6 +183,32 @@ test('rigs: half a file and a clash are said, a copy is opened, deleted and brou
   await expect(page.getByRole('complementary', { name: 'History' })).toContainText('the rig: name');
 });
 
+test('rigs: what is clicked twice is done once, and one that cannot be brought back now is offered again', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/rigs`);
+  let letGo = () => {};
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route('**/api/rigs', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.getByLabel('Rig Night Ferry').getByRole('button', { name: 'Duplicate' }).dblclick();
+  letGo();
+  const copy = page.getByLabel('Rig Night Ferry copy');
+  await expect(copy).toHaveCount(1);
+  expect(await (await fetch(`${pumice.url}/api/rigs`)).json()).toHaveLength(2);
+  await page.unroute('**/api/rigs');
+
+  await copy.getByRole('button', { name: 'Delete' }).click();
+  const undo = page.getByRole('alert').filter({ hasText: 'Night Ferry copy was deleted' }).getByRole('button', { name: 'Undo' });
+  await expect(copy).toHaveCount(0);
+  await page.route('**/api/rigs', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await undo.click();
+  await expect(page.getByText('Pumice does not answer now: try again in a moment.')).toBeVisible();
+  await page.unroute('**/api/rigs');
+  await undo.click();
+  await expect(copy).toHaveCount(1);
+});
+
 for (const path of ['/ledger', '/rigs', '/stage']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
     await openBench(page, `${pumice.url}${path}`);

@@ -188,9 +188,15 @@ export function ask<T = RigAnswer>(path: string, body?: unknown, method = 'POST'
   return send(path, body === undefined ? {} : { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 }
 
+const NO_ANSWER = 'Pumice does not answer now: try again in a moment.';
+
+/** Rejects with a sentence: why it was refused, or that nobody answered (what the browser says of that is for nobody's eyes). */
 export async function send<T>(path: string, init: RequestInit): Promise<T> {
-  const response = await fetch(path, init);
-  const answer = (await response.json()) as object;
+  const answer = (await fetch(path, init)
+    .then((response) => response.json())
+    .catch(() => {
+      throw new Error(NO_ANSWER);
+    })) as object;
   if ('problem' in answer) throw new RefusedError(answer.problem as Problem);
   return answer as T;
 }

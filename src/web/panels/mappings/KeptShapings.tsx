@@ -1,9 +1,10 @@
-import { App, Button, Input, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { Shaping } from '../../../core/rig/document';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, keepInLibrary } from '../../live/fetchRig';
 import { EditButton } from '../shared/edit';
+import { useAttempt } from '../shared/useAttempt';
 import { useLibrary } from '../shared/useLibrary';
 import styles from './KeptShapings.module.css';
 import shared from '../shared/shared.module.css';
@@ -30,23 +31,19 @@ export function ApplyKept({ onApply }: { onApply: (shaping: Shaping) => void }) 
 
 /** Keeps this shaping under a name, for other mappings and other rigs; and uses or deletes one that is kept. */
 export function KeptShapings({ shaping, onApply }: { shaping: Shaping; onApply: (shaping: Shaping) => void }) {
-  const { message, notification } = App.useApp();
   const { kept, changed } = useLibrary();
   const [name, setName] = useState<string | null>(null);
-  const attempt = (work: Promise<unknown>) => void work.catch((error: Error) => message.error(error.message)).finally(changed);
+  const { attempt, offerBack } = useAttempt(changed);
   const keep = () => {
     if (!name?.trim()) return;
-    attempt(keepInLibrary(name.trim(), { kind: 'shaping', shaping }));
+    attempt(`keep ${name}`, () => keepInLibrary(name.trim(), { kind: 'shaping', shaping }));
     setName(null);
   };
-  const remove = async ({ id, name: gone, shaping: content }: KeptShaping) => {
-    await deleteKept(id);
-    const undo = () => {
-      notification.destroy(id);
-      attempt(keepInLibrary(gone, { kind: 'shaping', shaping: content }));
-    };
-    notification.info({ key: id, title: `The shaping ${gone} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
-  };
+  const remove = ({ id, name: gone, shaping: content }: KeptShaping) =>
+    attempt(`delete ${id}`, async () => {
+      await deleteKept(id);
+      offerBack(id, `The shaping ${gone} was deleted`, () => keepInLibrary(gone, { kind: 'shaping', shaping: content }));
+    });
   return (
     <div className={styles.kept}>
       <ApplyKept onApply={onApply} />
@@ -68,7 +65,7 @@ export function KeptShapings({ shaping, onApply }: { shaping: Shaping; onApply: 
             line.kind === 'shaping' ? (
               <li key={line.id}>
                 {line.name}{' '}
-                <Button size="small" aria-label={`Delete the shaping ${line.name}`} onClick={() => attempt(remove(line))}>
+                <Button size="small" aria-label={`Delete the shaping ${line.name}`} onClick={() => remove(line)}>
                   Delete
                 </Button>
               </li>

@@ -6,6 +6,7 @@ import type { Change } from '../../../core/rig/edit';
 import { kitOf, type KitOf } from '../../../core/rig/kit';
 import type { LibraryLine } from '../../../protocol/library';
 import { deleteKept, fetchKept, keepInLibrary } from '../../live/fetchRig';
+import { useAttempt } from '../shared/useAttempt';
 import { useLibrary } from '../shared/useLibrary';
 import { download } from '../shared/download';
 import { EditButton } from '../shared/edit';
@@ -30,35 +31,28 @@ interface KitsPanelProps {
 export function KitsPanel({ looked, look }: KitsPanelProps) {
   const { document: rig } = useRig();
   const edit = useEdit();
-  const { message, notification } = App.useApp();
+  const { message } = App.useApp();
   const { kept, changed } = useLibrary();
   const kits = kept.filter(({ kind }) => kind === 'kit');
-  const attempt = (work: () => Promise<void>) =>
-    void work()
-      .catch((error: Error) => message.error(error.message))
-      .finally(changed);
+  const { attempt, offerBack } = useAttempt(changed);
   const kitFrom = async (id: string) => {
     const entry = await fetchKept(id);
     if (entry.kind !== 'kit') throw new Error(`${entry.name} is no kit.`);
     return entry.kit;
   };
   const keep = (chosen: string) =>
-    attempt(async () => {
+    attempt(`keep ${chosen}`, async () => {
       const [list, id] = chosen.split(' ') as [KitOf['list'], string];
       const kit = kitOf(rig, { list, id });
       if (!kit) return;
       const { name } = await keepInLibrary(kit.name, { kind: 'kit', kit });
       void message.success(`${name} is kept with ${kit.mappings.length} mappings.`);
     });
-  const show = ({ id, name }: LibraryLine, how: CombineHow) => attempt(async () => look({ name, kit: await kitFrom(id), how }));
+  const show = ({ id, name }: LibraryLine, how: CombineHow) => attempt(`show ${id}`, async () => look({ name, kit: await kitFrom(id), how }));
   const remove = ({ id, name }: LibraryLine) =>
-    attempt(async () => {
+    attempt(`delete ${id}`, async () => {
       const entry = await deleteKept(id);
-      const undo = () => {
-        notification.destroy(id);
-        if (entry.kind === 'kit') attempt(async () => void (await keepInLibrary(name, { kind: 'kit', kit: entry.kit })));
-      };
-      notification.info({ key: id, title: `The kit ${name} was deleted`, duration: 20, actions: <Button onClick={undo}>Undo</Button> });
+      if (entry.kind === 'kit') offerBack(id, `The kit ${name} was deleted`, () => keepInLibrary(name, { kind: 'kit', kit: entry.kit }));
     });
   const take = (changes: Change[]) => {
     if (changes.length > 0) edit({ kind: 'change', changes });
@@ -93,7 +87,7 @@ export function KitsPanel({ looked, look }: KitsPanelProps) {
             <EditButton onClick={() => show(line, 'beside')}>
               Add beside
             </EditButton>
-            <Button onClick={() => attempt(async () => download(`${line.name}.json`, `${JSON.stringify(await kitFrom(line.id), null, 2)}\n`, 'application/json'))}>Export</Button>
+            <Button onClick={() => attempt(`export ${line.id}`, async () => download(`${line.name}.json`, `${JSON.stringify(await kitFrom(line.id), null, 2)}\n`, 'application/json'))}>Export</Button>
             <Button danger onClick={() => remove(line)}>
               Delete
             </Button>

@@ -1,18 +1,19 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button } from 'antd';
+import { Button } from 'antd';
 import { useRef, useState } from 'react';
 import type { CombineHow } from '../../../core/rig/combine';
 import type { RigDocument } from '../../../core/rig/document';
 import { freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import type { RigPreview } from '../../../protocol/rigPreview';
-import { checkRigFile, deleteRig, fetchDocument, fetchHistory, openRig, RefusedError, takeRig, type RigLine } from '../../live/fetchRig';
+import { checkRigFile, deleteRig, fetchDocument, fetchHistory, openRig, takeRig, type RigLine } from '../../live/fetchRig';
 import { useRigStore } from '../../live/RigProvider';
 import { download } from '../shared/download';
 import { EditButton } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
+import { useAttempt } from '../shared/useAttempt';
 import { useRig } from '../shell/useRig';
 import { RIGS, useStoredRigs } from '../shell/useStoredRigs';
 import { KitsPanel, type Looked } from './KitsPanel';
@@ -29,38 +30,20 @@ export function RigsPanel() {
   const { id: openId, document: rig, revision } = useRig();
   const store = useRigStore();
   const client = useQueryClient();
-  const { message, notification } = App.useApp();
   const [preview, setPreview] = useState<{ preview: RigPreview; document: unknown; file: string } | null>(null);
   const [making, setMaking] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const rigs = useStoredRigs();
   const { data: steps = [] } = useQuery({ queryKey: ['history', openId, revision], queryFn: () => fetchHistory(openId), placeholderData: (before) => before });
 
-  const attempt = (work: () => Promise<void>) =>
-    void work()
-      .catch((error: Error) => message.error(sentenceOf(error), 8))
-      .finally(() => client.invalidateQueries({ queryKey: RIGS }));
-  const open = (id: string) => attempt(async () => store.whole(await openRig(id)));
-  const duplicate = ({ id, name }: RigLine) => attempt(async () => void (await takeRig({ ...(await fetchDocument(id)), name: `${name} copy`.slice(0, LIMITS.nameLength) })));
-  const exportRig = ({ id, name }: RigLine) => attempt(async () => download(`${name}.json`, `${JSON.stringify(await fetchDocument(id), null, 2)}\n`, 'application/json'));
+  const { attempt, offerBack } = useAttempt(() => void client.invalidateQueries({ queryKey: RIGS }));
+  const open = (id: string) => attempt(`open ${id}`, async () => store.whole(await openRig(id)));
+  const duplicate = ({ id, name }: RigLine) => attempt(`duplicate ${id}`, async () => takeRig({ ...(await fetchDocument(id)), name: `${name} copy`.slice(0, LIMITS.nameLength) }));
+  const exportRig = ({ id, name }: RigLine) => attempt(`export ${id}`, async () => download(`${name}.json`, `${JSON.stringify(await fetchDocument(id), null, 2)}\n`, 'application/json'));
   const remove = ({ id, name }: RigLine) =>
-    attempt(async () => {
+    attempt(`delete ${id}`, async () => {
       const document = await deleteRig(id);
-      notification.info({
-        key: id,
-        message: `${name} was deleted`,
-        duration: 20,
-        actions: (
-          <Button
-            onClick={() => {
-              notification.destroy(id);
-              attempt(async () => void (await takeRig(document)));
-            }}
-          >
-            Undo
-          </Button>
-        ),
-      });
+      offerBack(id, `${name} was deleted`, () => takeRig(document));
     });
   const [looked, look] = useState<Looked | null>(null);
   const lookAt = (how: CombineHow) => {
@@ -68,7 +51,7 @@ export function RigsPanel() {
     setPreview(null);
   };
   const check = (chosen: File) =>
-    attempt(async () => {
+    attempt(`look at ${chosen.name}`, async () => {
       if (chosen.size > LIMITS.bodyBytes) throw new Error(`${chosen.name} has ${Math.round(chosen.size / BYTES_IN_MB)} MB, and a rig has at most ${LIMITS.bodyBytes / BYTES_IN_MB} MB: it is another kind of file.`);
       let document: unknown;
       try {
@@ -79,12 +62,12 @@ export function RigsPanel() {
       setPreview({ preview: await checkRigFile(document), document, file: chosen.name });
     });
   const makeRig = (made: RigDocument) =>
-    attempt(async () => {
+    attempt('make', async () => {
       setMaking(false);
       store.whole(await openRig((await takeRig(made)).id));
     });
   const take = (thenOpen: boolean) =>
-    attempt(async () => {
+    attempt('take in', async () => {
       const { id } = await takeRig(preview!.document);
       setPreview(null);
       if (thenOpen) store.whole(await openRig(id));
@@ -154,11 +137,4 @@ export function RigsPanel() {
 function when(timeMs: number): string {
   const then = new Date(timeMs);
   return then.toDateString() === new Date().toDateString() ? then.toLocaleTimeString('en-GB') : then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
-}
-
-/** The first few problems of a refusal are enough to see what kind of file it is. */
-function sentenceOf(error: Error): string {
-  const most = 400;
-  const text = error instanceof RefusedError ? error.problem.message : error.message;
-  return text.length > most ? `${text.slice(0, most)} …` : text;
 }
