@@ -44,6 +44,7 @@ export class TakeDesk {
   private readonly failures = new Map<string, string>();
   /** Takes whose first version is being made. */
   private readonly first = new Set<string>();
+  private catchingUp = false;
 
   constructor(
     private readonly takes: TakeRepository,
@@ -73,8 +74,20 @@ export class TakeDesk {
     if (!this.writing) void this.writeAll();
   }
 
-  list(): Promise<TakeSummary[]> {
-    return this.takes.list();
+  async list(): Promise<TakeSummary[]> {
+    const takes = await this.takes.list();
+    void this.catchUp(takes);
+    return takes;
+  }
+
+  /** Renders those that nobody rendered yet, one after another: of the demo, or recorded before this process died. */
+  private async catchUp(takes: readonly TakeSummary[]): Promise<void> {
+    if (this.catchingUp) return;
+    this.catchingUp = true;
+    for (const { id, state, sketch, events } of takes) {
+      if (sketch === null && events > 0 && state !== 'recording' && !this.failures.has(id)) await this.asPlayed(id);
+    }
+    this.catchingUp = false;
   }
 
   async detail(id: string): Promise<TakeDetail> {
@@ -218,12 +231,9 @@ export class TakeDesk {
     return found;
   }
 
-  /** Takes in what comes with the program. */
+  /** Takes in what comes with the program. It is rendered when somebody looks: at the first start there is enough to do. */
   async seed(takes: readonly TakenFile[]): Promise<void> {
-    for (const { start, ...rest } of takes) {
-      await this.takes.create(start, rest);
-      await this.asPlayed(start.take);
-    }
+    for (const { start, ...rest } of takes) await this.takes.create(start, rest);
   }
 
   /** Takes a file in as a take, played by the rig that is open. */
