@@ -28,6 +28,7 @@ import { NetworkMidi } from './network/networkMidi';
 import { NativePorts } from './ports/nativePorts';
 import { RecordControl, recordWorld } from './recordControl';
 import { Recorder } from './recorder';
+import { Rounds } from './rounds';
 import { Session } from './session';
 import { WebLink } from './webLink';
 
@@ -239,9 +240,11 @@ setInterval(() => {
   for (const session of sessions) if (session.watcher.ensemble) session.showMembers(members);
 }, ENSEMBLE_MS);
 
+const rounds = new Rounds(ALIVE_MS);
 setInterval(() => {
+  const inTime = rounds.begin();
   for (const session of sessions) {
-    session.checkAlive();
+    if (inTime) session.checkAlive();
     session.showDelays();
     session.showMappingStates();
   }

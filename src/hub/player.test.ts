@@ -12,7 +12,7 @@ import { Player } from './player';
 import { Recorder } from './recorder';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
-vi.mock('./time', () => ({ hubTimeMs: () => clock.nowMs }));
+vi.mock('./time', () => ({ hubTimeMs: () => clock.nowMs, calendarMs: () => clock.nowMs }));
 
 /** A rig with something smoothed, struck again, held and merged; `low` is one of two forms of it, as edits leave it. */
 function rigOf(low: boolean): RigDocument {

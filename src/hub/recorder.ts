@@ -6,7 +6,7 @@ import { packKept } from '../core/engine/snapshot';
 import type { RigDocument } from '../core/rig/document';
 import { loggable, LogWriter, type LogPiece } from '../core/takes/log';
 import type { RecordingState, TakeRecord } from '../protocol/takes';
-import { hubTimeMs } from './time';
+import { calendarMs, hubTimeMs } from './time';
 
 /** The log of every few seconds begins with all that the engine remembers, so that a take can begin there. */
 const STRETCH_MS = 5000;
@@ -188,7 +188,7 @@ export class Recorder {
     this.handOver({
       kind: 'begins',
       startMs,
-      startedAtMs: Math.round(Date.now() - agoMs),
+      startedAtMs: Math.round(calendarMs() - agoMs),
       rigId: this.rigId(),
       rigName: rig.name,
       rig: JSON.stringify(rig),

@@ -1,9 +1,17 @@
 import { performance } from 'node:perf_hooks';
 import { LIMITS } from '../protocol/limits';
 
-/** The hub's clock, `hubTimeMs`: milliseconds since 1970 that never run backwards. The only place that reads it. */
+/**
+ * The hub's clock, `hubTimeMs`: milliseconds since 1970 that never run backwards. The only place that reads it. It stands still while the
+ * computer sleeps, and is not moved where the calendar is put right.
+ */
 export function hubTimeMs(): number {
   return performance.timeOrigin + performance.now();
+}
+
+/** What the calendar says, for what others date by theirs: milliseconds since 1970, which may jump either way. */
+export function calendarMs(): number {
+  return Date.now();
 }
 
 /** A page's clock is only an estimate of ours: a sample cannot lie in the future, nor far in the past. */

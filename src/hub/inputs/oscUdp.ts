@@ -11,7 +11,7 @@ import type { Loop } from '../../core/midi/loopGuard';
 import { hexOf } from '../../core/midi/describe';
 import { decodeOsc, type OscMessage, type OscValue } from '../../net/osc/codec';
 import type { Player } from '../player';
-import { hubTimeMs } from '../time';
+import { calendarMs, hubTimeMs } from '../time';
 import type { Intake } from './intake';
 import { OscSenders, type OscPlace } from './oscSenders';
 import type { PointsInputs } from './points';
@@ -137,7 +137,7 @@ export class OscInput {
 
   /** Now, or when its bundle says (OSC 1.0, "Temporal Semantics and OSC Time Tags"); what is late is played at once. */
   private due(message: OscMessage, host: string, port: number, nowMs: number): void {
-    const waitMs = message.atMs === 0 ? 0 : Math.min(LIMITS.oscAheadMs, message.atMs - nowMs);
+    const waitMs = message.atMs === 0 ? 0 : Math.min(LIMITS.oscAheadMs, message.atMs - calendarMs());
     if (waitMs <= 0) return this.hear(message, host, port, nowMs);
     if (this.later.size >= LIMITS.oscAddressesPerSender) {
       this.senders.tooMany++;

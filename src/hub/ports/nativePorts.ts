@@ -4,6 +4,8 @@ import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
 import { samePort, type PortIdentity } from '../../core/midi/portName';
 import { OPENING } from '../../protocol/live';
+import { Rounds } from '../rounds';
+import { hubTimeMs } from '../time';
 import { FrameReader, frameOf, midiFrame, type FromPorts, type ToPorts } from './frames';
 
 const SCRIPT = fileURLToPath(new URL('./ports.js', import.meta.url));
@@ -56,6 +58,7 @@ export class NativePorts {
   private readonly wanted = new Map<number, Wanted>();
   private next = 0;
   private heardMs = 0;
+  private readonly rounds = new Rounds(AGAIN_MS);
   private timer: NodeJS.Timeout | null = null;
   private closed = false;
 
@@ -66,7 +69,7 @@ export class NativePorts {
   ) {}
 
   start(): void {
-    this.heardMs = Date.now();
+    this.heardMs = hubTimeMs();
     // Ports print what nobody can act on; what matters is said in frames.
     const child = fork(SCRIPT, { stdio: ['ignore', 'ignore', 'ignore', 'pipe', 'pipe', 'ipc'] });
     this.child = child;
@@ -123,7 +126,7 @@ export class NativePorts {
   }
 
   private hear(message: FromPorts): void {
-    this.heardMs = Date.now();
+    this.heardMs = hubTimeMs();
     switch (message.kind) {
       case 'alive':
         return;
@@ -150,7 +153,7 @@ export class NativePorts {
         if (stuck) this.log.warn({ target: wanted.target }, 'a MIDI port takes nothing any more: it is closed');
         const why = stuck ? 'takes nothing any more' : !this.isThere(wanted.target) ? 'is not here' : `${wanted.isOpen ? 'was closed' : 'cannot be opened'} (${message.why})`;
         wanted.asked = wanted.isOpen = false;
-        wanted.restUntilMs = Date.now() + (stuck ? STUCK_REST_MS : RETRY_MS);
+        wanted.restUntilMs = hubTimeMs() + (stuck ? STUCK_REST_MS : RETRY_MS);
         return tell(wanted, why);
       }
       default:
@@ -175,7 +178,7 @@ export class NativePorts {
       wanted.restUntilMs = 0;
       return tell(wanted, this.usable === null ? OPENING : this.usable ? 'is not here' : 'cannot be: this computer has no MIDI system that can be used');
     }
-    if (Date.now() < wanted.restUntilMs) return;
+    if (hubTimeMs() < wanted.restUntilMs) return;
     wanted.asked = true;
     tell(wanted, OPENING);
     const { target } = wanted;
@@ -183,9 +186,8 @@ export class NativePorts {
   }
 
   private look(): void {
-    if (this.child && Date.now() - this.heardMs > SILENT_MS) {
-      this.restart();
-    }
+    if (!this.rounds.begin()) this.heardMs = hubTimeMs();
+    if (this.child && hubTimeMs() - this.heardMs > SILENT_MS) this.restart();
     for (const [port, wanted] of this.wanted) this.open(port, wanted);
   }
 
@@ -193,7 +195,7 @@ export class NativePorts {
     if (!this.child || this.child.killed) return;
     this.log.warn('the process of the MIDI ports hangs: it is started again');
     this.child.kill('SIGKILL');
-    this.heardMs = Date.now();
+    this.heardMs = hubTimeMs();
   }
 
   private died(code: number | null, signal: NodeJS.Signals | null): void {

@@ -5,6 +5,7 @@ import type { Who } from '../../../core/engine/sink';
 import { describeBytes, hexOf } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
+import { useLive } from '../../live/LiveProvider';
 import type { NamedFact } from '../../live/store';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
@@ -20,6 +21,7 @@ const ALL = ' all';
 /** Everything that enters and leaves, newest on top: of one direction or place, or that holds some words. `views` chooses what is shown here instead. */
 export function Monitor({ views }: { views: ReactNode }) {
   const { document: rig } = useRig();
+  const live = useLive();
   const [shown, setShown] = useState<Shown>('both');
   const [place, setPlace] = useState(ALL);
   const [wanted, setWanted] = useState('');
@@ -35,6 +37,7 @@ export function Monitor({ views }: { views: ReactNode }) {
   );
   const { rows, count, missed, clear, all } = useMonitor(shows, paused);
   const isEmpty = count === 0;
+  const behindMs = behindCalendar(live.hubMs);
   // Ten times a second the list is another one; what stands above it is not.
   const tools = useMemo(() => {
     const places = [...new Set([...rig.inputs, ...rig.outputs].map(({ name }) => name))];
@@ -43,7 +46,7 @@ export function Monitor({ views }: { views: ReactNode }) {
         `${rig.name} messages.csv`,
         Papa.unparse(all().map((fact) => {
           const { what, bytes, place: where, by } = inWords(fact, rig);
-          return { 'time of day': clockTime(fact.hubTimeMs), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
+          return { 'time of day': clockTime(fact.hubTimeMs, behindCalendar(live.hubMs)), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
         })),
         'text/csv',
       );
@@ -78,7 +81,7 @@ export function Monitor({ views }: { views: ReactNode }) {
         </Button>
       </>
     );
-  }, [wanted, place, shown, paused, isEmpty, rig, all, clear]);
+  }, [wanted, place, shown, paused, isEmpty, rig, live, all, clear]);
   return (
     <section className={monitor.monitor} aria-labelledby="monitor-title">
       <header>
@@ -107,7 +110,7 @@ export function Monitor({ views }: { views: ReactNode }) {
           <tbody>
             {/* By place, not by message: while much comes, words change in lines that stay. */}
             {rows.map((fact, i) => (
-              <Row key={i} fact={fact} rig={rig} />
+              <Row key={i} fact={fact} rig={rig} behindMs={behindMs} />
             ))}
           </tbody>
         </table>
@@ -118,11 +121,11 @@ export function Monitor({ views }: { views: ReactNode }) {
   );
 }
 
-const Row = memo(function Row({ fact, rig }: { fact: NamedFact; rig: RigDocument }) {
+const Row = memo(function Row({ fact, rig, behindMs }: { fact: NamedFact; rig: RigDocument; behindMs: number }) {
   const { what, bytes, place, by } = inWords(fact, rig);
   return (
     <tr data-direction={fact.direction}>
-      <td>{clockTime(fact.hubTimeMs)}</td>
+      <td>{clockTime(fact.hubTimeMs, behindMs)}</td>
       <td title={fact.direction}>{fact.direction === 'out' ? '→' : '←'}</td>
       <td title={whole(what)}>{what}</td>
       <td title={whole(bytes)}>{bytes}</td>
@@ -163,7 +166,12 @@ function hasAll(words: Words, wanted: string): boolean {
 /** Who caused a message that no mapping did. */
 const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there', take: 'a take' };
 
-/** Time of day to the millisecond. */
-function clockTime(hubTimeMs: number): string {
-  return `${new Date(hubTimeMs).toLocaleTimeString('en-GB')}.${String(Math.floor(hubTimeMs % 1000)).padStart(3, '0')}`;
+/** Time of day to the millisecond. @param behindMs how far the hub's clock is behind the calendar */
+function clockTime(hubTimeMs: number, behindMs: number): string {
+  return `${new Date(hubTimeMs + behindMs).toLocaleTimeString('en-GB')}.${String(Math.floor(hubTimeMs % 1000)).padStart(3, '0')}`;
+}
+
+/** How far the hub's clock is behind the calendar, in ms, by whole seconds: it stands still while the computer sleeps. */
+function behindCalendar(hubNowMs: number): number {
+  return hubNowMs === 0 ? 0 : 1000 * Math.round((Date.now() - hubNowMs) / 1000);
 }
