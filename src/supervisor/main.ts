@@ -7,6 +7,7 @@ import { ensureAuthority } from '../net/certificate';
 import { readEnvironment, type Environment } from '../protocol/environment';
 import type { FromChild } from '../protocol/supervision';
 import { Child } from './child';
+import { takeFolder } from './folderLock';
 
 const log = pino({ name: 'supervisor', level: process.env.PUMICE_LOG ?? 'info' });
 
@@ -30,6 +31,13 @@ try {
 } catch (error) {
   fail(`The folder ${dataFolder} cannot be made (${(error as Error).message}): set PUMICE_DATA to another one.`);
 }
+
+const isOurs = await takeFolder(dataFolder).catch((error: Error) => {
+  // A folder that cannot be written to is refused by who writes there, with its reason.
+  log.warn({ err: error, dataFolder }, 'whether another Pumice uses this folder cannot be told');
+  return true;
+});
+if (!isOurs) fail(`Another Pumice uses the data in ${dataFolder}: use that one, or stop it first. For a second one beside it set PUMICE_DATA to another folder, and PORT to a free port.`);
 
 if (environment.https) {
   await ensureAuthority(dataFolder, Date.now()).catch((error: Error) => fail(`The certificate for --https cannot be made in ${dataFolder} (${error.message}): set PUMICE_DATA to another folder, or start without --https.`));

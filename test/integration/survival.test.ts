@@ -126,6 +126,17 @@ describe('a port that is taken', () => {
   });
 });
 
+it('a folder that another Pumice uses is refused in one sentence, and is free as soon as that one has ended', async () => {
+  const first = await running();
+  const second = await Pumice.fresh(first.folder);
+  started.push(second);
+  expect(await second.start()).toBe(1);
+  await waitFor('the sentence', () => second.output.includes(`Another Pumice uses the data in ${first.folder}: use that one, or stop it first.`));
+  expect((await first.health()).ok).toBe(true);
+  await first.stop();
+  await second.run();
+});
+
 it('two run side by side, each with its own rig', async () => {
   const [one, other] = [await running(), await running()];
   await one.edit('fog', { on: false });
