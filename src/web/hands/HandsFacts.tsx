@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import type { HandsProfile } from '../../core/hands/profile';
 import type { Heard } from '../live/heard';
 import shared from '../theme/devicePage.module.css';
 import styles from './hands.module.css';
@@ -10,7 +11,7 @@ const EVERY_MS = 250;
 const COUNT_MS = 2000;
 
 /** Results a second, the delay, the light, and what each hand does, in numbers and words. */
-export function HandsFacts({ seen, running }: { seen: Heard<HandsNow>; running: boolean }) {
+export function HandsFacts({ seen, running, profile }: { seen: Heard<HandsNow>; running: boolean; profile: HandsProfile }) {
   const [facts, setFacts] = useState<{ now: HandsNow; perS: number } | null>(null);
   const times = useRef<number[]>([]);
   useEffect(() => {
@@ -31,7 +32,7 @@ export function HandsFacts({ seen, running }: { seen: Heard<HandsNow>; running: 
   const shown = running ? facts : null;
   return (
     <dl className={`${shared.facts} ${styles.facts}`}>
-      <Fact name="Results" words={shown ? rateInWords(shown.perS, shown.now.light) : '–'} />
+      <Fact name="Results" words={shown ? rateInWords(shown.perS, shown.now.light, profile) : '–'} />
       <Fact name="Picture to here" words={shown ? `${Math.round(shown.now.delayMs)} ms, ${Math.round(shown.now.lookMs)} of it looking` : '–'} />
       <Fact name="Light" words={shown ? lightInWords(shown.now.light) : '–'} />
       <Fact name="Left hand" words={shown ? handInWords(shown.now, 'left') : '–'} />

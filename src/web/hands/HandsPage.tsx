@@ -151,7 +151,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
         <HandsPicture video={video} seen={seen} running={running} loaded={loaded} profile={profile} showsCamera={running && !isStandIn(deviceId)}>
           {running && deviceId === MOVED && <MoveHand mirrored={profile.mirrored} onMove={(to) => camera.current?.tell({ kind: 'moved', to })} />}
         </HandsPicture>
-        <HandsFacts seen={seen} running={looks} />
+        <HandsFacts seen={seen} running={looks} profile={profile} />
       </section>
       <aside className={shared.settings} aria-label="How it is seen">
         {stage && <p className={shared.said}>Pumice is on Stage: nothing is changed until it is back on the Bench.</p>}

@@ -2,11 +2,14 @@ import { expect, it } from 'vitest';
 import { handInWords, lightInWords, rateInWords } from './handsWords';
 
 it('says how many results a second there are, and why there are few', () => {
-  expect(rateInWords(28.6, 0.5)).toBe('29 a second');
-  expect(rateInWords(7, 0.1)).toBe('too dark: 7 a second; more light on the hands makes the camera faster');
-  expect(rateInWords(5, 0.5)).toMatch(/^5 a second: few; choose the fast model/);
+  const usual = { model: 'exact', hands: 2 } as const;
+  expect(rateInWords(28.6, 0.5, usual)).toBe('29 a second');
+  expect(rateInWords(7, 0.1, usual)).toBe('too dark: 7 a second; more light on the hands makes the camera faster');
+  expect(rateInWords(5, 0.5, usual)).toBe('5 a second: few; choose the fast model, or look for one hand, or close other programs');
+  // What is done already is not advised.
+  expect(rateInWords(5, 0.5, { model: 'fast', hands: 1 })).toBe('5 a second: few; close other programs');
   // A stand-in has no light.
-  expect(rateInWords(30, NaN)).toBe('30 a second');
+  expect(rateInWords(30, NaN, usual)).toBe('30 a second');
 });
 
 it('says when it is dark and when the camera is covered', () => {

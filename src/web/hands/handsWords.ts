@@ -1,14 +1,16 @@
+import type { HandsProfile } from '../../core/hands/profile';
 import type { HandsNow } from './messages';
 
 const DARK = 0.18;
 const FEW = 12;
 
 /** Results a second, and what to do where they are few. */
-export function rateInWords(perS: number, light: number): string {
+export function rateInWords(perS: number, light: number, { model, hands }: Pick<HandsProfile, 'model' | 'hands'>): string {
   const rate = `${Math.round(perS)} a second`;
   if (perS >= FEW) return rate;
   if (light < DARK) return `too dark: ${rate}; more light on the hands makes the camera faster`;
-  return `${rate}: few; choose the fast model, one hand, or close other programs`;
+  const faster = [model === 'exact' && 'choose the fast model', hands === 2 && 'look for one hand', 'close other programs'].filter(Boolean);
+  return `${rate}: few; ${faster.join(', or ')}`;
 }
 
 /** How bright the picture is, 0 to 1. */
