@@ -65,7 +65,7 @@ const vitestResult = ({ numPassedTests, testResults }) => ({
   failed: testResults.flatMap(({ name, status, message, assertionResults }) => {
     const failed = assertionResults.filter((test) => test.status === 'failed');
     // A file that cannot be read, or whose set-up fails, has no test that failed.
-    if (status === 'failed' && failed.length === 0) return [{ name, said: firstWords(message) }];
+    if (status === 'failed' && failed.length === 0) return [{ name: relative(ROOT, name), said: firstWords(message) }];
     return failed.map(({ fullName, failureMessages }) => ({ name: `${relative(ROOT, name)}: ${fullName}`, said: firstWords(failureMessages.join('\n')) }));
   }),
 });

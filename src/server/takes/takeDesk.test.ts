@@ -182,6 +182,18 @@ describe('a take', () => {
     await settled(async () => (await desk.detail('one')).failure !== null);
     expect(await desk.detail('one')).toMatchObject({ failure: expect.stringContaining('record of kind 99') as string, take: { state: 'whole' } });
   });
+  it('that came with the program is rendered when somebody lists the takes, once', async () => {
+    const [start, ...rest] = records([0.2, 0.4]) as [TakeRecord & { kind: 'begins' }, ...TakeRecord[]];
+    const pieces = rest.flatMap((record) => (record.kind === 'piece' ? [Uint8Array.from(Buffer.from(record.bytes, 'base64'))] : []));
+    await desk.seed([{ start, name: 'Crossing', lengthMs: 400, events: 2, marks: [], pieces, versions: [], remarks: [] }]);
+    expect(await repository.versions('one')).toEqual([]);
+    for (let i = 0; i < 5; i++) expect((await desk.list()).map(({ name }) => name)).toEqual(['Crossing']);
+    await settled(async () => (await repository.versions('one')).length === 1);
+    await desk.list();
+    await settled(() => desk.renders.running.size === 0);
+    expect(await bytesOf('one')).toEqual([25, 51]);
+    expect(await repository.versions('one')).toHaveLength(1);
+  });
   it('that is recorded is not deleted; one that is goes with all its rows', async () => {
     const all = records([0.2]);
     await give(all[0]!);
