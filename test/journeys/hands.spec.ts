@@ -191,7 +191,16 @@ test('of rendered hands of known joints the finder and the sums find what is the
   expect(Object.keys(gates.circle!).sort()).toEqual(['left open', 'left palm', 'left there']);
 });
 
-test('a model that is missing is said in a sentence, and a stand-in needs none', async ({ pumice, page }) => {
+test('a model that is missing or cut short is said in a sentence, and a stand-in needs none', async ({ pumice, page }) => {
+  await page.route('**/hands/model/**/*.tflite', async (route) => {
+    const answer = await route.fetch();
+    const headers = Object.fromEntries(Object.entries(answer.headers()).filter(([name]) => name !== 'content-length'));
+    await route.fulfill({ status: 200, headers, body: (await answer.body()).subarray(0, 1000) });
+  });
+  await page.goto(`${pumice.url}/hands`);
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(page.getByText('The hand model came cut short: start again, and it is loaded anew.')).toBeVisible();
+  await page.unroute('**/hands/model/**/*.tflite');
   await page.route('**/hands/model/**/*.data', (route) => route.fulfill({ status: 404, body: '' }));
   await page.goto(`${pumice.url}/hands`);
   await page.getByRole('button', { name: 'Start', exact: true }).click();
