@@ -1,7 +1,8 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
 import { Pumice, waitFor } from './pumice';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -74,8 +75,14 @@ export class MidiSystem {
     this.server = server;
     await waitFor('the MIDI system', async () => {
       if (server.exitCode !== null) throw new Error(`jackd ended: ${said}`);
-      return new Promise<boolean>((resolve) => spawn('jack_lsp', [], { env: this.env, stdio: 'ignore' }).once('exit', (code) => resolve(code === 0)));
+      return (await this.ports()).length > 0;
     });
+  }
+
+  /** The ports that are there now, as the system names them. */
+  async ports(): Promise<string[]> {
+    const { stdout } = await promisify(execFile)('jack_lsp', [], { env: this.env });
+    return stdout.trim().split('\n');
   }
 
   /** Pumice at this system. */

@@ -169,7 +169,6 @@ describe('a joined device that lies', () => {
       flood();
       return client.problems.some(({ code }) => code === 'too-many') || client.closedWith !== null;
     });
-    expect(host.closedWith).toBeNull();
     await stillPlays();
     client.close();
   });

@@ -83,24 +83,6 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     await pumice.give({ kind: 'setInput', input: input.id, set: { thru: null } });
   });
 
-  it('of our own making are seen and heard by other programs', async () => {
-    await weather({ kind: 'virtual', port: 'Ferry' });
-    await isHere('weather');
-    const other = await MidiPeer.open(system, 'Listener');
-    other.say('open Ferry');
-    await other.prints('opened');
-    const surface = await surfaceOf();
-    await waitFor('what leaves by it', () => {
-      surface.move('wheelhouse.fog', 1);
-      surface.move('wheelhouse.fog', 0.25);
-      return other.lines.some((line) => line.startsWith('b B2 15'));
-    });
-    expect((await rig()).inputs.some((input) => input.kind === 'midi' && input.device?.report.includes('Ferry'))).toBe(false);
-    surface.close();
-    await weather({ kind: 'standIn' });
-    await other.end();
-  });
-
   it('end their notes where the hub dies, where Pumice stops, and are open again by themselves', async () => {
     const bell = (await rig()).outputs.find(({ id }) => id === 'bell-and-rigging')!;
     await put({ ...bell, ...port('Horn in:in') });
@@ -136,5 +118,24 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
       return horn.lines.slice(last).some((line) => line.startsWith('99 '));
     });
     surface.close();
+  });
+
+  it('of our own making are seen and heard by other programs', async () => {
+    await weather({ kind: 'virtual', port: 'Ferry' });
+    await isHere('weather');
+    const other = await MidiPeer.open(system, 'Listener');
+    other.say('open Ferry');
+    await other.prints('opened');
+    const surface = await surfaceOf();
+    await waitFor('what leaves by it', () => {
+      surface.move('wheelhouse.fog', 1);
+      surface.move('wheelhouse.fog', 0.25);
+      return other.lines.some((line) => line.startsWith('b B2 15'));
+    });
+    expect((await rig()).inputs.some((input) => input.kind === 'midi' && input.device?.report.includes('Ferry'))).toBe(false);
+    surface.close();
+    await weather({ kind: 'standIn' });
+    await waitFor('it to be gone', async () => (await system.ports()).every((port) => !port.includes('Ferry')));
+    await other.end();
   });
 });
