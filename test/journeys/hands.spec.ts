@@ -210,7 +210,7 @@ test('a model that is missing or cut short is said in a sentence, and a stand-in
   await expect(seen(page)).toContainText('back');
 });
 
-test('a camera that is pulled out is said, and looking goes on by itself when it is back', async ({ pumice, page }) => {
+test('a camera that is pulled out is said, and looking goes on by itself when it is back; so is a page in the background', async ({ pumice, page }) => {
   await page.addInitScript(() => {
     const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
     const streams: MediaStream[] = ((window as unknown as { streams: MediaStream[] }).streams = []);
@@ -231,6 +231,12 @@ test('a camera that is pulled out is said, and looking goes on by itself when it
   await waitFor('it again', async () => (await streams()) === 2);
   await expect(page.getByText('The camera is gone')).toHaveCount(0);
   await expect(seen(page)).toContainText('a second', { timeout: 240_000 });
+  // As where another window covers it: a page without a screen is always in view.
+  await page.evaluate(() => Object.defineProperty(document, 'hidden', { configurable: true, get: () => true }));
+  const covered = page.getByText('This page is in the background, where browsers give no pictures');
+  await expect(covered).toBeVisible();
+  await page.evaluate(() => Reflect.deleteProperty(document, 'hidden'));
+  await expect(covered).toHaveCount(0);
 });
 
 test('a browser that forbids WebAssembly is said so', async ({ pumice, page }) => {
