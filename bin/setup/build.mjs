@@ -1,10 +1,11 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { hintPlayPage } from './compileHints.mjs';
+import { compressPages } from './compress.mjs';
 import { ROOT, run } from './run.mjs';
 import { hashOf, unlessStamped } from './stamp.mjs';
 
-const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/compileHints.mjs'];
+const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/compileHints.mjs', 'bin/setup/compress.mjs'];
 
 /** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
 const PROCESSES = {
@@ -28,6 +29,7 @@ export async function ensureBuilt() {
     const code = await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env });
     if (code !== 0) throw new Error('The pages could not be built; the lines above say why.');
     hintPlayPage();
+    await compressPages();
   });
 }
 

@@ -1,4 +1,5 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { join } from 'node:path';
 import next from 'next';
 import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
@@ -19,6 +20,7 @@ import { demoTakes } from './demo/takes';
 import { DeviceDesk } from './deviceDesk';
 import { setSecurityHeaders } from './http/headers';
 import { passage } from './http/lanGate';
+import { pageFiles } from './http/pageFiles';
 import { HandsFiles } from './handsFiles';
 import { HubLink } from './hubLink';
 import { InputDesk } from './inputDesk';
@@ -184,6 +186,7 @@ console.log = () => undefined;
 await app.prepare();
 console.log = say;
 const answer = app.getRequestHandler();
+const files = pageFiles(join(process.cwd(), '.next/static'));
 
 const doors = new Doors(environment.port, authority, environment.lanAddresses, {
   request: receive,
@@ -215,7 +218,7 @@ function receive(request: IncomingMessage, response: ServerResponse, door: Door)
       return;
     }
   }
-  void answer(request, response);
+  files(request, response, () => void answer(request, response));
 }
 
 function plainly(response: ServerResponse, status: number, sentence: string): void {

@@ -14,7 +14,7 @@ export function GET(request: Request): Promise<Response> {
       revision,
       stage,
       supervisor: { pid: process.ppid },
-      web: { pid: process.pid, port: environment.port, memoryMb: Math.round(process.memoryUsage().rss / 1e6) },
+      web: { pid: process.pid, port: environment.port, memoryMb: Math.round(process.memoryUsage.rss() / 1e6) },
       hub: { connected: link.connected, pid: link.hubPid, port: environment.hubPort },
     };
   });

@@ -2,7 +2,7 @@
 
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { Button } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ControlKind, RigSurface } from '../../../core/rig/document';
 import { captionsOfBanks, scalesOf } from '../../../core/surface/captions';
@@ -37,7 +37,7 @@ export function Designer({ surfaceId }: { surfaceId: string }) {
   return (
     <section>
       <h1>There is no surface “{surfaceId}” in {rig.name}.</h1>
-      <Link href="/surfaces">To the surfaces of this rig</Link>
+      <ScreenLink href="/surfaces">To the surfaces of this rig</ScreenLink>
     </section>
   );
 }
@@ -78,9 +78,9 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
     <DndContext sensors={sensors} onDragStart={({ active }) => setCarried(active.id as ControlKind)} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
       <section className={styles.designer} aria-label={`Designer of ${surface.name}`}>
         <header>
-          <Link href="/surfaces" aria-label="Back to the surfaces">
+          <ScreenLink href="/surfaces" aria-label="Back to the surfaces">
             ←
-          </Link>
+          </ScreenLink>
           <h1>{surface.name}</h1>
           {fold ? (
             <div className={pageTabs.pageTabs}>

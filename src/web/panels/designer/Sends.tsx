@@ -1,5 +1,5 @@
 import { Select } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useState } from 'react';
 import type { RigControl } from '../../../core/rig/document';
 import { rolesOf } from '../../../core/surface/controlKinds';
@@ -31,9 +31,9 @@ export function Sends({ control, desk: { rig, work } }: { control: RigControl; d
       )}
       {mappings.map((mapping) => (
         <div key={mapping.id} className={properties.sent} data-sent>
-          <Link href={`/mappings#${encodeURIComponent(mapping.id)}`} title="To its shaping">
+          <ScreenLink href={`/mappings#${encodeURIComponent(mapping.id)}`} title="To its shaping">
             {mapping.name}: {addressInWords(mapping.message)} →
-          </Link>
+          </ScreenLink>
           <Field label="To">
             <EditSelect aria-label={`Output of ${mapping.name}`} value={mapping.output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={(output) => work((bench) => bench.put({ list: 'mappings', id: mapping.id, to: { ...mapping, ...throughOutput(rig, mapping, output) } }))} />
           </Field>

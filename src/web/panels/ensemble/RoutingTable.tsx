@@ -1,5 +1,5 @@
 import { Switch } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import type { Route, Way } from '../../../core/ensemble/routing';
 import styles from './ensemble.module.css';
 
@@ -65,7 +65,7 @@ function WayCells({ member, way, onWay, onOutput }: { member: string; way: Way; 
       <td>
         <span className={styles.switched}>
           {onOutput && <Switch size="small" aria-label={`${output} lets through what ${member} sends`} checked={lets !== 'muted'} onChange={(open) => onOutput(way.outputId, !open)} />}
-          {lets === 'filtered' ? <Link href="/outputs">{LETS[lets]}</Link> : LETS[lets]}
+          {lets === 'filtered' ? <ScreenLink href="/outputs">{LETS[lets]}</ScreenLink> : LETS[lets]}
         </span>
       </td>
       <td>{meets.length > 0 ? <em>{meets.join(', ')}</em> : <span className={styles.nobody}>nobody</span>}</td>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { CellState, ChannelCells } from '../../../core/ledger/cells';
 import { claimsOf } from '../../../core/ledger/claims';
@@ -66,9 +66,9 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
         <p className={ledger.lookedAt}>
           CC {looked}: {WORDS[controllers[looked]!]}
           {usersOf(rig, output, channel, looked).map(({ id, name }) => (
-            <Link key={id} href={`/mappings#${id}`} onMouseDown={(event) => event.preventDefault()}>
+            <ScreenLink key={id} href={`/mappings#${id}`} onMouseDown={(event) => event.preventDefault()}>
               {name}
-            </Link>
+            </ScreenLink>
           ))}
         </p>
       )}

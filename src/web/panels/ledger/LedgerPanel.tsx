@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented, Select, Table, type TableProps } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { ledgerCells } from '../../../core/ledger/cells';
@@ -24,7 +24,7 @@ const STATE_WORDS: Record<LedgerRow['state'], string> = { used: '', warned: '△
 const COLUMNS: TableProps<LedgerRow>['columns'] = [
   { title: 'Output', dataIndex: 'output', width: 150 },
   { title: 'Address', dataIndex: 'address', width: 220, className: shared.numbers! },
-  { title: 'Mapping', dataIndex: 'mappingName', render: (name: string, { mapping }) => <Link href={`/mappings#${mapping}`}>{name}</Link> },
+  { title: 'Mapping', dataIndex: 'mappingName', render: (name: string, { mapping }) => <ScreenLink href={`/mappings#${mapping}`}>{name}</ScreenLink> },
   { title: 'Signal', dataIndex: 'signal', render: (signal: string, { input }) => `${signal}, ${input}` },
   { title: 'On', dataIndex: 'on', width: 60, render: (on: boolean) => (on ? 'on' : 'off') },
   { title: 'Remark', dataIndex: 'remark', render: (remark: string, { state }) => (remark === '' ? '' : <span data-state={state}>{STATE_WORDS[state] + remark}</span>) },
@@ -102,7 +102,7 @@ export function LedgerPanel() {
           {[...clashes, ...warnings].map(({ mapping, mappingName, address, output: where, state, remark }) => (
             <li key={mapping}>
               <span data-state={state}>{state === 'clash' ? '✕ clash' : '△ warning'}</span>
-              <Link href={`/mappings#${mapping}`}>{mappingName}</Link>
+              <ScreenLink href={`/mappings#${mapping}`}>{mappingName}</ScreenLink>
               <span>
                 {where}, {address}: {remark}
               </span>

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useActivity } from '../../live/useLiveFacts';
@@ -37,10 +37,10 @@ export function FirstSteps() {
       <ol>
         {steps.map(({ words, to, done }, i) => (
           <li key={words} data-done={done} aria-current={i === next ? 'step' : undefined}>
-            <Link href={to}>
+            <ScreenLink href={to}>
               {done ? '✓ ' : ''}
               {words}
-            </Link>
+            </ScreenLink>
           </li>
         ))}
       </ol>

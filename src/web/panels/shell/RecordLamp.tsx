@@ -1,5 +1,5 @@
 import { App } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useCallback, useEffect } from 'react';
 import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
@@ -29,9 +29,9 @@ export function RecordLamp() {
         </button>
       )}
       {problem !== null && (
-        <Link href="/takes" role="alert" title={problem}>
+        <ScreenLink href="/takes" role="alert" title={problem}>
           !
-        </Link>
+        </ScreenLink>
       )}
     </div>
   );

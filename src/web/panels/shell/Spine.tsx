@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { usePathname } from 'next/navigation';
 import { useRig } from './useRig';
 import styles from './Spine.module.css';
@@ -24,12 +24,12 @@ export function Spine() {
   return (
     <nav className={styles.spine} aria-label="Screens">
       {(stage ? [STAGE, ...SCREENS] : SCREENS).map(({ path: target, name, drawing }) => (
-        <Link key={target} href={target} aria-current={path === target ? 'page' : undefined}>
+        <ScreenLink key={target} href={target} aria-current={path === target ? 'page' : undefined}>
           <svg viewBox="0 0 24 24" aria-hidden>
             <path d={drawing} />
           </svg>
           {name}
-        </Link>
+        </ScreenLink>
       ))}
     </nav>
   );

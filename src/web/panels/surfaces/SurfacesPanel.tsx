@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import Link from 'next/link';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { kitOf } from '../../../core/rig/kit';
@@ -47,10 +47,10 @@ export function SurfacesPanel() {
           const pages = playing[surface.id] ?? 0;
           return (
             <li key={surface.id}>
-              <Link href={`/surfaces/${surface.id}`} aria-label={`Design ${surface.name}`}>
+              <ScreenLink href={`/surfaces/${surface.id}`} aria-label={`Design ${surface.name}`}>
                 <SurfacePicture surface={surface} />
                 <strong>{surface.name}</strong>
-              </Link>
+              </ScreenLink>
               <p>
                 {surface.width} × {surface.height} · {surface.pages.reduce((sum, { controls }) => sum + flatControls(controls).length, 0)} controls
                 <span className={styles.playing} data-alive={pages > 0}>
