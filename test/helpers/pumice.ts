@@ -196,14 +196,15 @@ export function kill(pid: number): void {
 export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 25_000): Promise<NonNullable<T>> {
   const untilMs = Date.now() + withinMs;
   let last: unknown;
-  while (Date.now() < untilMs) {
+  // Most is there at once; what takes longer is not kept from it by being asked for it.
+  for (let pauseMs = 5; Date.now() < untilMs; pauseMs = Math.min(40, pauseMs * 1.5)) {
     try {
       last = await probe();
       if (last) return last as NonNullable<T>;
     } catch (error) {
       last = error;
     }
-    await new Promise((resolve) => setTimeout(resolve, 10));
+    await new Promise((resolve) => setTimeout(resolve, pauseMs));
   }
   throw new Error(`Waited ${withinMs} ms for ${what}; last seen: ${String(last)}`);
 }

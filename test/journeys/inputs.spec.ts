@@ -5,6 +5,8 @@ import { waitFor } from '../helpers/pumice';
 
 const card = (name: string) => `article[aria-label="Input ${name}"]`;
 
+const WHOLE_BROWSER = { tag: '@whole-browser' };
+
 test('a sensor arrives, is calibrated, leaves, and is known again after a restart', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/inputs`);
   const tile = page.getByRole('article', { name: 'Stand-in Gangway' });
@@ -177,7 +179,7 @@ test('the keyboard of the computer is an input, and typing into a field is not',
   await expect(q.locator('[data-value]')).toHaveText('off');
 });
 
-test('the pointer is taken over for lanes until Escape, or while a key is held; typing is itself again afterwards', async ({ pumice, page }) => {
+test('the pointer is taken over for lanes until Escape, or while a key is held; typing is itself again afterwards', WHOLE_BROWSER, async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/inputs`);
   await page.getByRole('button', { name: 'Add an input' }).click();
   await page.getByText('Keyboard and pointer of this computer').click();
@@ -236,7 +238,7 @@ test('the pointer is taken over for lanes until Escape, or while a key is held; 
   });
 });
 
-test('a phone becomes an input by the way it is held: tilt, turn and zero', async ({ pumice, page, browser }) => {
+test('a phone becomes an input by the way it is held: tilt, turn and zero', WHOLE_BROWSER, async ({ pumice, page, browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   const phone = await context.newPage();
   const cdp = await context.newCDPSession(phone);
@@ -269,7 +271,7 @@ test('a phone becomes an input by the way it is held: tilt, turn and zero', asyn
   await expect(lantern).toContainText('gone');
 });
 
-test('a phone without an accelerometer is known by its orientation alone', async ({ pumice, page, browser }) => {
+test('a phone without an accelerometer is known by its orientation alone', WHOLE_BROWSER, async ({ pumice, page, browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   const phone = await context.newPage();
   const cdp = await context.newCDPSession(phone);
