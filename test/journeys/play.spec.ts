@@ -46,6 +46,45 @@ test('two fingers move two faders at once; one that slides off keeps its fader; 
   expect(touches).toEqual([0]);
 });
 
+test('what is held before the scripts are there is heard once they are; what was lifted meanwhile is not', async ({ pumice, browser, monitor }) => {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 900 }, hasTouch: true });
+  const page = await context.newPage();
+  let letIn = (): void => undefined;
+  const later = new Promise<void>((resolve) => (letIn = resolve));
+  await page.route('**/_next/static/chunks/*.js', async (route) => {
+    await later;
+    await route.continue();
+  });
+  await page.goto(`${pumice.url}/play/wheelhouse`, { waitUntil: 'commit' });
+  await page.locator('[data-control="fog"]').waitFor();
+  await page.waitForFunction(() => 'pumiceEarlyFingers' in window);
+  const cdp = await context.newCDPSession(page);
+  const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { id: number; x: number; y: number }[]) => cdp.send('Input.dispatchTouchEvent', { type, touchPoints });
+  // The surface is put in the middle of this larger window and made larger once the scripts are there: a finger counts for what is under it then.
+  const scale = Math.min(1280 / 1180, 900 / 820);
+  const at = (x: number, y: number) => ({ x: (1280 - 1180 * scale) / 2 + x * scale, y: (900 - 820 * scale) / 2 + y * scale });
+  const bell = { id: 1, ...at(130, 690) };
+  await fingers('touchStart', bell);
+  await fingers('touchEnd');
+  await fingers('touchStart', { id: 2, ...at(FOG.x, 400) });
+  await fingers('touchMove', { id: 2, ...at(FOG.x, 42) });
+  letIn();
+  const fog = page.locator('[data-control="fog"]');
+  await expect(fog).toHaveAttribute('data-held', 'true');
+  await waitFor('Fog where the finger is', () => monitor.sent.includes('weather B2 15 7F'));
+  await fingers('touchMove', { id: 2, ...at(FOG.x, 546) });
+  await waitFor('Fog to follow it', () => monitor.sent.includes('weather B2 15 00'));
+  await fingers('touchEnd');
+  await expect(fog).toHaveAttribute('data-held', 'false');
+  expect(monitor.sent.filter((sent) => sent.startsWith('bell-and-rigging 99'))).toEqual([]);
+
+  // It was lifted, not lost: the next finger on it sounds.
+  await fingers('touchStart', bell);
+  await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
+  await context.close();
+  await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
+});
+
 test('buttons, the pad and dials send what they are mapped to', async ({ tablet, monitor }) => {
   await tablet.fingers('touchStart', { id: 1, x: 130, y: 690 });
   await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));

@@ -4,6 +4,7 @@ import { nonceOf } from '../../../src/server/http/headers';
 import { playedSurface } from '../../../src/server/playedSurface';
 import { services } from '../../../src/server/services';
 import { earlySocketScript } from '../../../src/web/live/earlySocket';
+import { EARLY_FINGERS_SCRIPT } from '../../../src/web/play/earlyFingers';
 import { PlaySurface } from '../../../src/web/play/PlaySurface';
 import styles from './page.module.css';
 
@@ -40,7 +41,7 @@ export default async function PlayPage({ params }: { params: Promise<{ surface: 
   const nonce = nonceOf(await headers());
   return (
     <>
-      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `${earlySocketScript(environment.hubPort, played.surface.id)};${LETTERS_LATER}` }} />
+      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `${earlySocketScript(environment.hubPort, played.surface.id)};${EARLY_FINGERS_SCRIPT};${LETTERS_LATER}` }} />
       {/* With the cookie of a joined device, or the network would be refused it. */}
       <link rel="manifest" href={`/play/${encodeURIComponent(id)}/manifest.webmanifest`} crossOrigin="use-credentials" />
       <PlaySurface {...played} hubPort={environment.hubPort} />

@@ -9,6 +9,7 @@ import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { RecordingSign } from '../recording/RecordingSign';
+import { takeEarlyFingers } from './earlyFingers';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
@@ -49,6 +50,7 @@ function Fitted(first: PlaySurfaceProps) {
   useAwake();
   usePanicKey(live);
   useStaying();
+  useEarlyFingers(status === 'open');
   return (
     <main className={styles.play} data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
@@ -60,6 +62,15 @@ function Fitted(first: PlaySurfaceProps) {
       </p>
     </main>
   );
+}
+
+/** Fingers that were there first are heard once the line is open and everything stands where it fits. */
+function useEarlyFingers(isOpen: boolean) {
+  useEffect(() => {
+    if (!isOpen) return;
+    const frame = requestAnimationFrame(takeEarlyFingers);
+    return () => cancelAnimationFrame(frame);
+  }, [isOpen]);
 }
 
 /** @param above, below pixels of the window that are kept free at its upper and lower edge */

@@ -1,0 +1,29 @@
+/** Where a page keeps the fingers that came down before its scripts were there. */
+const PLACE = 'pumiceEarlyFingers';
+
+interface EarlyFingers {
+  /** By pointer: the last that was heard of each that is down. */
+  down: Map<number, PointerEvent>;
+  end: () => void;
+}
+
+/** A script for the first answer of a page: its controls stand there before they can hear, and what is put on them meanwhile is noted. */
+export const EARLY_FINGERS_SCRIPT = `(()=>{const down=new Map(),held=(event)=>{if(event.type==='pointerdown'||down.has(event.pointerId))down.set(event.pointerId,event)},lifted=(event)=>down.delete(event.pointerId),\
+each=(does)=>{for(const [type,hear] of [['pointerdown',held],['pointermove',held],['pointerup',lifted],['pointercancel',lifted]])window[does](type,hear,true)};\
+each('addEventListener');window.${PLACE}={down,end:()=>each('removeEventListener')}})()`;
+
+/**
+ * What lies on the page already comes down on what is under it now, as if just put there; what was lifted meanwhile is left out, as with a
+ * line that was away. For when the controls can be heard; later calls do nothing.
+ */
+export function takeEarlyFingers(): void {
+  const global = window as { [PLACE]?: EarlyFingers };
+  const early = global[PLACE];
+  delete global[PLACE];
+  if (!early) return;
+  early.end();
+  for (const { pointerId, pointerType, isPrimary, clientX, clientY, width, height, pressure, buttons } of early.down.values()) {
+    const init = { bubbles: true, cancelable: true, pointerId, pointerType, isPrimary, clientX, clientY, width, height, pressure, buttons };
+    document.elementFromPoint(clientX, clientY)?.dispatchEvent(new PointerEvent('pointerdown', init));
+  }
+}
