@@ -23,6 +23,8 @@ export function takeEarlyFingers(): void {
   if (!early) return;
   early.end();
   for (const { pointerId, pointerType, isPrimary, clientX, clientY, width, height, pressure, buttons } of early.down.values()) {
+    // Of a mouse the first button plays, as ever.
+    if (pointerType === 'mouse' && !(buttons & 1)) continue;
     const init = { bubbles: true, cancelable: true, pointerId, pointerType, isPrimary, clientX, clientY, width, height, pressure, buttons };
     document.elementFromPoint(clientX, clientY)?.dispatchEvent(new PointerEvent('pointerdown', init));
   }
