@@ -9,7 +9,7 @@ import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { RecordingSign } from '../recording/RecordingSign';
-import { takeEarlyFingers } from './earlyFingers';
+import { nowAwake, takeEarlyFingers } from './earlyFingers';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
@@ -66,6 +66,7 @@ function Fitted(first: PlaySurfaceProps) {
 
 /** Fingers that were there first are heard once the line is open and everything stands where it fits. */
 function useEarlyFingers(isOpen: boolean) {
+  useEffect(nowAwake, []);
   useEffect(() => {
     if (!isOpen) return;
     const frame = requestAnimationFrame(takeEarlyFingers);

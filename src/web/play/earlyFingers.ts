@@ -4,20 +4,31 @@ const PLACE = 'pumiceEarlyFingers';
 interface EarlyFingers {
   /** By pointer: the last that was heard of each that is down. */
   down: Map<number, PointerEvent>;
+  /** Whether the page hears by itself what comes down now. */
+  awake: boolean;
   end: () => void;
 }
 
+const place = () => window as { [PLACE]?: EarlyFingers };
+
 /** A script for the first answer of a page: its controls stand there before they can hear, and what is put on them meanwhile is noted. */
-export const EARLY_FINGERS_SCRIPT = `(()=>{const down=new Map(),held=(event)=>{if(event.type==='pointerdown'||down.has(event.pointerId))down.set(event.pointerId,event)},lifted=(event)=>down.delete(event.pointerId),\
+export const EARLY_FINGERS_SCRIPT = `(()=>{const early=window.${PLACE}={down:new Map(),awake:false,end:()=>each('removeEventListener')},{down}=early,\
+held=(event)=>{if(event.type==='pointerdown'?!early.awake:down.has(event.pointerId))down.set(event.pointerId,event)},lifted=(event)=>down.delete(event.pointerId),\
 each=(does)=>{for(const [type,hear] of [['pointerdown',held],['pointermove',held],['pointerup',lifted],['pointercancel',lifted]])window[does](type,hear,true)};\
-each('addEventListener');window.${PLACE}={down,end:()=>each('removeEventListener')}})()`;
+each('addEventListener')})()`;
+
+/** The controls are joined to their desks: what comes down from here on they hear themselves. */
+export function nowAwake(): void {
+  const early = place()[PLACE];
+  if (early) early.awake = true;
+}
 
 /**
  * What lies on the page already comes down on what is under it now, as if just put there; what was lifted meanwhile is left out, as with a
  * line that was away. For when the controls can be heard; later calls do nothing.
  */
 export function takeEarlyFingers(): void {
-  const global = window as { [PLACE]?: EarlyFingers };
+  const global = place();
   const early = global[PLACE];
   delete global[PLACE];
   if (!early) return;
