@@ -21,6 +21,8 @@ export function pageFiles(folder: string): (request: IncomingMessage, response: 
     const asked = Object.assign(request, { url: url.slice(ROOT.length), path: path.slice(ROOT.length) });
     send(asked, response, () => {
       request.url = url;
+      // It said how it would be sent before it looked whether it is still there.
+      for (const name of ['Content-Encoding', 'Content-Type', 'Vary']) response.removeHeader(name);
       otherwise();
     });
   };
