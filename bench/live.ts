@@ -188,7 +188,7 @@ async function measureRestarts(): Promise<Figure[]> {
       const ready = page.numberOf('wheelhouse.fog') >= 0;
       page.socket.close();
       return ready;
-    });
+    }, 25_000, 10);
     times.push(nowMs() - killedMs - PINGS * PING_MS);
     await waitFor('health', async () => (await pumice.health()).ok);
   }

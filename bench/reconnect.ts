@@ -49,7 +49,7 @@ for (const awayS of AWAY_S) {
   await pumice.killAll();
   await sleep(awayS * 1000);
   const started = pumice.run();
-  await waitFor('the hub to answer', answers, 60_000);
+  await waitFor('the hub to answer', answers, 60_000, 10);
   const thereMs = nowMs();
   const socketMs = nowMs();
   await new Promise((resolve) => {

@@ -192,12 +192,12 @@ export function kill(pid: number): void {
   }
 }
 
-/** Waits until `probe` gives something true, and gives that back. Throws after `withinMs`. */
-export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 25_000): Promise<NonNullable<T>> {
+/** Waits until `probe` gives something true, and gives that back. Throws after `withinMs`. @param pauseMostMs how seldom it is asked at most */
+export async function waitFor<T>(what: string, probe: () => T | Promise<T>, withinMs = 25_000, pauseMostMs = 40): Promise<NonNullable<T>> {
   const untilMs = Date.now() + withinMs;
   let last: unknown;
   // Most is there at once; what takes longer is not kept from it by being asked for it.
-  for (let pauseMs = 5; Date.now() < untilMs; pauseMs = Math.min(40, pauseMs * 1.5)) {
+  for (let pauseMs = 5; Date.now() < untilMs; pauseMs = Math.min(pauseMostMs, pauseMs * 1.5)) {
     try {
       last = await probe();
       if (last) return last as NonNullable<T>;

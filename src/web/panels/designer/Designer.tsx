@@ -2,7 +2,6 @@
 
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { Button } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ControlKind, RigSurface } from '../../../core/rig/document';
 import { captionsOfBanks, scalesOf } from '../../../core/surface/captions';
@@ -26,6 +25,7 @@ import { surfaceOf, useDesigner } from './useDesigner';
 import styles from './Designer.module.css';
 import pageTabs from './PageTabs.module.css';
 import shared from '../shared/shared.module.css';
+import { ScreenLink } from '../shared/ScreenLink';
 
 /** Around the artboard, so that handles at its edge can be reached. */
 const ROOM = 24;

@@ -1,5 +1,4 @@
 import { Select } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import { useState } from 'react';
 import type { RigControl } from '../../../core/rig/document';
 import { rolesOf } from '../../../core/surface/controlKinds';
@@ -10,6 +9,7 @@ import type { DesignerDesk } from './useDesigner';
 import { addressInWords } from '../../../core/messages';
 import { throughOutput, withMessage } from '../../../core/ledger/throughOutput';
 import { EditButton, EditSelect } from '../shared/edit';
+import { ScreenLink } from '../shared/ScreenLink';
 import properties from './properties.module.css';
 
 /** What each signal of a control sends, changeable right there; its shaping is on the screen Mappings like that of any other. */

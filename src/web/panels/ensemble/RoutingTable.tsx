@@ -1,6 +1,6 @@
 import { Switch } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import type { Route, Way } from '../../../core/ensemble/routing';
+import { ScreenLink } from '../shared/ScreenLink';
 import styles from './ensemble.module.css';
 
 const LETS: Record<Way['lets'], string> = { all: 'everything', muted: 'nothing: muted', filtered: 'what its filter leaves' };

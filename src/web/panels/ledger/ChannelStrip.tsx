@@ -1,8 +1,8 @@
-import { ScreenLink } from '../shared/ScreenLink';
 import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { CellState, ChannelCells } from '../../../core/ledger/cells';
 import { claimsOf } from '../../../core/ledger/claims';
 import type { RigDocument } from '../../../core/rig/document';
+import { ScreenLink } from '../shared/ScreenLink';
 import ledger from './ledger.module.css';
 
 const CONTROLLERS = 128;

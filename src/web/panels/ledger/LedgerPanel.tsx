@@ -1,7 +1,6 @@
 'use client';
 
 import { Button, Segmented, Select, Table, type TableProps } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import Papa from 'papaparse';
 import { useMemo, useState } from 'react';
 import { ledgerCells } from '../../../core/ledger/cells';
@@ -14,6 +13,7 @@ import { useRig } from '../shell/useRig';
 import { ChannelStrip } from './ChannelStrip';
 import { MoveChannel } from './MoveChannel';
 import shared from '../shared/shared.module.css';
+import { ScreenLink } from '../shared/ScreenLink';
 import ledger from './ledger.module.css';
 
 /** Controller numbers that are written above the cells. */

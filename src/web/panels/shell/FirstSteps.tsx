@@ -1,7 +1,7 @@
-import { ScreenLink } from '../shared/ScreenLink';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useActivity } from '../../live/useLiveFacts';
+import { ScreenLink } from '../shared/ScreenLink';
 import styles from './FirstSteps.module.css';
 import { useRig } from './useRig';
 

@@ -1,5 +1,4 @@
 import { App } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import { useCallback, useEffect } from 'react';
 import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
@@ -7,6 +6,7 @@ import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { useIsRecordBusy, useRecordedTake, useRecording, useRecordingProblem } from '../../live/useLiveFacts';
 import { RunningTime } from '../../recording/RunningTime';
+import { ScreenLink } from '../shared/ScreenLink';
 import styles from './RecordLamp.module.css';
 
 /** Begins and ends a take, and says on every screen that one is recorded, for how long and how large it is. */

@@ -1,5 +1,5 @@
-import { ScreenLink } from '../shared/ScreenLink';
 import { usePathname } from 'next/navigation';
+import { ScreenLink } from '../shared/ScreenLink';
 import { useRig } from './useRig';
 import styles from './Spine.module.css';
 

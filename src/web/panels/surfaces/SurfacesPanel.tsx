@@ -1,7 +1,6 @@
 'use client';
 
 import { Button } from 'antd';
-import { ScreenLink } from '../shared/ScreenLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { kitOf } from '../../../core/rig/kit';
@@ -16,6 +15,7 @@ import { JoinedDevices } from './JoinedDevices';
 import { NewSurface } from './NewSurface';
 import { SurfacePicture } from './SurfacePicture';
 import shared from '../shared/shared.module.css';
+import { ScreenLink } from '../shared/ScreenLink';
 import styles from './SurfacesPanel.module.css';
 
 /** The surfaces of the rig, who plays them now, and the way to open them. */
