@@ -9,7 +9,7 @@ import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
 import { RecordingSign } from '../recording/RecordingSign';
-import { nowAwake, takeEarlyFingers } from './earlyFingers';
+import { heardAlready, takeEarlyFingers } from './earlyFingers';
 import { FullScreen } from './FullScreen';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
@@ -52,7 +52,7 @@ function Fitted(first: PlaySurfaceProps) {
   useStaying();
   useEarlyFingers(status === 'open');
   return (
-    <main className={styles.play} data-line={status} style={cssVariables(paletteOf(stage))} onContextMenu={(event) => event.preventDefault()}>
+    <main className={styles.play} data-line={status} style={cssVariables(paletteOf(stage))} onPointerDownCapture={({ pointerId }) => heardAlready(pointerId)} onContextMenu={(event) => event.preventDefault()}>
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
       {status === 'open' && <FullScreen />}
       {status === 'open' && <InTurnBar />}
@@ -66,7 +66,6 @@ function Fitted(first: PlaySurfaceProps) {
 
 /** Fingers that were there first are heard once the line is open and everything stands where it fits. */
 function useEarlyFingers(isOpen: boolean) {
-  useEffect(nowAwake, []);
   useEffect(() => {
     if (!isOpen) return;
     const frame = requestAnimationFrame(takeEarlyFingers);

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { EARLY_FINGERS_SCRIPT, nowAwake, takeEarlyFingers } from './earlyFingers';
+import { EARLY_FINGERS_SCRIPT, heardAlready, takeEarlyFingers } from './earlyFingers';
 
 /** A pointer event as far as the script and the page use it. */
 class Pointer extends Event {
@@ -46,10 +46,11 @@ test.each(['pointerup', 'pointercancel'])('what ended by %s meanwhile is left ou
   expect(heard).toEqual([]);
 });
 
-test('what came down while the page heard it itself is not said again; what came before is, where it is now', () => {
+test('what the page heard by itself is not said again, also where it moves; what came before is, where it is now', () => {
   point('pointerdown', 1, { clientX: 10, clientY: 20 });
-  nowAwake();
   point('pointerdown', 2);
+  heardAlready(2);
+  point('pointermove', 2);
   point('pointermove', 1, { clientX: 11, clientY: 21 });
   takeEarlyFingers();
   expect(heard).toEqual(['pointerdown 1 at 11,21 on left,21']);
@@ -65,7 +66,7 @@ test('of a mouse only the first button counts', () => {
 test('a page without the script has no early fingers, and later ones are not noted any more', () => {
   takeEarlyFingers();
   point('pointerdown', 1);
-  nowAwake();
+  heardAlready(1);
   takeEarlyFingers();
   expect(heard).toEqual([]);
 });

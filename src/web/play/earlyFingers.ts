@@ -4,23 +4,20 @@ const PLACE = 'pumiceEarlyFingers';
 interface EarlyFingers {
   /** By pointer: the last that was heard of each that is down. */
   down: Map<number, PointerEvent>;
-  /** Whether the page hears by itself what comes down now. */
-  awake: boolean;
   end: () => void;
 }
 
 const place = () => window as { [PLACE]?: EarlyFingers };
 
 /** A script for the first answer of a page: its controls stand there before they can hear, and what is put on them meanwhile is noted. */
-export const EARLY_FINGERS_SCRIPT = `(()=>{const early=window.${PLACE}={down:new Map(),awake:false,end:()=>each('removeEventListener')},{down}=early,\
-held=(event)=>{if(event.type==='pointerdown'?!early.awake:down.has(event.pointerId))down.set(event.pointerId,event)},lifted=(event)=>down.delete(event.pointerId),\
+export const EARLY_FINGERS_SCRIPT = `(()=>{const early=window.${PLACE}={down:new Map(),end:()=>each('removeEventListener')},{down}=early,\
+held=(event)=>{if(event.type==='pointerdown'||down.has(event.pointerId))down.set(event.pointerId,event)},lifted=(event)=>down.delete(event.pointerId),\
 each=(does)=>{for(const [type,hear] of [['pointerdown',held],['pointermove',held],['pointerup',lifted],['pointercancel',lifted]])window[does](type,hear,true)};\
 each('addEventListener')})()`;
 
-/** The controls are joined to their desks: what comes down from here on they hear themselves. */
-export function nowAwake(): void {
-  const early = place()[PLACE];
-  if (early) early.awake = true;
+/** The page heard by itself how this pointer came down: said again, it would press twice. */
+export function heardAlready(pointerId: number): void {
+  place()[PLACE]?.down.delete(pointerId);
 }
 
 /**
