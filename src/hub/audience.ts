@@ -57,7 +57,7 @@ export class Audience {
     for (let i = 0; i < watchers.length; i++) watchers[i]!.voicesChanged(number);
   }
 
-  receiverHeard(output: number, heard: Heard): void {
+  receiverHeard(output: number, heard: Readonly<Heard>): void {
     for (const watcher of this.watchers) watcher.receiverHeard(output, heard);
   }
 }

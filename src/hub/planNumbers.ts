@@ -1,4 +1,5 @@
 import type { Plan } from '../core/engine/plan';
+import { VOICE_BASE } from '../core/engine/sink';
 import { Numbering } from './numbering';
 
 /** Signals, streams, mappings and, among these, voice mappings go by hub numbers on the outside, which stay, and by plan indices on the inside, which an edit may move. */
@@ -14,7 +15,7 @@ export class PlanNumbers {
   private ofSignals: number[] = [];
   private ofMappings: number[] = [];
   private ofVoices: number[] = [];
-  private numberedVoices: Plan['voices'] | null = null;
+  private numbered: Plan | null = null;
   private numberedSignals: readonly string[] | null = null;
 
   /** The hub numbers of the mappings of the plan, in their order. */
@@ -56,6 +57,13 @@ export class PlanNumbers {
     return this.ofMappings[index]!;
   }
 
+  /** The hub number of the mapping or voice mapping that a message of a plan is by; the numbers may still be those of the plan before. */
+  mapperNumber(plan: Plan, by: number): number {
+    const isVoice = by >= VOICE_BASE;
+    if (plan === this.numbered) return isVoice ? this.ofVoices[by - VOICE_BASE]! : this.ofMappings[by]!;
+    return this.mappings.take((isVoice ? plan.voices[by - VOICE_BASE]! : plan.mappings[by]!).rig.id);
+  }
+
   /** Numbers for what is new in a plan; those of what went are given back: which these are. */
   follow(plan: Plan): { signals: number[]; mappings: number[] } {
     const gone = { signals: [] as number[], mappings: [] as number[] };
@@ -67,7 +75,7 @@ export class PlanNumbers {
       this.ofSignals.forEach((number, index) => (this.signalAt[number] = index));
     }
     this.followStreams(plan);
-    const known = this.numberedVoices?.map(({ rig }) => rig.id).join(' ') === plan.voices.map(({ rig }) => rig.id).join(' ') && this.ofMappings.length === plan.mappings.length && plan.mappings.every(({ rig }, m) => this.mappings.idOf(this.ofMappings[m]!) === rig.id);
+    const known = this.numbered?.voices.map(({ rig }) => rig.id).join(' ') === plan.voices.map(({ rig }) => rig.id).join(' ') && this.ofMappings.length === plan.mappings.length && plan.mappings.every(({ rig }, m) => this.mappings.idOf(this.ofMappings[m]!) === rig.id);
     if (!known) {
       gone.mappings = this.mappings.retain(new Set([...plan.mappings, ...plan.voices].map(({ rig }) => rig.id)));
       this.mappingAt.length = this.voiceAt.length = 0;
@@ -76,7 +84,7 @@ export class PlanNumbers {
       this.ofVoices = plan.voices.map(({ rig }) => this.mappings.take(rig.id));
       this.ofVoices.forEach((number, index) => (this.voiceAt[number] = index));
     }
-    this.numberedVoices = plan.voices;
+    this.numbered = plan;
     return gone;
   }
 

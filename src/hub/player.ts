@@ -4,7 +4,7 @@ import type { MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
 import { isTransportAlone } from '../core/rig/sceneTransport';
 import type { InTurn, IntroduceHow } from '../protocol/live';
-import { BY_TAKE, KEEP, VOICE_BASE } from '../core/engine/sink';
+import { BY_TAKE, KEEP } from '../core/engine/sink';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
 import { Audience } from './audience';
@@ -26,8 +26,8 @@ import type { Watcher } from './watcher';
 
 /** Whom a player tells what. */
 export interface PlayerEvents {
-  /** Whether ticks are needed, and when one is wanted besides those at an even rate. */
-  pending(pending: boolean, dueMs: number): void;
+  /** Whether ticks at an even rate are needed, and when one is wanted besides those. */
+  pending(evenly: boolean, dueMs: number): void;
   /** An introduction has ended by itself. */
   introduced(): void;
   /** A scene was recalled, by whatever. */
@@ -60,11 +60,7 @@ export class Player {
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
   readonly song: SongTime = new SongTime(
     () => this.engine,
-    (event) => {
-      const done = this.happens(event);
-      if (this.engine) this.tellPending();
-      return done;
-    },
+    (event) => this.happens(event),
   );
   /** Plays takes to the outputs. */
   readonly takes: TakePlayer = new TakePlayer(
@@ -93,7 +89,7 @@ export class Player {
   private heldBack: ReadonlySet<number> = new Set();
   private voices = 0;
   /** What the clock was told last. */
-  private pending = false;
+  private quietUntilMs = Infinity;
   private dueMs = Infinity;
   /** Whether the transport ran when that was told last. */
   private ran = false;
@@ -109,7 +105,7 @@ export class Player {
     const nothing = () => undefined;
     this.events = { pending: nothing, introduced: nothing, recalled: nothing, outputs: nothing, ...events };
     // While a rig is loaded the numbers are still those of the one before.
-    this.outputs = new OutputDesk(sounding, this.audience, (by) => this.mappings.take(this.mapperOf(by).id), open, () => {
+    this.outputs = new OutputDesk(sounding, this.audience, (by) => this.numbers.mapperNumber(this.engine!.plan, by), open, () => {
       if (this.engine) this.shownOn.follow(this.outputs.states, this.engine.levels);
       this.events.outputs();
     });
@@ -193,8 +189,7 @@ export class Player {
     this.give(event);
     if (from) this.shown.tell(number, from);
     else this.shown.soon();
-    const { pending, dueMs } = engine;
-    if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
+    this.tellIfOther(engine);
     return true;
   }
 
@@ -219,8 +214,7 @@ export class Player {
     event.release = said.release;
     this.give(event);
     this.shown.soon();
-    const { pending, dueMs } = engine;
-    if (pending !== this.pending || dueMs !== this.dueMs) this.tellPending();
+    this.tellIfOther(engine);
     return true;
   }
 
@@ -236,6 +230,7 @@ export class Player {
     if (stream === undefined) return;
     this.outputs.causedMs = timeMs;
     this.give({ kind: 'pedal', timeMs, stream, controller, value });
+    this.tellIfOther(this.engine!);
   }
 
   /** A stream went. */
@@ -339,16 +334,13 @@ export class Player {
     this.events.recalled(id);
   }
 
-  /** The mapping or voice mapping that a message is by. */
-  private mapperOf(by: number): { id: string } {
-    const { plan } = this.engine!;
-    return (by >= VOICE_BASE ? plan.voices[by - VOICE_BASE]! : plan.mappings[by]!).rig;
-  }
-
   /** Something that is no sample happens now; false where it names what the rig does not have, or there is none. */
   private happens(event: EventNow): boolean {
     this.outputs.causedMs = 0;
-    return this.engine !== null && this.give({ ...event, timeMs: hubTimeMs() });
+    if (!this.engine) return false;
+    const done = this.give({ ...event, timeMs: hubTimeMs() });
+    this.tellIfOther(this.engine);
+    return done;
   }
 
   /** The one way into the engine; what goes in is all that a log of it needs. */
@@ -367,11 +359,18 @@ export class Player {
     return done;
   }
 
+  /** Ticks may be needed otherwise than was said last. */
+  private tellIfOther({ quietUntilMs, dueMs }: Engine): void {
+    if (quietUntilMs !== this.quietUntilMs || dueMs !== this.dueMs) this.tellPending();
+  }
+
   private tellPending(): void {
-    this.pending = this.engine!.pending || this.introduction !== null || this.takes.plays;
-    this.dueMs = Math.min(this.engine!.dueMs, this.takes.dueMs);
+    const { quietUntilMs, dueMs } = this.engine!;
+    this.quietUntilMs = quietUntilMs;
+    this.dueMs = Math.min(dueMs, this.takes.dueMs);
     this.shown.dueMs = this.dueMs;
-    this.events.pending(this.pending, this.dueMs);
+    const evenly = quietUntilMs <= hubTimeMs() || this.introduction !== null || this.takes.plays;
+    this.events.pending(evenly, evenly ? this.dueMs : Math.min(this.dueMs, quietUntilMs));
   }
 
   /** Whether a value lets go of a gate that is held: that is never held back, or what it holds would stay for ever. */

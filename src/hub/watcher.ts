@@ -103,10 +103,11 @@ export class Watcher {
     if (this.voices.mark(number)) this.schedule();
   }
 
-  receiverHeard(output: number, heard: Heard): void {
+  /** What was heard is noted: the object may be used again. */
+  receiverHeard(output: number, heard: Readonly<Heard>): void {
     if (!this.outputs.has(output)) return;
     const addresses = this.heard.get(output) ?? new Map<string, Heard>();
-    addresses.set(`${heard.kind} ${heard.channel} ${heard.number}`, heard);
+    addresses.set(`${heard.kind} ${heard.channel} ${heard.number}`, { ...heard });
     this.heard.set(output, addresses);
     this.schedule();
   }
@@ -194,16 +195,19 @@ export class Watcher {
 
 /** Which numbers are watched, and which of them changed since they were last taken. */
 class Dirty {
-  private watched: Set<number> | 'all' = new Set();
+  private watched: ReadonlySet<number> | 'all' = new Set();
   private changed: number[] = [];
-  /** By number: whether it is among those that changed. A set would be asked for every sample of every signal. */
+  /** By number, as sets would be asked for every sample of every signal: whether it is watched, and whether it is among those that changed. */
+  private isWatched: boolean[] = [];
   private readonly isChanged: boolean[] = [];
 
   /** Gives those that are watched anew. */
   watch(numbers: Iterable<number> | 'all'): number[] {
     const before = this.watched;
     this.watched = numbers === 'all' ? 'all' : new Set(numbers);
+    this.isWatched = [];
     if (this.watched === 'all') return [];
+    for (const number of this.watched) this.isWatched[number] = true;
     const anew = [...this.watched].filter((number) => before === 'all' || !before.has(number));
     for (const number of anew) this.add(number);
     return anew;
@@ -212,7 +216,7 @@ class Dirty {
   /** True where it is watched; it may be marked already. */
   mark(number: number): boolean {
     if (this.isChanged[number] === true) return true;
-    if (this.watched !== 'all' && !this.watched.has(number)) return false;
+    if (this.watched !== 'all' && this.isWatched[number] !== true) return false;
     this.add(number);
     return true;
   }

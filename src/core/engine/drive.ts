@@ -70,7 +70,9 @@ function shape(r: Running, m: number, mapping: PlannedMapping, at: number, signa
     r.active.add(m);
     const samplesAloneMoveIt = !mapping.gated && !mapping.relative && mapping.follows === NONE;
     // A little less than the silence, so that the exact question is always asked where it matters.
-    memory.quietMs[m] = samplesAloneMoveIt ? nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS : -Infinity;
+    const quietMs = samplesAloneMoveIt ? nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS : -Infinity;
+    memory.quietMs[m] = quietMs;
+    if (quietMs < r.quietUntilMs[0]!) r.quietUntilMs[0] = quietMs;
   }
   state[at + SLOT.target] = state[at + SLOT.entered]!;
   state[at + SLOT.sampleMs] = nowMs;
@@ -104,8 +106,23 @@ export function sayPresent(r: Running, m: number, anew: boolean): void {
   r.saysAnyway = false;
 }
 
-/** On a tick: smoothing that has not arrived, gates that wait, motions, notes that end or come again. */
-export function carryOn(r: Running, m: number): void {
+/** On a tick: every mapping that needs more than its samples. Most ticks find all of them quiet, at a look. */
+export function carryMappingsOn(r: Running): void {
+  const { active, nowMs, quietUntilMs } = r;
+  if (!active.grew && nowMs < quietUntilMs[0]!) return;
+  const { quietMs } = r.memory;
+  active.grew = false;
+  quietUntilMs[0] = Infinity;
+  for (let i = active.size - 1; i >= 0; i--) {
+    const m = active.at(i);
+    const quiet = quietMs[m]!;
+    if (quiet < quietUntilMs[0]) quietUntilMs[0] = quiet;
+    if (nowMs >= quiet) carryOn(r, m);
+  }
+}
+
+/** Smoothing that has not arrived, gates that wait, motions, notes that end or come again. */
+function carryOn(r: Running, m: number): void {
   const { memory, nowMs } = r;
   const mapping = r.plan.mappings[m]!;
   const { state } = memory;

@@ -3,7 +3,7 @@ import type { RigDocument } from '../rig/document';
 import { calibrated, endOf, withoutNoise } from '../signal/calibration';
 import type { VoiceEvent } from '../voices/event';
 import { cameBack } from './cameBack';
-import { carryOn, setSignal, settleConstants, updateDerived } from './drive';
+import { carryMappingsOn, setSignal, settleConstants, updateDerived } from './drive';
 import { Ensemble } from './ensemble/ensemble';
 import type { EngineEvent } from './event';
 import { toLog } from './eventLog';
@@ -186,12 +186,7 @@ export class Engine extends EngineView {
     if (r.memory.glides.size > 0) moveGlides(r);
     for (const d of r.plan.selfMoving) updateDerived(r, d);
     if (r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(r)) this.recall(scene);
-    const { active, nowMs } = r;
-    const { quietMs } = r.memory;
-    for (let i = active.size - 1; i >= 0; i--) {
-      const m = active.at(i);
-      if (nowMs >= quietMs[m]!) carryOn(r, m);
-    }
+    carryMappingsOn(r);
     carryVoicesOn(r);
     wanted(r, r.ensembleDue[0]!);
     r.memory.times.tickMs = r.nowMs;

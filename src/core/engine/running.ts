@@ -18,6 +18,8 @@ export interface Running {
   ensemble: Ensemble;
   /** Mappings that need ticks. */
   active: ActiveSet;
+  /** In its only place: before this a tick has nothing to do for any of them, unless one came in since. */
+  quietUntilMs: Float64Array;
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
   movedMappings: ActiveSet;
   movedSignals: ActiveSet;
@@ -39,7 +41,7 @@ export interface Running {
 }
 
 /** The ways out that belong to one plan. */
-export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
+export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'quietUntilMs' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
 
 /** Something is due at this time. */
 export function wanted({ due }: Pick<Running, 'due'>, timeMs: number): void {

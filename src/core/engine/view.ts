@@ -77,11 +77,21 @@ export abstract class EngineView {
 
   /** Whether ticks are needed. */
   get pending(): boolean {
-    const { plan, active, memory, ensembleDue } = this.r;
-    return ensembleDue[0]! < Infinity || active.size > 0 || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0;
+    return this.quietUntilMs < Infinity;
   }
 
-  /** When a tick is wanted at the latest, besides those that come at an even rate while `pending`; Infinity for never. */
+  /**
+   * Until when ticks at an even rate have nothing to do, because samples alone move what moves: -Infinity where they have now,
+   * Infinity where nothing moves. It may be earlier than need be, until the next tick.
+   */
+  get quietUntilMs(): number {
+    const { plan, active, memory, ensembleDue, quietUntilMs } = this.r;
+    if (ensembleDue[0]! < Infinity || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0) return -Infinity;
+    if (active.size === 0) return Infinity;
+    return active.grew ? -Infinity : quietUntilMs[0]!;
+  }
+
+  /** When a tick is wanted at the latest, besides those that come at an even rate; Infinity for never. */
   get dueMs(): number {
     return this.r.due[0]!;
   }

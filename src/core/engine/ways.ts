@@ -19,6 +19,7 @@ export function waysFor(plan: Plan, sink: MessageSink, running: () => Running): 
     writer: new Writer(plan.addresses.length, plan.slowOutput, sink),
     notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => running().writer.note(output, byOwner(owner), on, channel, note, velocity)),
     active: new ActiveSet(plan.mappings.length),
+    quietUntilMs: Float64Array.of(-Infinity),
     movedMappings: new ActiveSet(plan.mappings.length),
     movedSignals: new ActiveSet(plan.signalIds.length),
     movedVoices: new ActiveSet(plan.voices.length),

@@ -249,9 +249,9 @@ export class OutputDesk {
   }
 
   /** What the receiver of an output holds now. */
-  heard(number: number): Iterable<Heard> {
+  heard(number: number): readonly Heard[] {
     const id = this.numbers.idOf(number);
-    return (id === undefined ? undefined : this.ways.get(id)?.sink.heard?.())?.values() ?? [];
+    return (id === undefined ? undefined : this.ways.get(id)?.sink.heard?.()) ?? [];
   }
 
   private send(way: Way, kind: OutgoingKind, by: number, bytes: Uint8Array, address: number): void {

@@ -8,14 +8,15 @@ export interface OutputSink {
   /** Whether what is sent could come back at an input, so that loops must be watched for. */
   readonly mayComeBack: boolean;
   send(message: Outgoing): void;
-  /** What each address holds now, by a key of the sink's own, for outputs that can tell. */
-  heard?(): ReadonlyMap<number, Heard>;
+  /** What each address holds now, for outputs that can tell. */
+  heard?(): readonly Heard[];
   close(): void;
 }
 
 /** What a way out tells of itself. */
 export interface SinkEvents {
-  heard(heard: Heard): void;
+  /** The object may be used again after the call. */
+  heard(heard: Readonly<Heard>): void;
   /** Null: it is there. Else why nothing can leave there now, as the end of a sentence. One that never says so is always there. */
   state(away: string | null): void;
 }

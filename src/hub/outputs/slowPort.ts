@@ -29,7 +29,7 @@ export class SlowPort implements OutputSink {
   }
 
   heard() {
-    return this.port.heard?.() ?? new Map();
+    return this.port.heard?.() ?? [];
   }
 
   /** What still waits is written all the same: the last of it may be the ends of notes. */

@@ -5,6 +5,9 @@ import type { Outgoing } from './outgoing';
 import type { OutputSink } from './sink';
 
 const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
+const CHANNELS = 16;
+const NUMBERS = 128;
+const NEVER = -1;
 
 /**
  * A simulated instrument: it reads the bytes as a real one would and remembers, per address, what it holds now.
@@ -12,21 +15,31 @@ const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
 export class StandInReceiver implements OutputSink {
   readonly takes = 'midi';
   readonly mayComeBack = false;
-  private readonly state = new Map<number, Heard>();
+  /** The last value by kind, channel and number. All in one piece: it is written for every message. */
+  private readonly values = new Int16Array(KINDS.length * CHANNELS * NUMBERS).fill(NEVER);
+  /** Used again for every message. */
+  private readonly said: Heard = { kind: 'controlChange', channel: 1, number: 0, value: 0 };
   private readonly parser = new StreamParser((message) => this.hear(message));
 
-  constructor(private readonly onHeard: (heard: Heard) => void) {}
+  /** @param onHeard told of what was heard, in an object that is used again after the call */
+  constructor(private readonly onHeard: (heard: Readonly<Heard>) => void) {}
 
   send({ bytes }: Pick<Outgoing, 'bytes'>): void {
     this.parser.push(bytes);
   }
 
-  heard(): ReadonlyMap<number, Heard> {
-    return this.state;
+  heard(): Heard[] {
+    const heard: Heard[] = [];
+    this.values.forEach((value, place) => {
+      if (value === NEVER) return;
+      const channels = Math.floor(place / NUMBERS);
+      heard.push({ kind: KINDS[Math.floor(channels / CHANNELS)]!, channel: 1 + (channels % CHANNELS), number: place % NUMBERS, value });
+    });
+    return heard;
   }
 
   close(): void {
-    this.state.clear();
+    this.values.fill(NEVER);
   }
 
   private hear(message: MidiMessage): void {
@@ -48,16 +61,21 @@ export class StandInReceiver implements OutputSink {
 
   /** All sound off and all notes off: every note of the channel ends. */
   private silence(channel: number): void {
-    for (const held of [...this.state.values()]) {
-      if (held.kind === 'note' && held.channel === channel && held.value > 0) this.set('note', channel, held.number, 0);
-    }
+    for (let note = 0; note < NUMBERS; note++) if (this.values[placeOf('note', channel, note)]! > 0) this.set('note', channel, note, 0);
   }
 
   private set(kind: Heard['kind'], channel: number, number: number, value: number): void {
-    const key = (KINDS.indexOf(kind) << 12) | (channel << 7) | number;
-    let heard = this.state.get(key);
-    if (heard) heard.value = value;
-    else this.state.set(key, (heard = { kind, channel, number, value }));
-    this.onHeard(heard);
+    const { said } = this;
+    this.values[placeOf(kind, channel, number)] = value;
+    said.kind = kind;
+    said.channel = channel;
+    said.number = number;
+    said.value = value;
+    this.onHeard(said);
   }
+}
+
+/** @param channel 1 to 16 */
+function placeOf(kind: Heard['kind'], channel: number, number: number): number {
+  return (KINDS.indexOf(kind) * CHANNELS + channel - 1) * NUMBERS + number;
 }
