@@ -8,6 +8,7 @@ import type { PlanNumbers } from './planNumbers';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
+const SOON_MS = 1;
 /** As the number of a signal where no page sent one. */
 const NOBODY_SENT = -1;
 
@@ -89,14 +90,14 @@ export class Shown implements LiveState {
       });
   }
 
-  /** What came in bulk, from sensors, is shown once all that waits was read. */
+  /** What came in bulk, from sensors, is shown together: at the next turn there might be no more than one number of it. */
   soon(): void {
     if (this.tellsSoon) return;
     this.tellsSoon = true;
-    setImmediate(() => {
+    setTimeout(() => {
       this.tellsSoon = false;
       this.tell();
-    });
+    }, SOON_MS);
   }
 
   /** Tells the watchers what moved; the page that sent a value is not told its own. @param sent the number of a signal that a page sent */

@@ -105,7 +105,7 @@ export class Watcher {
 
   /** What was heard is noted: the object may be used again. */
   receiverHeard(output: number, heard: Readonly<Heard>): void {
-    if (!this.outputs.has(output)) return;
+    if (this.outputs.size === 0 || !this.outputs.has(output)) return;
     const addresses = this.heard.get(output) ?? new Map<string, Heard>();
     addresses.set(`${heard.kind} ${heard.channel} ${heard.number}`, { ...heard });
     this.heard.set(output, addresses);

@@ -30,7 +30,8 @@ export class ActiveSet {
   }
 
   clear(): void {
-    while (this.size > 0) this.delete(this.items[this.size - 1]!);
+    for (let i = 0; i < this.size; i++) this.places[this.items[i]!] = 0;
+    this.size = 0;
   }
 
   at(i: number): number {

@@ -1,3 +1,5 @@
+const MOST_SHIFTED = 0x7fffffff;
+
 /** Bytes that are written one after another; the room grows. */
 export class ByteWriter {
   private bytes = new Uint8Array(1024);
@@ -13,6 +15,12 @@ export class ByteWriter {
   count(value: number): void {
     this.reserve(8);
     let rest = value;
+    // What is no more than 31 bits is divided by shifting; a remainder of larger numbers takes ten times as long.
+    if (rest <= MOST_SHIFTED) {
+      for (; rest > 127; rest >>= 7) this.bytes[this.length++] = (rest & 127) | 128;
+      this.bytes[this.length++] = rest;
+      return;
+    }
     while (rest > 127) {
       this.bytes[this.length++] = (rest % 128) | 128;
       rest = Math.floor(rest / 128);

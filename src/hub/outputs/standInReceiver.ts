@@ -5,6 +5,7 @@ import type { Outgoing } from './outgoing';
 import type { OutputSink } from './sink';
 
 const KINDS: readonly Heard['kind'][] = ['controlChange', 'note', 'pitchBend'];
+const [CONTROLLER, NOTE, BEND] = [0, 1, 2];
 const CHANNELS = 16;
 const NUMBERS = 128;
 const NEVER = -1;
@@ -46,14 +47,14 @@ export class StandInReceiver implements OutputSink {
     switch (message.kind) {
       case 'controlChange':
         if (message.controller === 120 || message.controller === 123) this.silence(message.channel);
-        else this.set('controlChange', message.channel, message.controller, message.value);
+        else this.set(CONTROLLER, message.channel, message.controller, message.value);
         return;
       case 'noteOn':
-        return this.set('note', message.channel, message.note, message.velocity);
+        return this.set(NOTE, message.channel, message.note, message.velocity);
       case 'noteOff':
-        return this.set('note', message.channel, message.note, 0);
+        return this.set(NOTE, message.channel, message.note, 0);
       case 'pitchBend':
-        return this.set('pitchBend', message.channel, 0, message.bend);
+        return this.set(BEND, message.channel, 0, message.bend);
       default:
         return;
     }
@@ -61,13 +62,14 @@ export class StandInReceiver implements OutputSink {
 
   /** All sound off and all notes off: every note of the channel ends. */
   private silence(channel: number): void {
-    for (let note = 0; note < NUMBERS; note++) if (this.values[placeOf('note', channel, note)]! > 0) this.set('note', channel, note, 0);
+    for (let note = 0; note < NUMBERS; note++) if (this.values[placeOf(NOTE, channel, note)]! > 0) this.set(NOTE, channel, note, 0);
   }
 
-  private set(kind: Heard['kind'], channel: number, number: number, value: number): void {
+  /** @param kind its place among the kinds */
+  private set(kind: number, channel: number, number: number, value: number): void {
     const { said } = this;
     this.values[placeOf(kind, channel, number)] = value;
-    said.kind = kind;
+    said.kind = KINDS[kind]!;
     said.channel = channel;
     said.number = number;
     said.value = value;
@@ -76,6 +78,6 @@ export class StandInReceiver implements OutputSink {
 }
 
 /** @param channel 1 to 16 */
-function placeOf(kind: Heard['kind'], channel: number, number: number): number {
-  return (KINDS.indexOf(kind) * CHANNELS + channel - 1) * NUMBERS + number;
+function placeOf(kind: number, channel: number, number: number): number {
+  return (kind * CHANNELS + channel - 1) * NUMBERS + number;
 }

@@ -39,18 +39,15 @@ export function decodeOsc(packet: Uint8Array): OscMessage[] {
 }
 
 /** What the quick package gives: whole seconds since 1970 and fractions in `timetag`, 0 for now. */
-interface Quick {
-  oscType: 'message' | 'bundle';
-  address: string;
-  args: { value: OscValue }[];
-  timetag: number;
-  elements: Quick[];
-}
+type Quick = { oscType: 'message'; address: string; args: { value: OscValue }[] } | { oscType: 'bundle'; timetag: number; elements: Quick[] };
 
-function openQuick({ oscType, address, args, timetag, elements }: Quick, into: OscMessage[], depth: number, atMs: number): void {
+function openQuick(quick: Quick, into: OscMessage[], depth: number, atMs: number): void {
   mustBeShallow(depth);
-  if (oscType === 'bundle') for (const element of elements) openQuick(element, into, depth + 1, timetag * 1000);
-  else into.push({ address, arguments: args.map(({ value }) => value), atMs });
+  if (quick.oscType === 'message') {
+    into.push({ address: quick.address, arguments: quick.args.map(({ value }) => value), atMs });
+    return;
+  }
+  for (const element of quick.elements) openQuick(element, into, depth + 1, quick.timetag * 1000);
 }
 
 function openWide(decoded: OscPacketOutput, into: OscMessage[], depth: number, atMs: number): void {
