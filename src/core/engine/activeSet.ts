@@ -4,8 +4,6 @@ export class ActiveSet {
   /** By number: its place in `items` plus 1, or 0. */
   private readonly places: Uint32Array;
   size = 0;
-  /** Whether something came in since the caller last cleared this. */
-  grew = false;
 
   constructor(capacity: number) {
     this.items = new Uint32Array(capacity);
@@ -16,7 +14,6 @@ export class ActiveSet {
     if (this.places[item] !== 0) return;
     this.items[this.size++] = item;
     this.places[item] = this.size;
-    this.grew = true;
   }
 
   /** Takes an item out; the last one moves to its place, so walk from the end where items go meanwhile. */

@@ -1,4 +1,5 @@
 import { derive } from '../signal/derive';
+import { SHORTEST_SILENCE_MS } from '../signal/signalTimes';
 import { gate, listenAnew, waits } from './gates';
 import { NONE, SMOOTH, type PlannedMapping } from './planMapping';
 import type { Running } from './running';
@@ -70,9 +71,8 @@ function shape(r: Running, m: number, mapping: PlannedMapping, at: number, signa
     r.active.add(m);
     const samplesAloneMoveIt = !mapping.gated && !mapping.relative && mapping.follows === NONE;
     // A little less than the silence, so that the exact question is always asked where it matters.
-    const quietMs = samplesAloneMoveIt ? nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS : -Infinity;
-    memory.quietMs[m] = quietMs;
-    if (quietMs < r.quietUntilMs[0]!) r.quietUntilMs[0] = quietMs;
+    if (samplesAloneMoveIt) memory.quietMs[m] = nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS;
+    else r.quietUntilMs[0] = -Infinity;
   }
   state[at + SLOT.target] = state[at + SLOT.entered]!;
   state[at + SLOT.sampleMs] = nowMs;
@@ -109,16 +109,18 @@ export function sayPresent(r: Running, m: number, anew: boolean): void {
 /** On a tick: every mapping that needs more than its samples. Most ticks find all of them quiet, at a look. */
 export function carryMappingsOn(r: Running): void {
   const { active, nowMs, quietUntilMs } = r;
-  if (!active.grew && nowMs < quietUntilMs[0]!) return;
+  if (nowMs < quietUntilMs[0]!) return;
   const { quietMs } = r.memory;
-  active.grew = false;
-  quietUntilMs[0] = Infinity;
+  // Samples to come make none quiet for less than this; what is carried on may say otherwise.
+  let leastMs = nowMs + SHORTEST_SILENCE_MS - LEAST_MS;
+  quietUntilMs[0] = leastMs;
   for (let i = active.size - 1; i >= 0; i--) {
     const m = active.at(i);
     const quiet = quietMs[m]!;
-    if (quiet < quietUntilMs[0]) quietUntilMs[0] = quiet;
+    if (quiet < leastMs) leastMs = quiet;
     if (nowMs >= quiet) carryOn(r, m);
   }
+  if (leastMs < quietUntilMs[0]) quietUntilMs[0] = leastMs;
 }
 
 /** Smoothing that has not arrived, gates that wait, motions, notes that end or come again. */

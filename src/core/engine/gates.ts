@@ -1,6 +1,6 @@
 import { moveMotion, startMotion } from './motion';
 import { PRESS, type PlannedMapping } from './planMapping';
-import { wanted, type Running } from './running';
+import { keepActive, wanted, type Running } from './running';
 import { send } from './send';
 import { SLOT, SLOTS } from './slots';
 
@@ -17,7 +17,7 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
   const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
   const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
   if (wants !== was) {
-    if (nowMs - state[at + SLOT.gateMs]! < waitMs) r.active.add(m);
+    if (nowMs - state[at + SLOT.gateMs]! < waitMs) keepActive(r, m);
     else {
       state[at + SLOT.gate] = Number(wants);
       state[at + SLOT.gateMs] = nowMs;
@@ -40,7 +40,7 @@ export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: n
   state[at + SLOT.gateMs] = -Infinity;
   gateLevel(r, m, mapping, at, level);
   const { message } = mapping.rig;
-  if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.press(m, mapping, message, true, level, r.nowMs)) r.active.add(m);
+  if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.press(m, mapping, message, true, level, r.nowMs)) keepActive(r, m);
 }
 
 /** A note, program, transport or machine message begins or ends. */
@@ -50,7 +50,7 @@ export function act(r: Running, m: number, mapping: PlannedMapping, on: boolean,
     if (on) r.writer.press(mapping, m);
     return;
   }
-  if (r.player.press(m, mapping, message, on, level, r.nowMs)) r.active.add(m);
+  if (r.player.press(m, mapping, message, on, level, r.nowMs)) keepActive(r, m);
 }
 
 /** Whether something of a gated mapping is still to come by itself. */
@@ -92,7 +92,7 @@ function pressed(r: Running, m: number, mapping: PlannedMapping, at: number, dow
   if (mapping.gateMessage && held !== before) act(r, m, mapping, held, level);
   if (mapping.rig.motion && held !== before) {
     startMotion(mapping.rig.motion, state, at, r.nowMs, held);
-    r.active.add(m);
+    keepActive(r, m);
   }
 }
 
@@ -107,7 +107,7 @@ function releaseRadio(r: Running, m: number, { radio }: PlannedMapping): void {
     if (other.gateMessage) return act(r, o, other, false, 0);
     if (other.rig.motion) {
       startMotion(other.rig.motion, state, at, r.nowMs, false);
-      r.active.add(o);
+      keepActive(r, o);
     }
     gateLevel(r, o, other, at, 0);
   });
@@ -124,7 +124,7 @@ function gateLevel(r: Running, m: number, mapping: PlannedMapping, at: number, l
   }
   const { motion } = mapping.rig;
   if (motion) {
-    if (moveMotion(motion, state, at, r.nowMs, held)) r.active.add(m);
+    if (moveMotion(motion, state, at, r.nowMs, held)) keepActive(r, m);
     const moved = state[at + SLOT.motion]!;
     state[at + SLOT.level] = Number.isNaN(moved) ? (motion.kind === 'ramp' ? motion.offLevel : 0) : moved;
     return send(r, m, mapping, at);

@@ -18,7 +18,7 @@ export interface Running {
   ensemble: Ensemble;
   /** Mappings that need ticks. */
   active: ActiveSet;
-  /** In its only place: before this a tick has nothing to do for any of them, unless one came in since. */
+  /** In its only place: before this a tick has nothing to do for any of them. */
   quietUntilMs: Float64Array;
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
   movedMappings: ActiveSet;
@@ -42,6 +42,12 @@ export interface Running {
 
 /** The ways out that belong to one plan. */
 export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'quietUntilMs' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
+
+/** A mapping needs ticks, from when its samples do not move it any more. */
+export function keepActive({ active, memory, quietUntilMs }: Running, m: number): void {
+  active.add(m);
+  if (memory.quietMs[m]! < quietUntilMs[0]!) quietUntilMs[0] = memory.quietMs[m]!;
+}
 
 /** Something is due at this time. */
 export function wanted({ due }: Pick<Running, 'due'>, timeMs: number): void {

@@ -3,7 +3,7 @@ import { merged } from './merge';
 import { NONE, type PlannedMapping } from './planMapping';
 import { sendRelative } from './relative';
 import { exactOf } from './rest';
-import type { Running } from './running';
+import { keepActive, type Running } from './running';
 import { hasArrived } from './shape';
 import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
@@ -88,7 +88,7 @@ function sendPressure({ notes, writer }: Running, m: number, mapping: PlannedMap
   return note >= 0 && writer.polyPressure(mapping, m, note, exact, still);
 }
 
-function wait({ memory, active }: Running, m: number, at: number, waits: boolean): void {
-  memory.state[at + SLOT.waits] = Number(waits);
-  if (waits) active.add(m);
+function wait(r: Running, m: number, at: number, waits: boolean): void {
+  r.memory.state[at + SLOT.waits] = Number(waits);
+  if (waits) keepActive(r, m);
 }

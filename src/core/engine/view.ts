@@ -87,8 +87,7 @@ export abstract class EngineView {
   get quietUntilMs(): number {
     const { plan, active, memory, ensembleDue, quietUntilMs } = this.r;
     if (ensembleDue[0]! < Infinity || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0) return -Infinity;
-    if (active.size === 0) return Infinity;
-    return active.grew ? -Infinity : quietUntilMs[0]!;
+    return active.size === 0 ? Infinity : quietUntilMs[0]!;
   }
 
   /** When a tick is wanted at the latest, besides those that come at an even rate; Infinity for never. */

@@ -5,7 +5,8 @@ const LONGEST_MS = 250;
 /** The mean interval of a signal that had none yet. */
 const UNKNOWN_MS = 25;
 const SILENT_INTERVALS = 3;
-const SHORTEST_SILENCE_MS = 25;
+/** No signal counts as silent sooner. */
+export const SHORTEST_SILENCE_MS = 25;
 const LONGEST_SILENCE_MS = 250;
 
 const LAST = 0;
