@@ -60,7 +60,11 @@ export class Player {
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
   readonly song: SongTime = new SongTime(
     () => this.engine,
-    (event) => this.happens(event),
+    (event) => {
+      const done = this.happens(event);
+      if (this.engine) this.tellPending();
+      return done;
+    },
   );
   /** Plays takes to the outputs. */
   readonly takes: TakePlayer = new TakePlayer(
