@@ -15,7 +15,7 @@ export class ByteWriter {
   count(value: number): void {
     this.reserve(8);
     let rest = value;
-    // What is no more than 31 bits is divided by shifting; a remainder of larger numbers takes ten times as long.
+    // What is no more than 31 bits is divided by shifting, nearly always; a remainder of larger numbers is a call.
     if (rest <= MOST_SHIFTED) {
       for (; rest > 127; rest >>= 7) this.bytes[this.length++] = (rest & 127) | 128;
       this.bytes[this.length++] = rest;

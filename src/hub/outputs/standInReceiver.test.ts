@@ -16,6 +16,19 @@ describe('StandInReceiver', () => {
     hear(0xe0, 0, 0x40);
     expect(heard).toEqual(['controlChange 3 21 87', 'note 10 67 100', 'note 10 67 0', 'pitchBend 1 0 8192']);
   });
+  it('says what each address holds now', () => {
+    const { receiver, hear } = listening();
+    for (const value of [20, 87]) hear(0xb2, 21, value);
+    hear(0x9f, 127, 100);
+    hear(0xe0, 127, 127);
+    expect(receiver.heard()).toEqual([
+      { kind: 'controlChange', channel: 3, number: 21, value: 87 },
+      { kind: 'note', channel: 16, number: 127, value: 100 },
+      { kind: 'pitchBend', channel: 1, number: 0, value: 16383 },
+    ]);
+    receiver.close();
+    expect(receiver.heard()).toEqual([]);
+  });
   it('reads several messages in one piece, and one in several', () => {
     const { heard, hear } = listening();
     hear(0xb0, 20, 1, 0xb0, 52, 2);
