@@ -126,6 +126,27 @@ it('asks its clock for ticks at an even rate only once the signal is silent, and
   expect(asked).toEqual({ evenly: false, dueMs: Infinity });
 });
 
+it('begins nothing once it has stopped, whatever still comes', () => {
+  const store = memoryStore();
+  const player = new Player(new SoundingBook(store));
+  player.load(testRig([{ signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]), 1, false, {});
+  const bell = player.signals.find('bell')!;
+  const press = (value: number) => player.sample(bell, (clock.nowMs += 10), value, null);
+  press(1);
+  press(0);
+  const before = player.outputs.messagesOut;
+  expect(before).toBe(2);
+  player.stop();
+  press(1);
+  player.pass('keys', 'weather', Uint8Array.of(0x90, 61, 1));
+  player.load({ ...player.rig!, name: 'Another' }, 2, false, {});
+  press(0);
+  press(1);
+  player.tick();
+  expect(player.outputs.messagesOut).toBe(before);
+  expect(store.bits.every((bits) => bits === 0)).toBe(true);
+});
+
 it('says when the transport starts and stops, whatever does that, and once', () => {
   const player = new Player(new SoundingBook(memoryStore()));
   const rig = testRig([]);

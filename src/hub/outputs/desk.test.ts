@@ -63,6 +63,23 @@ describe('the output desk', () => {
     send('a', '90 3C 00', 0);
     expect(left()).toEqual(['a midi 90 3C 40', 'a midi 80 3C 40']);
   });
+  it('lets nothing leave once it is closed: a finger that comes down while Pumice stops begins no note that nobody would end', () => {
+    const { desk, send, left, store } = made();
+    desk.open([standIn('a'), osc('o')]);
+    send('a', '90 3C 40');
+    send('a', '80 3C 40');
+    left();
+    desk.close();
+    expect(left()).toEqual(['close a', 'close o']);
+    send('a', '90 3C 40');
+    desk.osc('o', 0, Uint8Array.of(47), KEEP);
+    desk.oscVoice('o', 0, Uint8Array.of(47), 'voice', Uint8Array.of(47));
+    desk.open([standIn('a'), standIn('b')]);
+    send('b', '90 3C 40');
+    desk.closeOthers([]);
+    expect(left()).toEqual([]);
+    expect(store.bits.every((bits) => bits === 0)).toBe(true);
+  });
   it('ends what sounds before an output goes or leads elsewhere, and keeps one whose name changed', () => {
     const { desk, send, left } = made();
     desk.open([standIn('a'), standIn('b')]);

@@ -68,6 +68,7 @@ export class OutputDesk {
   arrivedMs = 0;
   onPageMs = 0;
   private measuredMs = 0;
+  private isClosed = false;
   private readonly ways = new Map<string, Way>();
   private readonly message: Outgoing = { output: '', kind: 'midi', bytes: new Uint8Array(0), atMs: 0, address: KEEP, by: BY_ENDING };
   private readonly body = new Uint8Array(BODY_BYTES);
@@ -94,6 +95,7 @@ export class OutputDesk {
    * there ends before; so does what an earlier hub left.
    */
   open(outputs: readonly RigOutput[]): void {
+    if (this.isClosed) return;
     for (const output of outputs) {
       const way = this.ways.get(output.id);
       if (way && sameWay(way.output, output)) this.change(way, output);
@@ -177,8 +179,11 @@ export class OutputDesk {
     return before - sounding();
   }
 
+  /** Nothing leaves any more, whatever still comes: nobody would be there to end it. */
   close(): void {
+    this.isClosed = true;
     for (const { sink } of this.ways.values()) sink.close();
+    this.ways.clear();
   }
 
   /**
