@@ -83,9 +83,7 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     await pumice.give({ kind: 'setInput', input: input.id, set: { thru: null } });
   });
 
-  // Tried again, since about one time in ten the last note's end is not heard after a stop. Why is not found yet; see issue 10.
-  it('end their notes where the hub dies, where Pumice stops, and are open again by themselves', { retry: 2 }, async () => {
-    if (!(await pumice.health().catch(() => null))) await pumice.run();
+  it('end their notes where the hub dies, where Pumice stops, and are open again by themselves', async () => {
     const bell = (await rig()).outputs.find(({ id }) => id === 'bell-and-rigging')!;
     await put({ ...bell, ...port('Horn in:in') });
     await isHere(bell.id);
@@ -108,7 +106,7 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     await waitFor('each to have ended', () => {
       const since = horn.lines.slice(mark);
       return since.filter((line) => line.startsWith('89 ')).length === since.filter((line) => line.startsWith('99 ')).length;
-    }, 8000);
+    });
     await waitFor('nothing of it to be left', async () => (await pumice.leftovers()).length === 0);
     await pumice.run();
     surface.close();

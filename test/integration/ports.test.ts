@@ -20,6 +20,7 @@ interface FakePort {
   blocks?: boolean;
   fails?: boolean;
   takesMs?: number;
+  onTheWayMs?: number;
 }
 
 // Against a MIDI system that is a folder: it can do what real ones do only when it hurts.
@@ -229,5 +230,19 @@ describe('MIDI ports that come, go and fail', () => {
     const notes = written('tried').filter((line) => line.startsWith('92')).map((line) => parseInt(line.slice(3, 5), 16));
     expect(notes).toEqual([60, 62, 64, 65, 67, 69, 71, 72]);
     expect(written('tried').filter((line) => line.startsWith('82'))).toHaveLength(8);
+  });
+
+  // The last one: it stops Pumice.
+  it('when Pumice stops, the end of a note is heard also where a system loses what is on its way while any port closes', async () => {
+    there({ id: 'rounds', name: 'Rounds', onTheWayMs: 30 }, { id: 'beside', name: 'Beside' });
+    await lead('bell-and-rigging', port('Rounds'));
+    await lead('weather', port('Beside'));
+    await isHere('bell-and-rigging');
+    await isHere('weather');
+    surface.move('wheelhouse.horn', 0);
+    surface.move('wheelhouse.horn', 1);
+    const [note] = await waitFor('the horn', () => written('rounds').find((line) => line.startsWith('99 '))?.match(/(?<=^99 )../));
+    await pumice.stop();
+    expect(written('rounds').at(-1)).toBe(`89 ${note} 40`);
   });
 });

@@ -11,24 +11,27 @@ import { OpenPort } from './openPort';
 const LOOK_MS = 500;
 /** How long ports may take for what was written last; some libraries take a second to close one. */
 const LEAVE_MS = 1500;
+/**
+ * No port is closed so soon after something was given to any: what is still in a library's hands would be lost, and it is the ends of
+ * notes. JACK hands over once a round, and a port that goes changes the order of its rounds, which was seen to take 36 ms.
+ */
+const ON_THE_WAY_MS = 250;
 
 const out = new Socket({ fd: 4 });
 const say = (message: FromPorts) => void out.write(frameOf(message));
 const open = new Map<number, OpenPort>();
 /** Told to close, and not closed yet. */
 const closing = new Set<OpenPort>();
-const made = new Set<string>();
+let givenMs = -Infinity;
 const finders: Finder[] = [];
 
 const reader = new FrameReader<ToPorts>(
   (message) => {
     if (message.kind === 'close') return close(message.port);
-    const making = message.kind === 'make';
-    if (making) made.add(message.name);
     const { port } = message;
     open.set(
       port,
-      new OpenPort(making ? { direction: 'out', at: { report: '', slot: 1 }, make: message.name } : { direction: message.direction, at: message.at }, {
+      new OpenPort(message.kind === 'make' ? { direction: 'out', at: { report: '', slot: 1 }, make: message.name } : { direction: message.direction, at: message.at }, {
         opened: () => say({ kind: 'opened', port }),
         closed: (why) => {
           open.delete(port);
@@ -42,7 +45,10 @@ const reader = new FrameReader<ToPorts>(
       }),
     );
   },
-  (port, bytes) => open.get(port)?.send(bytes),
+  (port, bytes) => {
+    open.get(port)?.send(bytes);
+    givenMs = performance.now();
+  },
 );
 const pipe = new Socket({ fd: 3 });
 pipe.on('data', (piece) => reader.push(piece));
@@ -69,11 +75,12 @@ function leave(): void {
 
 function close(port: number, how?: 'left out'): void {
   const of = open.get(port);
-  if (of?.opening.make) made.delete(of.opening.make);
   open.delete(port);
   if (!of) return;
-  of.close(how);
   closing.add(of);
+  // One that went or takes nothing has nothing on its way.
+  if (how === 'left out') of.close(how);
+  else setTimeout(() => of.close(), Math.max(0, givenMs + ON_THE_WAY_MS - performance.now()));
 }
 
 let said = '';
@@ -116,8 +123,9 @@ interface Finder {
 /** The ports of others: those that we made, and the ends of those that we hold, are listed by some systems too. */
 function portsOf(finder: Finder): PortIdentity[] {
   const names = Array.from({ length: finder.getPortCount() }, (_, i) => finder.getPortName(i));
-  const isOwn = ({ report }: PortIdentity) => /^RtMidi (Out|In)put Client/.test(report) && (/:RtMidi (Out|In)put$/.test(report) || [...made].some((name) => report.endsWith(`:${name}`)));
-  return identify(names, process.platform).filter((port) => !isOwn(port) && !made.has(port.report));
+  const made = [...open.values(), ...closing].flatMap(({ opening: { make } }) => make ?? []);
+  const isOwn = ({ report }: PortIdentity) => /^RtMidi (Out|In)put Client/.test(report) && (/:RtMidi (Out|In)put$/.test(report) || made.some((name) => report.endsWith(`:${name}`)));
+  return identify(names, process.platform).filter((port) => !isOwn(port) && !made.includes(port.report));
 }
 
 try {

@@ -8,12 +8,6 @@ import { inTurn } from './turn';
  * One open MIDI port, in a thread of its own: a port that takes long to open, or takes nothing any more, holds up nobody else.
  * It is told the bytes to write, or tells those that it hears; `shared` counts what was written.
  */
-/**
- * What was written last may still be on its way in the library: JACK hands over once a period, up to 46 ms (2048 frames at 44.1 kHz).
- * A port that is closed at once would lose it, and it is the ends of notes.
- */
-const ON_THE_WAY_MS = 60;
-
 const { opening, shared, turn } = workerData as { opening: Opening; shared: Int32Array; turn: Int32Array };
 const { Input, Output } = await import('@julusian/midi');
 
@@ -28,28 +22,19 @@ inTurn(turn, () => {
   }
 });
 if (port instanceof Input) port.on('message', (_deltaS, message) => parentPort!.postMessage(Uint8Array.from(message)));
-let writtenMs = -Infinity;
 parentPort!.on('message', (bytes: Uint8Array | null) => {
   if (bytes === null) {
-    setTimeout(close, writtenMs + ON_THE_WAY_MS - performance.now());
-    return;
+    inTurn(turn, () => {
+      port.closePort();
+      port.destroy();
+    });
+    // A closed input would keep the thread alive. This ends the thread alone.
+    process.exit(0);
   }
-  if (port instanceof Output && Atomics.load(shared, LEFT_OUT) === 0) {
-    port.sendMessage(Array.from(bytes));
-    writtenMs = performance.now();
-  }
+  if (port instanceof Output && Atomics.load(shared, LEFT_OUT) === 0) port.sendMessage(Array.from(bytes));
   Atomics.add(shared, WRITTEN, 1);
 });
 parentPort!.postMessage('opened');
-
-function close(): void {
-  inTurn(turn, () => {
-    port.closePort();
-    port.destroy();
-  });
-  // A closed input would keep the thread alive. This ends the thread alone.
-  process.exit(0);
-}
 
 function open(): void {
   if (opening.make) return port.openVirtualPort(opening.make);
