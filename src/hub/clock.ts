@@ -11,6 +11,7 @@ export class Clock {
   private readonly times = freshTimes();
   private readonly worker: Worker;
 
+  /** @param script the built worker, where this runs from its source */
   constructor(periodMs: number, onTick: () => void, script = new URL('./clockWorker.js', import.meta.url)) {
     // Between the two looks time passes, most of it the first time: the largest is the nearest.
     const offsetMs = Math.max(...Array.from({ length: 5 }, () => hubTimeMs() - monotonicMs()));

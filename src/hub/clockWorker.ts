@@ -22,10 +22,13 @@ for (;;) {
     // First it is written when this wakes, then looked whether that still holds; the hub does the same the other way round, so
     // one of the two sees the other. It takes an operation that both must pass, or each might look too early.
     Atomics.add(flags, CLOCK_SLEEPS, 1);
-    if (times[TIME_DUE] !== dueMs || Atomics.load(flags, CLOCK_EVENLY) !== evenly) continue;
+    const isOther = () => times[TIME_DUE] !== dueMs || Atomics.load(flags, CLOCK_EVENLY) !== evenly;
+    if (isOther()) continue;
     const waitMs = untilMs - nowMs();
     // Woken because something else is due before: looked at anew.
     if (waitMs > 0 && Atomics.wait(flags, CLOCK_SOONER, sooner, waitMs) !== 'timed-out') continue;
+    // Nobody is woken because something is due later, or nothing any more.
+    if (isOther()) continue;
     tickedMs = nowMs();
     if (dueMs <= tickedMs) doneMs = dueMs;
     if (Atomics.exchange(flags, CLOCK_TAKEN, 1) === 0) parentPort!.postMessage(0);
