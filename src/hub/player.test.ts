@@ -91,7 +91,7 @@ it('shows what sensors moved once, with all that came at about the same time, an
   const fog = player.signals.find('fog')!;
   for (const value of [0.1, 0.2, 0.3]) player.sample(fog, clock.nowMs, value, null);
   expect(moved).toEqual([]);
-  await vi.waitFor(() => expect(moved).toEqual([fog]));
+  await vi.waitFor(() => expect(moved).toEqual([fog]), { timeout: 25_000 });
   // A finger's own page knows what it sent.
   player.sample(fog, clock.nowMs, 0.4, finger);
   player.sample(fog, clock.nowMs, 0.5, {} as never);

@@ -13,6 +13,9 @@ let pumice: Pumice;
 let host: TestClient;
 let monitor: Monitor;
 
+/** So that this process, whose other line is the host's, is not silent during a flood. */
+const breath = () => new Promise((resolve) => setImmediate(resolve));
+
 beforeAll(async () => {
   pumice = await Pumice.fresh();
   await pumice.run();
@@ -137,7 +140,10 @@ describe('a joined device that lies', () => {
     await waitFor('the bell', () => host.values.get('wheelhouse.bell') === 1);
     const tooFast = () => client.problems.some(({ code }) => code === 'too-many');
     for (let round = 1; !tooFast(); round++) {
-      for (let i = 0; i < LIMITS.framesPerSecond.device + 100; i++) client.move('wheelhouse.fog', (i % 100) / 100);
+      for (let i = 0; i < LIMITS.framesPerSecond.device + 100; i++) {
+        client.move('wheelhouse.fog', (i % 100) / 100);
+        if (i % 500 === 0) await breath();
+      }
       client.tell({ kind: 'ping', pageTimeMs: round });
       await waitFor('the round to be heard', () => client.messages.some((message) => message.kind === 'pong' && message.pageTimeMs === round));
     }
@@ -161,8 +167,7 @@ describe('a joined device that lies', () => {
     const client = await deviceLine(cookie);
     const flood = async () => {
       for (let i = 0; i < 100 && client.closedWith === null; i++) {
-        // So that this process, whose other line is the host's, is not silent meanwhile.
-        if (i % 10 === 0) await new Promise((resolve) => setImmediate(resolve));
+        if (i % 10 === 0) await breath();
         client.tell({ kind: 'feed', feed: `m${i}`, report: { kind: 'motion', report: `m${i}`, name: 'M' }, sources: Array.from({ length: 64 }, (_, s) => ({ key: `s${s}`, name: `S${s}`, kind: 'continuous', unit: 'unit', range: [0, 1] })) });
         client.tell({ kind: 'feedGone', feed: `m${i}` });
       }
