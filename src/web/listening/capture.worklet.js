@@ -1,4 +1,4 @@
-/* Runs in the audio thread of a browser: hands every 128 samples of the first channel to whoever holds the other end of the port. */
+/* Runs in the audio thread of a browser: hands every 128 samples of the first channel, and when it had them, to whoever holds the other end of the port. */
 class Capture extends AudioWorkletProcessor {
   constructor() {
     super();
@@ -13,7 +13,8 @@ class Capture extends AudioWorkletProcessor {
     const samples = input[0];
     if (this.to && samples) {
       const block = samples.slice();
-      this.to.postMessage(block, [block.buffer]);
+      // Of all clocks this is the one that an audio thread has, too.
+      this.to.postMessage({ samples: block, takenMs: Date.now() }, [block.buffer]);
     }
     return !this.ended;
   }

@@ -1,4 +1,5 @@
-import { HOP, HOP_MS, Newest, SAMPLE_RATE_HZ } from '../../core/listening/audio';
+import { HOP, Newest, SAMPLE_RATE_HZ } from '../../core/listening/audio';
+import { GAP_MS, HopClock, Lateness } from '../../core/listening/inTime';
 import { MicrophoneInput } from '../../core/listening/microphoneInput';
 import { microphoneSources, STREAM, type MicrophoneStream } from '../../core/listening/microphoneSources';
 import { settingsOf, type Profile } from '../../core/listening/profile';
@@ -7,15 +8,13 @@ import type { VoiceEvent } from '../../core/voices/event';
 import { LiveConnection } from '../live/connection';
 import { FeedLine } from '../live/feeds/feedLine';
 import { browserLineWorld } from '../live/line';
-import type { FromListener, ToListener } from './messages';
+import type { CapturedBlock, FromListener, ToListener } from './messages';
 
 const DEVICE = 'microphone';
 /** The page is told every so many hops. */
 const TELL_HOPS = 6;
 /** Of a vowel that is taught every so many hops are an example. */
 const VOWEL_HOPS = 8;
-/** Blocks that come no more than this late are one stream; after a longer gap what was sung has ended. */
-const GAP_MS = 300;
 /** An example of a sound is kept from a little before its onset until its tail has rung out. */
 const BEFORE_MS = 15;
 const EXAMPLE_MS = 260;
@@ -30,6 +29,7 @@ class Listening {
   private readonly live: LiveConnection;
   private readonly line: FeedLine;
   private readonly microphone: MicrophoneInput;
+  private readonly lateness = new Lateness();
   private note = NaN;
   private sung = 0;
   private hops = 0;
@@ -58,7 +58,7 @@ class Listening {
     this.live.start();
     this.describe(report, name, profile);
     if ('standIn' in audio) this.hearStandIn(audio.standIn);
-    else audio.onmessage = ({ data }: MessageEvent<Float32Array>) => this.hear(data);
+    else audio.onmessage = ({ data }: MessageEvent<CapturedBlock>) => this.hearInTime(data);
   }
 
   set(report: string, name: string, profile: Profile): void {
@@ -86,15 +86,13 @@ class Listening {
     this.live.stop();
   }
 
-  /** As many hops as time has passed for; what was missed while this computer slept is left out. */
   private hearStandIn(id: string): void {
     const standIn = HEARD_STAND_INS.find((one) => one.id === id)?.make();
     if (!standIn) return;
     const block = new Float32Array(HOP);
-    let heardMs = performance.now();
+    const clock = new HopClock(performance.now());
     this.timer = setInterval(() => {
-      if (performance.now() - heardMs > GAP_MS) heardMs = performance.now() - HOP_MS;
-      for (; heardMs + HOP_MS <= performance.now(); heardMs += HOP_MS) {
+      for (let due = clock.due(performance.now()); due > 0; due--) {
         standIn.fill(block);
         this.hear(block);
       }
@@ -112,6 +110,11 @@ class Listening {
     this.vowelNames = vowels;
     this.soundNames = sounds;
     this.line.add(DEVICE, { kind: 'microphone', report, name }, microphoneSources(this.vowelNames, this.soundNames));
+  }
+
+  private hearInTime({ samples, takenMs }: CapturedBlock): void {
+    if (this.lateness.isHeard(Date.now() - takenMs)) this.hear(samples);
+    else this.microphone.stop();
   }
 
   private hear(block: Float32Array): void {
@@ -138,7 +141,7 @@ class Listening {
     const { pitch, level, openFront, amounts, vowel, vowelsHold, timeMs } = listener;
     tell({
       kind: 'now',
-      now: { timeMs, hz: pitch.hz, clarity: pitch.clarity, levelDb: level.db, clips: level.clips, vowels: vowel === null ? [] : [...amounts], vowelsHold, open: openFront.open, front: openFront.front, note: this.note, whyNot: listener.whyNot, trace: Float32Array.from(this.trace), hopMs: this.spentMs / this.trace.length },
+      now: { timeMs, hz: pitch.hz, clarity: pitch.clarity, levelDb: level.db, clips: level.clips, vowels: vowel === null ? [] : [...amounts], vowelsHold, open: openFront.open, front: openFront.front, note: this.note, whyNot: listener.whyNot, trace: Float32Array.from(this.trace), hopMs: this.spentMs / this.trace.length, leftOutMs: this.lateness.leftOutMs },
     });
     this.trace = [];
     this.spentMs = 0;

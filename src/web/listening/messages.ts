@@ -31,6 +31,14 @@ export interface HeardNow {
   trace: Float32Array;
   /** How long the analysis of a hop took, in ms, on average. */
   hopMs: number;
+  /** Of audio that was not heard since this computer was too busy, in ms so far. */
+  leftOutMs: number;
+}
+
+/** What the audio thread hands on: 128 samples, and when it had them, in ms since 1970. */
+export interface CapturedBlock {
+  samples: Float32Array;
+  takenMs: number;
 }
 
 /** From the worker to its page. */

@@ -6,6 +6,8 @@ import { liveUrl } from '../live/LiveProvider';
 import type { FromListener, ToListener } from './messages';
 
 const REPORT = 'pumice.listening.report';
+/** That something was left out is said for so long. */
+const BUSY_MS = 10_000;
 
 const MICROPHONE: LentFeedKind = {
   lock: 'pumice.listening',
@@ -35,6 +37,9 @@ interface Ears {
 /** A microphone of this browser, listened to in the audio thread and a worker; the page only shows it. */
 export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears> {
   private heardMs = 0;
+  /** Of audio, and when it became more last. */
+  private leftOutMs = 0;
+  private tooBusyMs = -Infinity;
 
   constructor(
     private readonly hubPort: number,
@@ -60,10 +65,11 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
   protected follow({ deviceId, name, profile }: { deviceId: string; name: string; profile: Profile }, ears: Ears | null): Worker {
     const worker = new Worker(new URL('./listener.worker.ts', import.meta.url));
     worker.onmessage = ({ data }: MessageEvent<FromListener>) => {
-      if (data.kind === 'now') this.heardMs = performance.now();
+      if (data.kind === 'now') this.noteTime(data.now.leftOutMs);
       this.events.told(data);
     };
     this.heardMs = performance.now();
+    this.leftOutMs = 0;
     const start = { kind: 'start', hubUrl: liveUrl(this.hubPort), name, profile } as const;
     if (!ears) {
       worker.postMessage({ ...start, report: deviceId, audio: { standIn: standInOf(deviceId) } } satisfies ToListener);
@@ -77,7 +83,14 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
 
   protected wrongWith({ context }: Ears): string | null {
     if (context.state !== 'running') void context.resume();
+    if (performance.now() - this.tooBusyMs < BUSY_MS) return `This computer is too busy to hear everything: ${(this.leftOutMs / 1000).toFixed(1)} s were left out so far. Close what else it does.`;
     return performance.now() - this.heardMs > SILENT_MS ? 'Nothing comes from the microphone: keep this page in view, and look whether the microphone is on.' : null;
+  }
+
+  private noteTime(leftOutMs: number): void {
+    this.heardMs = performance.now();
+    if (leftOutMs > this.leftOutMs) this.tooBusyMs = this.heardMs;
+    this.leftOutMs = leftOutMs;
   }
 
   protected trackOf({ stream }: Ears): MediaStreamTrack {
