@@ -19,6 +19,12 @@ const PROCESSES = {
   renderTake: 'src/server/takes/renderWorker.ts',
 };
 
+/** Packages that cannot be in one file with the rest: they load binaries or files of their own, or are needed by few. */
+const BESIDE = ['@julusian/midi', 'next', 'selfsigned', 'sequelize', 'sqlite3', 'umzug', 'bufferutil', 'utf-8-validate'];
+
+/** Old packages in a module of the new kind ask for `require`. */
+const REQUIRE = "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);";
+
 /** Builds the pages and the processes where their sources changed. */
 export async function ensureBuilt() {
   await unlessStamped('dist/.built', hashOf(SOURCES), async () => {
@@ -47,7 +53,8 @@ async function buildProcesses() {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    packages: 'external',
+    external: BESIDE,
+    banner: { js: REQUIRE },
     sourcemap: true,
     logLevel: 'warning',
   });

@@ -147,23 +147,24 @@ test('a refused edit is said in a sentence and taken back on screen', async ({ p
 
 for (const path of ['/mappings', '/ensemble', '/surfaces', '/outputs', '/play/wheelhouse']) {
   test(`axe finds nothing serious on ${path}, on the Bench and on Stage`, async ({ pumice, page }) => {
-    for (const stage of [false, true]) {
-      await pumice.post('/api/stage', { stage });
-      if (path.startsWith('/play')) {
-        await page.goto(pumice.url + path);
-        await page.locator('[data-line="open"]').waitFor();
-      } else await openBench(page, pumice.url + path);
-      await isAtRest(page);
-      if (path === '/mappings') {
-        await page.getByRole('button', { name: 'Shape Swell height' }).click();
-        await page.getByRole('complementary', { name: 'Shaping of Swell height' }).waitFor();
-      }
-      if (path === '/ensemble') {
-        await page.getByRole('button', { name: 'Settings of Engine pattern' }).click();
-        await page.getByRole('group', { name: 'Steps' }).waitFor();
-      }
-      expect(await faultsOf(page)).toEqual([]);
+    await openBench(page, pumice.url + path);
+    if (path === '/mappings') {
+      await page.getByRole('button', { name: 'Shape Swell height' }).click();
+      await page.getByRole('complementary', { name: 'Shaping of Swell height' }).waitFor();
     }
+    if (path === '/ensemble') {
+      await page.getByRole('button', { name: 'Settings of Engine pattern' }).click();
+      await page.getByRole('group', { name: 'Steps' }).waitFor();
+    }
+    await isAtRest(page);
+    expect(await faultsOf(page)).toEqual([]);
+    // A surface looks the same on Stage; what differs there is known where it is loaded.
+    if (path.startsWith('/play')) {
+      await pumice.post('/api/stage', { stage: true });
+      await openBench(page, pumice.url + path);
+      await isAtRest(page);
+    } else await goOnStage(page, pumice);
+    expect(await faultsOf(page)).toEqual([]);
   });
 }
 

@@ -4,7 +4,7 @@ import type { BrowserContext, Page } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
 import { expect, openBench, test } from '../helpers/journey';
 import { kill, waitFor, type Pumice } from '../helpers/pumice';
-import { CLIP } from '../helpers/hands/clip';
+import { CLIP, SHORT_CLIP } from '../helpers/hands/clip';
 import { judge } from '../helpers/hands/judge';
 import { drawCamera, lookAt } from '../helpers/hands/look';
 
@@ -178,15 +178,15 @@ test('a movement is drawn three times on a pad, and plays when it is drawn again
 
 test('of rendered hands of known joints the finder and the sums find what is there', async () => {
   test.slow();
-  const { found, tipP95, closureVaries, stillMoves, kept, gates } = judge(await lookAt(CLIP, { model: 'fast', hands: 2 }));
+  const { found, tipP95, closureVaries, stillMoves, kept, gates } = judge(await lookAt(SHORT_CLIP, { model: 'fast', hands: 2 }));
   expect(found).toBeGreaterThanOrEqual(0.98);
   // What is aimed at (0.13 palms) and what is met stands in `npm run bench hands`; beyond this the points would not be those of the hand.
   expect(tipP95).toBeLessThan(0.16);
   expect(closureVaries).toBeLessThanOrEqual(0.05);
   expect(stillMoves).toBeLessThanOrEqual(0.01);
   expect(kept).toBe(1);
-  expect(gates.fists).toMatchObject({ 'left fist': 2 });
-  expect(gates.pinches).toMatchObject({ 'left pinch': 2 });
+  expect(gates.fists).toMatchObject({ 'left fist': 1 });
+  expect(gates.pinches).toMatchObject({ 'left pinch': 1 });
   expect(gates.turning).toMatchObject({ 'left back': 1 });
   expect(Object.keys(gates.circle!).sort()).toEqual(['left open', 'left palm', 'left there']);
 });
