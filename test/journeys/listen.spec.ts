@@ -147,7 +147,7 @@ test('without a microphone a stand-in sings the demo: its notes leave, and end w
   await page.getByRole('textbox', { name: 'Name of the sound' }).fill('k');
   await page.getByRole('button', { name: 'Teach it' }).last().click();
   await expect(page.getByText('Strike k, soft and loud')).toBeVisible();
-  await pumice.post('/api/stage', { stage: true });
+  expect(await pumice.post('/api/stage', { stage: true })).toMatchObject({ status: 200 });
   await expect(page.getByText('Pumice is on Stage: nothing')).toBeVisible();
   await expect(page.getByText('Strike k, soft and loud')).toBeHidden();
   await expect(page.getByRole('switch', { name: 'Notes bend with the voice' })).toBeDisabled();

@@ -4,11 +4,11 @@ import { HopClock, Lateness } from './inTime';
 
 /** Blocks that come in time, each heard in so many ms by somebody who does nothing else: how late each was when its turn came, and whether it was heard. */
 function heard(blocks: number, hearMs: number) {
-  const lateness = new Lateness();
+  const lateness = new Lateness(0);
   let freeMs = 0;
   const turns = Array.from({ length: blocks }, (_, i) => {
     const lateMs = Math.max(0, freeMs - i * HOP_MS);
-    const isHeard = lateness.isHeard(lateMs);
+    const isHeard = lateness.isHeard(i * HOP_MS, i * HOP_MS + lateMs);
     freeMs = Math.max(freeMs, i * HOP_MS) + (isHeard ? hearMs : 0);
     return { lateMs, isHeard };
   });
@@ -17,8 +17,8 @@ function heard(blocks: number, hearMs: number) {
 
 it('hears everything where there is time for it, also after a stall of a quarter of a second', () => {
   expect(heard(10_000, HOP_MS * 0.9).leftOutMs).toBe(0);
-  const lateness = new Lateness();
-  for (const lateMs of [0, 250, 249, 200, 100, 0]) expect(lateness.isHeard(lateMs)).toBe(true);
+  const lateness = new Lateness(0);
+  for (const lateMs of [0, 250, 249, 200, 100, 0]) expect(lateness.isHeard(1000, 1000 + lateMs)).toBe(true);
 });
 
 it('of audio that comes twice as fast as it can be heard half is left out, in pieces of a quarter of a second and more, and nothing is heard later than 0.3 s', () => {
@@ -29,6 +29,12 @@ it('of audio that comes twice as fast as it can be heard half is left out, in pi
   expect(Math.max(...kept.map(({ lateMs }) => lateMs))).toBeLessThanOrEqual(300);
   const begins = turns.filter(({ isHeard }, i) => !isHeard && turns[i - 1]?.isHeard).length;
   expect(leftOutMs / begins).toBeGreaterThan(250);
+});
+
+it('what waited while the listener itself was not there yet is not heard, and nothing to complain of', () => {
+  const lateness = new Lateness(5000);
+  expect([4000, 4999, 5000].map((takenMs) => lateness.isHeard(takenMs, 5200))).toEqual([false, false, true]);
+  expect(lateness.leftOutMs).toBe(0);
 });
 
 it('makes as many hops as time passed for, and of a gap the newest alone', () => {

@@ -14,8 +14,13 @@ export class Lateness {
   leftOutMs = 0;
   private catchesUp = false;
 
-  /** @param lateMs how long the block waited */
-  isHeard(lateMs: number): boolean {
+  /** @param fromMs what was taken before is nobody's */
+  constructor(private readonly fromMs: number) {}
+
+  /** `takenMs`, when the block was taken, and `nowMs` of one clock. */
+  isHeard(takenMs: number, nowMs: number): boolean {
+    if (takenMs < this.fromMs) return false;
+    const lateMs = nowMs - takenMs;
     this.catchesUp = lateMs > (this.catchesUp ? NEW_MS : GAP_MS);
     if (this.catchesUp) this.leftOutMs += HOP_MS;
     return !this.catchesUp;

@@ -29,7 +29,7 @@ class Listening {
   private readonly live: LiveConnection;
   private readonly line: FeedLine;
   private readonly microphone: MicrophoneInput;
-  private readonly lateness = new Lateness();
+  private readonly lateness = new Lateness(Date.now());
   private note = NaN;
   private sung = 0;
   private hops = 0;
@@ -113,7 +113,7 @@ class Listening {
   }
 
   private hearInTime({ samples, takenMs }: CapturedBlock): void {
-    if (this.lateness.isHeard(Date.now() - takenMs)) this.hear(samples);
+    if (this.lateness.isHeard(takenMs, Date.now())) this.hear(samples);
     else this.microphone.stop();
   }
 
