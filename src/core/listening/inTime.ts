@@ -14,12 +14,14 @@ export class Lateness {
   leftOutMs = 0;
   private catchesUp = false;
 
-  /** @param fromMs what was taken before is nobody's */
-  constructor(private readonly fromMs: number) {}
+  /** @param fromMs what was taken before waited for the listener itself */
+  constructor(private fromMs: number) {}
 
   /** `takenMs`, when the block was taken, and `nowMs` of one clock. */
   isHeard(takenMs: number, nowMs: number): boolean {
     if (takenMs < this.fromMs) return false;
+    // Asked once only, for the clock of a computer may be set back.
+    this.fromMs = -Infinity;
     const lateMs = nowMs - takenMs;
     this.catchesUp = lateMs > (this.catchesUp ? NEW_MS : GAP_MS);
     if (this.catchesUp) this.leftOutMs += HOP_MS;
