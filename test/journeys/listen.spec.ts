@@ -233,3 +233,31 @@ test('a microphone that is refused, is unplugged and comes back, and a hub that 
   await page.getByRole('button', { name: 'Stop' }).click();
   await waitFor('nothing to hang', () => count('8') >= count('9'));
 });
+
+test('a computer too busy to hear everything says so, and hears Stop', async ({ pumice, monitor, page }) => {
+  // In its worker each block of 2.7 ms takes 6 ms and more.
+  page.on('worker', (worker) => void worker.evaluate(() => {
+    const { set } = Float32Array.prototype;
+    Float32Array.prototype.set = function (...given: Parameters<typeof set>) {
+      if (given[0].length === 128) for (const beganMs = performance.now(); performance.now() - beganMs < 6; );
+      return set.apply(this, given);
+    };
+  }));
+  await page.goto(`${pumice.url}/listen`);
+  const microphone = page.getByRole('combobox', { name: 'Microphone' });
+  const onStage = page.getByText('Pumice is on Stage: nothing');
+  for (const chosen of ['Foghorn, a singer', 'the usual microphone']) {
+    await microphone.click();
+    await page.locator('.ant-select-item-option').filter({ hasText: chosen }).click();
+    await page.getByRole('button', { name: 'Listen', exact: true }).click();
+    // Its worker hears what else it is told.
+    for (const stage of [true, false]) {
+      expect(await pumice.post('/api/stage', { stage })).toMatchObject({ status: 200 });
+      await (stage ? expect(onStage).toBeVisible() : expect(onStage).toBeHidden());
+    }
+    if (chosen === 'the usual microphone') await expect(page.getByText(/too busy to hear everything: \d+\.\d s were left out/)).toBeVisible();
+    await page.getByRole('button', { name: 'Stop' }).click();
+    const count = (kind: string) => monitor.sent.filter((sent) => sent.startsWith(`engine-room ${kind}8 `)).length;
+    await waitFor('nothing to hang', () => count('8') === count('9'));
+  }
+});

@@ -12,8 +12,8 @@ const LOOK_MS = 500;
 /** How long ports may take for what was written last; some libraries take a second to close one. */
 const LEAVE_MS = 1500;
 /**
- * No port is closed so soon after something was given to any: what is still in a library's hands would be lost, and it is the ends of
- * notes. JACK hands over once a round, and a port that goes changes the order of its rounds, which was seen to take 36 ms.
+ * A port waits for so long after what any of them was given before it was told to close: what is still in a library's hands would be lost,
+ * and it is the ends of notes. JACK hands over once a round, and a port that goes changes the order of its rounds, which was seen to take 36 ms.
  */
 const ON_THE_WAY_MS = 250;
 
