@@ -1,6 +1,12 @@
-/** The floor of OSC in: a process that receives each datagram, decodes it with the bare package and writes three bytes. */
+/**
+ * The floor of OSC in: a process that receives each datagram, decodes it with the bare package and writes three bytes; argv: `first` where
+ * the system is to run it before others, as it does the hub.
+ */
 import { createSocket } from 'node:dgram';
 import { decode } from 'node-osc';
+import { comeFirst } from '../src/hub/priority';
+
+if (process.argv[2] === 'first') comeFirst();
 
 const socket = createSocket('udp4');
 const out = new Uint8Array(3);
