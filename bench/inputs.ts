@@ -117,7 +117,8 @@ async function many(port: number): Promise<void> {
   }
   sender.close();
 }
-// The hub asks the system to run it before others (`hub/priority`), and is woken for nearly every datagram: it is compared with a loop that is not, and with one that is.
+// The hub asks the system to run it before others (`hub/priority`), and so finds fewer datagrams waiting: it is compared with a loop that does not,
+// and with one that does.
 const eager = start('oscFloor.ts', 'first');
 const { port: eagerPort } = await answer<{ port: number }>(eager);
 const compared = [
