@@ -69,6 +69,17 @@ describe('the store of the live line', () => {
     store.hearFrame(new DataView(encodeHeard(1, [{ kind: 'note', channel: 1, number: 60, value: 0 }, { kind: 'controlChange', channel: 2, number: 7, value: 9 }])));
     expect([...store.heard.value('weather')!.values()].map(({ number, value }) => [number, value])).toEqual([[60, 0], [7, 9]]);
   });
+  it('of how inputs are, what did not change is the same object, so that no screen draws it again', () => {
+    const { store } = made();
+    const feed = (report: string, rateHz: number) => ({ kind: 'osc' as const, report, slot: 0, name: report, input: report, state: 'live' as const, where: 'socket', remark: null, rateHz, lastHeardMsAgo: 0, count: 1, signals: [], unknown: 0 });
+    const said = (rateHz: number) => store.hear({ kind: 'inputs', inputs: { listening: true, feeds: [feed('rope', rateHz), feed('mast', 5)], oscPorts: [], leftOut: { broken: 0, strangers: 0, loops: 0, tooMany: 0, ignored: 0 }, standIns: [{ id: 'deck', on: true, settings: {} as never }], midiProblem: null } });
+    said(10);
+    const before = store.inputs.value!;
+    said(20);
+    const after = store.inputs.value!;
+    expect([after.standIns === before.standIns, after.leftOut === before.leftOut, after.feeds[1] === before.feeds[1]]).toEqual([true, true, true]);
+    expect([before.feeds[0]!.rateHz, after.feeds[0]!.rateHz]).toEqual([10, 20]);
+  });
   it('names what enters and leaves, what it does not know by a question mark', () => {
     const { store } = made();
     const told: NamedFact[] = [];

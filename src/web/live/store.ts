@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
 import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
 import type { DelayReport } from '../../protocol/delays';
@@ -61,9 +62,9 @@ export class LiveStore {
   /** By id of a mapping or voice mapping; the receivers that hear one voice alone; and the scene that was recalled last. */
   readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; alone: readonly string[]; scene: string | null }>;
   readonly activity: Slot<Activity>;
-  /** The mapping that is sent alone now. */
   /** Of what is watched; see `watchDelays`. */
   readonly delays = new Happenings<[report: DelayReport]>();
+  /** The mapping that is sent alone now. */
   readonly introducing: Slot<Introducing | null>;
   /** A tablet says that what is introduced in turn was learned. */
   readonly introduceNext = new Happenings<[]>();
@@ -94,11 +95,11 @@ export class LiveStore {
   readonly captured: Happenings<[timeMs: number, value: number]>;
   /** The raw messages of an input; the hub lists one input at a time for each page. */
   readonly raw: Happenings<[lines: RawLine[], dropped: number]>;
-  /** Under which numbers the hub wants the sources of a device of this page. */
   /** How many notes ended by a Panic of this page. */
   readonly panicked = new Happenings<[notes: number]>();
   /** Bytes for a port that this page lends. */
   readonly written = new Happenings<[port: number, bytes: Uint8Array]>();
+  /** Under which numbers the hub wants the sources of a device of this page. */
   readonly feedNumbered = new Happenings<[device: string, sources: number[], midi: number, streams: number[]]>();
   /** Each edit of the rig, for screens of the bench. */
   readonly edited = new Happenings<[made: MadeEdit]>();
@@ -180,7 +181,7 @@ export class LiveStore {
       case 'introduceNext':
         return this.introduceNext.tell(HERE);
       case 'inputs':
-        return this.inputs.set(message.inputs);
+        return this.inputs.set(replaceEqualDeep(this.inputs.value, message.inputs));
       case 'panicked':
         return this.panicked.tell(HERE, message.notes);
       case 'outputs':

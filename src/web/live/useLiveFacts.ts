@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from 'react';
-import type { Activity, InputsState, InTurn, OutputsState } from '../../protocol/live';
+import type { Activity, FeedState, InputsState, InTurn, OutputsState } from '../../protocol/live';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
 import type { MemberShown, TransportState } from '../../protocol/transport';
 import type { LiveConnection } from './connection';
@@ -20,6 +20,7 @@ function useSlot<T, Part>(slotOf: (live: LiveConnection) => Slot<T>, part: (valu
   );
 }
 
+const NO_STATES: ReadonlyMap<string, MappingState> = new Map();
 const whole = <T>(value: T) => value;
 
 export const useLineStatus = (): LineStatus => useSlot((live) => live.state, ({ status }) => status);
@@ -38,7 +39,13 @@ export const usePlaying = (): Record<string, number> => useSlot(({ store }) => s
 /** The joined devices that are there, by id. */
 export const usePresentDevices = (): readonly string[] => useSlot(({ store }) => store.surfaces, ({ devices }) => devices);
 export const useGiven = (): string | null | undefined => useSlot(({ store }) => store.given, whole);
+/** How inputs are: rates and times in it are others each second, so a screen asks for all of it only where little is drawn. */
 export const useInputsState = (): InputsState | null => useSlot(({ store }) => store.inputs, whole);
+/** A part of how inputs are; what did not change in it is the same object as before. */
+export const useInputs = <Part>(part: (state: InputsState | null) => Part): Part => useSlot(({ store }) => store.inputs, part);
+/** What is said of what stands behind an input of the rig, as a text; of several the one that is there. */
+export const useFeedWords = (input: string, words: (feed: FeedState | undefined) => string): string =>
+  useInputs((state) => words(state?.feeds.filter((feed) => feed.input === input).sort((a, b) => Number(a.state === 'gone') - Number(b.state === 'gone'))[0]));
 export const useOutputsState = (): OutputsState | null => useSlot(({ store }) => store.outputs, whole);
 export const useRecording = (): RecordingState | null => useSlot(({ store }) => store.recording, whole);
 /** The take that is being recorded, by its id. */
@@ -51,7 +58,15 @@ export const usePlayingTake = (): PlayingState | null => useSlot(({ store }) => 
 export const useIntroducing = (): string | null => useSlot(({ store }) => store.introducing, (now) => now?.mapping ?? null);
 export const useInTurn = (): InTurn | null => useSlot(({ store }) => store.introducing, (now) => now?.inTurn ?? null);
 export const useHeldBack = (): readonly string[] => useSlot((live) => live.heldBack, whole);
+/** What a screen says of one mapping, as a text or a number: only another one has it drawn anew, not each second in which nothing changed. */
+export const useMappingState = <Part extends string | number | boolean | undefined>(mapping: string, part: (state: MappingState | undefined) => Part): Part =>
+  useSlot(({ store }) => store.mappingStates, ({ byId }) => part(byId.get(mapping)));
+/** The mappings that do not send now, as JSON: drawn anew only when they are others. */
+export const useNotSending = (): string => useSlot(({ store }) => store.mappingStates, ({ byId }) => JSON.stringify([...byId].filter(([, { sends }]) => !sends).map(([id]) => id)));
+/** The states of all mappings: another map each second. */
 export const useMappingStates = (): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => byId);
+/** The same for whom it matters only at times: while it is not `wanted`, always the same empty one. */
+export const useMappingStatesIf = (wanted: boolean): ReadonlyMap<string, MappingState> => useSlot(({ store }) => store.mappingStates, ({ byId }) => (wanted ? byId : NO_STATES));
 export const useLastScene = (): string | null => useSlot(({ store }) => store.mappingStates, ({ scene }) => scene);
 export const useTransport = (): TransportState | null => useSlot(({ store }) => store.transport, whole);
 export const useIsRunning = (): boolean => useSlot(({ store }) => store.transport, (now) => now?.running ?? false);

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { Moment } from '../../../core/ensemble/blocks';
 import { memberKind } from '../../../core/ensemble/kinds';
-import { useIsRunning, useMappingStates, useMembersReady, useOutputsState } from '../../live/useLiveFacts';
+import { useIsRunning, useMembersReady, useNotSending, useOutputsState } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 
 /** What is known of this moment; what the hub has not said yet stands in nobody's way. */
@@ -10,9 +10,10 @@ export function useMoment(): Moment {
   const ready = useMembersReady();
   const running = useIsRunning();
   const outputs = useOutputsState();
-  const states = useMappingStates();
+  const notSending = useNotSending();
   return useMemo(() => {
     const known = JSON.parse(ready) as Record<string, { on: boolean; chord: boolean }>;
+    const silent = new Set(JSON.parse(notSending) as string[]);
     const memberOf = (id: string) => rig.members.find((member) => member.id === id);
     return {
       running,
@@ -22,8 +23,8 @@ export function useMoment(): Moment {
         const member = memberOf(id);
         return member === undefined || memberKind(member.part).harmony === undefined || known[id]?.chord === true;
       },
-      sends: (id) => states.get(id)?.sends ?? true,
+      sends: (id) => !silent.has(id),
       away: (id) => outputs?.outputs.find((output) => output.id === id)?.away ?? null,
     };
-  }, [rig, ready, running, outputs, states]);
+  }, [rig, ready, running, outputs, notSending]);
 }

@@ -1,8 +1,7 @@
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { useState } from 'react';
 import type { RigSignal } from '../../../core/rig/document';
-import type { FeedState } from '../../../protocol/live';
-import { usePlaying } from '../../live/useLiveFacts';
+import { useFeedWords, usePlaying } from '../../live/useLiveFacts';
 import { NameField } from '../shared/NameField';
 import { useEdit } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
@@ -24,25 +23,24 @@ export type Opened =
 interface InputCardProps {
   input: RigInput;
   signals: RigSignal[];
-  feed: FeedState | undefined;
   opened: Opened | null;
   showHidden: boolean;
   onOpen: (opened: Opened) => void;
 }
 
 /** One input with its signals. */
-export function InputCard({ input, signals, feed, opened, showHidden, onOpen }: InputCardProps) {
+export function InputCard({ input, signals, opened, showHidden, onOpen }: InputCardProps) {
   const edit = useEdit();
   const [folded, setFolded] = useState(input.kind === 'surface');
   const shown = signals.filter((signal) => showHidden || !signal.hidden);
-  const facts = new Map(feed?.signals.map((signal) => [signal.id, signal]));
+  const state = useFeedWords(input.id, (feed) => feed?.state ?? 'absent');
   const groups = [...new Set(shown.map(({ group }) => group))];
   const actions: MenuProps['items'] = [
     { key: 'input', label: 'Name and settings', onClick: () => onOpen({ kind: 'input', id: input.id }) },
     { key: 'raw', label: 'Raw messages', disabled: input.kind !== 'osc' && input.kind !== 'midi', onClick: () => onOpen({ kind: 'raw', id: input.id }) },
   ];
   return (
-    <article className={styles.inputCard} aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : (feed?.state ?? 'absent')} data-hidden={input.hidden === true}>
+    <article className={styles.inputCard} aria-label={`Input ${input.name}`} data-state={input.kind === 'surface' ? undefined : state} data-hidden={input.hidden === true}>
       <header>
         <button type="button" className={styles.fold} aria-expanded={!folded} aria-label={`${folded ? 'Show' : 'Fold'} the signals of ${input.name}`} onClick={() => setFolded(!folded)}>
           {folded ? '▸' : '▾'}
@@ -55,8 +53,8 @@ export function InputCard({ input, signals, feed, opened, showHidden, onOpen }: 
         />
         <span className={styles.inputKind}>{inputInWords(input)}</span>
         <span className={styles.inputState}>
-          {input.kind === 'surface' ? <SurfaceState surface={input.surface} /> : stateInWords(feed)}
-          {feed && feed.unknown > 0 && ` · ${feed.unknown} more`}
+          {input.kind === 'surface' && <SurfaceState surface={input.surface} />}
+          <FeedWords input={input} />
         </span>
         {input.kind !== 'surface' && (
           <EditButton onClick={() => onOpen({ kind: 'calibrate', id: input.id })}>
@@ -78,8 +76,6 @@ export function InputCard({ input, signals, feed, opened, showHidden, onOpen }: 
                   <SignalRow
                     key={signal.id}
                     signal={signal}
-                    rateHz={facts.get(signal.id)?.rateHz ?? null}
-                    lastHeardMsAgo={facts.get(signal.id)?.lastHeardMsAgo ?? null}
                     selected={opened?.kind === 'signal' && opened.id === signal.id}
                     onSelect={(id) => onOpen({ kind: 'signal', id })}
                   />
@@ -90,6 +86,10 @@ export function InputCard({ input, signals, feed, opened, showHidden, onOpen }: 
       {!folded && shown.length === 0 && <p className={shared.empty}>No signals yet. Switch on “Listen for new” and move it.</p>}
     </article>
   );
+}
+
+function FeedWords({ input }: { input: RigInput }) {
+  return <>{useFeedWords(input.id, (feed) => `${input.kind === 'surface' ? '' : stateInWords(feed)}${feed && feed.unknown > 0 ? ` · ${feed.unknown} more` : ''}`)}</>;
 }
 
 function SurfaceState({ surface }: { surface: string }) {

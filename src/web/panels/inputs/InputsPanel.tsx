@@ -5,9 +5,10 @@ import { useRef, useState } from 'react';
 import { addLightPoints } from '../../../core/inputs/lightPoints';
 import { MOST_POINTS, USUAL_POINTS } from '../../../core/signal/points';
 import { addRecording } from '../../../core/inputs/addRecording';
+import type { InputsState } from '../../../protocol/live';
 import { useFeeds } from '../../live/feeds/FeedsProvider';
 import { postRecording } from '../../live/fetchRig';
-import { useInputsState } from '../../live/useLiveFacts';
+import { useInputs, useInputsState } from '../../live/useLiveFacts';
 import { EditMenu, EditSwitch } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
 import { useEdit, useRig } from '../shell/useRig';
@@ -27,14 +28,16 @@ const POINTS_ADDRESS = '/lamps/points';
 /** Everything that moves: one card an input, its signals beneath, stand-ins at the end. */
 export function InputsPanel() {
   const { document: rig } = useRig();
-  const state = useInputsState();
+  // What has rates and times is asked for where it is shown: they are others each second, and all cards would be drawn anew.
+  const waiting = useInputs(waitingInWords);
+  const midiProblem = useInputs((state) => state?.midiProblem ?? null);
+  const standIns = useInputs((state) => state?.standIns);
   const [opened, open] = useState<Opened | null>(null);
   const [showHidden, setShowHidden] = useState(false);
   const { settings, change } = useInputSettings();
   const hidden = rig.inputs.filter((input) => input.hidden).length + rig.signals.filter((signal) => signal.hidden).length;
   // Devices come before surfaces: surfaces have a screen of their own.
   const inputs = [...rig.inputs].filter((input) => showHidden || !input.hidden).sort((a, b) => Number(a.kind === 'surface') - Number(b.kind === 'surface'));
-  const waiting = (state?.feeds ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
   const toggle = (next: Opened) => open(JSON.stringify(next) === JSON.stringify(opened) ? null : next);
   return (
     <div className={styles.inputs} data-open={opened !== null}>
@@ -54,30 +57,32 @@ export function InputsPanel() {
           <AddInput />
         </div>
         <OscLine onOpen={() => toggle({ kind: 'osc' })} />
-        {state?.midiProblem && <p className={styles.oscLine}>{state.midiProblem}</p>}
-        {waiting.length > 0 && !settings?.listening && (
-          <p className={shared.hint}>
-            {waiting.map(({ name, where }) => `${name} (${where})`).join(', ')} {waiting.length === 1 ? 'speaks and is' : 'speak and are'} not part of this rig: switch on “Listen for new” to take{' '}
-            {waiting.length === 1 ? 'it' : 'them'} up.
-          </p>
-        )}
+        {midiProblem !== null && <p className={styles.oscLine}>{midiProblem}</p>}
+        {waiting !== '' && !settings?.listening && <p className={shared.hint}>{waiting}</p>}
         {inputs.length === 0 && <p className={shared.empty}>Nothing here yet. Plug something in and move it, or start a stand-in below.</p>}
         {inputs.map((input) => (
           <InputCard
             key={input.id}
             input={input}
             signals={rig.signals.filter((signal) => signal.input === input.id)}
-            feed={state?.feeds.filter((feed) => feed.input === input.id).sort((a, b) => Number(a.state === 'gone') - Number(b.state === 'gone'))[0]}
             opened={opened}
             showHidden={showHidden}
             onOpen={toggle}
           />
         ))}
-        <StandIns states={state?.standIns ?? []} />
+        <StandIns states={standIns ?? []} />
       </section>
       {opened && <Beside opened={opened} onClose={() => open(null)} />}
     </div>
   );
+}
+
+/** What speaks and is not part of the rig; empty for nothing. */
+function waitingInWords(state: InputsState | null): string {
+  const waiting = (state?.feeds ?? []).filter(({ state: how, input, unknown }) => how !== 'gone' && input === null && unknown > 0);
+  if (waiting.length === 0) return '';
+  const one = waiting.length === 1;
+  return `${waiting.map(({ name, where }) => `${name} (${where})`).join(', ')} ${one ? 'speaks and is' : 'speak and are'} not part of this rig: switch on “Listen for new” to take ${one ? 'it' : 'them'} up.`;
 }
 
 /** What is opened beside the list. An input that is removed meanwhile closes it. */

@@ -8,12 +8,21 @@ export function agoInWords(msAgo: number | null): string {
   return seconds < 3600 ? `${Math.floor(seconds / 60)} min ago` : `${Math.floor(seconds / 3600)} h ago`;
 }
 
+/** Two digits or more of what comes in a second. */
+const rate = (hz: number) => hz.toFixed(hz < 9.95 ? 1 : 0);
+
+/** How often a signal comes or, where it does not, when it came last; empty where nothing is known. */
+export function rateInWords(signal: FeedState['signals'][number] | undefined): string {
+  if (!signal) return '';
+  return signal.rateHz > 0 ? `${rate(signal.rateHz)}/s` : agoInWords(signal.lastHeardMsAgo);
+}
+
 /** How a feed is doing, in words. */
 export function stateInWords(feed: FeedState | undefined): string {
   if (!feed) return 'not here';
   switch (feed.state) {
     case 'live':
-      return `live, ${feed.rateHz.toFixed(feed.rateHz < 10 ? 1 : 0)} messages/s${feed.remark === null ? '' : ` · ${feed.remark}`}`;
+      return `live, ${rate(feed.rateHz)} messages/s${feed.remark === null ? '' : ` · ${feed.remark}`}`;
     case 'silent':
       return feed.lastHeardMsAgo === null ? 'here, nothing heard yet' : `silent, last heard ${agoInWords(feed.lastHeardMsAgo)}`;
     case 'gone':

@@ -5,7 +5,6 @@ import { bandRows, moveMapping } from '../../../core/mapping/bands';
 import { findEither } from '../../../core/mapping/either';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
-import { useMappingStates } from '../../live/useLiveFacts';
 import { useEdit } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
 import { VoiceBand } from '../voices/VoiceBand';
@@ -39,7 +38,6 @@ interface BandListProps {
 /** The mappings as bands under their groups; only those in view exist, however many there are. */
 export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onMark }: BandListProps) {
   const edit = useEdit();
-  const states = useMappingStates();
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [carried, setCarried] = useState<string | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
@@ -78,21 +76,19 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
         <ul className={bands.bands} style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
           {getVirtualItems().map(({ index, key, start }) => {
             const row = rows[index]!;
-            // Those that are not in view do not exist: the numbers say where among all of them this one is.
-            const place = { style: { transform: `translateY(${start}px)` }, 'aria-setsize': rows.length, 'aria-posinset': index + 1 };
+            const place = { topPx: start, position: index + 1, of: rows.length };
             return row.kind === 'heading' ? (
-              <GroupHeading key={key} place={place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
+              <GroupHeading key={key} {...place} group={row.group} count={row.count} folded={row.folded} onFold={() => fold(row.group)} />
             ) : row.kind === 'voices' ? (
-              <VoiceBand key={key} place={place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} marked={marked.has(row.mapping.id)} state={states.get(row.mapping.id)} onSelect={onSelect} onMark={onMark} />
+              <VoiceBand key={key} {...place} mapping={row.mapping} rig={rig} selected={row.mapping.id === selectedId} marked={marked.has(row.mapping.id)} onSelect={onSelect} onMark={onMark} />
             ) : (
               <MappingBand
                 key={key}
-                place={place}
+                {...place}
                 mapping={row.mapping}
                 rig={rig}
                 selected={row.mapping.id === selectedId}
                 marked={marked.has(row.mapping.id)}
-                state={states.get(row.mapping.id)}
                 onSelect={onSelect}
                 onMark={onMark}
               />

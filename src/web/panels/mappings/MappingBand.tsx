@@ -1,11 +1,12 @@
-import { memo, useMemo, type CSSProperties } from 'react';
+import { memo, useMemo } from 'react';
 import { smoothingInWords } from '../../../core/mapping/words';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import type { MappingState } from '../../live/store';
+import { useMappingState } from '../../live/useLiveFacts';
 import { useEdit } from '../shell/useRig';
 import { BandHold, useBandHold } from './BandHold';
-import { heardInWords } from './heardInWords';
+import { HeardWords } from './HeardWords';
+import { placed, type RowPlace } from './rowPlace';
 import { LeavingMeter } from '../shared/LeavingMeter';
 import { Pictured } from '../shared/Pictured';
 import { addressInWords } from '../../../core/messages';
@@ -15,35 +16,26 @@ import bands from './bands.module.css';
 /** The height of a band, on which the list counts. */
 export const BAND_PX = 62;
 
-/** Where something stands in the list. */
-export interface BandPlace {
-  style: CSSProperties;
-  'aria-setsize': number;
-  'aria-posinset': number;
-}
-
-interface MappingBandProps {
-  place: BandPlace;
+interface MappingBandProps extends RowPlace {
   mapping: RigMapping;
   rig: RigDocument;
   selected: boolean;
   marked: boolean;
-  state: MappingState | undefined;
   onSelect: (id: string | null) => void;
   onMark: (id: string, through: boolean) => void;
 }
 
 /** One mapping, read from left to right: the signal, its shaping, the message, what leaves. */
-export const MappingBand = memo(function MappingBand({ place, mapping, rig, selected, marked, state, onSelect, onMark }: MappingBandProps) {
+export const MappingBand = memo(function MappingBand({ mapping, rig, selected, marked, onSelect, onMark, ...place }: MappingBandProps) {
   const edit = useEdit();
   const { id, name, on } = mapping;
   const { setPlace, handle, band } = useBandHold(id);
   const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);
-  const silenced = on && state?.sends === false;
+  const silenced = useMappingState(id, (state) => on && state?.sends === false);
   return (
-    <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
+    <li ref={setPlace} data-band className={bands.band} {...placed(place)} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
       <BandHold name={name} marked={marked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className={bands.bandSignal}>
@@ -69,7 +61,7 @@ export const MappingBand = memo(function MappingBand({ place, mapping, rig, sele
       </div>
       <div className={bands.bandLeaving}>
         <LeavingMeter mapping={mapping} />
-        <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+        <HeardWords id={id} silenced={silenced} />
       </div>
       <EditSwitch aria-label={`${name} is on`} size="small" checked={on} onChange={(next) => edit({ kind: 'setMapping', mapping: id, set: { on: next } })} />
     </li>

@@ -5,7 +5,7 @@ import { ALL, filtered, filteredVoices, type Filter } from '../../../core/mappin
 import { VoicePanel } from '../voices/VoicePanel';
 import { MapNotes } from '../voices/MapNotes';
 import { isTyping } from '../../live/isTyping';
-import { useMappingStates } from '../../live/useLiveFacts';
+import { useMappingStatesIf } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
 import { EditButton } from '../shared/edit';
 import { useRig } from '../shell/useRig';
@@ -55,13 +55,13 @@ export function MappingsPanel() {
     return () => removeEventListener('keydown', press);
   }, [stage]);
 
-  const isSilent = useSilent();
+  const isSilent = useSilent(!stage && filter.state === 'silent');
   const shown = useMemo(() => filtered(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
   const shownVoices = useMemo(() => filteredVoices(rig, stage ? ALL : filter, isSilent), [rig, filter, stage, isSilent]);
   const listed = useMemo(() => [...shown, ...shownVoices], [shown, shownVoices]);
   const marked = useMemo(() => new Set([...rig.mappings, ...rig.voiceMappings].filter(({ id }) => markedIds.has(id)).map(({ id }) => id)), [rig, markedIds]);
   const [lastMarked, setLastMarked] = useState<string | null>(null);
-  const mark = (id: string, through: boolean) => {
+  const mark = useCallback((id: string, through: boolean) => {
     const from = listed.findIndex((mapping) => mapping.id === lastMarked);
     const to = listed.findIndex((mapping) => mapping.id === id);
     const between = through && from >= 0 ? listed.slice(Math.min(from, to), Math.max(from, to) + 1).map((mapping) => mapping.id) : [id];
@@ -70,7 +70,7 @@ export function MappingsPanel() {
     else next.add(one);
     setMarked(next);
     setLastMarked(id);
-  };
+  }, [listed, marked, lastMarked]);
   const selected = beside?.kind === 'shaping' ? rig.mappings.find(({ id }) => id === beside.id) : undefined;
   const voices = beside?.kind === 'shaping' ? rig.voiceMappings.find(({ id }) => id === beside.id) : undefined;
   const selectedThing = selected ?? voices;
@@ -152,8 +152,9 @@ function writeHash(id: string | null): void {
   if (hash !== wanted) window.history.pushState(null, '', `${pathname}${search}${wanted}`);
 }
 
-function useSilent(): (mapping: string) => boolean {
-  const states = useMappingStates();
+/** `asked`: somebody wants to know; only then is the screen drawn anew each second. */
+function useSilent(asked: boolean): (mapping: string) => boolean {
+  const states = useMappingStatesIf(asked);
   return useCallback(
     (mapping: string) => {
       const heardMs = states.get(mapping)?.heardMs ?? null;

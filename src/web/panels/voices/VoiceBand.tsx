@@ -4,10 +4,10 @@ import { findStream } from '../../../core/rig/find';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { layoutInShort } from '../../../core/voices/layoutWords';
 import { pullInWords } from '../../../core/voices/waysOfPlaying';
-import type { MappingState } from '../../live/store';
+import { useMappingState } from '../../live/useLiveFacts';
 import { BandHold, useBandHold } from '../mappings/BandHold';
-import { heardInWords } from '../mappings/heardInWords';
-import type { BandPlace } from '../mappings/MappingBand';
+import { HeardWords } from '../mappings/HeardWords';
+import { placed, type RowPlace } from '../mappings/rowPlace';
 import { EditSwitch } from '../shared/edit';
 import { useEdit } from '../shell/useRig';
 import { SoundingCount } from './SoundingCount';
@@ -15,27 +15,25 @@ import { VoicePicture } from './VoicePicture';
 import styles from './voices.module.css';
 import bands from '../mappings/bands.module.css';
 
-interface VoiceBandProps {
-  place: BandPlace;
+interface VoiceBandProps extends RowPlace {
   mapping: RigVoiceMapping;
   rig: RigDocument;
   selected: boolean;
   marked: boolean;
-  state: MappingState | undefined;
   onSelect: (id: string | null) => void;
   onMark: (id: string, through: boolean) => void;
 }
 
 /** One voice mapping, read from left to right as a mapping is: the stream, its voices, the layout, what sounds. */
-export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected, marked, state, onSelect, onMark }: VoiceBandProps) {
+export const VoiceBand = memo(function VoiceBand({ mapping, rig, selected, marked, onSelect, onMark, ...place }: VoiceBandProps) {
   const edit = useEdit();
   const { id, name, on, layout } = mapping;
   const { setPlace, handle, band } = useBandHold(id);
   const stream = findStream(rig, mapping.stream)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
-  const silenced = on && state?.sends === false;
+  const silenced = useMappingState(id, (state) => on && state?.sends === false);
   return (
-    <li ref={setPlace} data-band className={bands.band} {...place} data-selected={selected} data-off={!on || silenced} {...band}>
+    <li ref={setPlace} data-band className={bands.band} {...placed(place)} data-selected={selected} data-off={!on || silenced} {...band}>
       <button type="button" className={bands.bandOpen} aria-pressed={selected} aria-label={`Shape ${name}`} onClick={() => onSelect(selected ? null : id)} />
       <BandHold name={name} marked={marked} handle={handle} onMark={(through) => onMark(id, through)} />
       <div className={bands.bandSignal}>
@@ -58,7 +56,7 @@ export const VoiceBand = memo(function VoiceBand({ place, mapping, rig, selected
       </div>
       <div className={bands.bandLeaving}>
         <SoundingCount id={id} className={styles.count} />
-        <span className={bands.heard}>{silenced ? 'off by a scene' : heardInWords(state?.heardMs)}</span>
+        <HeardWords id={id} silenced={silenced} />
       </div>
       <EditSwitch aria-label={`${name} is on`} size="small" checked={on} onChange={(next) => edit({ kind: 'setVoiceMapping', voiceMapping: id, set: { on: next } })} />
     </li>
