@@ -16,6 +16,10 @@ export class ActiveSet {
     this.places[item] = this.size;
   }
 
+  has(item: number): boolean {
+    return this.places[item] !== 0;
+  }
+
   /** Takes an item out; the last one moves to its place, so walk from the end where items go meanwhile. */
   delete(item: number): void {
     const place = this.places[item]!;

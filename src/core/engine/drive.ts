@@ -1,7 +1,8 @@
-import { derive } from '../signal/derive';
+import { derive, isAtRest, type PlannedDerived } from '../signal/derive';
 import { SHORTEST_SILENCE_MS } from '../signal/signalTimes';
 import { gate, listenAnew, waits } from './gates';
 import { NONE, SMOOTH, type PlannedMapping } from './planMapping';
+import type { Plan } from './plan';
 import type { Running } from './running';
 import { send, settleValue } from './send';
 import { enter, leave, smoothOn, smoothSample } from './shape';
@@ -10,12 +11,17 @@ import { FILTER_SLOTS, SLOT, SLOTS } from './slots';
 /** Times are compared no closer than this. */
 const LEAST_MS = 0.01;
 
-/** What needs no sample (constants, oscillators) has its first value and is sent. */
+/** What needs no sample (constants, oscillators, what is made of such alone) has its first value and is sent. */
 export function settleConstants(r: Running): void {
-  r.plan.derived.forEach(({ sources }, d) => {
-    if (sources.length === 0) updateDerived(r, d);
+  const { plan, memory } = r;
+  const first = firstDerived(plan);
+  plan.derived.forEach(({ sources }, d) => {
+    if (sources.every((source) => source >= first && !Number.isNaN(memory.values[source]!))) updateDerived(r, d);
   });
 }
+
+/** The signals of a plan are those of inputs and then, from this number on, the derived ones. */
+const firstDerived = ({ signals, derived }: Plan): number => signals.length - derived.length;
 
 /** A signal of an input has a new value: everything it drives moves, then everything that is derived from it. */
 export function setSignal(r: Running, signal: number, value: number): void {
@@ -27,16 +33,36 @@ export function setSignal(r: Running, signal: number, value: number): void {
   for (let i = followStart[signal]!; i < followStart[signal + 1]!; i++) updateDerived(r, follows[i]!);
 }
 
-/** Computes a derived signal again; what it drives moves where its value is another. */
-export function updateDerived(r: Running, d: number): void {
-  const { plan, memory, nowMs } = r;
+/** Computes a derived signal again; what it drives moves where its value is another, which is given back. */
+function updateDerived(r: Running, d: number): boolean {
+  const { plan, memory, moving, nowMs } = r;
   const planned = plan.derived[d]!;
-  const value = derive(planned, memory.derived[d]!, memory.values, nowMs, r.transport.pieceTime);
-  if (Number.isNaN(value) || value === memory.values[planned.index]) return;
+  if (planned.kind.movesByItself) moving.add(d);
+  const value = derive(planned, memory.derived[d]!, memory.values, nowMs, r.transport.pieceTime, memory.times);
+  if (Number.isNaN(value) || value === memory.values[planned.index]) return false;
   memory.values[planned.index] = value;
   memory.times.heard(planned.index, nowMs, true);
   r.movedSignals.add(planned.index);
   drive(r, planned.index);
+  return true;
+}
+
+/** On a tick: the derived signals that move by themselves and those that follow from them, each once and after its sources. */
+export function moveDerived(r: Running): void {
+  const { plan, memory, moving, tickMoved } = r;
+  if (moving.size === 0) return;
+  const { onTicks, derived } = plan;
+  for (let i = 0; i < onTicks.length; i++) {
+    const d = onTicks[i]!;
+    tickMoved[d] = moving.has(d) || followsMoved(r, derived[d]!) ? Number(updateDerived(r, d)) : 0;
+    if (moving.has(d) && isAtRest(derived[d]!, memory.derived[d]!, memory.values)) moving.delete(d);
+  }
+}
+
+function followsMoved({ plan, tickMoved }: Running, { sources }: PlannedDerived): boolean {
+  const first = firstDerived(plan);
+  for (let i = 0; i < sources.length; i++) if (sources[i]! >= first && tickMoved[sources[i]! - first]! > 0) return true;
+  return false;
 }
 
 function drive(r: Running, signal: number): void {

@@ -3,7 +3,7 @@ import type { RigDocument } from '../rig/document';
 import { calibrated, endOf, withoutNoise } from '../signal/calibration';
 import type { VoiceEvent } from '../voices/event';
 import { cameBack } from './cameBack';
-import { carryMappingsOn, setSignal, settleConstants, updateDerived } from './drive';
+import { carryMappingsOn, moveDerived, setSignal, settleConstants } from './drive';
 import { Ensemble } from './ensemble/ensemble';
 import type { EngineEvent } from './event';
 import { toLog } from './eventLog';
@@ -184,7 +184,7 @@ export class Engine extends EngineView {
     this.transport.tick(this.at);
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
-    for (const d of r.plan.selfMoving) updateDerived(r, d);
+    moveDerived(r);
     if (r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(r)) this.recall(scene);
     carryMappingsOn(r);
     carryVoicesOn(r);

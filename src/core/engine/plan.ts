@@ -149,8 +149,8 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, 
 }
 
 /** What of a plan tells of its signals. */
-function signalsOf({ signals, signalIds, signalIndex, signalRest, calibrations, derived, selfMoving, springs, followStart, follows }: Plan): SignalPlan {
-  return { signals, signalIds, signalIndex, signalRest, calibrations, derived, selfMoving, springs, followStart, follows };
+function signalsOf({ signals, signalIds, signalIndex, signalRest, calibrations, derived, onTicks, springs, followStart, follows }: Plan): SignalPlan {
+  return { signals, signalIds, signalIndex, signalRest, calibrations, derived, onTicks, springs, followStart, follows };
 }
 
 /** Whether so little of a plan is unused that more can be added to it. */

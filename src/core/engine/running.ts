@@ -18,6 +18,10 @@ export interface Running {
   ensemble: Ensemble;
   /** Mappings that need ticks. */
   active: ActiveSet;
+  /** Derived signals that ticks may find elsewhere, by their place in the plan. */
+  moving: ActiveSet;
+  /** By derived signal: whether the tick that is under way moved it. */
+  tickMoved: Uint8Array;
   /** In its only place: before this a tick has nothing to do for any of them. */
   quietUntilMs: Float64Array;
   /** Mappings whose level and signals whose value were computed since the caller last cleared them, to be shown. */
@@ -41,7 +45,7 @@ export interface Running {
 }
 
 /** The ways out that belong to one plan. */
-export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'quietUntilMs' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
+export type Ways = Pick<Running, 'writer' | 'notes' | 'active' | 'moving' | 'tickMoved' | 'quietUntilMs' | 'movedMappings' | 'movedSignals' | 'movedVoices'>;
 
 /** A mapping needs ticks, from when its samples do not move it any more. */
 export function keepActive({ active, memory, quietUntilMs }: Running, m: number): void {

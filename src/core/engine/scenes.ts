@@ -81,7 +81,7 @@ export function lookAtDerivedTriggers({ plan, memory, nowMs, transport }: Runnin
     if (!trigger.isDerived) return;
     const known = memory.values[trigger.signal]!;
     const planned = plan.derived[trigger.signal - plan.rig.signals.length]!;
-    const value = Number.isNaN(known) ? derive(planned, freshDerived(), memory.values, nowMs, transport.pieceTime) : known;
+    const value = Number.isNaN(known) ? derive(planned, freshDerived(), memory.values, nowMs, transport.pieceTime, memory.times) : known;
     memory.triggered[t] = Number(isThere(trigger, value));
   });
 }

@@ -1,7 +1,6 @@
 import type { RigDerived, RigDocument, RigSignal } from '../rig/document';
 import type { PlannedCalibration } from '../signal/calibration';
 import { planDerived, type PlannedDerived } from '../signal/derive';
-import { formulaKind } from '../signal/formulas';
 import { sourcesOf } from '../rig/links';
 import { derivedOrder } from '../signal/order';
 import { clamp } from '../units/unitInterval';
@@ -27,8 +26,8 @@ export interface SignalPlan {
   /** By signal of an input; null where its numbers are taken as they come. */
   calibrations: (PlannedCalibration | null)[];
   derived: PlannedDerived[];
-  /** Derived signals that move on without samples, as indices into `derived`. */
-  selfMoving: number[];
+  /** Derived signals that ticks may move, by themselves or because they follow from such, as indices into `derived`, in order. */
+  onTicks: Uint32Array;
   springs: PlannedSpring[];
   /** The derived signals that follow from signal s are `follows[followStart[s]]` up to, not including, `follows[followStart[s + 1]]`, in order, as indices into `derived`. */
   followStart: Uint32Array;
@@ -59,7 +58,7 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
     signalRest,
     calibrations: rig.signals.map(calibrationOf),
     derived,
-    selfMoving: derived.flatMap(({ rig: signal }, i) => (formulaKind(signal.formula).movesByItself ? [i] : [])),
+    onTicks: movedByTicks(derived),
     springs: rig.signals.flatMap(({ id, returns }) => (returns ? [{ signal: find(id), gate: find(returns.released), to: returns.to, overMs: returns.overMs }] : [])),
     followStart: follow.start,
     follows: follow.items,
@@ -68,6 +67,12 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
 
 function calibrationOf({ calibration, range: [lo, hi], rest, period }: AnySignal): PlannedCalibration | null {
   return calibration ? { ...calibration, lo, hi, rest: rest ?? null, period: period ?? null } : null;
+}
+
+function movedByTicks(derived: readonly PlannedDerived[]): Uint32Array {
+  const moved = new Set<number>();
+  derived.forEach(({ kind, sources, index }) => (kind.movesByItself || sources.some((source) => moved.has(source))) && moved.add(index));
+  return Uint32Array.from(derived.flatMap(({ index }, d) => (moved.has(index) ? [d] : [])));
 }
 
 /** For each signal the derived signals that change with it, directly or through others, in their order. */

@@ -85,8 +85,8 @@ export abstract class EngineView {
    * Infinity where nothing moves. It may be earlier than need be, until the next tick.
    */
   get quietUntilMs(): number {
-    const { plan, active, memory, ensembleDue, quietUntilMs } = this.r;
-    if (ensembleDue[0]! < Infinity || memory.voices.active.size > 0 || memory.glides.size > 0 || plan.selfMoving.length > 0 || plan.clockOutputs.length > 0) return -Infinity;
+    const { plan, active, moving, memory, ensembleDue, quietUntilMs } = this.r;
+    if (ensembleDue[0]! < Infinity || memory.voices.active.size > 0 || memory.glides.size > 0 || moving.size > 0 || plan.clockOutputs.length > 0) return -Infinity;
     return active.size === 0 ? Infinity : quietUntilMs[0]!;
   }
 

@@ -19,9 +19,18 @@ export function waysFor(plan: Plan, sink: MessageSink, running: () => Running): 
     writer: new Writer(plan.addresses.length, plan.slowOutput, sink),
     notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => running().writer.note(output, byOwner(owner), on, channel, note, velocity)),
     active: new ActiveSet(plan.mappings.length),
+    moving: allMoving(plan),
+    tickMoved: new Uint8Array(plan.derived.length),
     quietUntilMs: Float64Array.of(-Infinity),
     movedMappings: new ActiveSet(plan.mappings.length),
     movedSignals: new ActiveSet(plan.signalIds.length),
     movedVoices: new ActiveSet(plan.voices.length),
   };
+}
+
+/** Until ticks have found that they rest. */
+function allMoving({ derived }: Plan): ActiveSet {
+  const moving = new ActiveSet(derived.length);
+  derived.forEach(({ kind }, d) => kind.movesByItself && moving.add(d));
+  return moving;
 }

@@ -1,5 +1,6 @@
 import type { RigDerived } from '../rig/document';
 import { formulaKind } from './formulas';
+import type { SignalTimes } from './signalTimes';
 import type { DerivedState, FormulaKind, PieceTime, Sources } from './formulas/kind';
 import type { Formula } from './formulas';
 
@@ -12,22 +13,27 @@ export interface PlannedDerived extends Sources {
   kind: FormulaKind<Formula>;
 }
 
-export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN });
+export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN, heardMs: NaN });
 
 /** `rests` by signal, `period` of the first source. */
 export function planDerived(rig: RigDerived, index: number, sources: number[], rests: Float64Array, period: number, seed: number): PlannedDerived {
   return { index, rig, kind: formulaKind(rig.formula), sources, rests: sources.map((source) => rests[source]!), period, seed };
 }
 
-const NO_PIECE: PieceTime = { beat: 0, barBeats: 4 };
-
 /**
  * The value of a derived signal now, NaN while there is none. Called when a source got a sample, and on ticks for those that
  * move by themselves.
  * @param values the value of every signal by index
+ * @param times when signals were heard, the sample that this is called for included
  */
-export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime = NO_PIECE): number {
+export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime, times: SignalTimes): number {
   const { kind, sources } = planned;
   if (!kind.restsCount) for (let i = 0; i < sources.length; i++) if (Number.isNaN(values[sources[i]!]!)) return NaN;
-  return kind.value(planned.rig.formula, planned, state, values, timeMs, time);
+  return kind.value(planned.rig.formula, planned, state, values, timeMs, time, times);
+}
+
+/** Whether no tick would find it elsewhere until a source of it moves. */
+export function isAtRest(planned: PlannedDerived, state: DerivedState, values: Float64Array): boolean {
+  // Without a value it waits for its sources.
+  return Number.isNaN(values[planned.index]!) || planned.kind.rests?.(planned.rig.formula, planned, state, values) === true;
 }

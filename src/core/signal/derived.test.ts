@@ -89,7 +89,16 @@ describe('derived signals equal their formulas', () => {
     run(2004, 4000);
     expect(value('way')).toBe(1.2);
     // y' = x - y with x = 0.5 ends at 0.5 (1 - e^-t).
-    expect(value('leaky')).toBeCloseTo(0.5 * (1 - Math.exp(-4)), 2);
+    expect(value('leaky')).toBeCloseTo(0.5 * (1 - Math.exp(-4)), 9);
+  });
+  it('a leak takes its share however seldom it is looked at: a ramp of 1 a second with a leak of 50 is t/50 - (1 - e^-50t)/2500', () => {
+    for (const everyMs of [1, 4, 16, 100]) {
+      const { move, value } = withDerived(['leaky', { op: 'accumulate', of: 'fog', lo: 0, hi: 10, leakPerS: 50 }]);
+      // The first sample lies off 0, from where everything goes off at once.
+      move('fog', 0, 1e-9);
+      for (let timeMs = everyMs; timeMs <= 400; timeMs += everyMs) move('fog', timeMs, timeMs / 1000);
+      expect(value('leaky')).toBeCloseTo(0.4 / 50 - (1 - Math.exp(-20)) / 2500, 7);
+    }
   });
   it('an envelope rises with its attack and falls with its release (63.2 % after one time constant)', () => {
     const { move, run, value } = withDerived(['envelope', { op: 'envelope', of: 'fog', attackMs: 100, releaseMs: 400 }]);
@@ -128,6 +137,97 @@ describe('derived signals equal their formulas', () => {
     expect(wave('random', 3.2, 7)).not.toBe(wave('random', 3.2, 8));
     const many = Array.from({ length: 10_000 }, (_, i) => chance(7, i));
     expect(many.reduce((sum, one) => sum + one, 0) / many.length).toBeCloseTo(0.5, 1);
+  });
+});
+
+describe('derived signals between samples', () => {
+  const WAVE: Formula = { op: 'oscillator', shape: 'sine', rateHz: 1, depth: 1 };
+
+  it('follow what moves by itself: a wave times a fader at rest, a length of a speed', () => {
+    const { move, run, value } = withDerived(['wave', WAVE], ['deep', { op: 'product', of: ['wave', 'fog'] }], ['speed', { op: 'speed', of: 'fog' }], ['strength', { op: 'magnitude', of: ['speed', 'speed'] }]);
+    move('fog', 0, 0.4);
+    move('fog', 10, 0.5);
+    expect(value('strength')).toBeCloseTo(Math.hypot(10, 10), 9);
+    run(14, 250);
+    expect([value('wave'), value('deep')]).toEqual([expect.closeTo(1, 4), expect.closeTo(0.5, 4)]);
+    expect(value('strength')).toBe(0);
+  });
+  it('are computed once a tick, after all their sources: two waves that cancel out send nothing between', () => {
+    const rig = testRig([{ signal: 'none' }]);
+    const derived = (id: string, formula: Formula): RigDerived => ({ id, name: id, kind: 'continuous', unit: 'unit', range: [-1, 1], formula });
+    rig.derived = [derived('none', { op: 'difference', of: ['one', 'other'] }), derived('one', WAVE), derived('other', WAVE)];
+    const { run, bytes } = play(rig);
+    run(4, 2000);
+    expect(bytes()).toEqual(['B2 15 40']);
+  });
+  it('that are made of constants alone are there from the start', () => {
+    const { value } = withDerived(['two', { op: 'constant', value: 2 }], ['four', { op: 'product', of: ['two', 'two'] }]);
+    expect(value('four')).toBe(4);
+  });
+  it('the speed of a slow sensor is that of its way, at each sample and between: 0.1 in 200 ms is 0.5 a second', () => {
+    const { move, run, value } = withDerived(['speed', { op: 'speed', of: 'fog' }]);
+    for (let i = 0; i < 10; i++) {
+      move('fog', i * 200, i * 0.1);
+      const atOnce = value('speed');
+      run(i * 200 + 4, i * 200 + 196);
+      if (i > 0) expect([atOnce, value('speed')]).toEqual([expect.closeTo(0.5, 9), expect.closeTo(0.5, 9)]);
+    }
+    run(2000, 2800);
+    expect(value('speed')).toBe(0);
+  });
+  it('a speed begins with the first sample that differs, whenever ticks came: 0.01 in 10 ms after a second of equal samples is 1 a second', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 120 }), (later) => {
+        const { move, engine, value } = withDerived(['speed', { op: 'speed', of: 'fog' }]);
+        for (let timeMs = 0; timeMs <= 1000 + later * 10; timeMs += 10) {
+          move('fog', timeMs, 0.5);
+          engine.take({ kind: 'tick', timeMs: timeMs + 3 });
+        }
+        move('fog', 1010 + later * 10, 0.51);
+        expect(value('speed')).toBeCloseTo(1, 9);
+      }),
+    );
+  });
+  it('want no ticks once they rest, and want them again when a source moves; a wave always does', () => {
+    const { engine, move, run, value } = withDerived(['speed', { op: 'speed', of: 'fog' }], ['steps', { op: 'accumulate', of: 'bell', lo: 0, hi: 1 }], ['leaky', { op: 'accumulate', of: 'bell', lo: 0, hi: 9, leakPerS: 5 }], ['follower', { op: 'envelope', of: 'fog', attackMs: 20, releaseMs: 50 }]);
+    run(4, 8);
+    expect(engine.pending).toBe(false);
+    move('fog', 10, 0.5);
+    move('bell', 10, 0);
+    move('fog', 20, 0.7);
+    run(24, 4000);
+    expect([engine.pending, value('speed'), value('follower')]).toEqual([false, 0, expect.closeTo(0.7, 12)]);
+    move('bell', 600_000, 1);
+    expect([engine.pending, value('steps')]).toEqual([true, expect.closeTo(0, 6)]);
+    run(600_004, 600_500);
+    expect(value('steps')).toBeCloseTo(0.5, 6);
+    run(600_504, 602_000);
+    // At its end, and where leaking takes away what comes.
+    expect([value('steps'), value('leaky')]).toEqual([1, expect.closeTo(1 / 5, 3)]);
+    move('bell', 602_010, 0);
+    run(602_014, 900_000);
+    expect(engine.pending).toBe(false);
+    expect(withDerived(['wave', WAVE]).engine.pending).toBe(true);
+  });
+  it('say the same whether ticks go on while they rest or not', () => {
+    const formulas: Formula[] = [{ op: 'speed', of: 'fog' }, { op: 'accumulate', of: 'fog', lo: -1, hi: 1, leakPerS: 2 }, { op: 'envelope', of: 'fog', attackMs: 0, releaseMs: 30 }, { op: 'envelope', of: 'd0', attackMs: 30, releaseMs: 0 }];
+    const rig = testRig(formulas.map((_, i) => ({ signal: `d${i}`, message: { kind: 'controlChange', channel: 1, controller: 20 + i, range: [0, 127] } })));
+    rig.derived = formulas.map((formula, i): RigDerived => ({ id: `d${i}`, name: `d${i}`, kind: 'continuous', unit: 'unit', range: [-1, 1], formula }));
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.constantFrom(0, 0.25, -0.5, 1), fc.integer({ min: 1, max: 900 })), { minLength: 1, maxLength: 12 }), (moves) => {
+        const lazy = play(rig);
+        const eager = play(rig);
+        let timeMs = 0;
+        for (const [value, places] of moves) {
+          for (const { move } of [lazy, eager]) move('fog', timeMs, value);
+          lazy.run(timeMs + 4, timeMs + places * 4);
+          for (let t = timeMs + 4; t <= timeMs + places * 4; t += 4) eager.engine.take({ kind: 'tick', timeMs: t });
+          timeMs += places * 4 + 1;
+        }
+        expect(lazy.sent.map(({ timeMs: at, bytes }) => [at, ...bytes])).toEqual(eager.sent.map(({ timeMs: at, bytes }) => [at, ...bytes]));
+      }),
+      { numRuns: 200 },
+    );
   });
 });
 

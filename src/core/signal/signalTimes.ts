@@ -76,6 +76,11 @@ export class SignalTimes {
     if (changed) times[at + CHANGED] = timeMs;
   }
 
+  /** When the signal was heard or moved last, -Infinity for never. */
+  lastMs(signal: number): number {
+    return this.times[signal * STRIDE + LAST]!;
+  }
+
   /** How long the signal must be quiet to count as silent. */
   silenceMs(signal: number): number {
     return this.times[signal * STRIDE + SILENCE]!;

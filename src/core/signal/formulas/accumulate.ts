@@ -1,6 +1,6 @@
 import { finite, number, optional, type Shape } from '../../messages/shapes';
-import { accumulate as integrate } from '../integrate';
-import type { FormulaKind } from './kind';
+import { integrate } from '../integrate';
+import { AT_ONCE_MS, REST_MS, type DerivedState, type FormulaKind, type Sources } from './kind';
 import { signalId } from './together';
 
 /** A signal added up over time, between two ends; it may leak. */
@@ -12,6 +12,8 @@ export interface Accumulate {
   leakPerS?: number;
 }
 
+const rests = ({ lo, hi, leakPerS = 0 }: Accumulate, _: Sources, { x, y }: DerivedState) => integrate(y, x, x, REST_MS, leakPerS, lo, hi) === y;
+
 export const accumulate: FormulaKind<Accumulate> = {
   name: 'Added up over time',
   fields: { of: signalId, lo: finite, hi: { ...finite, notBelow: 'lo' } as Shape, leakPerS: optional(number(0, 1000)) },
@@ -21,10 +23,15 @@ export const accumulate: FormulaKind<Accumulate> = {
   range: ({ lo, hi }) => [lo, hi],
   words: ({ of, lo, hi, leakPerS }, nameOf) => `${nameOf(of)} added up over time, from ${lo} to ${hi}${leakPerS ? `, leaking ${leakPerS} of itself a second` : ''}`,
   fresh: ({ take }) => ({ op: 'accumulate', of: take(1)[0]!, lo: 0, hi: 1 }),
-  value({ lo, hi, leakPerS = 0 }, { sources }, state, values, timeMs) {
-    const x = values[sources[0]!]!;
-    const before = Number.isNaN(state.y) ? Math.min(Math.max(0, lo), hi) : state.y;
-    state.y = Number.isNaN(state.timeMs) ? before : integrate(before, state.x, x, timeMs - state.timeMs, leakPerS, lo, hi);
+  rests,
+  value(formula, of, state, values, timeMs) {
+    const { lo, hi, leakPerS = 0 } = formula;
+    const x = values[of.sources[0]!]!;
+    if (Number.isNaN(state.timeMs)) state.y = Math.min(Math.max(0, lo), hi);
+    else {
+      const sinceMs = rests(formula, of, state) ? AT_ONCE_MS : timeMs - state.timeMs;
+      state.y = integrate(state.y, state.x, x, sinceMs, leakPerS, lo, hi);
+    }
     state.x = x;
     state.timeMs = timeMs;
     return state.y;

@@ -1,6 +1,6 @@
 import { milliseconds } from '../../messages/shapes';
 import { attackRelease } from '../../shaping/attackRelease';
-import type { FormulaKind } from './kind';
+import { AT_ONCE_MS, REST_MS, type DerivedState, type FormulaKind, type Sources } from './kind';
 import { signalId } from './together';
 
 /** A signal followed, with a time up and another down. */
@@ -11,6 +11,8 @@ export interface Envelope {
   releaseMs: number;
 }
 
+const rests = ({ attackMs, releaseMs }: Envelope, _: Sources, { x, y }: DerivedState) => attackRelease(y, x, x, REST_MS, attackMs, releaseMs) === y;
+
 export const envelope: FormulaKind<Envelope> = {
   name: 'Follower',
   fields: { of: signalId, attackMs: milliseconds, releaseMs: milliseconds },
@@ -19,10 +21,14 @@ export const envelope: FormulaKind<Envelope> = {
   range: ({ of }, rangeOf) => [...rangeOf(of)],
   words: ({ of, attackMs, releaseMs }, nameOf) => `${nameOf(of)} followed, ${attackMs} ms up and ${releaseMs} ms down`,
   fresh: ({ take }) => ({ op: 'envelope', of: take(1)[0]!, attackMs: 20, releaseMs: 300 }),
-  value({ attackMs, releaseMs }, { sources }, state, values, timeMs) {
-    const x = values[sources[0]!]!;
+  rests,
+  value(formula, of, state, values, timeMs) {
+    const x = values[of.sources[0]!]!;
     if (Number.isNaN(state.timeMs)) state.y = x;
-    else state.y = attackRelease(state.y, state.x, x, timeMs - state.timeMs, attackMs, releaseMs);
+    else {
+      const sinceMs = rests(formula, of, state) ? AT_ONCE_MS : timeMs - state.timeMs;
+      state.y = attackRelease(state.y, state.x, x, sinceMs, formula.attackMs, formula.releaseMs);
+    }
     state.x = x;
     state.timeMs = timeMs;
     return state.y;

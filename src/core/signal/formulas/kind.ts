@@ -1,5 +1,6 @@
 import type { SignalUnit } from '../../rig/document';
 import type { Fields } from '../../messages/shapes';
+import type { SignalTimes } from '../signalTimes';
 
 export type Interval = readonly [lo: number, hi: number];
 
@@ -27,6 +28,8 @@ export interface DerivedState {
   y: number;
   x: number;
   timeMs: number;
+  /** When its source had been heard last. */
+  heardMs: number;
   /** Of a formula that remembers more. */
   memory?: unknown;
 }
@@ -49,6 +52,8 @@ export interface FormulaKind<F> {
   gate?: true;
   /** Whether it moves on without samples. */
   movesByItself: boolean;
+  /** Of one that moves by itself: whether it has come to rest, so that no tick would find it elsewhere; absent: it never does. */
+  rests?(formula: F, of: Sources, state: DerivedState, values: Float64Array): boolean;
   /** Whether a source that was never heard counts as lying at its rest; otherwise there is no value before all were heard. */
   restsCount: boolean;
   /** The unit of what comes out; absent: that of its sources where they share one. */
@@ -61,9 +66,15 @@ export interface FormulaKind<F> {
   /**
    * @param values the value of every signal
    * @param time where the piece is; used again after the call
+   * @param times when signals were heard, the sample that this is called for included
    */
-  value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime): number;
+  value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime, times: SignalTimes): number;
 }
+
+/** Whether something stays where it is is asked for so long, which is how often ticks come. */
+export const REST_MS = 4;
+/** What was at rest goes off with the sample that moves it, in no time. */
+export const AT_ONCE_MS = 1e-6;
 
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

@@ -8,7 +8,7 @@ export interface Speed {
   of: string;
 }
 
-/** A source that was silent for this long stands still. */
+/** A source that kept its value for this long stands still; one that is heard seldom, once it is silent. */
 const STILL_MS = 100;
 /** Two samples nearer than this in time say nothing about speed. */
 const NEAREST_MS = 0.5;
@@ -27,21 +27,30 @@ export const speed: FormulaKind<Speed> = {
   },
   words: ({ of }, nameOf) => `how fast ${nameOf(of)} changes, per second`,
   fresh: ({ take }) => ({ op: 'speed', of: take(1)[0]! }),
-  value(_, { sources, period }, state, values, timeMs) {
-    const x = values[sources[0]!]!;
+  rests: (_, __, { y }) => y === 0,
+  value(_, { sources, period }, state, values, timeMs, __, times) {
+    const source = sources[0]!;
+    const x = values[source]!;
+    const beforeMs = state.heardMs;
+    state.heardMs = times.lastMs(source);
     if (Number.isNaN(state.timeMs)) {
       state.x = x;
       state.timeMs = timeMs;
       return (state.y = 0);
     }
-    const dtMs = timeMs - state.timeMs;
+    const silenceMs = times.silenceMs(source);
+    const sinceMs = timeMs - state.timeMs;
+    const stoodStill = sinceMs >= Math.max(STILL_MS, silenceMs);
     const way = periodicDifference(x, state.x, period);
-    if (way !== 0 && dtMs >= NEAREST_MS) {
+    if (way === 0) {
+      if (stoodStill) state.y = 0;
+      return state.y;
+    }
+    // What stood still went off with the sample before, or, where that is long ago, the least silence ago that would have been noticed.
+    const dtMs = stoodStill ? Math.min(timeMs - beforeMs, silenceMs) : sinceMs;
+    if (dtMs >= NEAREST_MS) {
       state.y = (way / dtMs) * 1000;
       state.x = x;
-      state.timeMs = timeMs;
-    } else if (way === 0 && dtMs >= STILL_MS) {
-      state.y = 0;
       state.timeMs = timeMs;
     }
     return state.y;
