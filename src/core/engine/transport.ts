@@ -85,6 +85,8 @@ export class Transport {
   /** Time begins with the first thing that happens. */
   begin(timeMs: number): void {
     if (Number.isNaN(this.state.anchorMs)) locate(this.state, 0, timeMs);
+    // The first clock is found by a tick.
+    if (this.r.plan.clockOutputs.length > 0) wanted(this.r, timeMs);
   }
 
   /** The tempo may be another; the beat does not jump. */

@@ -77,16 +77,17 @@ export abstract class EngineView {
 
   /** Whether ticks are needed. */
   get pending(): boolean {
-    return this.quietUntilMs < Infinity;
+    return this.quietUntilMs < Infinity || this.dueMs < Infinity;
   }
 
   /**
    * Until when ticks at an even rate have nothing to do, because samples alone move what moves: -Infinity where they have now,
-   * Infinity where nothing moves. It may be earlier than need be, until the next tick.
+   * Infinity where nothing moves. It may be earlier than need be, until the next tick. What has a moment of its own is not in it, see
+   * `dueMs`.
    */
   get quietUntilMs(): number {
-    const { plan, active, moving, memory, ensembleDue, quietUntilMs } = this.r;
-    if (ensembleDue[0]! < Infinity || memory.voices.active.size > 0 || memory.glides.size > 0 || moving.size > 0 || plan.clockOutputs.length > 0) return -Infinity;
+    const { active, moving, memory, quietUntilMs } = this.r;
+    if (memory.voices.active.size > 0 || memory.glides.size > 0 || moving.size > 0) return -Infinity;
     return active.size === 0 ? Infinity : quietUntilMs[0]!;
   }
 
