@@ -50,7 +50,6 @@ function updateDerived(r: Running, d: number): boolean {
 /** On a tick: the derived signals that move by themselves and those that follow from them, each once and after its sources. */
 export function moveDerived(r: Running): void {
   const { plan, memory, moving, tickMoved } = r;
-  if (moving.size === 0) return;
   const { onTicks, derived } = plan;
   for (let i = 0; i < onTicks.length; i++) {
     const d = onTicks[i]!;

@@ -184,7 +184,7 @@ export class Engine extends EngineView {
     this.transport.tick(this.at);
     this.messageMs = r.nowMs;
     if (r.memory.glides.size > 0) moveGlides(r);
-    moveDerived(r);
+    if (r.moving.size > 0) moveDerived(r);
     if (r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(r)) this.recall(scene);
     carryMappingsOn(r);
     carryVoicesOn(r);
