@@ -13,7 +13,7 @@ export interface PlannedDerived extends Sources {
   kind: FormulaKind<Formula>;
 }
 
-export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN, heardMs: NaN });
+export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN, heardMs: -Infinity });
 
 /** `rests` by signal, `period` of the first source. */
 export function planDerived(rig: RigDerived, index: number, sources: number[], rests: Float64Array, period: number, seed: number): PlannedDerived {
