@@ -167,7 +167,7 @@ function carryOn(r: Running, m: number): void {
   leave(mapping, state, at, r.plan.curves);
   if (mapping.gated) gate(r, m, mapping, at);
   else send(r, m, mapping, at);
-  if (waits(r, mapping, at)) busy = true;
+  if (waits(r, m, mapping, at)) busy = true;
   if (!busy && !settleValue(r, m, mapping, at)) r.active.delete(m);
 }
 

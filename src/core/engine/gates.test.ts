@@ -131,6 +131,29 @@ describe('notes', () => {
     run(4, 3500);
     expect(sent.filter(({ bytes }) => bytes[0] === 0x90)).toHaveLength(4);
   });
+  it('repeat at a rate that may stand still and be turned up again while the gate is held', () => {
+    const { move, run, sent, engine } = playing({ signal: 'bell', message: note({ repeat: { rateHz: { signal: 'fog' } } }) });
+    const strikes = () => sent.splice(0).flatMap(({ timeMs, bytes }) => (bytes[0] === 0x90 ? [timeMs] : []));
+    move('fog', 0, 0);
+    move('bell', 0, 1);
+    run(4, 1000);
+    expect(strikes()).toEqual([0]);
+    move('fog', 1000, 10);
+    run(1004, 1310);
+    expect(strikes()).toEqual([1100, 1200, 1300].map((timeMs) => expect.closeTo(timeMs, -1)));
+    move('fog', 1310, 0.1);
+    run(1314, 1500);
+    expect(strikes()).toEqual([]);
+    // At 10 Hz the next was due long ago: it comes at once, and the others 100 ms apart.
+    move('fog', 1502, 10);
+    run(1504, 1800);
+    const [first, ...others] = strikes();
+    expect([first, others.length]).toEqual([1504, 2]);
+    others.forEach((timeMs, i) => expect(timeMs).toBeCloseTo(1604 + 100 * i, -1));
+    move('bell', 1802, 0);
+    run(1804, 3000);
+    expect([strikes(), engine.pending]).toEqual([[], false]);
+  });
   it('of a chord begin and end together, transposed, those outside 0-127 left out', () => {
     const { move, bytes } = playing({ signal: 'bell', message: note({ note: 120, chord: [0, 4, 7], transpose: 2 }) });
     for (const value of [1, 0]) move('bell', 0, value);

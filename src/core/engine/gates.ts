@@ -54,12 +54,10 @@ export function act(r: Running, m: number, mapping: PlannedMapping, on: boolean,
 }
 
 /** Whether something of a gated mapping is still to come by itself. */
-export function waits(r: Running, mapping: PlannedMapping, at: number): boolean {
+export function waits(r: Running, m: number, mapping: PlannedMapping, at: number): boolean {
   const { state } = r.memory;
   if (!mapping.gated) return false;
-  wanted(r, state[at + SLOT.offMs]!);
-  wanted(r, state[at + SLOT.repeatMs]!);
-  if (!Number.isNaN(state[at + SLOT.offMs]!) || !Number.isNaN(state[at + SLOT.repeatMs]!)) return true;
+  if (r.player.waits(m, mapping)) return true;
   const guardMs = Math.max(mapping.minOnMs, mapping.minGapMs);
   if (guardMs > 0 && r.nowMs - state[at + SLOT.gateMs]! < guardMs) {
     const overMs = state[at + SLOT.gateMs]! + (state[at + SLOT.gate]! > 0 ? mapping.minOnMs : mapping.minGapMs);

@@ -20,8 +20,8 @@ export class NotePlayer {
     const at = m * SLOTS;
     if (message.length === 'untilPressedAgain') {
       if (!on) return false;
-      if (this.r.notes.soundingOf(m) < 0) return this.strike(m, mapping, message, level, nowMs);
-      this.end(m, mapping, message);
+      if (this.r.notes.soundingOf(m) < 0) this.strike(m, mapping, message, level, nowMs);
+      else this.end(m, mapping, message);
       return false;
     }
     if (!on) {
@@ -29,10 +29,23 @@ export class NotePlayer {
       if (typeof message.length !== 'object') this.end(m, mapping, message);
       return false;
     }
-    const timed = this.strike(m, mapping, message, level, nowMs);
+    this.strike(m, mapping, message, level, nowMs);
+    this.r.memory.state[at + SLOT.repeatMs] = message.repeat ? nowMs : NaN;
+    return this.waits(m, mapping);
+  }
+
+  /** Whether an end or another repeat is still to come, which is wanted then. */
+  waits(m: number, mapping: PlannedMapping): boolean {
+    const { message } = mapping.rig;
+    if (message.kind !== 'note') return false;
+    const { state } = this.r.memory;
+    const endMs = state[m * SLOTS + SLOT.offMs]!;
+    const sinceMs = state[m * SLOTS + SLOT.repeatMs]!;
+    wanted(this.r, endMs);
+    if (Number.isNaN(sinceMs)) return !Number.isNaN(endMs);
     const everyMs = this.repeatEveryMs(mapping, message);
-    this.comesAgain(at, everyMs > 0 ? nowMs + everyMs : NaN);
-    return timed || everyMs > 0;
+    if (everyMs > 0) wanted(this.r, sinceMs + everyMs);
+    return true;
   }
 
   /** On samples and ticks: notes of fixed length end, repeated ones come again. */
@@ -41,17 +54,17 @@ export class NotePlayer {
     if (message.kind !== 'note') return;
     const at = m * SLOTS;
     if (nowMs >= this.r.memory.state[at + SLOT.offMs]!) this.end(m, mapping, message);
-    const dueMs = this.r.memory.state[at + SLOT.repeatMs]!;
-    if (!(nowMs >= dueMs)) return;
-    this.strike(m, mapping, message, this.r.memory.state[at + SLOT.levelBefore]!, nowMs);
+    const { state } = this.r.memory;
+    const sinceMs = state[at + SLOT.repeatMs]!;
+    if (Number.isNaN(sinceMs)) return;
     const everyMs = this.repeatEveryMs(mapping, message);
-    // From the time it was due, so that repeats keep their beat; those that were missed are not made up for.
-    this.comesAgain(at, everyMs > 0 ? dueMs + everyMs * (1 + Math.max(0, Math.floor((nowMs - dueMs) / everyMs))) : NaN);
-  }
-
-  private comesAgain(at: number, timeMs: number): void {
-    this.r.memory.state[at + SLOT.repeatMs] = timeMs;
-    wanted(this.r, timeMs);
+    // A rate of 0 stands still; once it is another, its first place is a whole interval away.
+    if (everyMs === 0) state[at + SLOT.repeatMs] = nowMs;
+    else if (nowMs >= sinceMs + everyMs) {
+      this.strike(m, mapping, message, state[at + SLOT.levelBefore]!, nowMs);
+      state[at + SLOT.repeatMs] = lastPlaceMs(sinceMs + everyMs, everyMs, nowMs, mapping.repeatRate !== NONE);
+    }
+    this.waits(m, mapping);
   }
 
   /** Ends everything of a mapping that sounds or is still to come. */
@@ -62,8 +75,7 @@ export class NotePlayer {
     this.r.memory.state[at + SLOT.repeatMs] = NaN;
   }
 
-  /** True where the notes end by themselves, which needs ticks. */
-  private strike(m: number, mapping: PlannedMapping, message: Note, level: number, nowMs: number): boolean {
+  private strike(m: number, mapping: PlannedMapping, message: Note, level: number, nowMs: number): void {
     const velocity = velocityOf(message, level, this.r.memory.state[m * SLOTS + SLOT.slope]!);
     const release = message.releaseVelocity ?? RELEASE_VELOCITY;
     this.end(m, mapping, message);
@@ -71,10 +83,7 @@ export class NotePlayer {
       const note = noteOf(message, i);
       if (note >= 0 && note <= 127) this.r.notes.strike(mapping.output, m, message.channel, note, velocity, release);
     }
-    if (typeof message.length !== 'object') return false;
-    this.r.memory.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
-    wanted(this.r, nowMs + message.length.ms);
-    return true;
+    if (typeof message.length === 'object') this.r.memory.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
   }
 
   private end(m: number, mapping: PlannedMapping, message: Note): void {
@@ -91,6 +100,19 @@ export class NotePlayer {
     const rateHz = mapping.repeatRate === NONE ? (repeat.rateHz as number) : this.r.memory.values[mapping.repeatRate]!;
     return rateHz > 0 ? 1000 / Math.min(rateHz, FASTEST_REPEAT_HZ) : 0;
   }
+}
+
+/** As late as a tick may be. */
+const LATE_MS = 5;
+
+/**
+ * The place from which the next repeat is counted, after one that was due at `dueMs`: that time, so that repeats keep their beat, or the
+ * last of those that were missed, which are not made up for. Where the rate was `turned` up meanwhile, which is why it was
+ * due long ago, it is now: else two would come close together.
+ */
+function lastPlaceMs(dueMs: number, everyMs: number, nowMs: number, turned: boolean): number {
+  if (turned && nowMs - dueMs > LATE_MS) return nowMs;
+  return dueMs + everyMs * Math.floor((nowMs - dueMs) / everyMs);
 }
 
 const sizeOf = ({ chord }: Note) => (chord ? Math.min(chord.length, CHORD_MOST) : 1);

@@ -25,7 +25,7 @@ export const SLOT = {
   motion: 12,
   motionMs: 13,
   climbMs: 14,
-  /** When a note of fixed length ends and when a repeated one comes again; NaN: not. */
+  /** When a note of fixed length ends, and when one that repeats had its last place; NaN: not. */
   offMs: 15,
   repeatMs: 16,
   /** Steps of a relative controller that were not whole yet. */
