@@ -188,6 +188,15 @@ describe('derived signals between samples', () => {
       }),
     );
   });
+  it('a speed still comes where two samples were too near to tell it, and a tick as well', () => {
+    const { engine, move, value } = withDerived(['speed', { op: 'speed', of: 'fog' }]);
+    move('fog', 0, 0);
+    move('fog', 0.2, 0.01);
+    engine.take({ kind: 'tick', timeMs: 0.4 });
+    expect([value('speed'), engine.pending]).toEqual([0, true]);
+    engine.take({ kind: 'tick', timeMs: 4 });
+    expect(value('speed')).toBeCloseTo(0.01 / 0.004, 9);
+  });
   it('want no ticks once they rest, and want them again when a source moves; a wave always does', () => {
     const { engine, move, run, value } = withDerived(['speed', { op: 'speed', of: 'fog' }], ['steps', { op: 'accumulate', of: 'bell', lo: 0, hi: 1 }], ['leaky', { op: 'accumulate', of: 'bell', lo: 0, hi: 9, leakPerS: 5 }], ['follower', { op: 'envelope', of: 'fog', attackMs: 20, releaseMs: 50 }]);
     run(4, 8);

@@ -27,7 +27,8 @@ export const speed: FormulaKind<Speed> = {
   },
   words: ({ of }, nameOf) => `how fast ${nameOf(of)} changes, per second`,
   fresh: ({ take }) => ({ op: 'speed', of: take(1)[0]! }),
-  rests: (_, __, { y }) => y === 0,
+  // A way that was too near in time to say anything is still to be told.
+  rests: (_, { sources }, { x, y }, values) => y === 0 && values[sources[0]!] === x,
   value(_, { sources, period }, state, values, timeMs, __, times) {
     const source = sources[0]!;
     const x = values[source]!;
