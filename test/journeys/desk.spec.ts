@@ -91,6 +91,27 @@ test('mappings are found among others, copied with the numbers counting on, dele
   await expect(bands).toHaveCount(2);
 });
 
+test('a band says whether it was heard; those that were not are found, and counted among all', async ({ pumice, tablet, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  const fog = page.locator('[data-band]').filter({ has: page.getByRole('button', { name: 'Shape Fog density' }) });
+  await expect(fog).toContainText('not heard yet');
+  await page.getByRole('combobox', { name: 'State' }).click();
+  await page.getByTitle('Silent for 10 s').click();
+  await expect(page.getByRole('list', { name: '31 mappings' })).toBeVisible();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
+  // It moves on, so that no busy machine makes it silent meanwhile.
+  let y = 60;
+  await expect(async () => {
+    await tablet.fingers('touchMove', { id: 1, x: 80, y: (y = y === 60 ? 480 : 60) });
+    await expect(fog).toHaveCount(0, { timeout: 2000 });
+    await expect(page.getByRole('search')).toContainText('30 of 31', { timeout: 2000 });
+  }).toPass();
+  await page.getByRole('combobox', { name: 'State' }).click();
+  await page.getByTitle('On and off').last().click();
+  await expect(fog).toContainText(/heard (now|\d+ s ago)/);
+  await tablet.fingers('touchEnd');
+});
+
 test('a scene is taken, looked at and recalled by its key; the list of keys is on ?', async ({ pumice, tablet, monitor, page }) => {
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 42 });
   await tablet.fingers('touchEnd');

@@ -15,6 +15,7 @@ const ANY = '';
 /** Finds mappings among many: by words, input, output, channel, and how they are. */
 export function MappingFilter({ rig, filter, shown, onChange }: MappingFilterProps) {
   const of = (things: readonly { id: string; name: string }[], any: string) => [{ value: ANY, label: any }, ...things.map(({ id, name }) => ({ value: id, label: name }))];
+  const all = rig.mappings.length + rig.voiceMappings.length;
   return (
     <div className={styles.mappingFilter} role="search">
       <Input allowClear aria-label="Search mappings" placeholder="Search" value={filter.text} onChange={({ target }) => onChange({ ...filter, text: target.value })} />
@@ -38,7 +39,7 @@ export function MappingFilter({ rig, filter, shown, onChange }: MappingFilterPro
         ]}
         onChange={(state) => onChange({ ...filter, state: (state || null) as Filter['state'] })}
       />
-      <span role="status">{shown < rig.mappings.length ? `${shown} of ${rig.mappings.length}` : ''}</span>
+      <span role="status">{shown < all ? `${shown} of ${all}` : ''}</span>
     </div>
   );
 }
