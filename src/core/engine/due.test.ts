@@ -19,6 +19,8 @@ describe('the time of what is due next', () => {
     const rig = testRig([{}]);
     rig.outputs[0]!.sendsClock = true;
     const player = play(rig);
+    // The first is wanted at once, and none at an even rate besides.
+    expect([player.engine.dueMs, player.engine.quietUntilMs]).toEqual([0, Infinity]);
     player.engine.take({ kind: 'tick', timeMs: 0 });
     const times = ticksWanted(player, 2880);
     expect(times[0]).toBeCloseTo(60_000 / 120 / 24, 9);

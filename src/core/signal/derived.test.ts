@@ -206,6 +206,10 @@ describe('derived signals between samples', () => {
     move('fog', 20, 0.7);
     run(24, 4000);
     expect([engine.pending, value('speed'), value('follower')]).toEqual([false, 0, expect.closeTo(0.7, 12)]);
+    // What runs out to nothing rests as soon as what ends elsewhere does.
+    move('fog', 4004, 0);
+    run(4008, 8000);
+    expect([engine.pending, value('follower')]).toEqual([false, expect.closeTo(0, 12)]);
     move('bell', 600_000, 1);
     expect([engine.pending, value('steps')]).toEqual([true, expect.closeTo(0, 6)]);
     run(600_004, 600_500);

@@ -1,6 +1,7 @@
 import { finite, number, optional, type Shape } from '../../messages/shapes';
 import { integrate } from '../integrate';
-import { AT_ONCE_MS, REST_MS, type DerivedState, type FormulaKind, type Sources } from './kind';
+import { AT_ONCE_MS, isSame, REST_MS } from './atRest';
+import type { DerivedState, FormulaKind, Sources } from './kind';
 import { signalId } from './together';
 
 /** A signal added up over time, between two ends; it may leak. */
@@ -12,7 +13,7 @@ export interface Accumulate {
   leakPerS?: number;
 }
 
-const rests = ({ lo, hi, leakPerS = 0 }: Accumulate, _: Sources, { x, y }: DerivedState) => integrate(y, x, x, REST_MS, leakPerS, lo, hi) === y;
+const rests = ({ lo, hi, leakPerS = 0 }: Accumulate, _: Sources, { x, y }: DerivedState) => isSame(integrate(y, x, x, REST_MS, leakPerS, lo, hi), y);
 
 export const accumulate: FormulaKind<Accumulate> = {
   name: 'Added up over time',

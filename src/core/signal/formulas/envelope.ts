@@ -1,6 +1,7 @@
 import { milliseconds } from '../../messages/shapes';
 import { attackRelease } from '../../shaping/attackRelease';
-import { AT_ONCE_MS, REST_MS, type DerivedState, type FormulaKind, type Sources } from './kind';
+import { AT_ONCE_MS, isSame, REST_MS } from './atRest';
+import type { DerivedState, FormulaKind, Sources } from './kind';
 import { signalId } from './together';
 
 /** A signal followed, with a time up and another down. */
@@ -11,7 +12,7 @@ export interface Envelope {
   releaseMs: number;
 }
 
-const rests = ({ attackMs, releaseMs }: Envelope, _: Sources, { x, y }: DerivedState) => attackRelease(y, x, x, REST_MS, attackMs, releaseMs) === y;
+const rests = ({ attackMs, releaseMs }: Envelope, _: Sources, { x, y }: DerivedState) => isSame(attackRelease(y, x, x, REST_MS, attackMs, releaseMs), y);
 
 export const envelope: FormulaKind<Envelope> = {
   name: 'Follower',

@@ -71,11 +71,6 @@ export interface FormulaKind<F> {
   value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime, times: SignalTimes): number;
 }
 
-/** Whether something stays where it is is asked for so long, which is how often ticks come. */
-export const REST_MS = 4;
-/** What was at rest goes off with the sample that moves it, in no time. */
-export const AT_ONCE_MS = 1e-6;
-
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 }
