@@ -174,7 +174,42 @@ describe('notes', () => {
     move('fog', 0, 1);
     move('bell', 0, 0);
     move('fog', 0, 0);
-    expect(bytes()).toEqual([on(60), 'A0 3C 7F', off(60)]);
+    expect(bytes()).toEqual([on(60), 'A0 3C 40', 'A0 3C 7F', off(60)]);
+  });
+  it('are told the pressure that there is whenever they are struck, repeats and the same number again as well', () => {
+    const { move, run, bytes } = playing({ signal: 'bell', message: note({ repeat: { rateHz: 10 } }) }, { message: { kind: 'polyPressure', channel: 1, note: { of: 'm0' }, range: [0, 127] } });
+    move('fog', 0, 0);
+    move('bell', 0, 1);
+    expect(bytes()).toEqual([on(60)]);
+    move('fog', 10, 1);
+    run(14, 104);
+    expect(bytes()).toEqual(['A0 3C 7F', off(60), on(60), 'A0 3C 7F']);
+    move('bell', 110, 0);
+    move('fog', 120, 0);
+    move('fog', 130, 1);
+    move('bell', 140, 1);
+    expect(bytes()).toEqual([off(60), on(60), 'A0 3C 7F']);
+    move('bell', 150, 0);
+    move('fog', 160, 0);
+    move('bell', 170, 1);
+    expect(bytes()).toEqual([off(60), on(60), 'A0 3C 00']);
+  });
+  it('carry poly pressure along for every note of a chord that still is theirs', () => {
+    const { move, bytes, sent } = playing(
+      { signal: 'bell', message: note({ channel: 3, chord: [0, 4, 7] }) },
+      { message: { kind: 'polyPressure', channel: 3, note: { of: 'm0' }, range: [0, 127] } },
+      { signal: 'fog.touch', message: note({ channel: 3, note: 64 }) },
+    );
+    const pressed = () => (sent.splice(0), move('fog', 0, 1), bytes());
+    move('fog', 0, 0.5);
+    move('bell', 0, 1);
+    expect(pressed()).toEqual(['A2 3C 7F', 'A2 40 7F', 'A2 43 7F']);
+    move('fog.touch', 0, 1);
+    move('fog', 0, 0.5);
+    expect(pressed()).toEqual(['A2 3C 7F', 'A2 43 7F']);
+    move('bell', 0, 0);
+    move('fog', 0, 0.5);
+    expect(pressed()).toEqual([]);
   });
 });
 

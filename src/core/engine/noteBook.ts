@@ -66,7 +66,7 @@ export class NoteBook {
     if (owner === NOBODY) return;
     this.owners[at] = NOBODY;
     const released = owner > 0 ? owner - 1 : owner;
-    if (released >= 0 && this.latest[released] === note) this.latest[released] = this.anotherOf(output, channel, owner);
+    if (released >= 0 && this.latest[released] === note) this.latest[released] = this.nextOf(released, output, channel);
     this.send(output, released, false, channel, note, releaseVelocity ?? this.releases[at]!);
   }
 
@@ -81,6 +81,13 @@ export class NoteBook {
   /** The note that a mapping struck last, while it sounds; else -1. */
   soundingOf(mapping: number): number {
     return this.latest[mapping] ?? -1;
+  }
+
+  /** The next higher note that an owner sounds on a channel, or -1: by it the notes of a chord are gone through. */
+  nextOf(owner: NoteOwner, output: number, channel: number, note = -1): number {
+    const from = place(output, channel, 0);
+    for (let next = note + 1; next < NOTES; next++) if (this.owners[from + next] === stored(owner)) return next;
+    return -1;
   }
 
   each(visit: (sounding: SoundingNote) => void): void {
@@ -105,12 +112,6 @@ export class NoteBook {
     if (owner >= 0) this.latest[owner] = note;
   }
 
-  /** Another note that an owner sounds on a channel: of a chord one key of which was taken. */
-  private anotherOf(output: number, channel: number, owner: number): number {
-    const from = place(output, channel, 0);
-    for (let note = NOTES - 1; note >= 0; note--) if (this.owners[from + note] === owner) return note;
-    return -1;
-  }
 }
 
 const stored = (owner: NoteOwner) => (owner >= 0 ? owner + 1 : owner);

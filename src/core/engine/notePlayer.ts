@@ -3,6 +3,7 @@ import { CHORD_MOST, RELEASE_VELOCITY } from './noteBook';
 import { NONE } from './planMapping';
 import type { PlannedMapping } from './planMapping';
 import { wanted, type Running } from './running';
+import { pressStruck } from './send';
 import { SLOT, SLOTS } from './slots';
 import type { Note } from '../messages/note';
 
@@ -11,7 +12,7 @@ const FASTEST_REPEAT_HZ = 100;
 /** Strikes, holds, repeats and ends the notes of mappings, by what their note message says. */
 export class NotePlayer {
   constructor(
-    private readonly r: Pick<Running, 'notes' | 'memory' | 'due'>,
+    private readonly r: Running,
     private readonly tempo: { readonly tempoBpm: number },
   ) {}
 
@@ -83,6 +84,7 @@ export class NotePlayer {
       const note = noteOf(message, i);
       if (note >= 0 && note <= 127) this.r.notes.strike(mapping.output, m, message.channel, note, velocity, release);
     }
+    pressStruck(this.r, m);
     if (typeof message.length === 'object') this.r.memory.state[m * SLOTS + SLOT.offMs] = nowMs + message.length.ms;
   }
 

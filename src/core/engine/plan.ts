@@ -33,6 +33,8 @@ export interface Plan extends SignalPlan, VoicePlan {
   addresses: PlannedAddress[];
   /** By address: whether several mappings become one value there. */
   isMerged: Uint8Array;
+  /** By the mapping that sounds notes: those that give them their pressure. */
+  pressures: ReadonlyMap<number, readonly number[]>;
   triggers: PlannedTrigger[];
   ensemble: EnsemblePlan;
   /** Whether a derived signal recalls a scene. */
@@ -55,6 +57,14 @@ export interface Plan extends SignalPlan, VoicePlan {
   /** Coefficients and points of all curves, one after another. */
   curves: Float64Array;
   seed: number;
+}
+
+function pressuresOf(mappings: readonly PlannedMapping[]): Plan['pressures'] {
+  const pressures = new Map<number, number[]>();
+  mappings.forEach(({ follows }, m) => {
+    if (follows !== NONE) pressures.set(follows, [...(pressures.get(follows) ?? []), m]);
+  });
+  return pressures;
 }
 
 /** Of so many places of addresses, or numbers of curves, that are not used any more everything is laid out anew. */
@@ -131,6 +141,7 @@ export function compile(rig: RigDocument, seed = 1, before: Plan | null = null, 
     mappings,
     addresses,
     isMerged: Uint8Array.from(addresses, ({ merge }) => Number(merge !== 'latest')),
+    pressures: pressuresOf(mappings),
     ensemble: planEnsemble(rig, voicePlan.streamIndex, signalIndex),
     hasDerivedTriggers: rig.scenes.some(({ recalledBy }) => recalledBy && find(recalledBy.signal) >= rig.signals.length),
     hasConsequences: signalPlan.springs.length > 0 || rig.scenes.some(({ recalledBy }) => recalledBy),

@@ -1,3 +1,4 @@
+import { NOTHING } from '../messages/kind';
 import { STATUS } from '../midi/message';
 import { merged } from './merge';
 import { NONE, type PlannedMapping } from './planMapping';
@@ -8,6 +9,7 @@ import { hasArrived } from './shape';
 import { BY_PANIC } from './sink';
 import { SLOT, SLOTS } from './slots';
 import { channelOf } from '../messages';
+import { WAITS } from './writer';
 import { forgetVoices } from './voices/switching';
 
 /** Sends the level that stands in `SLOT.level`, where it makes a difference. */
@@ -83,9 +85,29 @@ export function silenceAll(r: Running): void {
   });
 }
 
-function sendPressure({ notes, writer }: Running, m: number, mapping: PlannedMapping, exact: number, still: boolean): boolean {
-  const note = notes.soundingOf(mapping.follows);
-  return note >= 0 && writer.polyPressure(mapping, m, note, exact, still);
+/** The pressure of what another mapping sounds, of each note of its chord. True where it waits for its signal to stand still. */
+function sendPressure({ notes, plan, writer }: Running, m: number, mapping: PlannedMapping, exact: number, still: boolean): boolean {
+  const { follows } = mapping;
+  const struck = notes.soundingOf(follows);
+  if (struck < 0) return false;
+  const value = writer.newPressure(mapping, struck, exact, still);
+  if (value < 0) return value === WAITS;
+  const { output, rig } = plan.mappings[follows]!;
+  const channel = channelOf(rig.message);
+  for (let note = notes.nextOf(follows, output, channel); note >= 0; note = notes.nextOf(follows, output, channel, note)) writer.pressure(mapping, m, note, value);
+  return false;
+}
+
+/** A mapping has struck anew: whatever presses its notes says so again, for they know of no pressure yet. Where none was ever said, none is no news. */
+export function pressStruck(r: Running, m: number): void {
+  const { memory, plan, writer } = r;
+  for (const follower of plan.pressures.get(m) ?? []) {
+    const mapping = plan.mappings[follower]!;
+    const exact = memory.state[follower * SLOTS + SLOT.exact]!;
+    if (!memory.on[follower] || Number.isNaN(exact) || (Math.round(exact) === 0 && writer.sent[mapping.address] === NOTHING)) continue;
+    writer.sent[mapping.address] = NOTHING;
+    sendPressure(r, follower, mapping, exact, true);
+  }
 }
 
 function wait(r: Running, m: number, at: number, waits: boolean): void {

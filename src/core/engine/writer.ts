@@ -1,5 +1,5 @@
 import { STATUS } from '../midi/message';
-import { kindOf, type MessageSpec } from '../messages';
+import { channelOf, kindOf, type MessageSpec } from '../messages';
 import { fillArguments, type OscSent } from '../messages/osc';
 import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
@@ -13,6 +13,9 @@ import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 export const MOVING_STEPS = 0.5 + 0.3;
 /** One that stands still, when it is this far past it (engine.md, Settled: 0.1). */
 export const STILL_STEPS = 0.5 + 0.1;
+/** Of a pressure: there already, or to be sent once its signal stands still. */
+const HELD = -1;
+export const WAITS = -2;
 /** Bytes of a unit to begin with; a longer SysEx makes the buffer grow. */
 const UNIT_BYTES = 64;
 
@@ -96,21 +99,25 @@ export class Writer implements Pen {
     this.selected.forget();
   }
 
-  /** The pressure of a note that sounds; returns what `value` does. */
-  polyPressure(mapping: PlannedMapping, m: number, note: number, exact: number, still: boolean): boolean {
-    const { message } = mapping.rig;
-    if (message.kind !== 'polyPressure') return false;
+  /**
+   * The pressure, of 7 bits, that what sounds under a note struck last does not have yet, and is taken to have from now on; else
+   * `HELD` or `WAITS`. Another note is another value, even where the number is the same.
+   */
+  newPressure(mapping: PlannedMapping, struck: number, exact: number, still: boolean): number {
     const limited = exact < 0 ? 0 : exact > 127 ? 127 : exact;
     const value = Math.round(limited);
     const sent = this.sent[mapping.address]!;
-    if (sent === note * 128 + value) return false;
-    // Another note is another value, even where the number is the same.
-    const away = Math.abs(limited - (sent - note * 128));
-    if (sent >= note * 128 && sent < note * 128 + 128 && exact !== mapping.outLo && exact !== mapping.outHi && away < (still ? STILL_STEPS : MOVING_STEPS)) return away > STILL_STEPS;
-    this.sent[mapping.address] = note * 128 + value;
-    this.three(STATUS.polyPressure | (message.channel - 1), note, value);
+    if (sent === struck * 128 + value) return HELD;
+    const away = Math.abs(limited - (sent - struck * 128));
+    if (sent >= struck * 128 && sent < struck * 128 + 128 && exact !== mapping.outLo && exact !== mapping.outHi && away < (still ? STILL_STEPS : MOVING_STEPS)) return away > STILL_STEPS ? WAITS : HELD;
+    this.sent[mapping.address] = struck * 128 + value;
+    return value;
+  }
+
+  /** The pressure of one note. */
+  pressure(mapping: PlannedMapping, m: number, note: number, value: number): void {
+    this.three(STATUS.polyPressure | (channelOf(mapping.rig.message) - 1), note, value);
     this.flush(mapping.output, m, KEEP);
-    return false;
   }
 
   note(output: number, by: number, on: boolean, channel: number, note: number, velocity: number): void {
