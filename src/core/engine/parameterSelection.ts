@@ -1,10 +1,10 @@
-import { NULL_HALF, SELECT } from '../midi/controllers';
+import { NULL_HALF, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
 
 const NONE = -1;
 
 /**
  * Which parameter data entry is for, per output and channel, from the bytes that left, whoever sent them. Half a selection
- * after the other kind selects nothing.
+ * after the other kind selects nothing, nor does a reset of all controllers (MMA RP-015).
  */
 export class ParameterSelection {
   /** By output and channel: 1 for registered, 0 for others, NONE before any; and the two halves. */
@@ -18,9 +18,13 @@ export class ParameterSelection {
     this.lsb = new Int16Array(outputs * 16).fill(NONE);
   }
 
-  /** A selecting controller left; `channel` from 0. */
+  /** A controller that moves the selection left; `channel` from 0. */
   heard(output: number, channel: number, controller: number, value: number): void {
     const at = output * 16 + channel;
+    if (controller === RESET_CONTROLLERS) {
+      this.registered[at] = NONE;
+      return;
+    }
     const registered = Number(controller >= SELECT.rpnLsb);
     if (this.registered[at] !== registered) {
       this.registered[at] = registered;

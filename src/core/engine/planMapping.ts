@@ -1,4 +1,4 @@
-import { isSelector } from '../midi/controllers';
+import { movesSelection } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import type { RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
@@ -154,7 +154,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     most,
     status: message.kind === 'controlChange' ? STATUS.controlChange | (message.channel - 1) : NONE,
     controller: message.kind === 'controlChange' ? message.controller : NONE,
-    selects: message.kind === 'controlChange' && isSelector(message.controller),
+    selects: message.kind === 'controlChange' && movesSelection(message.controller),
     channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,

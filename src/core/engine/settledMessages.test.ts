@@ -143,6 +143,7 @@ describe('the selected parameter', () => {
     ['101', { signal: 'bell', message: cc(101) }, 'bell 10:1'],
     ['100', { signal: 'bell', message: cc(100) }, 'bell 10:1'],
     ['98', { signal: 'bell', message: cc(98) }, 'bell 10:1'],
+    ['121, which selects none (MMA RP-015)', { signal: 'bell', message: cc(121) }, 'bell 10:1'],
   ])('is selected again after a plain mapping sent %s', (_, other, script) => {
     const player = playing({ message: nrpn }, other);
     perform(player, `fog 0:.5, ${script}`);
@@ -153,7 +154,7 @@ describe('the selected parameter', () => {
   it('is selected again after a scene selected another, and not after one that selected the same', () => {
     const rig = testRig([{ message: nrpn }]);
     const scene = (id: string, ...bytes: number[][]) => ({ id, name: id, mappings: {}, pages: {}, values: {}, glideMs: 0, messages: bytes.map((message) => ({ output: 'weather', bytes: message })) });
-    rig.scenes = [scene('bend range', [0xb0, 101, 0], [0xb0, 100, 0]), scene('same', [0xb0, 99, 2], [0xb0, 98, 44]), scene('elsewhere', [0xb5, 101, 0])];
+    rig.scenes = [scene('bend range', [0xb0, 101, 0], [0xb0, 100, 0]), scene('same', [0xb0, 99, 2], [0xb0, 98, 44]), scene('elsewhere', [0xb5, 101, 0]), scene('reset', [0xb0, 121, 0])];
     const player = play(rig);
     player.move('fog', 0, 0.5);
     const after = (id: string, value: number) => {
@@ -165,6 +166,7 @@ describe('the selected parameter', () => {
     expect(after('bend range', 0.9)).toEqual(['B0 63 02', 'B0 62 2C', 'B0 06 72']);
     expect(after('same', 0.5)).toEqual(['B0 06 40']);
     expect(after('elsewhere', 0.9)).toEqual(['B0 06 72']);
+    expect(after('reset', 0.5)).toEqual(['B0 63 02', 'B0 62 2C', 'B0 06 40']);
   });
 });
 

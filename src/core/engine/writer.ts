@@ -5,7 +5,7 @@ import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
-import { isSelector } from '../midi/controllers';
+import { movesSelection } from '../midi/controllers';
 import { ParameterSelection } from './parameterSelection';
 import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 
@@ -158,7 +158,7 @@ export class Writer implements Pen {
     bytes[1] = data1;
     if (data2 >= 0) bytes[2] = data2;
     this.used[output]! |= 1 << (status & 0x0f);
-    if ((status & 0xf0) === STATUS.controlChange && isSelector(data1)) this.selected.heard(output, status & 0x0f, data1, data2);
+    if ((status & 0xf0) === STATUS.controlChange && movesSelection(data1)) this.selected.heard(output, status & 0x0f, data1, data2);
     this.sink.midi(output, by, bytes, data2 >= 0 ? 3 : 2, address);
   }
 
@@ -200,7 +200,7 @@ export class Writer implements Pen {
     if (status < STATUS.sysEx) this.used[output]! |= 1 << (status & 0x0f);
     for (let i = 0; i + 2 < length && (bytes[i]! & 0xf0) === STATUS.controlChange; i += 3) {
       const controller = bytes[i + 1]!;
-      if (isSelector(controller)) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
+      if (movesSelection(controller)) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
     }
     this.sink.midi(output, m, bytes, length, address);
   }

@@ -49,6 +49,14 @@ describe('an instrument to practise with', () => {
     expect(hear('90 45 7F', '90 46 7F', '91 45 7F', 'B0 7B 00').slice(3)).toEqual(['release 197', 'release 198']);
     expect(hear('B1 78 00', '81 45 40')).toEqual(['release 325', 'hush']);
   });
+  it('a change of mode ends all notes of its channel, and a reset puts back bend, pedal and what is selected (MIDI 1.0, MMA RP-015)', () => {
+    const { hear } = made(2);
+    hear('90 45 7F', '91 45 7F');
+    expect(hear('B0 7E 01')).toEqual(['release 197']);
+    hear('B1 65 00', 'B1 64 00', 'B1 40 7F', 'E1 00 60', '81 45 40');
+    expect(hear('B1 79 00')).toEqual(['tune 325 0', 'release 325']);
+    expect(hear('B1 06 0C', '91 45 7F', 'E1 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 200']);
+  });
   it('of parts sounds one note a channel, the newest, and the end of the one before ends nothing', () => {
     const { hear } = made(2, undefined, true);
     expect(hear('90 45 7F', '91 45 7F', '90 46 7F')).toEqual(['strike 197 0 1.00', 'strike 325 0 1.00', 'release 197', 'strike 198 100 1.00']);

@@ -1,4 +1,4 @@
-import { SELECT } from '../midi/controllers';
+import { ALL_SOUND_OFF, endsAllNotes, NULL_HALF, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
 import { StreamParser } from '../midi/streamParser';
 import type { RigReceiver } from '../rig/document';
@@ -23,8 +23,6 @@ const SUSTAIN = 64;
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
 /** A member bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
 const MEMBER_BEND_SEMITONES = 48;
-const ALL_SOUND_OFF = 120;
-const ALL_NOTES_OFF = 123;
 
 /** The pitch of a note in equal temperament, with a bend in semitones. */
 export function frequencyOf(note: number, bendSemitones: number): number {
@@ -85,10 +83,20 @@ export class Part {
     if (controller === SELECT.rpnMsb) rpn.msb = value;
     if (controller === SELECT.rpnLsb) rpn.lsb = value;
     if (controller === SELECT.dataMsb || controller === SELECT.dataLsb) this.enter(channel, (rpn.msb << 7) | rpn.lsb, controller === SELECT.dataMsb, value);
-    if (controller === SUSTAIN) for (const one of [channel, ...this.zones.membersOf(channel)]) this.sustain(one, value >= 64);
-    if (controller === ALL_SOUND_OFF || controller === ALL_NOTES_OFF) for (const one of [channel, ...this.zones.membersOf(channel)]) this.silence(one);
+    const governed = [channel, ...this.zones.membersOf(channel)];
+    if (controller === SUSTAIN) for (const one of governed) this.sustain(one, value >= 64);
+    if (endsAllNotes(controller)) for (const one of governed) this.silence(one);
+    if (controller === RESET_CONTROLLERS) for (const one of governed) this.reset(one);
     if (controller === ALL_SOUND_OFF) this.player.hush();
     for (const learned of this.sound.learned) if (learned.channel === channel && learned.controller === controller) this.player.set(learned.parameter, value / 127);
+  }
+
+  /** What a reset of all controllers puts back of what it knows (MMA RP-015). */
+  private reset(channel: number): void {
+    Object.assign(this.rpn[channel - 1]!, { msb: NULL_HALF, lsb: NULL_HALF });
+    this.bends[channel - 1] = BEND_CENTRE;
+    this.tuneAgain(channel);
+    this.sustain(channel, false);
   }
 
   /** A value for a registered parameter. A range that one member is told counts for all of its zone. */

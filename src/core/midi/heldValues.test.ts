@@ -27,6 +27,10 @@ describe('what a receiver holds', () => {
   it('keeps no channel mode messages: all notes off is done, not held', () => {
     expect(after('B0 7B 00', 'B0 78 00', 'B0 79 00')).toEqual([]);
   });
+  it('is not what a reset of all controllers took back: only what that leaves alone (MMA RP-015), and what came after it', () => {
+    const moved = ['B0 01 50', 'B0 07 60', 'B0 0A 20', 'B0 0B 40', 'B0 40 7F', 'B0 4A 30', 'B0 5B 11', 'E0 00 60', 'D0 30', 'B0 65 00 B0 64 00 B0 06 0C', 'B1 01 22'];
+    expect(after(...moved, 'B0 79 00', 'B0 40 7F')).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 0C', 'B0 07 60', 'B0 0A 20', 'B0 40 7F', 'B0 4A 30', 'B0 5B 11', 'B1 01 22']);
+  });
   it('has both halves of a 14-bit controller, and nothing of SysEx or clock', () => {
     expect(after('B0 01 40 B0 21 05', 'F0 7E 7F 06 01 F7', 'F8')).toEqual(['B0 01 40', 'B0 21 05']);
   });

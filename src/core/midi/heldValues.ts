@@ -1,4 +1,4 @@
-import { FIRST_MODE, isDataEntry, isSelector, SELECT } from './controllers';
+import { FIRST_MODE, isDataEntry, isSelector, RESET_CONTROLLERS, SELECT, staysAtReset } from './controllers';
 import { splitMessages } from './decode';
 import { STATUS } from './message';
 
@@ -97,6 +97,13 @@ export class HeldValues {
   private controlChange(channel: number, controller: number, value: number): void {
     if (isDataEntry(controller) || isSelector(controller)) return this.parameter(channel, controller, value);
     if (controller < FIRST_MODE) this.controllers[channel * NUMBERS + controller] = value;
+    else if (controller === RESET_CONTROLLERS) this.reset(channel);
+  }
+
+  private reset(channel: number): void {
+    for (let controller = 0; controller < FIRST_MODE; controller++) if (!staysAtReset(controller)) this.controllers[channel * NUMBERS + controller] = UNKNOWN;
+    this.bends[channel] = this.pressures[channel] = UNKNOWN;
+    this.selected[channel] = null;
   }
 
   private parameter(channel: number, controller: number, value: number): void {

@@ -78,6 +78,47 @@ it('notes are gates with the velocity as strength; velocity 0 is the end', () =>
   expect(it.heard).toEqual(['number 2 = 60', 'note 2 60 = 1', 'note 2 60 = 0']);
 });
 
+describe('channel mode messages', () => {
+  it.each([120, 123, 124, 125, 126, 127])('%i lets go of every key of its channel that is held, and of no other (MIDI 1.0, table IV)', (controller) => {
+    const it = listen();
+    it.at(0, 0x90, 60, 1, 0x90, 64, 1, 0x91, 60, 1, 0x80, 64, 0, 0x9a, 60, 1);
+    it.heard.length = 0;
+    it.at(9, 0xb0, controller, 0);
+    expect(it.heard).toEqual(['note 1 60 = 0', `cc 1 ${controller} = 0`]);
+    it.at(12, 0xb0, controller, 0);
+    expect(it.heard.length).toBe(3);
+  });
+  it('121 puts back bends, pressures, modulation, expression and pedals of its channel, and nothing else (MMA RP-015)', () => {
+    const it = listen();
+    it.at(0, 0xe0, 0, 96, 0xd0, 9, 0xa0, 60, 7, 0xb0, 64, 127, 66, 127, 69, 127, 74, 5, 0xb1, 64, 127);
+    for (const controller of [1, 7, 11]) it.at(0, 0xb0, controller, 30, controller + 32, 0);
+    it.heard.length = 0;
+    it.at(50, 0xb0, 121, 0);
+    expect(it.heard).toEqual(['bend 1 = 0', 'pressure 1 = 0', 'poly 1 60 = 0', 'cc 1 64 = 0', 'cc 1 66 = 0', 'cc14 1 1 = 0', 'cc14 1 11 = 16383', 'cc 1 121 = 0']);
+    it.at(60, 0xb0, 43, 1);
+    expect(it.heard.at(-1)).toBe(`cc14 1 11 = ${127 * 128 + 1}`);
+  });
+  it('121 selects no parameter: data entry is a plain controller again', () => {
+    const it = listen();
+    it.at(0, 0xb0, 99, 1, 98, 2, 121, 0, 6, 5);
+    it.sources.settle(20);
+    expect(it.heard).toEqual(['cc 1 121 = 0', 'cc 1 6 = 5']);
+  });
+  it('half a selection after one of the other kind selects nothing', () => {
+    const it = listen();
+    it.at(0, 0xb0, 101, 0, 100, 0, 99, 5, 6, 5);
+    it.sources.settle(20);
+    expect(it.heard).toEqual(['cc 1 6 = 5']);
+  });
+  it('a reset of the system does both on every channel', () => {
+    const it = listen();
+    it.at(0, 0x95, 60, 127, 0xef, 0, 0);
+    it.heard.length = 0;
+    it.at(5, 0xff);
+    expect(it.heard).toEqual(['note 6 60 = 0', 'bend 16 = 0']);
+  });
+});
+
 it.each([
   [[0xe0, 0, 64], 'bend 1 = 0'],
   [[0xe0, 0, 0], 'bend 1 = -1'],

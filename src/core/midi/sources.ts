@@ -1,5 +1,6 @@
 import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
+import { AFTER_RESET, endsAllNotes, isSelector, RESET_CONTROLLERS, SELECT } from './controllers';
 import { noteName } from './describe';
 import { BEND_CENTRE, type MidiMessage } from './message';
 
@@ -8,8 +9,15 @@ const PAIR_MS = 10;
 /** After so many halves that stayed alone a controller counts as plain and waits no more. */
 const LONE = 3;
 const NO_PARAMETER = -1;
+const CHANNELS = 16;
 
 export type SourceListener = (source: SourceReport, timeMs: number, value: number) => void;
+
+/** What a source said last. */
+interface Last {
+  source: SourceReport;
+  value: number;
+}
 
 /** A coarse half that waits for its fine one. */
 interface Waiting {
@@ -33,12 +41,15 @@ interface Halves {
  * and transport. A controller 0-31 that is followed by its partner 32 higher counts as one of 14 bits, and 99/98 or
  * 101/100 with data entry 6/38 as a parameter (MIDI 1.0 Detailed Specification, control change messages). Because the
  * first half of a pair could also be a whole value, it waits a moment for its partner: call `settle` until nothing waits.
+ * What ends all notes lets go of their gates, and what resets all controllers puts back those that it names.
  */
 export class MidiSources {
   private readonly halves = new Map<string, Halves>();
   /** By channel: the parameter that data entry is for, registered ones 16384 higher. */
   private readonly parameters = new Map<number, { msb: number; lsb: number; registered: boolean }>();
   private readonly follower = new ClockFollower();
+  /** By key. */
+  private readonly last = new Map<string, Last>();
 
   constructor(private readonly listener: SourceListener) {}
 
@@ -67,6 +78,12 @@ export class MidiSources {
         return this.emit(RUNNING, timeMs, 1);
       case 'stop':
         return this.emit(RUNNING, timeMs, 0);
+      case 'reset':
+        for (let channel = 1; channel <= CHANNELS; channel++) {
+          this.endNotes(channel, timeMs);
+          this.reset(channel, timeMs);
+        }
+        return;
       default:
         return;
     }
@@ -90,17 +107,10 @@ export class MidiSources {
   }
 
   private controller(channel: number, controller: number, value: number, timeMs: number): void {
+    if (isSelector(controller)) return this.select(channel, controller, value);
+    if (endsAllNotes(controller)) this.endNotes(channel, timeMs);
+    if (controller === RESET_CONTROLLERS) this.reset(channel, timeMs);
     const parameter = this.parameters.get(channel);
-    switch (controller) {
-      case 101:
-      case 99:
-        this.parameters.set(channel, { msb: value, lsb: parameter?.lsb ?? NO_PARAMETER, registered: controller === 101 });
-        return;
-      case 100:
-      case 98:
-        this.parameters.set(channel, { msb: parameter?.msb ?? NO_PARAMETER, lsb: value, registered: controller === 100 });
-        return;
-    }
     const selected = parameter && parameter.msb >= 0 && parameter.lsb >= 0 && !(parameter.msb === 127 && parameter.lsb === 127);
     if (selected && (controller === 6 || controller === 38)) {
       const number = (parameter.msb << 7) | parameter.lsb;
@@ -113,6 +123,31 @@ export class MidiSources {
     this.half(`cc ${channel} ${coarse}`, (fine) => (fine ? wide(channel, coarse) : plain(channel, coarse)), controller < 32, value, timeMs, () =>
       this.emit(plain(channel, controller), timeMs, value),
     );
+  }
+
+  /** Half a selection after the other kind selects nothing. */
+  private select(channel: number, controller: number, value: number): void {
+    const registered = controller === SELECT.rpnMsb || controller === SELECT.rpnLsb;
+    const known = this.parameters.get(channel);
+    const { msb, lsb } = known?.registered === registered ? known : { msb: NO_PARAMETER, lsb: NO_PARAMETER };
+    this.parameters.set(channel, controller === SELECT.rpnMsb || controller === SELECT.nrpnMsb ? { msb: value, lsb, registered } : { msb, lsb: value, registered });
+  }
+
+  private endNotes(channel: number, timeMs: number): void {
+    for (const { source, value } of this.last.values()) if (value > 0 && source.key.startsWith(`note ${channel} `)) this.emit(source, timeMs, 0);
+  }
+
+  private reset(channel: number, timeMs: number): void {
+    this.parameters.delete(channel);
+    for (const halves of this.halves.values()) this.release(halves);
+    for (const { source, value } of this.last.values()) {
+      const rest = afterReset(source, channel);
+      if (rest !== null && value !== rest) this.emit(source, timeMs, rest);
+    }
+    for (const [controller, share] of AFTER_RESET) {
+      const halves = this.halves.get(`cc ${channel} ${controller}`);
+      if (halves) halves.msb = 127 * share;
+    }
   }
 
   /** One half of a value. `alone` is told of a fine half that no coarse one went before. */
@@ -154,8 +189,20 @@ export class MidiSources {
   }
 
   private emit(source: SourceReport, timeMs: number, value: number): void {
+    const last = this.last.get(source.key);
+    if (last) last.value = value;
+    else this.last.set(source.key, { source, value });
     this.listener(source, timeMs, value);
   }
+}
+
+/** Where a reset of all controllers of a channel puts a source (MMA RP-015); null where it leaves it alone. */
+function afterReset({ key, range }: SourceReport, channel: number): number | null {
+  const [kind, of, number] = key.split(' ');
+  if (Number(of) !== channel) return null;
+  if (kind === 'bend' || kind === 'pressure' || kind === 'poly') return 0;
+  const share = kind === 'cc' || kind === 'cc14' ? AFTER_RESET.get(Number(number)) : undefined;
+  return share === undefined ? null : share * range[1];
 }
 
 const GATE = { kind: 'gate', unit: 'unit', range: [0, 1] } satisfies Partial<SourceReport>;

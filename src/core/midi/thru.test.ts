@@ -48,6 +48,27 @@ describe('a thru', () => {
     expect(through(thru, { ...everything, output: 'bell', transpose: -7 }, 0x90, 60, 0)).toBe('weather 92 41 00');
     expect(through(thru, everything, 0x80, 60, 0)).toBeNull();
   });
+  it.each([120, 123, 126])('%i ends what it began of that channel, also where controllers do not pass', (controller) => {
+    const thru = new Thru();
+    const notesAlone: MidiThru = { ...everything, kinds: ['notes'], channel: 5, transpose: 1 };
+    for (const on of [[0x90, 60, 9], [0x90, 64, 9], [0x91, 65, 9]]) through(thru, notesAlone, ...on);
+    expect(through(thru, notesAlone, 0xb0, controller, 0)).toBe('weather 84 3D 40, weather 84 41 40');
+    expect(through(thru, notesAlone, 0x80, 60, 0)).toBeNull();
+    expect(through(thru, everything, 0xb0, controller, 0)).toBe(`weather B0 ${controller.toString(16).toUpperCase()} 00`);
+    expect(through(thru, everything, 0xff)).toBe('weather 84 42 40');
+  });
+  it('a key that is struck twice ends what it began first, whatever it begins now', () => {
+    const thru = new Thru();
+    through(thru, everything, 0x90, 60, 9);
+    expect(through(thru, { ...everything, transpose: 7 }, 0x90, 60, 9)).toBe('weather 80 3C 40, weather 90 43 09');
+    expect(through(thru, everything, 0x80, 60, 0)).toBe('weather 80 43 00');
+  });
+  it('a reset of all controllers puts back what its channel held, also where controllers do not pass', () => {
+    const thru = new Thru();
+    for (const bytes of [[0xe0, 0, 96], [0xe1, 0, 96]]) through(thru, { ...everything, kinds: ['bend'] }, ...bytes);
+    expect(through(thru, { ...everything, kinds: ['bend'] }, 0xb0, 121, 0)).toBe('weather E0 00 40');
+    expect(through(thru, everything, 0xb0, 121, 0)).toBe('weather B0 79 00');
+  });
   it('puts back pedals, bends and pressure that were left held, and nothing that came back by itself', () => {
     const thru = new Thru();
     for (const bytes of [[0xb0, 64, 127], [0xb1, 64, 127], [0xb1, 64, 0], [0xe0, 0, 96], [0xe1, 0, 96], [0xe1, 0, 64], [0xd0, 80], [0xb0, 7, 90]]) through(thru, { ...everything, channel: 4 }, ...bytes);

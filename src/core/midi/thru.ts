@@ -1,3 +1,4 @@
+import { endsAllNotes, RESET_CONTROLLERS } from './controllers';
 import { encode } from './encode';
 import { BEND_CENTRE, type MidiMessage } from './message';
 import type { MidiThru, MidiThruKind, ThruRoute } from '../inputs/kinds/midi';
@@ -19,20 +20,40 @@ const HOLDING_PEDALS: ReadonlySet<number> = new Set([64, 66, 67, 69]);
 export class Thru {
   /** By key of the input: the note as it left. */
   private readonly notes = new Map<string, { output: string; channel: number; note: number }>();
-  /** By what was moved away from rest: the message that puts it back. */
-  private readonly away = new Map<string, { output: string; back: MidiMessage }>();
+  /** By what was moved away from rest: the message that puts it back, and by which channel of the input it was moved. */
+  private readonly away = new Map<string, { from: number; output: string; back: MidiMessage }>();
 
   /** What leaves for a message that arrived. */
   pass(message: MidiMessage, thru: MidiThru | undefined): Passed[] {
     if (message.kind === 'noteOff' || (message.kind === 'noteOn' && message.velocity === 0)) return this.endNote(message);
-    if (!thru || !passes(thru, message)) return [];
-    return routesOf(message, thru).flatMap((route) => {
+    const before = this.before(message);
+    if (!thru || !passes(thru, message)) return before;
+    const passed = routesOf(message, thru).flatMap((route) => {
       const moved = movedBy(message, route);
       if (!moved) return [];
       if (message.kind === 'noteOn' && moved.kind === 'noteOn') this.notes.set(`${message.channel} ${message.note}`, { output: route.output, channel: moved.channel, note: moved.note });
-      else this.remember(route.output, moved);
+      else if ('channel' in message) this.remember(message.channel, route.output, moved);
       return [{ output: route.output, bytes: encode(moved) }];
     });
+    return [...before, ...passed];
+  }
+
+  /**
+   * What leaves before a message, whether that passes or not: a key that is struck again may begin another note by now; where all notes
+   * of a channel end, or its controllers are put back, what went through of it does and is.
+   */
+  private before(message: MidiMessage): Passed[] {
+    if (message.kind === 'noteOn') return this.endNote(OFF(message));
+    if (message.kind === 'reset') return [...this.endNotes(), ...this.putBack()];
+    if (message.kind !== 'controlChange') return [];
+    if (message.controller === RESET_CONTROLLERS) return this.putBack(message.channel);
+    return endsAllNotes(message.controller) ? this.endNotes(message.channel) : [];
+  }
+
+  /** @param channel of the input; all where it is left out */
+  private endNotes(channel?: number): Passed[] {
+    const began = [...this.notes.keys()].map((key) => key.split(' ').map(Number) as [channel: number, note: number]);
+    return began.filter(([from]) => channel === undefined || from === channel).flatMap(([from, note]) => this.endNote(OFF({ channel: from, note })));
   }
 
   /** Whether anything that it began goes elsewhere than the thru says now. */
@@ -42,10 +63,15 @@ export class Thru {
 
   /** The messages that put back what was held besides notes; afterwards nothing is held. */
   letGo(): Passed[] {
-    const back = [...this.away.values()].map(({ output, back: message }) => ({ output, bytes: encode(message) }));
-    this.away.clear();
     this.notes.clear();
-    return back;
+    return this.putBack();
+  }
+
+  /** @param channel of the input; all where it is left out */
+  private putBack(channel?: number): Passed[] {
+    const back = [...this.away].filter(([, { from }]) => channel === undefined || from === channel);
+    for (const [key] of back) this.away.delete(key);
+    return back.map(([, { output, back: message }]) => ({ output, bytes: encode(message) }));
   }
 
   private endNote(message: Extract<MidiMessage, { kind: 'noteOn' | 'noteOff' }>): Passed[] {
@@ -56,14 +82,17 @@ export class Thru {
     return [{ output: went.output, bytes: encode({ ...message, channel: went.channel, note: went.note }) }];
   }
 
-  private remember(output: string, message: MidiMessage): void {
+  private remember(from: number, output: string, message: MidiMessage): void {
     const back = atRest(message);
     if (!back) return;
     const key = back.kind === 'controlChange' ? `${output} ${back.channel} ${back.controller}` : `${output} ${back.channel} ${back.kind}`;
     if (encode(back).join() === encode(message).join()) this.away.delete(key);
-    else this.away.set(key, { output, back });
+    else this.away.set(key, { from, output, back });
   }
 }
+
+/** MIDI 1.0 recommends 64 where nothing tells how a key was let go of. */
+const OFF = ({ channel, note }: { channel: number; note: number }) => ({ kind: 'noteOff', channel, note, velocity: 64 }) as const;
 
 /** The message that puts back what this one moves, for what would go on sounding otherwise. */
 function atRest(message: MidiMessage & { channel?: number }): (MidiMessage & { channel: number }) | null {

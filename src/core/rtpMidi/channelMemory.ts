@@ -1,4 +1,4 @@
-import { FIRST_MODE, isDataEntry, isSelector, NULL_HALF, SELECT } from '../midi/controllers';
+import { endsAllNotes, FIRST_MODE, isDataEntry, isSelector, NULL_HALF, RESET_CONTROLLERS, SELECT, staysAtReset } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 
 const NUMBERS = 128;
@@ -16,12 +16,6 @@ export interface ParameterState {
   lsb: number | null;
   steps: number | null;
 }
-
-/** What a reset of all controllers leaves alone (MMA RP-015): banks, volume, pan, effects, sounds, and channel mode. */
-const stays = (controller: number) => controller === 0 || controller === 32 || controller === 7 || controller === 10 || (controller >= 70 && controller <= 79) || (controller >= 91 && controller <= 95) || controller >= FIRST_MODE;
-const ALL_SOUND_OFF = 120;
-const RESET_CONTROLLERS = 121;
-const ALL_NOTES_OFF = 123;
 
 /** Where one channel of a stream stands. Both ends keep one: the sender to write journals, the receiver to compare with them. */
 export class ChannelMemory {
@@ -95,8 +89,7 @@ export class ChannelMemory {
   private mode(controller: number): void {
     this.controllers[controller] = (this.controllers[controller] === UNKNOWN ? 1 : this.controllers[controller]! + 1) % COUNTED;
     if (controller === RESET_CONTROLLERS) this.reset();
-    // Those above all notes off end all notes, too (MIDI 1.0, channel mode messages).
-    else if (controller === ALL_SOUND_OFF || controller >= ALL_NOTES_OFF) {
+    else if (endsAllNotes(controller)) {
       this.notes.fill(0);
       for (let note = 0; note < NUMBERS; note++) this.forgotten(ITEM.note + note);
     }
@@ -105,7 +98,7 @@ export class ChannelMemory {
 
   private reset(): void {
     for (let controller = 0; controller < FIRST_MODE; controller++) {
-      if (stays(controller)) continue;
+      if (staysAtReset(controller)) continue;
       this.controllers[controller] = UNKNOWN;
       this.forgotten(ITEM.controller + controller);
     }

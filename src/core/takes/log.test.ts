@@ -57,7 +57,7 @@ describe('the log of a take', () => {
         const { sent, pieces, beginning } = performed(first, steps, at % steps.length);
         expect(replayed(beginning, pieces)).toEqual(sent);
       }),
-      { numRuns: 3000 },
+      { numRuns: 1000 },
     );
   });
   it('says the events as they were, values of any kind, and takes few bytes for them', () => {

@@ -61,6 +61,31 @@ describe('plain MIDI', () => {
   });
 });
 
+describe('channel mode messages', () => {
+  it.each([120, 123, 124, 125, 126, 127])('%i ends all notes of its channel (MIDI 1.0, table IV)', (controller) => {
+    const { hear } = feed('all');
+    hear([0x90, 60, 100], [0x90, 64, 100], [0x91, 62, 100]);
+    expect(hear([0xb0, controller, 0]).map(({ kind, voice }) => `${kind} ${voice}`)).toEqual(['off 188', 'off 192']);
+  });
+  it('121 puts back bend, pressure and pedals of its channel, and selects no parameter; slides stay (MMA RP-015)', () => {
+    const { hear } = feed('all');
+    hear([0x90, 60, 100], [0xe0, 0, 0x60], [0xd0, 90], [0xb0, 74, 100], [0xa0, 60, 99], [0xb0, 101, 0], [0xb0, 100, 0]);
+    expect(hear([0xb0, 121, 0])).toEqual([
+      { stream: 's0', kind: 'move', voice: 188, pitch: 60 },
+      { stream: 's0', kind: 'move', voice: 188, pressure: 0 },
+      ...[64, 65, 66, 67].map((voice) => ({ stream: 's0', kind: 'pedal', voice, value: 0 })),
+    ]);
+    hear([0xb0, 6, 12]);
+    expect(hear([0x90, 62, 127], [0xe0, 0, 0x60])).toMatchObject([{ pitch: 62, pressure: 0, slide: 100 / 127 }, { pitch: 61 }, { pitch: 63 }]);
+  });
+  it('on the manager of a zone go for all of it', () => {
+    const { hear } = feed('all');
+    hear(...rpn(1, 6, 3), [0x91, 60, 100], [0x92, 64, 100], [0x95, 67, 100], [0xe1, 0, 0x60], [0xe5, 0, 0x60]);
+    expect(hear([0xb0, 121, 0]).filter(({ kind }) => kind === 'move').map(({ voice, pitch, pressure }) => [voice, pitch ?? pressure])).toEqual([[316, 60], [316, 0], [448, 64], [448, 0]]);
+    expect(hear([0xb0, 123, 0]).map(({ voice }) => voice)).toEqual([316, 448]);
+  });
+});
+
 describe('MPE (RP-053)', () => {
   it('RPN 6 makes a zone: 48 semitones for its members, 2 for its manager, whose bend comes on top', () => {
     const { hear } = feed('all');

@@ -1,5 +1,5 @@
 import { noteName } from '../midi/describe';
-import { NULL_HALF, SELECT } from '../midi/controllers';
+import { endsAllNotes, NULL_HALF, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
 import type { RigStream } from '../rig/voices';
 import { voiceEvent, type VoiceEvent } from './event';
@@ -41,8 +41,6 @@ const MOST = 127;
 const SLIDE = 74;
 const FIRST_PEDAL = 64;
 const LAST_PEDAL = 69;
-const ALL_SOUND_OFF = 120;
-const ALL_NOTES_OFF = 123;
 const BEND_RANGE_RPN = 0;
 const MPE_RPN = 6;
 /** Where nobody said otherwise (MIDI 1.0; MPE 1.0, section 2.4). */
@@ -116,7 +114,9 @@ export class MidiStreams {
       case 'controlChange':
         return this.controller(message.channel, message.controller, message.value);
       case 'reset':
-        return this.endAll();
+        this.endAll();
+        for (let channel = 1; channel <= CHANNELS; channel++) this.reset(channel);
+        return;
       default:
         return;
     }
@@ -155,14 +155,34 @@ export class MidiStreams {
       case SLIDE:
         of.slide = value / MOST;
         return this.moved(channel, 'slide');
-      case ALL_SOUND_OFF:
-      case ALL_NOTES_OFF: {
-        const zone = this.zoneOf(channel);
-        for (const voice of [...this.sounding]) if (voice.channel === channel || (zone !== null && channel === managerChannel(zone) && this.zoneOf(voice.channel) === zone)) this.end(voice.channel, voice.note, NaN);
-        return;
-      }
+      case RESET_CONTROLLERS:
+        return this.reset(channel);
     }
-    if (controller < FIRST_PEDAL || controller > LAST_PEDAL) return;
+    if (endsAllNotes(controller)) for (const voice of this.sounding.filter((one) => this.governs(channel, one.channel))) this.end(voice.channel, voice.note, NaN);
+    if (controller >= FIRST_PEDAL && controller <= LAST_PEDAL) this.pedal(channel, controller, value);
+  }
+
+  /** Bends, pressures and pedals are put back, and no parameter is selected; slides stay (MMA RP-015: sound controllers do). */
+  private reset(channel: number): void {
+    this.channels.forEach((of, number) => {
+      if (this.governs(channel, number)) Object.assign(of, { bend: 0, pressure: 0, msb: NULL_HALF, lsb: NULL_HALF });
+    });
+    for (const voice of this.sounding) {
+      if (!this.governs(channel, voice.channel)) continue;
+      voice.pressure = 0;
+      this.tell(voice, 'bend');
+      this.tell(voice, 'pressure');
+    }
+    for (const controller of RESET_PEDALS) this.pedal(channel, controller, 0);
+  }
+
+  /** Whether what a channel is told goes for another: it is that one, or the manager of its zone. */
+  private governs(channel: number, other: number): boolean {
+    const zone = this.zoneOf(channel);
+    return other === channel || (other > 0 && zone !== null && channel === managerChannel(zone) && this.zoneOf(other) === zone);
+  }
+
+  private pedal(channel: number, controller: number, value: number): void {
     const zone = this.zoneOf(channel);
     for (const { id, notes } of this.streams) {
       if (notes.of === 'channel' && notes.channel !== channel) continue;

@@ -138,6 +138,8 @@ export class MidiFeed {
 
   private hear(message: MidiMessage): void {
     const { feed, timeMs } = this;
+    // Whoever watches the port it comes from hears of it there; it is nothing that was played.
+    if (message.kind === 'activeSensing') return;
     const bytes = encode(message);
     if (this.player.cameBack(feed.input, message)) {
       this.intake.showRaw(feed, () => ({ hubTimeMs: timeMs, text: describe(message), bytes: hexOf(bytes) }));
@@ -159,6 +161,13 @@ export class MidiFeed {
 
   private passOn(message: MidiMessage): void {
     for (const { output, bytes } of this.through.pass(message, this.thru)) this.player.pass(this.name, output, bytes);
+  }
+
+  /** The device has stopped saying that it is there. */
+  missed(): void {
+    this.feed.remark = 'has stopped saying that it is there: see to its cable';
+    this.letGo();
+    this.intake.letGo(this.feed);
   }
 
   /** Ends the voices of the feed and the notes that went through, and puts back what was held besides. */

@@ -1,8 +1,10 @@
+import { STATUS } from '../../core/midi/message';
 import { samePort, type PortIdentity } from '../../core/midi/portName';
 import type { Player } from '../player';
 import type { NativePorts, PortHandle } from '../ports/nativePorts';
 import { hubTimeMs } from '../time';
 import type { Intake } from './intake';
+import { LifeSign } from './lifeSign';
 import { MidiFeed } from './midiFeed';
 
 /** So many ports are listened to at once; a port costs a thread. */
@@ -12,6 +14,7 @@ interface Listened {
   at: PortIdentity;
   port: PortHandle;
   midi: MidiFeed | null;
+  life: LifeSign;
 }
 
 /** Listens to the MIDI ports of this computer's own system, as they come and go. */
@@ -33,8 +36,7 @@ export class NativeMidi {
   changed(): void {
     const { inputs } = this.ports;
     for (const gone of this.listened.filter(({ at }) => !inputs.some((there) => samePort(there, at)))) {
-      gone.port.close();
-      gone.midi?.close();
+      closeOne(gone);
       this.listened.splice(this.listened.indexOf(gone), 1);
     }
     for (const at of inputs) if (this.listened.length < MOST_PORTS && !this.listened.some((known) => samePort(known.at, at))) this.listen(at);
@@ -45,14 +47,12 @@ export class NativeMidi {
   }
 
   close(): void {
-    for (const { midi, port } of this.listened.splice(0)) {
-      midi?.close();
-      port.close();
-    }
+    this.listened.splice(0).forEach(closeOne);
   }
 
   private listen(at: PortIdentity): void {
-    const listened = { at, midi: null } as Omit<Listened, 'port'> & { port?: PortHandle };
+    const life = new LifeSign(() => listened.midi?.missed());
+    const listened = { at, midi: null, life } as Omit<Listened, 'port'> & { port?: PortHandle };
     listened.port = this.ports.want(
       { direction: 'in', at },
       {
@@ -60,13 +60,25 @@ export class NativeMidi {
         state: (away) => {
           if (away === null) listened.midi ??= new MidiFeed({ report: at.report, name: at.report }, { connection: `port ${at.report} ${at.slot}`, where: 'MIDI port' }, this.player, this.intake);
           else {
+            life.stop();
             listened.midi?.close();
             listened.midi = null;
           }
         },
-        heard: (bytes) => listened.midi?.push(bytes, hubTimeMs()),
+        heard: (bytes) => {
+          const timeMs = hubTimeMs();
+          life.heard(timeMs);
+          if (bytes[0] === STATUS.activeSensing) life.given();
+          else listened.midi?.push(bytes, timeMs);
+        },
       },
     );
     this.listened.push(listened as Listened);
   }
+}
+
+function closeOne({ midi, port, life }: Listened): void {
+  life.stop();
+  midi?.close();
+  port.close();
 }

@@ -45,4 +45,13 @@ describe('StandInReceiver', () => {
     hear(0xb1, 123, 0);
     expect(heard).toEqual(['note 1 60 0', 'note 2 61 0']);
   });
+  it('ends them on a change of mode as well, and puts back what a reset of all controllers names (MIDI 1.0, MMA RP-015)', () => {
+    const { heard, hear } = listening();
+    for (const bytes of [[0x90, 60, 1], [0xb0, 1, 9], [0xb0, 7, 9], [0xb0, 11, 9], [0xb1, 64, 9], [0xe0, 0, 0]]) hear(...bytes);
+    heard.length = 0;
+    hear(0xb0, 127, 0);
+    expect(heard.splice(0)).toEqual(['note 1 60 0']);
+    hear(0xb0, 121, 0);
+    expect(heard).toEqual(['controlChange 1 1 0', 'controlChange 1 11 127', 'pitchBend 1 0 8192']);
+  });
 });

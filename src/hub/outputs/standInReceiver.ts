@@ -1,4 +1,5 @@
-import type { MidiMessage } from '../../core/midi/message';
+import { AFTER_RESET, endsAllNotes, RESET_CONTROLLERS } from '../../core/midi/controllers';
+import { BEND_CENTRE, type MidiMessage } from '../../core/midi/message';
 import { StreamParser } from '../../core/midi/streamParser';
 import type { Heard } from '../../protocol/frames';
 import type { Outgoing } from './outgoing';
@@ -46,7 +47,8 @@ export class StandInReceiver implements OutputSink {
   private hear(message: MidiMessage): void {
     switch (message.kind) {
       case 'controlChange':
-        if (message.controller === 120 || message.controller === 123) this.silence(message.channel);
+        if (endsAllNotes(message.controller)) this.silence(message.channel);
+        else if (message.controller === RESET_CONTROLLERS) this.reset(message.channel);
         else this.set(CONTROLLER, message.channel, message.controller, message.value);
         return;
       case 'noteOn':
@@ -60,7 +62,13 @@ export class StandInReceiver implements OutputSink {
     }
   }
 
-  /** All sound off and all notes off: every note of the channel ends. */
+  /** What the channel was told of the controllers that are named, and its bend, are put back (MMA RP-015). */
+  private reset(channel: number): void {
+    for (const [controller, share] of AFTER_RESET) if (this.values[placeOf(CONTROLLER, channel, controller)]! !== NEVER) this.set(CONTROLLER, channel, controller, 127 * share);
+    if (this.values[placeOf(BEND, channel, 0)]! !== NEVER) this.set(BEND, channel, 0, BEND_CENTRE);
+  }
+
+  /** Every note of the channel ends. */
   private silence(channel: number): void {
     for (let note = 0; note < NUMBERS; note++) if (this.values[placeOf(NOTE, channel, note)]! > 0) this.set(NOTE, channel, note, 0);
   }

@@ -41,6 +41,6 @@ function open(): void {
   const names = Array.from({ length: port.getPortCount() }, (_, i) => port.getPortName(i));
   const place = identify(names, process.platform).findIndex((there) => samePort(there, opening.at));
   if (place < 0) throw new Error('it is not there any more');
-  if (port instanceof Input) port.ignoreTypes(false, false, true);
+  if (port instanceof Input) port.ignoreTypes(false, false, false);
   port.openPort(place);
 }

@@ -8,7 +8,7 @@ import { ScoreReader, ScoreWriter } from '../../core/takes/score';
 import { shownBeyond, shownOf, shownTogether } from '../../core/takes/shown';
 import type { Mark } from '../../core/takes/take';
 import { NONE, notesOf } from '../../core/takes/notes';
-import { settle } from '../../core/takes/tidy/settle';
+import { settle, spellOutEnds } from '../../core/takes/tidy/settle';
 import { check } from '../../protocol/check';
 import { LIMITS } from '../../protocol/limits';
 import { NoMidiFile, readMidiFile } from '../../protocol/midiFile';
@@ -64,7 +64,7 @@ async function midiTake(name: string, bytes: Uint8Array, rig: Into, nowMs: numbe
   }
   const output = firstTaking(rig.document, 'midi')?.id ?? rig.document.outputs[0]?.id;
   if (output === undefined) throw new ProblemError('invalid', 'file', 'The rig has no output that a MIDI file could be played to: add one on Outputs first.');
-  const read = file.messages.map(({ timeMs, track, bytes: message }) => ({ atMs: timeMs, source: { output, who: 'take' as const, mapping: track }, bytes: message }));
+  const read = spellOutEnds(file.messages.map(({ timeMs, track, bytes: message }) => ({ atMs: timeMs, source: { output, who: 'take' as const, mapping: track }, bytes: message })));
   const messages = settle(read);
   const endless = notesOf(read).filter(({ off }) => off === NONE).length;
   const writer = new ScoreWriter();

@@ -1,6 +1,7 @@
+import { endsAllNotes } from '../../midi/controllers';
 import { STATUS } from '../../midi/message';
 import { RELEASE_VELOCITY } from '../../engine/noteBook';
-import { beginsNote, endsNote, keyOf } from '../notes';
+import { beginsNote, channelOf, endsNote, isOfChannel, keyOf, statusOf } from '../notes';
 import type { ScoreMessage } from '../score';
 
 /**
@@ -24,6 +25,19 @@ export function settle(messages: readonly ScoreMessage[]): ScoreMessage[] {
   const lastMs = settled.at(-1)?.atMs ?? 0;
   for (const message of sounding.values()) settled.push(endOf(message, lastMs));
   return settled;
+}
+
+/** In the order of their times: before each message that ends all notes of its channel the end of every note that it ends (MIDI 1.0, channel mode messages). */
+export function spellOutEnds(messages: readonly ScoreMessage[]): ScoreMessage[] {
+  const sounding = new Map<string, ScoreMessage>();
+  return messages.flatMap((message) => {
+    if (beginsNote(message)) sounding.set(keyOf(message), message);
+    else if (endsNote(message)) sounding.delete(keyOf(message));
+    if (!isOfChannel(message) || statusOf(message) !== STATUS.controlChange || !endsAllNotes(message.bytes[1]!)) return [message];
+    const ended = [...sounding].filter(([, begun]) => begun.source.output === message.source.output && channelOf(begun) === channelOf(message));
+    for (const [key] of ended) sounding.delete(key);
+    return [...ended.map(([, begun]) => endOf(begun, message.atMs)), message];
+  });
 }
 
 const endOf = ({ source, bytes }: ScoreMessage, atMs: number): ScoreMessage => ({ atMs, source, bytes: Uint8Array.of(STATUS.noteOff | (bytes[0]! & 0x0f), bytes[1]!, RELEASE_VELOCITY) });

@@ -4,6 +4,7 @@ import { hexOf } from '../../midi/describe';
 import { MODE_NAMES } from '../../voices/scale';
 import { lineOf } from '../notes';
 import type { ScoreMessage } from '../score';
+import { spellOutEnds } from './settle';
 import { SUNG_RECIPE, tidy, type TidyStep } from './index';
 import { nearestLineMs, type Quantise } from './quantise';
 import { thin } from './thin';
@@ -41,6 +42,17 @@ describe('quantise', () => {
     expect(after(bent, STRAIGHT)).toEqual(['125 E0 00 46', '125 90 3C 5A', '136.719 E0 00 4B', '249.023 80 3C 40', '250 90 3E 5A', '424 80 3E 40']);
     // A grace note in front of the beat: both go to it, the first sounds first, and is not nothing.
     expect(after([on(110, 60), off(120, 60), on(130, 62), off(200, 62)], STRAIGHT)).toEqual(['125 90 3C 5A', '125 90 3E 5A', '135 80 3C 40', '195 80 3E 40']);
+  });
+});
+
+describe('what ends all notes of a channel', () => {
+  it.each([120, 123, 126])('%i has the end of each that sounds there before it (MIDI 1.0, channel mode messages)', (controller) => {
+    const messages = [on(0, 60), on(10, 64), say(20, 0x91, 67, 90), off(30, 64), cc(50, 0, controller), off(60, 60), cc(70, 0, controller)];
+    expect(words(spellOutEnds(messages))).toEqual(words([...messages.slice(0, 4), off(50, 60), ...messages.slice(4)]));
+  });
+  it('is nothing else: not a controller, a reset, another output, or a packet of OSC', () => {
+    const messages = [on(0, 60), cc(10, 0, 121), cc(20, 0, 122), cc(30, 0, 64), { ...cc(40, 0, 123), source: { ...SOURCE, output: 'hull' } }, say(50, 0x2f, 0xb0, 123, 0)];
+    expect(spellOutEnds(messages)).toEqual(messages);
   });
 });
 
