@@ -70,6 +70,11 @@ export class NoteBook {
     this.send(output, released, false, channel, note, releaseVelocity ?? this.releases[at]!);
   }
 
+  /** Ends what every key of a channel sounds, whoever struck it. */
+  endChannel(output: number, channel: number): void {
+    for (let note = 0; note < NOTES; note++) this.endKey(output, channel, note);
+  }
+
   /** Ends all notes of one owner. A mapping that sounds nothing costs nothing: Panic asks this of every one. */
   endAll(owner: NoteOwner): void {
     if (owner >= 0 && this.soundingOf(owner) < 0) return;

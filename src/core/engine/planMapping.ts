@@ -1,4 +1,4 @@
-import { movesSelection } from '../midi/controllers';
+import { isPlain } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import type { RigMapping, RigSignal, Shaping } from '../rig/document';
 import { monotoneSegments, SEGMENT } from '../shaping/curve';
@@ -67,11 +67,9 @@ export interface PlannedMapping {
   /** The smallest and largest number that the message holds. */
   least: number;
   most: number;
-  /** Status byte and number of a plain controller; NONE for every other message. */
+  /** Status byte, number and bit of the channel of a plain controller; NONE for every other message. */
   status: number;
   controller: number;
-  /** Whether that controller selects a parameter, and the bit of its channel. */
-  selects: boolean;
   channelBit: number;
   isOsc: boolean;
   /** Whether the level is turned into on and off at all, and how. */
@@ -152,9 +150,8 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     outMid: Math.round((outLo + outHi) / 2),
     least,
     most,
-    status: message.kind === 'controlChange' ? STATUS.controlChange | (message.channel - 1) : NONE,
+    status: message.kind === 'controlChange' && isPlain(message.controller) ? STATUS.controlChange | (message.channel - 1) : NONE,
     controller: message.kind === 'controlChange' ? message.controller : NONE,
-    selects: message.kind === 'controlChange' && movesSelection(message.controller),
     channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,

@@ -137,6 +137,30 @@ describe('a note whose key another mapping took', () => {
   });
 });
 
+describe('what ends all notes of a channel', () => {
+  const latched = () => testRig([{ signal: 'bell', message: { ...note(), length: 'untilPressedAgain' } as RigMapping['message'] }, { signal: 'fog.touch', message: cc(123) }]);
+  const pressed = (player: ReturnType<typeof play>, timeMs: number) => (player.move('bell', timeMs, 1), player.move('bell', timeMs + 1, 0), player.bytes());
+  it.each<[string, (player: ReturnType<typeof play>) => void]>([
+    ['a mapping sends it', (player) => player.move('fog.touch', 10, 1)],
+    ['a person sends it', (player) => player.engine.take({ kind: 'send', output: 'weather', bytes: Uint8Array.of(0xb0, 123, 0), timeMs: 10 })],
+    ['what goes through has it', (player) => player.engine.take({ kind: 'pass', input: 'deck', output: 'weather', bytes: Uint8Array.of(0xb0, 126, 1), timeMs: 10 })],
+    ['it says all sound off', (player) => player.engine.take({ kind: 'send', output: 'weather', bytes: Uint8Array.of(0xb0, 120, 0), timeMs: 10 })],
+  ])('ends the notes of the book as well, so that the next press strikes again: %s', (_, said) => {
+    const player = play(latched());
+    expect(pressed(player, 0)).toEqual(['90 3E 64']);
+    said(player);
+    expect(player.bytes().slice(1)).toEqual(['80 3E 40']);
+    expect(pressed(player, 20)).toEqual(['90 3E 64']);
+  });
+  it('leaves other channels, and what only resets controllers', () => {
+    const player = play(latched());
+    pressed(player, 0);
+    for (const bytes of [[0xb1, 123, 0], [0xb0, 121, 0], [0xb0, 122, 0]]) player.engine.take({ kind: 'send', output: 'weather', bytes: Uint8Array.from(bytes), timeMs: 10 });
+    player.sent.length = 0;
+    expect(pressed(player, 20)).toEqual(['80 3E 40']);
+  });
+});
+
 describe('the selected parameter', () => {
   const nrpn: MessageSpec = { kind: 'parameter', channel: 1, registered: false, parameter: 300, bits: 7, range: [0, 127] };
   it.each<[string, Partial<RigMapping>, string]>([

@@ -16,7 +16,7 @@ export function waysFor(plan: Plan, sink: MessageSink, running: () => Running): 
   };
   const byOwner = (owner: number) => (owner >= 0 ? owner : owner === HAND ? BY_HAND : owner === TAKE ? BY_TAKE : owner <= FIRST_VOICE ? byVoice(owner) : owner <= FIRST_THRU ? BY_THRU : BY_SCENE);
   return {
-    writer: new Writer(plan.addresses.length, plan.slowOutput, sink),
+    writer: new Writer(plan.addresses.length, plan.slowOutput, sink, (output, channel) => running().notes.endChannel(output, channel)),
     notes: new NoteBook(plan.outputIds.length, plan.mappings.length, (output, owner, on, channel, note, velocity) => running().writer.note(output, byOwner(owner), on, channel, note, velocity)),
     active: new ActiveSet(plan.mappings.length),
     moving: allMoving(plan),

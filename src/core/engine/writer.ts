@@ -5,7 +5,7 @@ import { NOTHING, type Pen } from '../messages/kind';
 import { placesBy } from './memory';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
-import { movesSelection } from '../midi/controllers';
+import { endsAllNotes, movesSelection } from '../midi/controllers';
 import { ParameterSelection } from './parameterSelection';
 import { BY_CLOCK, KEEP, type MessageSink } from './sink';
 
@@ -36,6 +36,8 @@ export class Writer implements Pen {
     addresses: number,
     private readonly slowOutput: readonly boolean[],
     private readonly sink: MessageSink,
+    /** Told that what left ends all notes of a channel. @param channel 1 to 16 */
+    private readonly onNotesEnd: (output: number, channel: number) => void,
   ) {
     this.sent = new Float64Array(addresses).fill(NOTHING);
     this.selected = new ParameterSelection(slowOutput.length);
@@ -71,7 +73,6 @@ export class Writer implements Pen {
       bytes[0] = mapping.status;
       bytes[1] = mapping.controller;
       bytes[2] = value;
-      if (mapping.selects) this.selected.heard(output, mapping.status & 0x0f, mapping.controller, value);
       this.used[output]! |= mapping.channelBit;
       this.sink.midi(output, m, bytes, 3, address);
       return false;
@@ -203,5 +204,6 @@ export class Writer implements Pen {
       if (movesSelection(controller)) this.selected.heard(output, bytes[i]! & 0x0f, controller, bytes[i + 2]!);
     }
     this.sink.midi(output, m, bytes, length, address);
+    if (length === 3 && (status & 0xf0) === STATUS.controlChange && endsAllNotes(bytes[1]!)) this.onNotesEnd(output, (status & 0x0f) + 1);
   }
 }

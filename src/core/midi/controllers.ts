@@ -30,3 +30,6 @@ export const AFTER_RESET: ReadonlyMap<number, 0 | 1> = new Map([[1, 0], [11, 1],
 
 /** Whether a controller makes another parameter the selected one, or none. */
 export const movesSelection = (controller: number): boolean => isSelector(controller) || controller === RESET_CONTROLLERS;
+
+/** Whether a controller is a value that is held and nothing else: it selects nothing and ends nothing. */
+export const isPlain = (controller: number): boolean => !isSelector(controller) && controller < FIRST_MODE;
