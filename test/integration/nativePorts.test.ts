@@ -80,6 +80,13 @@ describe.skipIf(!hasMidiSystem)('native MIDI ports', () => {
     horn.say('burst 200');
     await waitFor('all of it', () => horn.lines.slice(mark).filter((line) => line.startsWith('B0 14')).length >= 200);
     expect(horn.lines.slice(mark).filter((line) => line.startsWith('B0 14'))).toEqual(Array.from({ length: 200 }, (_, i) => `B0 14 ${(i % 128).toString(16).toUpperCase().padStart(2, '0')}`));
+    // What says that it is there and then nothing any more was pulled out: what it holds ends.
+    await pumice.give({ kind: 'setInput', input: input.id, set: { thru: { output: 'weather', channels: [1], kinds: ['notes'] } } });
+    await waitFor('its note to go through', () => {
+      for (const line of ['FE', '80 31 40', '90 31 33']) horn.say(line);
+      return horn.lines.includes('90 31 33');
+    });
+    await waitFor('its end', () => horn.lines.lastIndexOf('80 31 40') > horn.lines.lastIndexOf('90 31 33'));
     await pumice.give({ kind: 'setInput', input: input.id, set: { thru: null } });
   });
 
