@@ -7,7 +7,7 @@ import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
 import { saysTheSame } from './scenes';
-import { mergeAgain } from './send';
+import { liftPedal, mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
 import { liftPedals } from './voices/pedals';
@@ -26,6 +26,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   endLives(r, ends);
   for (const v of leaves) liftPedals(r, v);
   const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
+  liftPedalsOf(r, carried, plan);
   const sameKeys = endNotesOf(r, carried, places, plan);
   const sounding: SoundingNote[] = [];
   if (!sameKeys) notes.each((note) => sounding.push({ ...note, output: places[note.output]!, owner: note.owner >= 0 ? carried.noteKeeper[note.owner]! : note.owner }));
@@ -44,6 +45,12 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const anew = new Set(carried.comeOn);
   for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
+}
+
+/** Lifts the pedals of addresses that nothing plays any more in another plan. */
+function liftPedalsOf(r: Running, { memory: { on } }: CarriedOver, plan: Plan): void {
+  const isPlayed = (key: string) => plan.addresses.some((other) => other.key === key && other.mappings.some((m) => on[m]));
+  r.plan.addresses.forEach(({ key }, address) => liftPedal(r, address, () => isPlayed(key)));
 }
 
 /**

@@ -5,7 +5,7 @@ import { glideTo } from './glides';
 import { goOff, isThere } from './memory';
 import { passMessage, SCENE } from './pass';
 import type { Running } from './running';
-import { mergeAgain } from './send';
+import { liftPedal, mergeAgain } from './send';
 import { BY_SCENE } from './sink';
 import { SLOTS } from './slots';
 import { setAlone, switchVoices } from './voices/switching';
@@ -96,6 +96,7 @@ function switchMapping(r: Running, m: number, on: boolean): void {
     r.player.silence(m);
     goOff(plan.mappings[m]!, memory.state, m * SLOTS);
     r.active.delete(m);
+    liftPedal(r, plan.mappings[m]!.address, (mappings) => mappings.some((other) => memory.on[other]));
   }
   mergeAgain(r, m);
 }

@@ -1,4 +1,5 @@
 import { NOTHING } from '../messages/kind';
+import { holdsNotes } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import { merged } from './merge';
 import { NONE, type PlannedMapping } from './planMapping';
@@ -96,6 +97,20 @@ function sendPressure({ notes, plan, writer }: Running, m: number, mapping: Plan
   const channel = channelOf(rig.message);
   for (let note = notes.nextOf(follows, output, channel); note >= 0; note = notes.nextOf(follows, output, channel, note)) writer.pressure(mapping, m, note, value);
   return false;
+}
+
+/**
+ * Where the mappings of an address are off or gone, a pedal that was held there is lifted, or what sounds under it would go on for ever
+ * (sustain, sostenuto, hold 2). Any other value stays where it is.
+ * @param stays whether one of them is still there; asked of pedals that are held alone
+ */
+export function liftPedal({ plan, writer }: Running, address: number, stays: (mappings: readonly number[]) => boolean): void {
+  const { mappings } = plan.addresses[address] ?? { mappings: [] };
+  const [m] = mappings;
+  if (m === undefined || !(writer.sent[address]! > 0)) return;
+  const mapping = plan.mappings[m]!;
+  const { message } = mapping.rig;
+  if (message.kind === 'controlChange' && holdsNotes(message.controller) && !stays(mappings)) writer.value(mapping, m, 0, true);
 }
 
 /** A mapping has struck anew: whatever presses its notes says so again, for they know of no pressure yet. Where none was ever said, none is no news. */

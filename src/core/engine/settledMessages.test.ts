@@ -161,6 +161,36 @@ describe('what ends all notes of a channel', () => {
   });
 });
 
+describe('a pedal that holds notes (64, 66, 69) and is down', () => {
+  const down = (controller: number, ...more: Partial<RigMapping>[]) => {
+    const rig = testRig([{ message: cc(controller) }, { signal: 'bell', message: cc(21) }, ...more]);
+    rig.scenes = [{ id: 'off', name: 'Off', mappings: { m0: false, m1: false }, pages: {}, values: {}, messages: [], glideMs: 0 }, { id: 'on', name: 'On', mappings: { m0: true, m1: true }, pages: {}, values: {}, messages: [], glideMs: 0 }];
+    const player = play(rig);
+    perform(player, 'fog 0:1, bell 1:1');
+    player.sent.length = 0;
+    const edit = (edited: Partial<RigDocument>) => (player.engine.take({ kind: 'rig', rig: { ...rig, ...edited }, timeMs: 5 }), player.bytes());
+    const recall = (scene: string) => (player.engine.take({ kind: 'recall', scene, timeMs: 5 }), player.bytes());
+    return { rig, edit, recall };
+  };
+  it.each([[64, 'B0 40'], [66, 'B0 42'], [69, 'B0 45']])('%i is lifted when a scene switches its mapping off, and said again when it comes on', (controller, hex) => {
+    const { recall } = down(controller);
+    expect(recall('off')).toEqual([`${hex} 00`]);
+    expect(recall('on')).toEqual([`${hex} 7F`]);
+  });
+  it('is lifted when its mapping goes, is switched off or moves elsewhere; no other edit does that', () => {
+    const { rig, edit } = down(64);
+    const [pedal, plain] = rig.mappings as [RigMapping, RigMapping];
+    expect(edit({ mappings: [{ ...pedal, name: 'Ring on' }, plain] })).toEqual([]);
+    expect(edit({ mappings: [{ ...pedal, message: { ...cc(64), channel: 3 } as RigMapping['message'] }, plain] })).toEqual(['B0 40 00', 'B2 40 7F']);
+    expect(edit({ mappings: [] })).toEqual(['B2 40 00']);
+  });
+  it('stays down where another mapping plays it, and other values stay where they are', () => {
+    const { recall } = down(64, { signal: 'fog.touch', message: cc(64) });
+    expect(recall('off')).toEqual([]);
+    expect(down(67).recall('off')).toEqual([]);
+  });
+});
+
 describe('the selected parameter', () => {
   const nrpn: MessageSpec = { kind: 'parameter', channel: 1, registered: false, parameter: 300, bits: 7, range: [0, 127] };
   it.each<[string, Partial<RigMapping>, string]>([

@@ -31,5 +31,9 @@ export const AFTER_RESET: ReadonlyMap<number, 0 | 1> = new Map([[1, 0], [11, 1],
 /** Whether a controller makes another parameter the selected one, or none. */
 export const movesSelection = (controller: number): boolean => isSelector(controller) || controller === RESET_CONTROLLERS;
 
+/** The pedals under which notes sound on though they were ended: sustain, sostenuto, hold 2 (MIDI 1.0, table III). */
+export const HOLDING_PEDALS = [64, 66, 69] as const;
+export const holdsNotes = (controller: number): boolean => controller >= 64 && (HOLDING_PEDALS as readonly number[]).includes(controller);
+
 /** Whether a controller is a value that is held and nothing else: it selects nothing and ends nothing. */
 export const isPlain = (controller: number): boolean => !isSelector(controller) && controller < FIRST_MODE;

@@ -1,4 +1,4 @@
-import { endsAllNotes, RESET_CONTROLLERS } from './controllers';
+import { endsAllNotes, holdsNotes, RESET_CONTROLLERS } from './controllers';
 import { encode } from './encode';
 import { BEND_CENTRE, type MidiMessage } from './message';
 import type { MidiThru, MidiThruKind, ThruRoute } from '../inputs/kinds/midi';
@@ -9,8 +9,7 @@ export interface Passed {
   bytes: Uint8Array;
 }
 
-/** Pedals hold notes by themselves (64-69, MIDI 1.0); 65 and 68 change no more than how the next note sounds. */
-const HOLDING_PEDALS: ReadonlySet<number> = new Set([64, 66, 67, 69]);
+const SOFT_PEDAL = 67;
 
 /**
  * The thru of one input: what goes on, on which channel, transposed by how much. It remembers what it began, so that the end
@@ -96,7 +95,7 @@ const OFF = ({ channel, note }: { channel: number; note: number }) => ({ kind: '
 
 /** The message that puts back what this one moves, for what would go on sounding otherwise. */
 function atRest(message: MidiMessage & { channel?: number }): (MidiMessage & { channel: number }) | null {
-  if (message.kind === 'controlChange' && HOLDING_PEDALS.has(message.controller)) return { ...message, value: 0 };
+  if (message.kind === 'controlChange' && (holdsNotes(message.controller) || message.controller === SOFT_PEDAL)) return { ...message, value: 0 };
   if (message.kind === 'pitchBend') return { ...message, bend: BEND_CENTRE };
   return message.kind === 'channelPressure' ? { ...message, pressure: 0 } : null;
 }

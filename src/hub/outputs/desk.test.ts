@@ -103,6 +103,40 @@ describe('the output desk', () => {
     third.desk.open([standIn('a')]);
     expect(third.left()).toEqual(['open a']);
   });
+  it('lifts the pedals that hold notes wherever it ends notes: an output that goes, a hub that stops, one that died', () => {
+    const store = memoryStore();
+    const { desk, send, left } = made(store);
+    const filter = { channels: [1], kinds: ['notes' as const] };
+    desk.open([standIn('a'), standIn('b'), standIn('c'), standIn('d')]);
+    for (const id of ['a', 'b', 'c', 'd']) send(id, 'B0 40 7F');
+    send('a', 'B0 43 7F');
+    left();
+    // A filter that would not let it down any more lets it up.
+    desk.open([standIn('b', { filter })]);
+    desk.closeOthers([standIn('b', { filter }), standIn('c'), standIn('d')]);
+    desk.open([standIn('c', { bytesPerS: 3125 })]);
+    expect(left()).toEqual(['a midi B0 40 00', 'close a', 'c midi B0 40 00', 'close c', 'open c', 'c midi B0 40 7F']);
+    const next = made(store);
+    next.desk.open([standIn('d')]);
+    expect(next.left()).toEqual(['open d', 'd midi B0 40 00']);
+    desk.close();
+    expect(left().filter((line) => line?.includes('midi'))).toEqual(['b midi B0 40 00', 'c midi B0 40 00']);
+    expect(store.bits.every((bits) => bits === 0)).toBe(true);
+  });
+  it('says a pedal again that stayed down while its output was muted, and not one that came up', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a')]);
+    send('a', 'B0 40 7F');
+    send('a', 'B1 40 7F');
+    left();
+    desk.open([standIn('a', { muted: true })]);
+    expect(left()).toEqual(['a midi B0 40 00', 'a midi B1 40 00']);
+    send('a', 'B1 40 00');
+    desk.open([standIn('a')]);
+    expect(left()).toEqual(['a midi B0 40 7F', 'a midi B1 40 00']);
+    desk.panic(() => undefined);
+    expect(left()).toEqual(['a midi B0 40 00']);
+  });
   it('gives an output nothing that it does not take, nor anything to one that is not there', () => {
     const { desk, send, left } = made();
     desk.open([standIn('a'), osc('o')]);

@@ -151,7 +151,9 @@ export class OutputDesk {
     for (let channel = 0; channel < 16; channel++) if (way.noteChannels & (1 << channel)) this.send(way, 'midi', BY_ENDING, Uint8Array.of(STATUS.controlChange | channel, ALL_NOTES_OFF, 0), KEEP);
     way.noteChannels = 0;
     for (const message of way.held.messages()) {
-      if (!way.output.filter || passesFilter(way.output.filter, message)) this.send(way, 'midi', BY_RETURN, message, KEEP);
+      if (way.output.filter && !passesFilter(way.output.filter, message)) continue;
+      this.sounding.admits(way.output.id, message);
+      this.send(way, 'midi', BY_RETURN, message, KEEP);
     }
   }
 
@@ -179,10 +181,13 @@ export class OutputDesk {
     return before - sounding();
   }
 
-  /** Nothing leaves any more, whatever still comes: nobody would be there to end it. */
+  /** Ends what still sounds. Nothing leaves any more, whatever still comes: nobody would be there to end it. */
   close(): void {
+    for (const way of this.ways.values()) {
+      this.endNotesOn(way);
+      way.sink.close();
+    }
     this.isClosed = true;
-    for (const { sink } of this.ways.values()) sink.close();
     this.ways.clear();
   }
 
@@ -205,7 +210,7 @@ export class OutputDesk {
       if (way.away !== null && way.away !== OPENING) way.missed++;
       return;
     }
-    if (isNote && !this.sounding.admits(way.output.id, bytes)) return;
+    if (by !== BY_SHOWN && !this.sounding.admits(way.output.id, bytes)) return;
     if (begins) way.noteChannels |= 1 << (bytes[0]! & 0x0f);
     this.send(way, 'midi', by, body, address);
   }
@@ -296,13 +301,19 @@ export class OutputDesk {
     for (const message of messages) this.audience.fact({ direction: 'out', hubTimeMs: nowMs, output: number, who, mapping, delayMs: this.causedMs === 0 ? null : nowMs - this.causedMs, bytes: kind === 'osc' ? message : message.slice() });
   }
 
-  /** Ends what sounds on an output whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */
+  /** Ends what sounds on an output, and lifts the pedals that hold notes, whatever began it: it goes, leads elsewhere, or an earlier hub left it so. */
   private endNotesOn(way: Way, by = BY_ENDING): void {
     if (isShut(way)) return;
     this.atMs = hubTimeMs();
     for (const { channel, note } of this.sounding.on(way.output.id)) {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
       this.midi(way.output.id, by, off, off.length, KEEP);
+    }
+    // Past filters, and without a word to what it holds: where it only goes for a while, a pedal that is still down is said again.
+    for (const { channel, controller } of this.sounding.pedalsOn(way.output.id)) {
+      const up = Uint8Array.of(STATUS.controlChange | channel, controller, 0);
+      this.sounding.admits(way.output.id, up);
+      this.send(way, 'midi', by, up, KEEP);
     }
     for (const end of way.oscVoices.values()) this.send(way, 'osc', by, end, KEEP);
     way.oscVoices.clear();

@@ -26,6 +26,20 @@ it('takes a note on with velocity 0 for the note off that it is (MIDI 1.0), and 
   for (const bytes of [[0xb0, 64, 0], [0xf8], [0xe0, 0, 64], [0xf0, 1, 0xf7]]) expect(book.admits('weather', Uint8Array.from(bytes))).toBe(true);
 });
 
+it('has the pedals that hold notes, until they are up, and is found so again; a file from before them has none', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
+  const book = new SoundingBook(openSoundingFile(folder).store);
+  const say = (...bytes: number[]) => book.admits('weather', Uint8Array.from(bytes));
+  expect([say(0xb0, 64, 127), say(0xbf, 69, 1), say(0xb2, 66, 64), say(0xb2, 66, 0), say(0xb0, 67, 127), say(0xb0, 7, 127), say(0x90, 0, 1)]).toEqual(new Array(7).fill(true));
+  const found = () => new SoundingBook(openSoundingFile(folder).store);
+  await vi.waitFor(() => expect(found().pedalsOn('weather')).toEqual([{ channel: 0, controller: 64 }, { channel: 15, controller: 69 }]));
+  expect(found().on('weather')).toEqual([{ channel: 0, note: 0 }]);
+  expect([book.pedalsOn('bell'), book.on('bell')]).toEqual([[], []]);
+  const whole = readFileSync(join(folder, 'sounding'));
+  writeFileSync(join(folder, 'sounding'), whole.subarray(0, whole.length - 64 * 6));
+  expect([found().pedalsOn('weather'), found().on('weather')]).toEqual([[], [{ channel: 0, note: 0 }]]);
+});
+
 it('is found again in its file by whoever opens it next: what sounds at once, what ended soon', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'pumice-sounding-'));
   const first = openSoundingFile(folder);

@@ -1,16 +1,17 @@
 import { closeSync, openSync, readSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 import { LIMITS } from '../../protocol/limits';
-import { BYTES_PER_OUTPUT, memoryStore, type SoundingStore } from './soundingBook';
+import { bytesFor, isSilent, memoryStore, type SoundingStore } from './soundingBook';
 
 const NAME_BYTES = LIMITS.idLength;
 const NAMES = LIMITS.outputs * NAME_BYTES;
-const SIZE = NAMES + LIMITS.outputs * BYTES_PER_OUTPUT;
+const SIZE = NAMES + bytesFor(LIMITS.outputs);
 /** So long the end of a note may wait to be written down. */
 const ENDS_MS = 100;
 
 /**
- * What sounds, in a small file of a fixed size: the ids of the outputs, then a bit for each of their keys. A note costs the
+ * What sounds, in a small file of a fixed size: the ids of the outputs, then a bit for each of their keys, then one for each of their pedals
+ * (which a file of before 2026-11-29 does not have). A note costs the
  * writing of one byte in its place (50 us) before it leaves, and needs no more room on the disk than it has from the first start. Ends
  * are written together a little later: what follows the end of a note at once does not wait for it, and a repeated one writes nothing.
  * What is written survives any death of the processes, alone or together; the next hub ends what it finds, if need be once more.
@@ -63,9 +64,10 @@ export function openSoundingFile(folder: string): { store: SoundingStore; proble
     },
     store: {
       outputs: names,
+      most: LIMITS.outputs,
       bits,
       add(output) {
-        const place = names.length < LIMITS.outputs ? names.length : freePlace(bits);
+        const place = names.length < LIMITS.outputs ? names.length : freePlace(memory);
         if (place === null) return null;
         // What another output had in this place is not taken for this one's.
         writeEnds();
@@ -87,9 +89,7 @@ export function openSoundingFile(folder: string): { store: SoundingStore; proble
 }
 
 /** The place of an output that sounds nothing, to be given to another. */
-function freePlace(bits: Uint8Array): number | null {
-  for (let place = 0; place < LIMITS.outputs; place++) {
-    if (bits.subarray(place * BYTES_PER_OUTPUT, (place + 1) * BYTES_PER_OUTPUT).every((byte) => byte === 0)) return place;
-  }
+function freePlace(store: SoundingStore): number | null {
+  for (let place = 0; place < LIMITS.outputs; place++) if (isSilent(store, place)) return place;
   return null;
 }
