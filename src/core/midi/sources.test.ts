@@ -110,6 +110,16 @@ describe('channel mode messages', () => {
     it.sources.settle(20);
     expect(it.heard).toEqual(['cc 1 6 = 5']);
   });
+  it('where the device went, bends, pressures and pedals are let go of, and nothing that stays where it is put', () => {
+    const it = listen();
+    it.at(0, 0xe0, 0, 96, 0xd0, 9, 0xa0, 60, 7, 0xb0, 64, 127, 69, 127, 67, 5, 66, 0, 7, 90, 11, 90, 74, 90);
+    it.sources.settle(50);
+    it.heard.length = 0;
+    it.sources.letGo(60);
+    expect(it.heard).toEqual(['bend 1 = 0', 'pressure 1 = 0', 'poly 1 60 = 0', 'cc 1 64 = 0', 'cc 1 69 = 0', 'cc 1 67 = 0']);
+    it.sources.letGo(70);
+    expect(it.heard).toHaveLength(6);
+  });
   it('a reset of the system does both on every channel', () => {
     const it = listen();
     it.at(0, 0x95, 60, 127, 0xef, 0, 0);

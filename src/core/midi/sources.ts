@@ -1,6 +1,6 @@
 import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
-import { AFTER_RESET, endsAllNotes, isSelector, RESET_CONTROLLERS, SELECT } from './controllers';
+import { AFTER_RESET, endsAllNotes, holdsNotes, isSelector, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
 import { noteName } from './describe';
 import { BEND_CENTRE, type MidiMessage } from './message';
 
@@ -101,6 +101,11 @@ export class MidiSources {
     return waits;
   }
 
+  /** The device went: what would have sprung back by itself does. Wheels, faders and whatever else stays where it was put stay. */
+  letGo(timeMs: number): void {
+    for (const { source, value } of this.last.values()) if (value !== 0 && springsBack(source)) this.emit(source, timeMs, 0);
+  }
+
   private note(channel: number, note: number, velocity: number, timeMs: number): void {
     if (velocity > 0) this.emit({ key: `number ${channel}`, name: `Last note, channel ${channel}`, ...continuous(0, 127) }, timeMs, note);
     this.emit({ key: `note ${channel} ${note}`, name: `${noteName(note)}, channel ${channel}`, ...GATE }, timeMs, velocity / 127);
@@ -194,6 +199,13 @@ export class MidiSources {
     else this.last.set(source.key, { source, value });
     this.listener(source, timeMs, value);
   }
+}
+
+/** Whether it is bend, pressure or a pedal: nobody holds it any more where the device is gone. */
+function springsBack({ key }: SourceReport): boolean {
+  const [kind, , number] = key.split(' ');
+  const pedal = kind === 'cc' ? Number(number) : NaN;
+  return kind === 'bend' || kind === 'pressure' || kind === 'poly' || holdsNotes(pedal) || (RESET_PEDALS as readonly number[]).includes(pedal);
 }
 
 /** Where a reset of all controllers of a channel puts a source (MMA RP-015); null where it leaves it alone. */

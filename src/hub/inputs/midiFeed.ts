@@ -170,9 +170,10 @@ export class MidiFeed {
     this.intake.letGo(this.feed);
   }
 
-  /** Ends the voices of the feed and the notes that went through, and puts back what was held besides. */
+  /** Ends the voices of the feed and the notes that went through, and puts back what was held besides: bends, pressures, pedals. */
   letGo(): void {
     this.timeMs = hubTimeMs();
+    this.sources.letGo(this.timeMs);
     this.streams.endAll();
     for (const stream of this.player.rig?.streams ?? []) {
       const number = stream.input === this.feed.input ? this.player.streams.find(stream.id) : undefined;

@@ -15,11 +15,12 @@ afterEach(() => void vi.useRealTimers());
 const SENSING = [0xfe];
 const at = { report: 'Hull keys', slot: 1 };
 
-/** A keyboard at a port of this computer: one key is mapped to a note, and everything goes through on channel 9. */
+/** A keyboard at a port of this computer: a key and its pedal are mapped, and notes and bends go through on channel 9. */
 function keyboard() {
-  const rig = testRig([{ signal: 'key', message: { kind: 'note', channel: 1, note: 48, velocity: 100 } }]);
+  const rig = testRig([{ signal: 'key', message: { kind: 'note', channel: 1, note: 48, velocity: 100 } }, { signal: 'pedal', message: { kind: 'controlChange', channel: 3, controller: 64, range: [0, 127] } }]);
   rig.inputs.push({ id: 'hull', name: 'Hull keys', kind: 'midi', device: at, thru: { output: 'weather', channels: [1, 2], kinds: ['notes', 'bend'], channel: 9 } });
   rig.signals.push({ id: 'key', name: 'Key', input: 'hull', kind: 'gate', unit: 'unit', range: [0, 1], source: 'note 1 60' });
+  rig.signals.push({ id: 'pedal', name: 'Pedal', input: 'hull', kind: 'continuous', unit: 'count', range: [0, 127], source: 'cc 1 64' });
   const player = new Player(new SoundingBook(memoryStore()));
   const sent: string[] = [];
   vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))));
@@ -80,11 +81,12 @@ describe('a keyboard at a port', () => {
     pass(900);
     expect(sent()).toEqual([]);
   });
-  it('that is unplugged is not missed once more', () => {
+  it('that is unplugged lets go of all that it holds, its pedal too, and is not missed once more', () => {
     const { native, hear, pass, sent } = keyboard();
-    hear(SENSING, [0x90, 60, 80]);
+    hear(SENSING, [0x90, 60, 80], [0xb0, 64, 127]);
+    expect(sent()).toContain('B2 40 7F');
     native.close();
-    expect(sent().filter((bytes) => !bytes.startsWith('9')).sort()).toEqual(['80 30 40', '88 3C 40']);
+    expect(sent().sort()).toEqual(['80 30 40', '88 3C 40', 'B2 40 00']);
     pass(5000);
     expect([sent(), vi.getTimerCount()]).toEqual([[], 0]);
   });

@@ -53,6 +53,15 @@ it('ends what sounds where the line goes down, or the page, and nothing twice', 
   expect(sent).toEqual(['Horn 130 60 64']);
 });
 
+it('lifts pedals that hold notes with them, and no other controller', () => {
+  const { lender, sent, port, turn, write } = made();
+  lender.lend([port('Horn')]);
+  for (const bytes of [[0xb0, 64, 127], [0xb3, 69, 1], [0xb3, 66, 127], [0xb3, 66, 0], [0xb0, 67, 127], [0xb0, 7, 127], [0x90, 64, 1]]) write(0, ...bytes);
+  sent.length = 0;
+  turn('lost');
+  expect(sent).toEqual(['Horn 176 64 0', 'Horn 179 69 0', 'Horn 128 64 64']);
+});
+
 it('goes on with the others where one fails while it is written to', () => {
   const { lender, sent, port, write } = made();
   lender.lend([{ name: 'Gone', send: () => { throw new Error('InvalidStateError'); } }, port('Bell')]);

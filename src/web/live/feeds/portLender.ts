@@ -1,9 +1,9 @@
+import { holdsNotes } from '../../../core/midi/controllers';
+import { STATUS } from '../../../core/midi/message';
 import { identify } from '../../../core/midi/portName';
 import type { LiveConnection } from '../connection';
 import { HERE } from '../store';
 
-const NOTE_OFF = 0x80;
-const NOTE_ON = 0x90;
 const RELEASE = 64;
 
 /** What of a MIDI port of a browser is needed to write to it. */
@@ -14,15 +14,15 @@ export interface WritablePort {
 
 /**
  * Lends the MIDI ports of this browser to the hub, which writes to them through the live line. Where the line goes down, or
- * the page, what sounds there is ended from here: the hub cannot.
+ * the page, what sounds there is ended from here, and pedals that hold it are lifted: the hub cannot.
  */
 export class PortLender {
   private ports: readonly WritablePort[] = [];
   /** By port, for as long as it is there. */
   private readonly numbers = new Map<WritablePort, number>();
   private nextNumber = 0;
-  /** By port: channel and note of what sounds. */
-  private readonly sounding = new Map<WritablePort, Set<number>>();
+  /** By port: what ends what sounds and holds there, by its status byte and number. */
+  private readonly ends = new Map<WritablePort, Map<number, Uint8Array>>();
   private readonly stops: (() => void)[];
 
   constructor(private readonly live: LiveConnection) {
@@ -34,7 +34,7 @@ export class PortLender {
 
   lend(ports: readonly WritablePort[]): void {
     this.ports = ports;
-    for (const known of [this.sounding, this.numbers]) for (const port of known.keys()) if (!ports.includes(port)) known.delete(port);
+    for (const known of [this.ends, this.numbers]) for (const port of known.keys()) if (!ports.includes(port)) known.delete(port);
     for (const port of ports) if (!this.numbers.has(port)) this.numbers.set(port, this.nextNumber++);
     this.tell();
   }
@@ -48,9 +48,9 @@ export class PortLender {
 
   /** Ends what sounds at the ports. */
   letGo(): void {
-    for (const [port, keys] of this.sounding) {
-      for (const key of keys) send(port, Uint8Array.of(NOTE_OFF | (key >> 7), key & 0x7f, RELEASE));
-      keys.clear();
+    for (const [port, ends] of this.ends) {
+      for (const end of ends.values()) send(port, end);
+      ends.clear();
     }
   }
 
@@ -63,16 +63,24 @@ export class PortLender {
   private write(number: number, bytes: Uint8Array): void {
     const port = this.ports.find((one) => this.numbers.get(one) === number);
     if (!port) return;
-    const kind = bytes[0]! & 0xf0;
-    if (kind === NOTE_ON || kind === NOTE_OFF) {
-      const key = ((bytes[0]! & 0x0f) << 7) | bytes[1]!;
-      const sounding = this.sounding.get(port) ?? new Set();
-      this.sounding.set(port, sounding);
-      if (kind === NOTE_ON && bytes[2]! > 0) sounding.add(key);
-      else sounding.delete(key);
+    const end = endOf(bytes);
+    if (end) {
+      const ends = this.ends.get(port) ?? new Map<number, Uint8Array>();
+      this.ends.set(port, ends);
+      const key = (end[0]! << 7) | end[1]!;
+      const begins = bytes[2]! > 0 && (bytes[0]! & 0xf0) !== STATUS.noteOff;
+      if (begins) ends.set(key, end);
+      else ends.delete(key);
     }
     send(port, bytes);
   }
+}
+
+/** The message that ends what one about a note or a pedal begins; null for others. */
+function endOf([status = 0, number = 0]: Uint8Array): Uint8Array | null {
+  const [kind, channel] = [status & 0xf0, status & 0x0f];
+  if (kind === STATUS.noteOn || kind === STATUS.noteOff) return Uint8Array.of(STATUS.noteOff | channel, number, RELEASE);
+  return kind === STATUS.controlChange && holdsNotes(number) ? Uint8Array.of(status, number, 0) : null;
 }
 
 function send(port: WritablePort, bytes: Uint8Array): void {
