@@ -11,7 +11,8 @@ const LONE = 3;
 const NO_PARAMETER = -1;
 const CHANNELS = 16;
 
-export type SourceListener = (source: SourceReport, timeMs: number, value: number) => void;
+/** @param isBack what was said before is let go of or put back, and nothing came that says it */
+export type SourceListener = (source: SourceReport, timeMs: number, value: number, isBack: boolean) => void;
 
 /** What a source said last. */
 interface Last {
@@ -103,7 +104,7 @@ export class MidiSources {
 
   /** The device went: what would have sprung back by itself does. Wheels, faders and whatever else stays where it was put stay. */
   letGo(timeMs: number): void {
-    for (const { source, value } of this.last.values()) if (value !== 0 && springsBack(source)) this.emit(source, timeMs, 0);
+    for (const { source, value } of this.last.values()) if (value !== 0 && springsBack(source)) this.emit(source, timeMs, 0, true);
   }
 
   private note(channel: number, note: number, velocity: number, timeMs: number): void {
@@ -139,7 +140,7 @@ export class MidiSources {
   }
 
   private endNotes(channel: number, timeMs: number): void {
-    for (const { source, value } of this.last.values()) if (value > 0 && source.key.startsWith(`note ${channel} `)) this.emit(source, timeMs, 0);
+    for (const { source, value } of this.last.values()) if (value > 0 && source.key.startsWith(`note ${channel} `)) this.emit(source, timeMs, 0, true);
   }
 
   private reset(channel: number, timeMs: number): void {
@@ -147,7 +148,7 @@ export class MidiSources {
     for (const halves of this.halves.values()) this.release(halves);
     for (const { source, value } of this.last.values()) {
       const rest = afterReset(source, channel);
-      if (rest !== null && value !== rest) this.emit(source, timeMs, rest);
+      if (rest !== null && value !== rest) this.emit(source, timeMs, rest, true);
     }
     for (const [controller, share] of AFTER_RESET) {
       const halves = this.halves.get(`cc ${channel} ${controller}`);
@@ -193,11 +194,11 @@ export class MidiSources {
     if (!Number.isNaN(bpm)) this.emit({ key: 'tempo', name: 'Tempo of the clock', ...continuous(20, 400) }, timeMs, bpm);
   }
 
-  private emit(source: SourceReport, timeMs: number, value: number): void {
+  private emit(source: SourceReport, timeMs: number, value: number, isBack = false): void {
     const last = this.last.get(source.key);
     if (last) last.value = value;
     else this.last.set(source.key, { source, value });
-    this.listener(source, timeMs, value);
+    this.listener(source, timeMs, value, isBack);
   }
 }
 

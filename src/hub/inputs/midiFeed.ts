@@ -55,9 +55,9 @@ export class MidiFeed {
       },
     });
     this.takeStreams();
-    this.sources = new MidiSources((source, timeMs, value) => {
+    this.sources = new MidiSources((source, timeMs, value, isBack) => {
       // Sixteen channels of bends and pressures would fill the rig with signals that nobody maps.
-      if (this.ofVoices && !this.mapped.has(source.key)) return;
+      if (isBack ? !this.feed.sources.has(source.key) : this.ofVoices && !this.mapped.has(source.key)) return;
       this.intake.value(this.intake.source(this.feed, source), timeMs, value);
     });
   }

@@ -25,7 +25,8 @@ function keyboard() {
   const sent: string[] = [];
   vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))));
   player.load(rig, 1, false, {});
-  const intake = new Intake(player, () => undefined);
+  const found: string[] = [];
+  const intake = new Intake(player, (of) => void found.push(...of.flatMap(({ sources }) => sources.map(({ key }) => key))));
   intake.rigChanged();
   let user: PortUser | null = null;
   const ports = { usable: true, inputs: [at], want: (_: unknown, wants: PortUser) => ((user = wants), { send: () => undefined, close: () => undefined }) };
@@ -34,6 +35,7 @@ function keyboard() {
   user!.state(null);
   return {
     native,
+    found,
     remark: () => intake.state()[0]?.remark,
     sent: () => sent.splice(0),
     hear: (...messages: number[][]) => messages.forEach((bytes) => user!.heard!(Uint8Array.from(bytes))),
@@ -80,6 +82,15 @@ describe('a keyboard at a port', () => {
     hear(SENSING);
     pass(900);
     expect(sent()).toEqual([]);
+  });
+  it('of many channels fills the rig with none of what is put back on them, reset or unplugged', () => {
+    const { native, found, hear, pass } = keyboard();
+    // A lower zone of 15 members, RP-053.
+    hear([0xb0, 101, 0], [0xb0, 100, 6], [0xb0, 6, 15]);
+    hear([0xe1, 0, 96], [0x91, 62, 80], [0xd1, 40], [0xe2, 0, 96], [0x92, 64, 80], [0xb0, 121, 0], [0xb1, 121, 0], [0xb1, 123, 0], [0xe2, 0, 80]);
+    native.close();
+    pass(1000);
+    expect(found.filter((key) => !key.startsWith('rpn') && !key.endsWith(' 121') && !key.endsWith(' 123'))).toEqual([]);
   });
   it('that is unplugged lets go of all that it holds, its pedal too, and is not missed once more', () => {
     const { native, hear, pass, sent } = keyboard();
