@@ -52,6 +52,13 @@ describe('plain MIDI', () => {
     hear([0x90, 60, 100], [0x90, 64, 100]);
     expect(hear([0xa0, 64, 127])).toEqual([{ stream: 's0', kind: 'move', voice: 192, pressure: 1 }]);
   });
+  it('a key that is struck again before it was let go of ends where it is not heard any more', () => {
+    const { streams, hear } = feed('all', 'channel 1');
+    hear([0x90, 60, 100]);
+    streams.setStreams([{ id: 's0', name: '', input: 'hull', source: 'keys 0 30' }, { id: 's1', name: '', input: 'hull', source: 'channel 1' }]);
+    expect(hear([0x90, 60, 127])).toMatchObject([{ kind: 'off', stream: 's0' }, { kind: 'on', stream: 's1', strike: 1 }]);
+    expect(hear([0x80, 60, 0])).toMatchObject([{ kind: 'off', stream: 's1' }]);
+  });
   it('ends where it began, though its stream takes other notes by now; all notes off and a vanished device end all', () => {
     const { streams, hear } = feed('all');
     hear([0x90, 60, 100], [0x91, 62, 100]);

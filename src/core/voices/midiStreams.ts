@@ -226,9 +226,12 @@ export class MidiStreams {
   }
 
   private begin(channel: number, note: number, velocity: number): void {
-    this.sounding = this.sounding.filter((voice) => voice.channel !== channel || voice.note !== note);
+    const before = this.sounding.find((one) => one.channel === channel && one.note === note);
     const voice: Sounding = { channel, note, pressure: 0, streams: this.streams.filter(({ notes }) => this.takes(notes, channel, note)).map(({ id }) => id) };
-    this.sounding.push(voice);
+    this.sounding = [...this.sounding.filter((one) => one !== before), voice];
+    // Struck again it begins anew by itself; where its notes go elsewhere by now nobody would end it.
+    this.clear();
+    if (before) this.say({ ...before, streams: before.streams.filter((stream) => !voice.streams.includes(stream)) }, 'off');
     this.assume();
     const { event } = this;
     event.strike = velocity / MOST;
