@@ -116,7 +116,6 @@ export class NoteBook {
     this.releases[at] = releaseVelocity;
     if (owner >= 0) this.latest[owner] = note;
   }
-
 }
 
 const stored = (owner: NoteOwner) => (owner >= 0 ? owner + 1 : owner);

@@ -181,6 +181,8 @@ describe('a pedal that holds notes (64, 66, 69) and is down', () => {
     const { rig, edit } = down(64);
     const [pedal, plain] = rig.mappings as [RigMapping, RigMapping];
     expect(edit({ mappings: [{ ...pedal, name: 'Ring on' }, plain] })).toEqual([]);
+    expect(edit({ mappings: [{ ...pedal, on: false }, plain] })).toEqual(['B0 40 00']);
+    expect(edit({ mappings: [pedal, plain] })).toEqual(['B0 40 7F']);
     expect(edit({ mappings: [{ ...pedal, message: { ...cc(64), channel: 3 } as RigMapping['message'] }, plain] })).toEqual(['B0 40 00', 'B2 40 7F']);
     expect(edit({ mappings: [] })).toEqual(['B2 40 00']);
   });

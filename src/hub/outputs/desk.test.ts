@@ -283,10 +283,10 @@ describe('an output that goes and comes back', () => {
   });
 });
 
-it('where things wait before they leave, an earlier hub may have died with the end of a note among them: all notes end', () => {
+it('where things wait before they leave, an earlier hub may have died with the end of a note among them, or of a pedal: all end', () => {
   const { desk, left } = made();
   desk.open([standIn('a'), standIn('late', { delayMs: 500 }), standIn('slow', { bytesPerS: 3125 })]);
-  const every = (output: string) => Array.from({ length: 16 }, (_, channel) => `${output} midi B${channel.toString(16).toUpperCase()} 7B 00`);
+  const every = (output: string) => Array.from({ length: 16 }, (_, channel) => ['40', '42', '45', '7B'].map((controller) => `${output} midi B${channel.toString(16).toUpperCase()} ${controller} 00`)).flat();
   expect(left()).toEqual(['open a', 'open late', ...every('late'), 'open slow', ...every('slow')]);
 });
 

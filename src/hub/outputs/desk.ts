@@ -1,6 +1,7 @@
 import { RELEASE_VELOCITY } from '../../core/engine/noteBook';
 import { BY_ENDING, BY_PANIC, BY_RETURN, BY_SHOWN, KEEP, whoOf } from '../../core/engine/sink';
 import { splitMessages } from '../../core/midi/decode';
+import { HOLDING_PEDALS } from '../../core/midi/controllers';
 import { HeldValues } from '../../core/midi/heldValues';
 import { LoopGuard } from '../../core/midi/loopGuard';
 import { STATUS } from '../../core/midi/message';
@@ -147,8 +148,12 @@ export class OutputDesk {
     this.endNotesOn(way);
     this.causedMs = 0;
     this.atMs = hubTimeMs();
-    // What was on its way when it went may have begun a note, or not ended one.
-    for (let channel = 0; channel < 16; channel++) if (way.noteChannels & (1 << channel)) this.send(way, 'midi', BY_ENDING, Uint8Array.of(STATUS.controlChange | channel, ALL_NOTES_OFF, 0), KEEP);
+    // What was on its way when it went may have begun a note, or not ended one, or not lifted a pedal that nobody knows of any more.
+    for (let channel = 0; channel < 16; channel++) {
+      if ((way.noteChannels & (1 << channel)) === 0) continue;
+      const pedals = waits(way.output) ? HOLDING_PEDALS.filter((pedal) => way.held.controller(channel + 1, pedal) === null) : [];
+      for (const controller of [...pedals, ALL_NOTES_OFF]) this.send(way, 'midi', BY_ENDING, Uint8Array.of(STATUS.controlChange | channel, controller, 0), KEEP);
+    }
     way.noteChannels = 0;
     for (const message of way.held.messages()) {
       if (way.output.filter && !passesFilter(way.output.filter, message)) continue;
@@ -324,8 +329,13 @@ export class OutputDesk {
  * The channels on which an earlier hub may have left a note: where things wait before they leave, the end of one may have been
  * among what waited when it died, though the book had it written down already.
  */
-function onTheWay({ delayMs, bytesPerS }: RigOutput): number {
-  return delayMs || bytesPerS !== undefined ? EVERY_CHANNEL : 0;
+function onTheWay(output: RigOutput): number {
+  return waits(output) ? EVERY_CHANNEL : 0;
+}
+
+/** Whether what leaves waits before it is written. */
+function waits({ delayMs, bytesPerS }: RigOutput): boolean {
+  return Boolean(delayMs) || bytesPerS !== undefined;
 }
 
 /** Whether nothing leaves there now. What sounded when it was shut stays in the book, and is ended when it opens. */

@@ -11,7 +11,7 @@ const ENDS_MS = 100;
 
 /**
  * What sounds, in a small file of a fixed size: the ids of the outputs, then a bit for each of their keys, then one for each of their pedals
- * (which a file of before 2026-11-29 does not have). A note costs the
+ * (a shorter file is one of before there were any). A note costs the
  * writing of one byte in its place (50 us) before it leaves, and needs no more room on the disk than it has from the first start. Ends
  * are written together a little later: what follows the end of a note at once does not wait for it, and a repeated one writes nothing.
  * What is written survives any death of the processes, alone or together; the next hub ends what it finds, if need be once more.

@@ -29,14 +29,19 @@ export function settle(messages: readonly ScoreMessage[]): ScoreMessage[] {
 
 /** In the order of their times: before each message that ends all notes of its channel the end of every note that it ends (MIDI 1.0, channel mode messages). */
 export function spellOutEnds(messages: readonly ScoreMessage[]): ScoreMessage[] {
-  const sounding = new Map<string, ScoreMessage>();
+  // By channel of an output, then by key: a file may say it a million times while other channels sound.
+  const sounding = new Map<string, Map<string, ScoreMessage>>();
   return messages.flatMap((message) => {
-    if (beginsNote(message)) sounding.set(keyOf(message), message);
-    else if (endsNote(message)) sounding.delete(keyOf(message));
-    if (!isOfChannel(message) || statusOf(message) !== STATUS.controlChange || !endsAllNotes(message.bytes[1]!)) return [message];
-    const ended = [...sounding].filter(([, begun]) => begun.source.output === message.source.output && channelOf(begun) === channelOf(message));
-    for (const [key] of ended) sounding.delete(key);
-    return [...ended.map(([, begun]) => endOf(begun, message.atMs)), message];
+    if (!isOfChannel(message)) return [message];
+    const channel = `${message.source.output} ${channelOf(message)}`;
+    const there = sounding.get(channel) ?? new Map<string, ScoreMessage>();
+    sounding.set(channel, there);
+    if (beginsNote(message)) there.set(keyOf(message), message);
+    else if (endsNote(message)) there.delete(keyOf(message));
+    if (statusOf(message) !== STATUS.controlChange || !endsAllNotes(message.bytes[1]!)) return [message];
+    const ends = Array.from(there.values(), (begun) => endOf(begun, message.atMs));
+    there.clear();
+    return [...ends, message];
   });
 }
 
