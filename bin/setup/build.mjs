@@ -5,7 +5,7 @@ import { compressPages } from './compress.mjs';
 import { ROOT, run } from './run.mjs';
 import { hashOf, unlessStamped } from './stamp.mjs';
 
-const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/compileHints.mjs', 'bin/setup/compress.mjs'];
+const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/noCommandLine.cjs', 'bin/setup/compileHints.mjs', 'bin/setup/compress.mjs'];
 
 /** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
 const PROCESSES = {
@@ -19,8 +19,8 @@ const PROCESSES = {
   renderTake: 'src/server/takes/renderWorker.ts',
 };
 
-/** Packages that cannot be in one file with the rest: they load binaries or files of their own, or are needed by few. */
-const BESIDE = ['@julusian/midi', 'next', 'selfsigned', 'sequelize', 'sqlite3', 'umzug', 'bufferutil', 'utf-8-validate'];
+/** Packages that cannot be in one file with the rest: they load binaries or files of their own, are data that is read quicker as such, or are needed by few. */
+const BESIDE = ['@julusian/midi', 'next', 'selfsigned', 'sqlite3', 'moment-timezone', 'pg-hstore', 'bufferutil', 'utf-8-validate'];
 
 /** Old packages in a module of the new kind ask for `require`. */
 const REQUIRE = "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);";
@@ -54,6 +54,7 @@ async function buildProcesses() {
     format: 'esm',
     target: 'node20',
     external: BESIDE,
+    alias: { '@rushstack/ts-command-line': './bin/setup/noCommandLine.cjs' },
     banner: { js: REQUIRE },
     sourcemap: true,
     logLevel: 'warning',

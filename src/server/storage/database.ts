@@ -38,7 +38,7 @@ async function open(dataFolder: string, { steps = migrations }: OpenOptions): Pr
       `The database ${file} was written by a newer version of Pumice (it has "${unknown[0]}"): start that version, or set PUMICE_DATA to another folder. It was left untouched.`,
     );
   }
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  const sequelize = new Sequelize({ dialect: 'sqlite', dialectModule: sqlite3, storage: file, logging: false });
   await sequelize.query('PRAGMA journal_mode = WAL');
   const umzug = new Umzug({
     migrations: steps,
@@ -62,6 +62,7 @@ async function migrationsDone(file: string): Promise<string[]> {
   const hadLog = existsSync(`${file}-wal`);
   const sequelize = new Sequelize({
     dialect: 'sqlite',
+    dialectModule: sqlite3,
     storage: file,
     logging: false,
     dialectOptions: { mode: sqlite3.OPEN_READONLY },
