@@ -57,6 +57,24 @@ describe('an instrument to practise with', () => {
     expect(hear('B1 79 00')).toEqual(['tune 325 0', 'release 325']);
     expect(hear('B1 06 0C', '91 45 7F', 'E1 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 200']);
   });
+  it('an end of all notes leaves what its pedal holds to the pedal, and an end of all sound does not (MIDI 1.0, all notes off and hold; from memory)', () => {
+    const { hear } = made();
+    hear('90 45 7F', '90 46 7F', 'B0 40 7F', '80 45 40');
+    expect(hear('B0 7B 00')).toEqual([]);
+    expect(hear('B0 40 00')).toEqual(['release 197', 'release 198']);
+    hear('90 45 7F', 'B0 40 7F');
+    expect(hear('B0 78 00')).toEqual(['release 197', 'hush']);
+    expect(hear('B0 40 00')).toEqual([]);
+  });
+  it.each([
+    ['B0 63 01', 'B0 62 02'],
+    ['B0 63 01'],
+    ['B0 62 02'],
+  ])('what is entered for an NRPN is no bend range (MIDI 1.0: one parameter is selected at a time): %s', (...selected) => {
+    const { hear } = made(2);
+    hear('B0 65 00', 'B0 64 00', 'B0 06 0C', ...selected, 'B0 06 05', 'B0 26 32');
+    expect(hear('90 45 7F', 'E0 7F 7F').at(-1)).toBe('tune 197 1200');
+  });
   it('of parts sounds one note a channel, the newest, and the end of the one before ends nothing', () => {
     const { hear } = made(2, undefined, true);
     expect(hear('90 45 7F', '91 45 7F', '90 46 7F')).toEqual(['strike 197 0 1.00', 'strike 325 0 1.00', 'release 197', 'strike 198 100 1.00']);

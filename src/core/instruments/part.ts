@@ -20,6 +20,7 @@ export interface PartPlayer {
 const CHANNELS = 16;
 const A4 = { note: 69, frequencyHz: 440 };
 const SUSTAIN = 64;
+const NO_PARAMETER = { msb: NULL_HALF, lsb: NULL_HALF };
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
 /** A member bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
 const MEMBER_BEND_SEMITONES = 48;
@@ -38,7 +39,7 @@ export class Part {
   private readonly bends = new Float64Array(CHANNELS).fill(BEND_CENTRE);
   private readonly zones: Zones;
   private readonly ranges: Float64Array;
-  private readonly rpn = Array.from({ length: CHANNELS }, () => ({ msb: 127, lsb: 127 }));
+  private readonly rpn = Array.from({ length: CHANNELS }, () => ({ ...NO_PARAMETER }));
   private readonly sustained = new Array<boolean>(CHANNELS).fill(false);
   /** By key: whether its key is down; one that is up is held by the pedal. */
   private readonly sounding = new Map<number, boolean>();
@@ -82,18 +83,21 @@ export class Part {
     const rpn = this.rpn[channel - 1]!;
     if (controller === SELECT.rpnMsb) rpn.msb = value;
     if (controller === SELECT.rpnLsb) rpn.lsb = value;
+    if (controller === SELECT.nrpnMsb || controller === SELECT.nrpnLsb) Object.assign(rpn, NO_PARAMETER);
     if (controller === SELECT.dataMsb || controller === SELECT.dataLsb) this.enter(channel, (rpn.msb << 7) | rpn.lsb, controller === SELECT.dataMsb, value);
     const governed = [channel, ...this.zones.membersOf(channel)];
     if (controller === SUSTAIN) for (const one of governed) this.sustain(one, value >= 64);
-    if (endsAllNotes(controller)) for (const one of governed) this.silence(one);
+    if (controller === ALL_SOUND_OFF) {
+      for (const one of governed) this.silence(one);
+      this.player.hush();
+    } else if (endsAllNotes(controller)) for (const one of governed) this.allUp(one);
     if (controller === RESET_CONTROLLERS) for (const one of governed) this.reset(one);
-    if (controller === ALL_SOUND_OFF) this.player.hush();
     for (const learned of this.sound.learned) if (learned.channel === channel && learned.controller === controller) this.player.set(learned.parameter, value / 127);
   }
 
   /** What a reset of all controllers puts back of what it knows (MMA RP-015). */
   private reset(channel: number): void {
-    Object.assign(this.rpn[channel - 1]!, { msb: NULL_HALF, lsb: NULL_HALF });
+    Object.assign(this.rpn[channel - 1]!, NO_PARAMETER);
     this.bends[channel - 1] = BEND_CENTRE;
     this.tuneAgain(channel);
     this.sustain(channel, false);
@@ -137,6 +141,11 @@ export class Part {
     this.sustained[channel - 1] = on;
     if (on) return;
     for (const [key, down] of [...this.sounding]) if (!down && channelOf(key) === channel) this.end(key);
+  }
+
+  /** All keys of a channel go up; what its pedal holds sounds on until that goes up, too. */
+  private allUp(channel: number): void {
+    for (const key of [...this.sounding.keys()]) if (channelOf(key) === channel) this.up(key);
   }
 
   private silence(channel: number): void {

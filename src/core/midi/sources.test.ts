@@ -64,6 +64,28 @@ describe('parameters (99/98 and 101/100, data entry 6 and 38)', () => {
     it.sources.settle(20);
     expect(it.heard).toEqual([`rpn 1 0 = ${12 * 128}`]);
   });
+  it.each([
+    ['an NRPN of two halves by its finest step', [99, 9, 98, 82, 6, 10, 38, 127], [96, 96, 97], 'nrpn 1 1234', [10 * 128 + 127, 11 * 128, 11 * 128 + 1, 11 * 128]],
+    ['an NRPN of one half by that', [99, 9, 98, 82, 6, 10], [96, 97, 97], 'nrpn 1 1234', [10 * 128, 11 * 128, 10 * 128, 9 * 128]],
+    ['bend range by a cent, of which a semitone has a hundred', [101, 0, 100, 0, 6, 2, 38, 99], [96, 97], 'rpn 1 0', [2 * 128 + 99, 3 * 128, 2 * 128 + 99]],
+    ['fine tuning by its finest step', [101, 0, 100, 1, 6, 64], [97], 'rpn 1 1', [64 * 128, 64 * 128 - 1]],
+    ['coarse tuning by a semitone', [101, 0, 100, 2, 6, 64, 38, 0], [96], 'rpn 1 2', [64 * 128, 65 * 128]],
+    ['no further than the ends', [99, 9, 98, 82, 6, 127, 38, 127], [96, 97], 'nrpn 1 1234', [16383, 16383, 16382]],
+    ['from nothing where no value came', [99, 9, 98, 82], [97, 96, 96], 'nrpn 1 1234', [0, 128, 256]],
+  ])('increment and decrement move what is selected (MIDI 1.0, table III; which half: MMA RP-018, from memory): %s', (_, entered, steps, key, values) => {
+    const it = listen();
+    const pairs = (controllers: number[]) => controllers.flatMap((controller, i) => (i % 2 === 0 ? [[controller, controllers[i + 1]!]] : []));
+    for (const pair of pairs(entered)) it.at(0, 0xb0, ...pair);
+    // Their value says nothing.
+    steps.forEach((step, i) => it.at(1 + i, 0xb0, step, i % 2 === 0 ? 0 : 127));
+    it.sources.settle(100);
+    expect(it.heard).toEqual(values.map((value) => `${key} = ${value}`));
+  });
+  it('where no parameter is selected, increment and decrement are plain controllers', () => {
+    const it = listen();
+    it.at(0, 0xb0, 96, 127, 97, 0);
+    expect(it.heard).toEqual(['cc 1 96 = 127', 'cc 1 97 = 0']);
+  });
   it('after the null function data entry is a plain controller again', () => {
     const it = listen();
     it.at(0, 0xb0, 101, 127, 100, 127, 6, 12);

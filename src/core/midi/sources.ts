@@ -1,6 +1,6 @@
 import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
-import { AFTER_RESET, endsAllNotes, holdsNotes, isSelector, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
+import { AFTER_RESET, endsAllNotes, holdsNotes, isDataEntry, isSelector, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
 import { noteName } from './describe';
 import { BEND_CENTRE, type MidiMessage } from './message';
 
@@ -10,6 +10,14 @@ const PAIR_MS = 10;
 const LONE = 3;
 const NO_PARAMETER = -1;
 const CHANNELS = 16;
+/** A step of the coarse half. */
+const COARSE = 128;
+/** Bend range, fine tuning, coarse tuning, tuning program and bank: of these it is said which half a step moves. */
+const LAST_NAMED_RPN = 4;
+const BEND_RANGE_RPN = 0;
+const FINE_RPNS: readonly number[] = [BEND_RANGE_RPN, 1];
+/** The fine half of a bend range counts them. */
+const CENTS = 100;
 
 /** @param isBack what was said before is let go of or put back, and nothing came that says it */
 export type SourceListener = (source: SourceReport, timeMs: number, value: number, isBack: boolean) => void;
@@ -40,7 +48,7 @@ interface Halves {
 /**
  * Turns the messages of a MIDI input into sources and their values: notes, controllers, bends, pressures, programs, tempo
  * and transport. A controller 0-31 that is followed by its partner 32 higher counts as one of 14 bits, and 99/98 or
- * 101/100 with data entry 6/38 as a parameter (MIDI 1.0 Detailed Specification, control change messages). Because the
+ * 101/100 with data entry 6/38 and steps 96/97 as a parameter (MIDI 1.0 Detailed Specification, control change messages). Because the
  * first half of a pair could also be a whole value, it waits a moment for its partner: call `settle` until nothing waits.
  * What ends all notes lets go of their gates, and what resets all controllers puts back those that it names.
  */
@@ -118,11 +126,12 @@ export class MidiSources {
     if (controller === RESET_CONTROLLERS) this.reset(channel, timeMs);
     const parameter = this.parameters.get(channel);
     const selected = parameter && parameter.msb >= 0 && parameter.lsb >= 0 && !(parameter.msb === 127 && parameter.lsb === 127);
-    if (selected && (controller === 6 || controller === 38)) {
+    if (selected && isDataEntry(controller)) {
       const number = (parameter.msb << 7) | parameter.lsb;
       const kind = parameter.registered ? 'rpn' : 'nrpn';
-      const source = (): SourceReport => ({ key: `${kind} ${channel} ${number}`, name: `${kind.toUpperCase()} ${number}, channel ${channel}`, ...continuous(0, 16383) });
-      return this.half(`${kind} ${channel} ${number}`, source, controller === 6, value, timeMs);
+      const source: SourceReport = { key: `${kind} ${channel} ${number}`, name: `${kind.toUpperCase()} ${number}, channel ${channel}`, ...continuous(0, 16383) };
+      if (controller === SELECT.up || controller === SELECT.down) return this.step(source, parameter.registered ? number : null, controller === SELECT.up, timeMs);
+      return this.half(source.key, () => source, controller === SELECT.dataMsb, value, timeMs);
     }
     if (controller >= 64) return this.emit(plain(channel, controller), timeMs, value);
     const coarse = controller & 31;
@@ -177,6 +186,23 @@ export class MidiSources {
     halves.waiting = null;
     halves.fine = true;
     this.emit(source(true), timeMs, (halves.msb << 7) | value);
+  }
+
+  /**
+   * A parameter goes a step up or down (MIDI 1.0, controllers 96 and 97). Which half it is that moves: MMA RP-018; one that nothing is
+   * said of there moves by the finest half that it was told.
+   * @param registered the number of a registered parameter, null for others
+   */
+  private step(source: SourceReport, registered: number | null, up: boolean, timeMs: number): void {
+    const halves = this.halves.get(source.key);
+    if (halves) this.release(halves);
+    const before = this.last.get(source.key)?.value ?? 0;
+    const isFine = registered !== null && registered <= LAST_NAMED_RPN ? FINE_RPNS.includes(registered) : halves?.fine === true;
+    let value = before + (isFine ? 1 : COARSE) * (up ? 1 : -1);
+    if (registered === BEND_RANGE_RPN && value % COARSE >= CENTS) value = (value >> 7) * COARSE + (up ? COARSE : CENTS - 1);
+    value = Math.min(16383, Math.max(0, value));
+    if (halves) halves.msb = value >> 7;
+    this.emit(source, timeMs, value);
   }
 
   private release(halves: Halves): void {
