@@ -7,65 +7,96 @@ export function isPattern(address: string): boolean {
   return /[?*[\]{}]/.test(address);
 }
 
-/** Whether a pattern matches an address. A pattern that is not well formed matches nothing. */
+/** Nobody writes a longer one, and a stranger's must not take long. */
+const LONGEST = 256;
+const CACHE_MOST = 512;
+const cache = new Map<string, Step[] | null>();
+
+/** What a piece of a pattern takes: these characters, one that it says yes to, any number of them, or one of some words. */
+type Step = string | ((character: string) => boolean) | typeof STAR | readonly string[];
+const STAR = Symbol('any number of characters');
+
+/**
+ * Whether a pattern matches an address. One that is not well formed, or longer than 256 characters, matches nothing. It takes no longer
+ * than pattern times address: all places that a pattern may have come to go along together, and none is gone back to.
+ */
 export function matchesAddress(pattern: string, address: string): boolean {
   if (!isPattern(pattern)) return pattern === address;
-  const expression = compiled(pattern);
-  return expression !== null && expression.test(address);
-}
-
-const CACHE_MOST = 512;
-const cache = new Map<string, RegExp | null>();
-
-function compiled(pattern: string): RegExp | null {
-  let expression = cache.get(pattern);
-  if (expression === undefined) {
-    expression = toExpression(pattern);
-    if (cache.size >= CACHE_MOST) cache.clear();
-    cache.set(pattern, expression);
+  const steps = stepsOf(pattern);
+  if (steps === null) return false;
+  const [first] = steps;
+  // Most are told apart by what they begin with.
+  if (typeof first === 'string' && !address.startsWith(first)) return false;
+  let places = new Set([0]);
+  for (const step of steps) {
+    places = after(step, places, address);
+    if (places.size === 0) return false;
   }
-  return expression;
+  return places.has(address.length);
 }
 
-function toExpression(pattern: string): RegExp | null {
-  let source = '';
+/** The places in an address that a step leads to, from those that were reached before it; each in its order. */
+function after(step: Step, places: ReadonlySet<number>, address: string): Set<number> {
+  const reached = new Set<number>();
+  if (step === STAR) {
+    for (const place of places) {
+      for (let at = place; !reached.has(at); at++) {
+        reached.add(at);
+        if (at === address.length || address[at] === '/') break;
+      }
+    }
+  } else if (typeof step === 'function') {
+    for (const place of places) if (place < address.length && step(address[place]!)) reached.add(place + 1);
+  } else {
+    for (const word of typeof step === 'string' ? [step] : step) for (const place of places) if (address.startsWith(word, place)) reached.add(place + word.length);
+  }
+  return reached;
+}
+
+function stepsOf(pattern: string): Step[] | null {
+  let steps = cache.get(pattern);
+  if (steps === undefined) {
+    steps = pattern.length > LONGEST ? null : read(pattern);
+    if (cache.size >= CACHE_MOST) cache.clear();
+    cache.set(pattern, steps);
+  }
+  return steps;
+}
+
+function read(pattern: string): Step[] | null {
+  const steps: Step[] = [];
   for (let i = 0; i < pattern.length; i++) {
     const c = pattern[i]!;
-    if (c === '?') source += '[^/]';
-    else if (c === '*') {
-      // Several stars in a row say no more than one, and would make matching slow.
-      if (pattern[i - 1] !== '*') source += '[^/]*';
-    } else if (c === '[' || c === '{') {
+    if (c === '?') steps.push((character) => character !== '/');
+    else if (c === '*') steps.push(STAR);
+    else if (c === '[' || c === '{') {
       const end = pattern.indexOf(c === '[' ? ']' : '}', i);
       if (end < 0) return null;
       const inside = pattern.slice(i + 1, end);
-      const part = c === '[' ? set(inside) : words(inside);
-      if (part === null) return null;
-      source += part;
+      const step = c === '[' ? set(inside) : words(inside);
+      if (step === null) return null;
+      steps.push(step);
       i = end;
     } else if (c === ']' || c === '}') return null;
-    else source += escape(c);
+    else if (typeof steps.at(-1) === 'string') steps.push(`${steps.pop() as string}${c}`);
+    else steps.push(c);
   }
-  return new RegExp(`^${source}$`);
+  return steps;
 }
 
-function set(inside: string): string | null {
+function set(inside: string): Step | null {
   const not = inside.startsWith('!');
   const members = not ? inside.slice(1) : inside;
   if (members === '') return null;
-  let source = '';
+  const ranges: [from: string, to: string][] = [];
   for (let i = 0; i < members.length; i++) {
-    if (members[i + 1] === '-' && i + 2 < members.length) {
-      const [from, to] = [members[i]!, members[i + 2]!].sort() as [string, string];
-      source += `${escape(from)}-${escape(to)}`;
+    if (members[i + 1] !== '-' || i + 2 >= members.length) ranges.push([members[i]!, members[i]!]);
+    else {
+      ranges.push([members[i]!, members[i + 2]!].sort() as [string, string]);
       i += 2;
-    } else source += escape(members[i]!);
+    }
   }
-  return not ? `[^${source}/]` : `(?!/)[${source}]`;
+  return (character) => character !== '/' && not !== ranges.some(([from, to]) => character >= from && character <= to);
 }
 
-function words(inside: string): string | null {
-  return /[{[]/.test(inside) ? null : `(?:${inside.split(',').map((word) => [...word].map(escape).join('')).join('|')})`;
-}
-
-const escape = (c: string) => c.replace(/[\\^$.*+?()[\]{}|/-]/, '\\$&');
+const words = (inside: string): Step | null => (/[{[]/.test(inside) ? null : inside.split(','));
