@@ -1,5 +1,5 @@
 import { Select } from 'antd';
-import { NOTE_NAMES } from '../../core/midi/describe';
+import { namesIn } from '../../core/ensemble/theory/spelling';
 import type { Profile } from '../../core/listening/profile';
 import { MODES } from '../../core/voices/scale';
 import { Field } from '../panels/shared/Field';
@@ -30,6 +30,7 @@ const FURTHEST = 24;
 export function ChordFields({ profile, onChange }: { profile: Profile; onChange: (set: Partial<Profile>) => void }) {
   const { scale, chords } = profile;
   if (scale?.kind !== 'mode') return null;
+  const names = namesIn(scale.root, scale.mode);
   const set = (degree: number, chord: number[]) => onChange({ chords: MODES[scale.mode].map((_, i) => (i === degree ? chord : (chords[i] ?? []))) });
   return (
     <fieldset className={styles.part}>
@@ -39,7 +40,7 @@ export function ChordFields({ profile, onChange }: { profile: Profile; onChange:
         {MODES[scale.mode].map((step, degree) => {
           const chord = chords[degree] ?? [];
           const known = Object.entries(CHORDS).find(([, notes]) => notes.join() === chord.join())?.[0] ?? OWN;
-          const name = NOTE_NAMES[(scale.root + step) % NOTE_NAMES.length]!;
+          const name = names[(scale.root + step) % names.length]!;
           return (
             <div key={step}>
               <Field label={`On ${name}`}>

@@ -1,7 +1,7 @@
 import { choice, list, loose, object, optional, whole, yesOrNo } from '../../messages/shapes';
 import { CHORD_BASSES, STAYS, type ChordPart } from '../parts';
 import { DEGREES, HARMONIC_MODES, nearestDegree, OCTAVE, stackedThirds, stepOf } from '../theory/degrees';
-import { pitchClassName } from '../theory/names';
+import { namesIn } from '../theory/spelling';
 import { intervalsOf, QUALITIES } from '../theory/qualities';
 import { closePosition, firstFrom, leastMovement, SPREADS, spreadOut } from '../theory/voicing';
 import type { Harmony, KindOf, Playing } from '../kind';
@@ -141,7 +141,7 @@ export const chord: KindOf<'chord', Memory> = {
   fresh: (rig) => ({ kind: 'chord', tonic: 0, mode: 'major', from: firstFromOf(rig), tones: 3, inversion: 0, leads: true, spread: 'close', bass: 'none', low: 55, stays: 'nothing' }),
   words({ tonic: key0, mode, tones, quality, from }, nameOf) {
     const by = from.by === 'stream' ? nameOf(from.stream) : from.by === 'gates' ? `${from.gates.length} gates` : nameOf(from.signal);
-    return `${pitchClassName(key0)} ${mode}, ${quality ?? `${tones} tones`}, by ${by}`;
+    return `${namesIn(key0, mode)[key0]} ${mode}, ${quality ?? `${tones} tones`}, by ${by}`;
   },
   remember: () => ({ asked: [], last: null, now: null, soundsDegree: NOTHING }),
   // Who asked by one way could not let go of it by another.

@@ -1,23 +1,26 @@
-import { Chord, Note } from 'tonal';
+import { Chord } from 'tonal';
+import { NOTE_NAMES } from '../../midi/describe';
 import { OCTAVE, stackedThirds, type HarmonicMode } from './degrees';
 
-const PITCH_CLASSES = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
+/** As the package `tonal` spells them. */
+const PLAIN = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
 
-export const pitchClassName = (pitchClass: number): string => PITCH_CLASSES[((pitchClass % OCTAVE) + OCTAVE) % OCTAVE]!;
+const classOf = (pitch: number): number => ((pitch % OCTAVE) + OCTAVE) % OCTAVE;
 
-/** With flats as music writes them. */
-export const asWritten = (name: string): string => name.replace(/([A-G])b/g, '$1♭');
-
-/** What a chord is called, by the package `tonal`; the names of its tones where it knows none. */
-export function chordName(root: number, tones: readonly number[]): string {
+/**
+ * What a chord is called, by the package `tonal`; the names of its tones where it knows none.
+ * @param names by pitch class from C up, as the key writes them
+ */
+export function chordName(root: number, tones: readonly number[], names: readonly string[] = NOTE_NAMES): string {
   if (tones.length === 0) return '';
-  const classes = [...new Set(tones.map((tone) => pitchClassName(tone)))];
-  const over = pitchClassName(tones[0]!);
-  const fromRoot = [pitchClassName(root), ...classes.filter((name) => name !== pitchClassName(root))];
-  const plain = Chord.detect(fromRoot).find((name) => Note.pitchClass(Chord.get(name).tonic ?? '') === pitchClassName(root) && !name.includes('/'));
-  if (plain === undefined) return asWritten(classes.join(' '));
-  const named = plain.replace(/M$/, '');
-  return asWritten(over === pitchClassName(root) ? named : `${named}/${over}`);
+  const classes = [...new Set(tones.map(classOf))];
+  const over = classOf(tones[0]!);
+  const tonic = PLAIN[classOf(root)]!;
+  const fromRoot = [tonic, ...classes.map((one) => PLAIN[one]!).filter((name) => name !== tonic)];
+  const plain = Chord.detect(fromRoot).find((name) => Chord.get(name).tonic === tonic && !name.includes('/'));
+  if (plain === undefined) return classes.map((one) => names[one]).join(' ');
+  const named = `${names[classOf(root)]}${plain.slice(tonic.length).replace(/^M$/, '')}`;
+  return over === classOf(root) ? named : `${named}/${names[over]}`;
 }
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII'];

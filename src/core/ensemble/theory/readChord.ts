@@ -1,5 +1,5 @@
 import { Chord, Interval, Note } from 'tonal';
-import { noteName } from '../../midi/describe';
+import { NOTE_NAMES } from '../../midi/describe';
 import { OCTAVE } from './degrees';
 
 const within = (semitones: number) => ((semitones % OCTAVE) + OCTAVE) % OCTAVE;
@@ -39,5 +39,8 @@ export function chordOf(pitches: readonly number[], tonic: number): number[] {
   return rising.map((pitch) => pitch + base);
 }
 
-/** The names of the tones of a chord above a tonic. */
-export const tonesInWords = (tones: readonly number[], tonic: number): string => tones.map((tone) => noteName(60 + within(tone + tonic)).replace(/-?\d+$/, '')).join(' ');
+/**
+ * The names of the tones of a chord above a tonic.
+ * @param names by pitch class from C up, as the key writes them
+ */
+export const tonesInWords = (tones: readonly number[], tonic: number, names: readonly string[] = NOTE_NAMES): string => tones.map((tone) => names[within(tone + tonic)]).join(' ');

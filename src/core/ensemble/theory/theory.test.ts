@@ -1,10 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { NOTE_NAMES } from '../../midi/describe';
 import { HARMONIC_MODES, nearestDegree, stackedThirds, stepOf } from './degrees';
 import { intervalsOf, QUALITIES } from './qualities';
 import { closePosition, leastMovement, movement, spreadOut } from './voicing';
 import { stopped, tunedTo, TUNINGS } from './strings';
 import { sequenceOf } from './arpeggioOrder';
+import { MODES, type Mode } from '../../voices/scale';
 import { chordName, romanNumeral } from './names';
+import { namesIn } from './spelling';
 
 /** Semitones above the root in the words of thirds, so that the tables below read as in a book. */
 const TRIADS = { major: '0 4 7', minor: '0 3 7', diminished: '0 3 6', augmented: '0 4 8' } as const;
@@ -71,8 +74,47 @@ describe('kinds of chords', () => {
   });
   it('go by their names', () => {
     expect([chordName(0, [60, 64, 67]), chordName(9, [57, 60, 64, 67]), chordName(7, [55, 59, 62, 65]), chordName(0, [55, 60, 64])]).toEqual(['C', 'Am7', 'G7', 'C/G']);
-    expect(chordName(0, [60, 61, 62])).toBe('C D♭ D');
+    expect(chordName(0, [60, 61, 62])).toBe('C C♯ D');
+    expect([chordName(6, [66, 69, 73], namesIn(2, 'major')), chordName(6, [66, 70, 73], namesIn(1, 'major')), chordName(4, [56, 59, 64], namesIn(9, 'minor')), chordName(3, [67, 70, 75])]).toEqual(['F♯m', 'G♭', 'E/G♯', 'E♭/G']);
+    expect([chordName(1, [61, 64, 68], namesIn(9, 'major')), chordName(1, [61, 64, 67], namesIn(2, 'major')), chordName(10, [70, 74, 77, 80])]).toEqual(['C♯m', 'C♯dim', 'B♭7']);
   });
+});
+
+describe('what tones are called in a key', () => {
+  // Scales as any textbook of harmony writes them, from memory.
+  it.each([
+    [0, 'major', 'C D E F G A B'],
+    [2, 'major', 'D E F♯ G A B C♯'],
+    [4, 'major', 'E F♯ G♯ A B C♯ D♯'],
+    [11, 'major', 'B C♯ D♯ E F♯ G♯ A♯'],
+    [6, 'major', 'F♯ G♯ A♯ B C♯ D♯ E♯'],
+    [1, 'major', 'D♭ E♭ F G♭ A♭ B♭ C'],
+    [5, 'major', 'F G A B♭ C D E'],
+    [9, 'minor', 'A B C D E F G'],
+    [9, 'harmonic minor', 'A B C D E F G♯'],
+    [9, 'melodic minor', 'A B C D E F♯ G♯'],
+    [2, 'harmonic minor', 'D E F G A B♭ C♯'],
+    [0, 'harmonic minor', 'C D E♭ F G A♭ B'],
+    [1, 'harmonic minor', 'C♯ D♯ E F♯ G♯ A B♯'],
+    [3, 'minor', 'E♭ F G♭ A♭ B♭ C♭ D♭'],
+    [7, 'dorian', 'G A B♭ C D E F'],
+    [4, 'phrygian', 'E F G A B C D'],
+    [5, 'lydian', 'F G A B C D E'],
+    [9, 'mixolydian', 'A B C♯ D E F♯ G'],
+    [11, 'locrian', 'B C D E F G A'],
+    [4, 'minor pentatonic', 'E G A B D'],
+  ] as const)('%i %s is %s', (tonic, mode, scale) => expect(MODES[mode].map((step) => namesIn(tonic, mode)[(tonic + step) % 12]).join(' ')).toBe(scale));
+  it('of the twelve tones no two have one name, and each has that of its key on a keyboard', () => {
+    const letters: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+    for (const mode of Object.keys(MODES) as Mode[]) {
+      for (let tonic = 0; tonic < 12; tonic++) {
+        const names = namesIn(tonic, mode);
+        names.forEach((name, pitchClass) => expect((letters[name[0]!]! + (name.endsWith('♯') ? 1 : name.endsWith('♭') ? 11 : 0)) % 12).toBe(pitchClass));
+        expect(new Set(names).size).toBe(12);
+      }
+    }
+  });
+  it('are in C those that notes have everywhere', () => expect([namesIn(0, 'major'), namesIn(0, 'chromatic')]).toEqual([[...NOTE_NAMES], [...NOTE_NAMES]]));
 });
 
 describe('how a chord lies', () => {

@@ -1,9 +1,10 @@
 import { CHORD_BASSES, type ChordPart, type PartOf } from '../../../core/ensemble/parts';
 import { chordOfDegree } from '../../../core/ensemble/kinds/chord';
 import { DEGREES, HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
-import { chordName, pitchClassName } from '../../../core/ensemble/theory/names';
+import { chordName } from '../../../core/ensemble/theory/names';
 import { QUALITIES, type Quality } from '../../../core/ensemble/theory/qualities';
 import { chordOf, readChord, tonesInWords } from '../../../core/ensemble/theory/readChord';
+import { namesIn } from '../../../core/ensemble/theory/spelling';
 import { SPREADS } from '../../../core/ensemble/theory/voicing';
 import { findSignal } from '../../../core/rig/find';
 import { noteName } from '../../../core/midi/describe';
@@ -11,12 +12,11 @@ import { EditButton, EditSegmented, EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
-import { Choice, SignalChoice, StreamChoice, withField } from './choices';
+import { Choice, SignalChoice, StreamChoice, tonicsIn, withField } from './choices';
 import type { PartFieldsProps } from './PartFields';
 import { useSoundingNow } from './useSoundingNow';
 import styles from './ensemble.module.css';
 
-const TONICS = Array.from({ length: 12 }, (_, value) => ({ value, label: pitchClassName(value) }));
 const IN_THE_KEY = 'in the key';
 
 /** Key and scale, who chooses the degree, what the chords are made of and how they lie. */
@@ -34,7 +34,7 @@ export function ChordFields({ part, rig, without, onChange }: PartFieldsProps<Pa
   };
   return (
     <>
-      <Choice label="Key" value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
+      <Choice label="Key" value={part.tonic} options={tonicsIn(part.mode)} onChange={(tonic) => set({ tonic })} />
       <Choice label="Scale" value={part.mode} options={HARMONIC_MODES} onChange={(mode) => set({ mode })} />
       <Choice label="Degree by" value={from.by} options={[{ value: 'stream', label: 'keys or a voice' }, { value: 'gates', label: 'gates, one each' }, { value: 'signal', label: 'where a signal lies' }]} onChange={by} />
       {from.by === 'stream' && <StreamChoice label="Voices of" rig={rig} without={without} value={from.stream} onChange={(stream) => set({ from: { by: 'stream', stream } })} />}
@@ -111,6 +111,7 @@ function LastQuality({ part, onChange }: { part: ChordPart; onChange: (qualities
 /** What each degree is, by name; another chord is written, or played and taken. */
 function OwnChords({ part, onChange }: { part: ChordPart; onChange: (own: ChordPart['own']) => void }) {
   const sounding = useSoundingNow();
+  const names = namesIn(part.tonic, part.mode);
   const put = (degree: number, tones: number[] | null) => {
     const others = (part.own ?? []).filter((own) => own.degree !== degree);
     const next = tones === null ? others : [...others, { degree, tones }].sort((a, b) => a.degree - b.degree);
@@ -123,7 +124,7 @@ function OwnChords({ part, onChange }: { part: ChordPart; onChange: (own: ChordP
       {Array.from({ length: DEGREES }, (_, i) => i + 1).map((degree) => {
         const { root, tones } = chordOfDegree(part, degree, () => false);
         const isOwn = part.own?.some((own) => own.degree === degree) === true;
-        const name = isOwn ? tonesInWords(tones, part.tonic) : chordName(part.tonic + root, tones.map((tone) => tone + part.tonic));
+        const name = isOwn ? tonesInWords(tones, part.tonic, names) : chordName(part.tonic + root, tones.map((tone) => tone + part.tonic), names);
         return (
           <div key={degree} className={styles.degree}>
             <Field label={`${degree}${isOwn ? ' · own' : ''}`}>

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { chordName } from '../../../core/ensemble/theory/names';
-import type { RigMember } from '../../../core/ensemble/parts';
+import { namesIn } from '../../../core/ensemble/theory/spelling';
+import type { MemberPart, RigMember } from '../../../core/ensemble/parts';
 import type { Route } from '../../../core/ensemble/routing';
 import type { Fields } from '../../../core/rig/edit';
 import { noteName } from '../../../core/midi/describe';
@@ -37,7 +38,7 @@ export function MemberColumn({ route: { member, kind, hears, ways, leads }, bloc
         <span aria-hidden>↘</span> {hears.length === 0 ? 'the transport' : hears.slice(0, 2).join(', ')}
         {hears.length > 2 && ` and ${hears.length - 2} more`}
       </p>
-      <PlaysNow id={member.id} picture={ways[0]?.voiceMapping} />
+      <PlaysNow member={member} picture={ways[0]?.voiceMapping} />
       <p className={styles.goes}>
         <span aria-hidden>→</span> {ways.length === 0 ? 'nowhere' : ways.map(({ output, where }) => `${output} · ${where}`).join('; ')}
       </p>
@@ -79,17 +80,17 @@ export function MemberColumn({ route: { member, kind, hears, ways, leads }, bloc
 const NAMED = 4;
 
 /** See `useMemberPlays`. */
-function playsInWords(plays: string): string {
+function playsInWords(plays: string, part: MemberPart): string {
   const [what, ...rest] = plays.split(' ');
   const numbers = rest.map(Number);
-  if (what === 'chord') return chordName(numbers[0]!, numbers.slice(1));
+  if (what === 'chord') return chordName(numbers[0]!, numbers.slice(1), part.kind === 'chord' ? namesIn(part.tonic, part.mode) : undefined);
   return numbers.length > NAMED ? `${numbers.length} notes` : numbers.map((pitch) => noteName(Math.round(pitch))).join(' ');
 }
 
 /** The chord, or the notes, in letters, and the last seconds of them as a picture. */
-function PlaysNow({ id, picture }: { id: string; picture: string | undefined }) {
+function PlaysNow({ member: { id, part }, picture }: { member: RigMember; picture: string | undefined }) {
   const plays = useMemberPlays(id);
-  const name = useMemo(() => playsInWords(plays), [plays]);
+  const name = useMemo(() => playsInWords(plays, part), [plays, part]);
   return (
     <div className={styles.now} data-alive={useIsMemberSounding(id)}>
       <strong>{name || '–'}</strong>

@@ -5,7 +5,6 @@ import { TUNINGS } from '../../../core/ensemble/theory/strings';
 import { BASS_WAYS, type MemberPart, type PartKind, type PartOf, type RigMember } from '../../../core/ensemble/parts';
 import { listenersOf } from '../../../core/ensemble/order';
 import { ECHOES_MOST } from '../../../core/ensemble/kinds/echo';
-import { pitchClassName } from '../../../core/ensemble/theory/names';
 import { noteName } from '../../../core/midi/describe';
 import type { RigDocument } from '../../../core/rig/document';
 import { EditSwitch } from '../shared/edit';
@@ -14,7 +13,7 @@ import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { AccentSteps } from './AccentSteps';
 import { BassSteps } from './BassSteps';
-import { Choice, RateChoice, SignalChoice, StreamChoice, withField } from './choices';
+import { Choice, RateChoice, SignalChoice, StreamChoice, tonicsIn, withField } from './choices';
 import { ChordFields } from './ChordFields';
 
 export interface PartFieldsProps<P extends MemberPart = MemberPart> {
@@ -33,7 +32,6 @@ export function PartFields({ member, rig, onChange }: { member: RigMember; rig: 
 
 const FIELDS: { [K in PartKind]: (props: PartFieldsProps<PartOf<K>>) => ReactNode } = { chord: ChordFields, strum: StrumFields, bass: BassFields, arpeggio: ArpeggioFields, pattern: PatternFields, stream: StreamFields, echo: EchoFields };
 
-const TONICS = Array.from({ length: 12 }, (_, value) => ({ value, label: pitchClassName(value) }));
 const percent = (share: number) => Math.round(share * 100);
 
 function Percent({ label, value, most = 100, onChange }: { label: string; value: number; most?: number; onChange: (share: number) => void }) {
@@ -162,7 +160,7 @@ function StreamFields({ part, rig, onChange }: PartFieldsProps<PartOf<'stream'>>
       <SignalChoice label="Pitch from" rig={rig} value={part.pitch} onChange={(pitch) => pitch !== undefined && set({ pitch })} />
       <Key label="From key" value={part.low} onChange={(low) => set({ low })} />
       <Key label="To key" value={part.high} onChange={(high) => set({ high })} />
-      <Choice label="Key" value={part.tonic} options={TONICS} onChange={(tonic) => set({ tonic })} />
+      <Choice label="Key" value={part.tonic} options={tonicsIn(part.mode)} onChange={(tonic) => set({ tonic })} />
       <Choice label="Scale" value={part.mode} options={['chromatic', ...HARMONIC_MODES]} onChange={(mode) => set({ mode: mode as typeof part.mode })} />
       <SignalChoice label="Plays" gates none="at each step" rig={rig} value={part.by} onChange={(by) => onChange(withField(part, { by, holds: by === undefined ? undefined : (part.holds ?? true) }))} />
       {part.by !== undefined && <Choice label="Note lasts" value={part.holds ? 'gate' : 'length'} options={[{ value: 'gate', label: 'as long as that is on' }, { value: 'length', label: 'its length' }]} onChange={(lasts) => onChange(withField(part, { holds: lasts === 'gate' || undefined }))} />}

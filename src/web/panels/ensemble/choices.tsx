@@ -1,5 +1,7 @@
+import { namesIn } from '../../../core/ensemble/theory/spelling';
 import type { RigDocument } from '../../../core/rig/document';
 import { findSignal, findStream } from '../../../core/rig/find';
+import type { Mode } from '../../../core/voices/scale';
 import { EditSelect } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { rateOptions } from './rates';
@@ -18,6 +20,9 @@ export function Choice<T extends string | number>({ label, options, value, onCha
     </Field>
   );
 }
+
+/** The keys that there are, as their signatures write them. */
+export const tonicsIn = (mode: Mode) => Array.from({ length: 12 }, (_, value) => ({ value, label: namesIn(value, mode)[value]! }));
 
 export function RateChoice({ label, value, ...rest }: ChoiceProps<number>) {
   const { options, value: known } = rateOptions(value);
