@@ -1,3 +1,4 @@
+import { LSB } from '../midi/halves';
 import { STATUS } from '../midi/message';
 import { channelsFrom, NOTHING, type MessageKind, type Range } from './kind';
 import { channel, fourteenBit, pair, whole } from './shapes';
@@ -10,12 +11,10 @@ export interface ControlChange14 {
   range: Range;
 }
 
-const LSB_ABOVE = 32;
-
 export const controlChange14: MessageKind<ControlChange14> = {
   name: 'Controller of 14 bits',
   body: 'midi',
-  fields: { channel, controller: whole(0, LSB_ABOVE - 1), range: pair(fourteenBit) },
+  fields: { channel, controller: whole(0, LSB - 1), range: pair(fourteenBit) },
   presses: 'never',
   hasMiddle: true,
   holdsValue: true,
@@ -23,23 +22,23 @@ export const controlChange14: MessageKind<ControlChange14> = {
   words: ({ controller }) => `CC ${controller} fine`,
   holds: ({ controller }) => [
     { kind: 'controller', number: controller },
-    { kind: 'controller', number: controller + LSB_ABOVE },
+    { kind: 'controller', number: controller + LSB },
   ],
   limits: () => [0, 16383],
   wireLimits: () => [0, 16383],
   fresh: ({ channel: on, controller, free }) => ({
     kind: 'controlChange14',
     channel: on,
-    controller: controller < LSB_ABOVE ? controller : (free.find((number) => number < LSB_ABOVE) ?? 20),
+    controller: controller < LSB ? controller : (free.find((number) => number < LSB) ?? 20),
     range: [0, 16383],
   }),
   *others(message, free) {
-    for (const on of channelsFrom(message.channel)) for (const controller of free(on)) if (controller < LSB_ABOVE) yield { ...message, channel: on, controller };
+    for (const on of channelsFrom(message.channel)) for (const controller of free(on)) if (controller < LSB) yield { ...message, channel: on, controller };
   },
   write(message, value, pen, _, before) {
     const status = STATUS.controlChange | (message.channel - 1);
     // MSB first; a receiver clears the LSB when it hears one, so the LSB always follows (MIDI 1.0).
     if (before === NOTHING || before >> 7 !== value >> 7) pen.three(status, message.controller, value >> 7);
-    pen.three(status, message.controller + LSB_ABOVE, value & 0x7f);
+    pen.three(status, message.controller + LSB, value & 0x7f);
   },
 };

@@ -2,10 +2,9 @@ import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
 import { AFTER_RESET, endsAllNotes, holdsNotes, isDataEntry, isSelector, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
 import { noteName } from './describe';
+import { PAIR_MS } from './halves';
 import { BEND_CENTRE, type MidiMessage } from './message';
 
-/** A second half that comes this soon belongs to the first. */
-const PAIR_MS = 10;
 /** After so many halves that stayed alone a controller counts as plain and waits no more. */
 const LONE = 3;
 const NO_PARAMETER = -1;

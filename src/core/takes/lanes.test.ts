@@ -40,6 +40,14 @@ it('the halves of 14 bits are one curve, others are their own', () => {
     [74, 127, [5], [3]],
   ]);
 });
+it('a controller of the number of a lower half that comes without the upper one, or from another, is its own', () => {
+  const curves = lanesOf(scoreOf([[0, 'fog', 0xb0, 39, 5], [5, 'swell', 0xb0, 8, 1], [5, 'fog', 0xb0, 40, 9], [9, 'fog', 0xb0, 39, 3]]), () => 2, 10) as CurveLane[];
+  expect(curves.map(({ number, most, value }) => [number, most, [...value]])).toEqual([
+    [39, 127, [5, 3]],
+    [8, 127, [1]],
+    [40, 127, [9]],
+  ]);
+});
 it('finds a place in rising times', () => {
   expect([-1, 0, 1, 5, 9, 10].map((atMs) => placeOf(Float64Array.of(0, 5, 5, 9), atMs))).toEqual([0, 0, 1, 1, 3, 4]);
 });

@@ -1,7 +1,7 @@
 import { noteName } from '../midi/describe';
+import { LowerHalves, LSB } from '../midi/halves';
 import { STATUS } from '../midi/message';
 import type { MessageSource } from './score';
-import { LSB } from './tidy/curves';
 import type { ScoreColumns } from './scoreTable';
 
 /** In place of a controller or key. */
@@ -207,10 +207,12 @@ function noteLane({ source, columns, done }: Growing): NoteLane {
 /** The addresses of controllers whose lower half is sent too. */
 function finePairs({ source, begins, bytes, atMs }: ScoreColumns, outputOf: readonly number[]): Set<number> {
   const fine = new Set<number>();
+  const lower = new LowerHalves();
   for (let i = 0; i < atMs.length; i++) {
     const at = begins[i]!;
     const [first, controller] = [bytes[at]!, bytes[at + 1]!];
-    if ((first & 0xf0) === STATUS.controlChange && controller >= LSB && controller < 2 * LSB) fine.add(addressKey(outputOf[source[i]!]! * 16 + (first & 0x0f), STATUS.controlChange, controller - LSB));
+    if ((first & 0xf0) !== STATUS.controlChange || !lower.isOne(source[i]!, first & 0x0f, controller, atMs[i]!)) continue;
+    fine.add(addressKey(outputOf[source[i]!]! * 16 + (first & 0x0f), STATUS.controlChange, controller - LSB));
   }
   return fine;
 }

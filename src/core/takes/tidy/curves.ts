@@ -1,6 +1,7 @@
 import { STATUS } from '../../midi/message';
+import { LowerHalves, LSB } from '../../midi/halves';
 import type { ScoreMessage } from '../score';
-import { statusOf } from '../notes';
+import { channelOf, lineOf, statusOf } from '../notes';
 
 /** A curve of one address: its points, each of which is one or two messages (a controller of 14 bits has two). */
 export interface Curve {
@@ -19,16 +20,12 @@ export interface CurvePoint {
 
 /** Selecting a parameter, its data, and what else means something by being said. */
 const IS_NO_CURVE = new Set([0, 6, 32, 38, 64, 65, 66, 67, 68, 69, 84, 88, 96, 97, 98, 99, 100, 101, 120, 121, 122, 123, 124, 125, 126, 127]);
-/** From a controller to the one of its lower half (MIDI 1.0, Control Change). */
-export const LSB = 32;
-
 /**
  * The curves of a list of messages: controllers, bends and pressures. Switches, pedals, bank and parameter selection and its
- * data are none. A controller below 32 whose fine half is sent too is one curve of 14 bits.
+ * data are none. A controller below 32 whose lower half is sent with it is one curve of 14 bits.
  */
 export function curvesOf(messages: readonly ScoreMessage[]): Curve[] {
-  const fine = new Set<string>();
-  for (const message of messages) if (statusOf(message) === STATUS.controlChange && message.bytes[1]! >= LSB && message.bytes[1]! < 2 * LSB) fine.add(`${placeOf(message)} ${message.bytes[1]! - LSB}`);
+  const fine = finePairs(messages);
   const curves = new Map<string, Curve>();
   const halves = new Map<string, { msb: number; lsb: number }>();
   messages.forEach((message, i) => {
@@ -37,12 +34,13 @@ export function curvesOf(messages: readonly ScoreMessage[]): Curve[] {
     switch (statusOf(message)) {
       case STATUS.controlChange: {
         const controller = bytes[1]!;
-        const isFine = controller >= LSB && controller < 2 * LSB;
-        const number = isFine ? controller - LSB : controller;
-        if (IS_NO_CURVE.has(controller) || IS_NO_CURVE.has(number)) return;
+        if (IS_NO_CURVE.has(controller)) return;
+        const upper = controller < 2 * LSB ? controller % LSB : controller;
+        const isPair = fine.has(`${placeOf(message)} ${upper}`);
+        const [number, isFine] = isPair ? [upper, controller !== upper] : [controller, false];
         address = `${address} ${number}`;
         value = bytes[2]!;
-        if (!fine.has(`${placeOf(message)} ${number}`)) break;
+        if (!isPair) break;
         const half = halves.get(address) ?? { msb: 0, lsb: 0 };
         halves.set(address, half);
         // A new upper half sets the lower one to zero (MIDI 1.0, Control Change).
@@ -77,6 +75,20 @@ export function curvesOf(messages: readonly ScoreMessage[]): Curve[] {
     curve.points.push({ atMs, value, from: [i] });
   });
   return [...curves.values()];
+}
+
+/** Controllers whose lower half is sent too, by their places. */
+function finePairs(messages: readonly ScoreMessage[]): Set<string> {
+  const fine = new Set<string>();
+  const lower = new LowerHalves();
+  const lines = new Map<string, number>();
+  for (const message of messages) {
+    if (statusOf(message) !== STATUS.controlChange) continue;
+    const line = lines.get(lineOf(message)) ?? lines.size;
+    lines.set(lineOf(message), line);
+    if (lower.isOne(line, channelOf(message), message.bytes[1]!, message.atMs)) fine.add(`${placeOf(message)} ${message.bytes[1]! - LSB}`);
+  }
+  return fine;
 }
 
 const placeOf = ({ source, bytes }: ScoreMessage) => `${source.output} ${bytes[0]! & 0x0f}`;

@@ -1,8 +1,9 @@
 import simplify from 'simplify-js';
+import { LSB } from '../../midi/halves';
 import { STATUS } from '../../midi/message';
 import { beginsNote, statusOf } from '../notes';
 import type { ScoreMessage } from '../score';
-import { curvesOf, LSB, type CurvePoint } from './curves';
+import { curvesOf, type CurvePoint } from './curves';
 
 /** Curves keep only the points that matter. */
 export interface Thin {

@@ -139,6 +139,24 @@ describe('thinning', () => {
     const others = [cc(0, 127, 64), cc(10, 120, 64), cc(20, 0, 101), cc(20, 0, 100), cc(20, 48, 6), cc(30, 47, 6)];
     expect(thin(others, { kind: 'thin', tolerance: 60, bendCents: 0, as: 'steps' }, bendSemitonesOf)).toMatchObject({ messages: others, leftOut: 0, largest: 0 });
   });
+  it('plain controllers of the numbers of lower halves are themselves: nothing is said of 7, the volume, where 39 alone was moved', () => {
+    const way = (controller: number, by: string) => Array.from({ length: 60 }, (_, i): ScoreMessage => ({ ...cc(i * 20, i, controller), source: { ...SOURCE, mapping: by } }));
+    const kept = (messages: ScoreMessage[], tolerance = 3) => thin(messages, { kind: 'thin', tolerance, bendCents: 0, as: 'steps' }, bendSemitonesOf);
+    expect(kept(way(39, 'fog')).messages).toEqual(way(39, 'fog').filter(({ bytes }) => bytes[2]! % 4 === 0 || bytes[2] === 59));
+    expect(kept(way(39, 'fog'), 0).messages).toEqual(way(39, 'fog'));
+    // Two mappings that happen to move together.
+    const both = way(7, 'swell').flatMap((message, i) => [message, way(39, 'fog')[i]!]);
+    expect(kept(both, 0)).toMatchObject({ messages: both, largest: 0 });
+    expect(new Set(kept(both).messages.map(({ source, bytes }) => `${source.mapping} ${bytes[1]}`))).toEqual(new Set(['swell 7', 'fog 39']));
+  });
+  it('halves that a keyboard sent one after the other are one curve', () => {
+    const fine = Array.from({ length: 40 }, (_, i) => [cc(i * 20, i >> 3, 1), cc(i * 20 + 1, (i & 7) << 4, 33)]).flat();
+    const { messages } = thin(fine, { kind: 'thin', tolerance: 1, bendCents: 0, as: 'steps' }, bendSemitonesOf);
+    let [msb, lsb] = [0, 0];
+    const heard = messages.map(({ bytes }) => (bytes[1] === 1 ? [(msb = bytes[2]!), (lsb = 0)] : [msb, (lsb = bytes[2]!)]).join('.'));
+    expect(heard.at(-1)).toBe(`${39 >> 3}.${(39 & 7) << 4}`);
+    expect([msb, lsb]).toEqual([4, 112]);
+  });
   it('bends are measured in cents at the range of their output', () => {
     // At 48 semitones a cent is 1.7067 numbers: steps of 1 are 0.586 cents apart, and 5 cents are 8.53.
     const bent = Array.from({ length: 40 }, (_, i) => say(i * 10, 0xe0, i, 64));
