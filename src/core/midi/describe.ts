@@ -4,9 +4,10 @@ import type { MidiMessage } from './message';
 /** By semitones above C. */
 export const NOTE_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'] as const;
 
-/** The name of a note number with its octave; 60 is C4. */
+/** The name of a note number with its octave; 60 is C4. Pitches that no key has (a pitch field may reach below 0) have theirs, too. */
 export function noteName(note: number): string {
-  return `${NOTE_NAMES[note % 12]}${Math.floor(note / 12) - 1}`;
+  const octave = Math.floor(note / 12);
+  return `${NOTE_NAMES[note - 12 * octave]}${octave - 1}`;
 }
 
 /** A message in words, as the monitor shows it: `channel 3 · CC 21 · 87`. */

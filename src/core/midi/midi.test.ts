@@ -59,5 +59,5 @@ describe('words', () => {
     expect(describeBytes(Uint8Array.of(0x99, 67, 100))).toBe('channel 10 · note G4 on · 100');
     expect(describeBytes(Uint8Array.of(0xf4))).toBe('bytes F4');
   });
-  it('names note 60 C4 and 69 A4', () => expect([noteName(60), noteName(69)]).toEqual(['C4', 'A4']));
+  it('names note 60 C4 and 69 A4, and pitches below all keys', () => expect([noteName(60), noteName(69), noteName(0), noteName(-1), noteName(-13)]).toEqual(['C4', 'A4', 'C-1', 'B-2', 'B-3']));
 });
