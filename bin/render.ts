@@ -13,6 +13,7 @@ import { fromLog, type LoggedEvent } from '../src/core/engine/eventLog';
 import type { RigDocument } from '../src/core/rig/document';
 import { check } from '../src/protocol/check';
 import { loggedEventSchema, voiceLineSchema } from '../src/protocol/eventLog';
+import { LIMITS } from '../src/protocol/limits';
 import { writeMidiFile } from '../src/protocol/midiFile';
 import { checkRig } from '../src/protocol/rig';
 import { readRig, rendering, TICK_MS, type Rendered } from './rendering';
@@ -66,6 +67,7 @@ async function renderSamples(rig: RigDocument, file: string, seed: number): Prom
       engine.take({ kind: 'start', timeMs });
       nextTickMs = timeMs + TICK_MS;
     }
+    if (timeMs - nextTickMs > LIMITS.takeMs) fail(`${file}, line ${line}: its time lies more than ${LIMITS.takeMs / 3_600_000} hours after that of the line before.`);
     ticksUntil(timeMs);
     engine.take(event);
   }

@@ -97,6 +97,8 @@ export const LIMITS = {
   recordingBytes: 16 * 1024 * 1024,
   recordingSamples: 200_000,
   recordingProblems: 20,
+  /** What is taken in as a take or a recording reaches no further, in ms: a clock that jumped would else make centuries of it. */
+  takeMs: 12 * 3_600_000,
   /** Marks of a take, steps of a recipe, and bytes of a file that is taken in as one. */
   marks: 1000,
   tidySteps: 50,

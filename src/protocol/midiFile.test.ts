@@ -66,6 +66,13 @@ it('a tempo map counts for every track; marks and names are read; other chunks a
 it('SMPTE time: 25 frames of 40 ticks are milliseconds', () => {
   expect(inWords(read(head(0, 1, 256 - 25, 40), chunk('MTrk', 0x87, 0x68, 0xb0, 7, 100, ...END)))).toEqual(['1000 Track 1 B0 07 64']);
 });
+it('what would come after half a day is left out and counted', () => {
+  // One tick a quarter at 120 a minute: half a second each. FF FF FF 7F is the longest delta time of all, 268,435,455.
+  const track = [0x00, 0x90, 60, 90, 0x02, 0x80, 60, 64, 0xff, 0xff, 0xff, 0x7f, 0x90, 62, 90, 0x01, 0x80, 62, 64, 0x00, 0xff, 0x2f, 0x00];
+  const file = readMidiFile(Uint8Array.of(0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 1, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, track.length, ...track));
+  expect(file.messages.map(({ timeMs }) => timeMs)).toEqual([0, 1000]);
+  expect([file.lengthMs, file.remarks]).toEqual([1000, ['2 events that would come after 12 hours were left out.']]);
+});
 it('300 tracks, a broken one, and a file that is cut short: the whole tracks are kept and the rest is named', () => {
   const one = chunk('MTrk', 0, 0x90, 60, 64, 96, 0x80, 60, 64, ...END);
   expect(read(head(1, 300, 0, 96), ...Array.from({ length: 300 }, () => one)).messages).toHaveLength(600);

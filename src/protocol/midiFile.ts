@@ -2,6 +2,7 @@ import { parseMidi, writeMidi, type MidiEvent } from 'midi-file';
 import type { Mark } from '../core/takes/take';
 import { decode } from '../core/midi/decode';
 import { encode } from '../core/midi/encode';
+import { LIMITS } from './limits';
 
 /** The one module that knows the package for Standard MIDI Files. */
 
@@ -204,14 +205,20 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
   const messages: (TimedMessage & { tick: number })[] = [];
   const marks: Mark[] = [];
   let lastTick = 0;
+  let late = 0;
   for (const { track, events } of timed) {
     for (const { tick, event } of events) {
+      if (toMs(tick) > LIMITS.takeMs) {
+        if (event.type !== 'endOfTrack') late++;
+        continue;
+      }
       lastTick = Math.max(lastTick, tick);
       if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: event.text.trim().slice(0, 80) || `Mark ${marks.length + 1}` });
       const message = bytesOf(event);
       if (message) messages.push({ tick, timeMs: toMs(tick), track, bytes: message });
     }
   }
+  if (late > 0) remarks.push(`${late} ${late === 1 ? 'event' : 'events'} that would come after ${LIMITS.takeMs / 3_600_000} hours ${late === 1 ? 'was' : 'were'} left out.`);
   // What stands at one tick keeps its order in its track, and tracks theirs.
   messages.sort((a, b) => a.tick - b.tick);
   const tempo = timed.flatMap(({ events }) => events).find(({ tick, event }) => tick === 0 && event.type === 'setTempo')?.event;

@@ -33,6 +33,12 @@ describe('reading a recording', () => {
     const { recording, problems } = readRecording('1,a,1\n'.repeat(LIMITS.recordingSamples + 5), 'Long');
     expect([recording?.values.length, problems[0]?.line]).toEqual([LIMITS.recordingSamples, LIMITS.recordingSamples + 1]);
   });
+  it('a time that lies hours from most others is left out, not waited for', () => {
+    const { recording, problems, badLines } = readRecording('0,fog,0.5\n1795963834000,fog,0.6\n1795963834010,fog,0.7\n1795963834020,swell,0.8\n9e15,fog,1', 'Clock');
+    expect(recording).toMatchObject({ timesMs: [0, 10, 20], values: [0.6, 0.7, 0.8], which: [0, 0, 1] });
+    expect(badLines).toBe(2);
+    expect(problems[0]).toEqual({ line: 1, message: 'its time lies more than 6 hours from those of most others.' });
+  });
   it('an empty file holds nothing', () => expect(readRecording('', 'Empty').recording).toBeNull());
 });
 

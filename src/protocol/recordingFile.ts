@@ -18,10 +18,18 @@ interface Row {
   value: unknown;
 }
 
+interface Sample {
+  line: number;
+  timeMs: number;
+  signal: string;
+  value: number;
+}
+
 /**
  * Reads recorded signals: CSV with the columns time, signal, value (a heading is optional), or JSON lines with `timeMs` (or
  * `time`), `signal` and `value`. Times are in ms; they are sorted and counted from the first. A broken line is named and
- * left out. Null where no line is good.
+ * left out, and so is one whose time lies hours from most others: sensors say nought before they know what time it is. Null where no
+ * line is good.
  */
 export function readRecording(text: string, name: string): ReadRecording | { recording: null; problems: LineProblem[]; badLines: number } {
   const problems: LineProblem[] = [];
@@ -32,7 +40,7 @@ export function readRecording(text: string, name: string): ReadRecording | { rec
   };
   const clean = text.replace(/^\uFEFF/, '');
   const rows = clean.trimStart().startsWith('{') ? jsonRows(clean, bad) : csvRows(clean, bad);
-  const samples: { timeMs: number; signal: string; value: number }[] = [];
+  const samples: Sample[] = [];
   for (const row of rows) {
     const sample = sampleOf(row, bad);
     if (!sample) continue;
@@ -44,16 +52,22 @@ export function readRecording(text: string, name: string): ReadRecording | { rec
   }
   if (samples.length === 0) return { recording: null, problems, badLines };
   samples.sort((a, b) => a.timeMs - b.timeMs);
-  const signals = [...new Set(samples.map(({ signal }) => signal))];
+  const middleMs = samples[samples.length >> 1]!.timeMs;
+  const near = samples.filter(({ line, timeMs }) => {
+    const isNear = Math.abs(timeMs - middleMs) <= LIMITS.takeMs / 2;
+    if (!isNear) bad(line, `its time lies more than ${LIMITS.takeMs / 2 / 3_600_000} hours from those of most others.`);
+    return isNear;
+  });
+  const signals = [...new Set(near.map(({ signal }) => signal))];
   const place = new Map(signals.map((signal, i) => [signal, i]));
-  const startMs = samples[0]!.timeMs;
+  const startMs = near[0]!.timeMs;
   return {
     recording: {
       name,
       signals,
-      timesMs: samples.map(({ timeMs }) => timeMs - startMs),
-      which: samples.map(({ signal }) => place.get(signal)!),
-      values: samples.map(({ value }) => value),
+      timesMs: near.map(({ timeMs }) => timeMs - startMs),
+      which: near.map(({ signal }) => place.get(signal)!),
+      values: near.map(({ value }) => value),
     },
     problems,
     badLines,
@@ -91,11 +105,11 @@ function jsonRows(text: string, bad: (line: number, message: string) => void): R
   });
 }
 
-function sampleOf({ line, time, signal, value }: Row, bad: (line: number, message: string) => void): { timeMs: number; signal: string; value: number } | null {
+function sampleOf({ line, time, signal, value }: Row, bad: (line: number, message: string) => void): Sample | null {
   if (typeof time !== 'number' || !Number.isFinite(time)) bad(line, 'its time is not a number of milliseconds.');
   else if (typeof signal !== 'string' || signal === '') bad(line, 'it names no signal.');
   else if (signal.length > LIMITS.nameLength) bad(line, `its signal has more than ${LIMITS.nameLength} letters.`);
   else if (typeof value !== 'number' || !Number.isFinite(value)) bad(line, 'its value is not a finite number.');
-  else return { timeMs: time, signal, value };
+  else return { line, timeMs: time, signal, value };
   return null;
 }

@@ -209,6 +209,7 @@ describe('bin/render.ts', () => {
     ['{"stream": "hull", "voice": 1, "timeMs": 5, "kind": "on"}', 'line 2: pitch is required'],
     ['{"stream": "hull", "voice": 1, "timeMs": 5, "kind": "off"}', 'line 2: the rig has no stream "hull"'],
     ['{"signal": "anchor", "timeMs": 5, "value": 1}', 'line 2: the rig has no signal "anchor"'],
+    ['{"signal": "swell", "timeMs": 1795963834000, "value": 1}', 'line 2: its time lies more than 12 hours after that of the line before'],
   ])('says which line is wrong and why: %s', (line, sentence) => {
     writeFileSync(samples, `{"signal": "swell", "timeMs": 1, "value": 1}\n${line}\n`);
     expect(() => run('--rig', 'docs/examples/small-rig.json', '--samples', samples, '--out', join(folder, 'bad.jsonl'))).toThrow(sentence);

@@ -108,7 +108,7 @@ function signalsTake(name: string, text: string, rig: Into, nowMs: number): Take
     if (writer.length > PIECE_BYTES) flush();
   });
   flush();
-  const remarks = [...(badLines > 0 ? [`${badLines} lines were left out; line ${problems[0]!.line}: ${problems[0]!.message}`] : []), ...(missing.length > 0 ? [`The rig does not have ${missing.slice(0, 5).join(', ')}: left out.`] : [])];
+  const remarks = [...(badLines > 0 ? [`${badLines} ${badLines === 1 ? 'line was' : 'lines were'} left out; line ${problems[0]!.line}: ${problems[0]!.message}`] : []), ...(missing.length > 0 ? [`The rig does not have ${missing.slice(0, 5).join(', ')}: left out.`] : [])];
   return { start: startOf(rig, nowMs), name, lengthMs: recording.timesMs.at(-1)!, events, marks: [], pieces, versions: [], remarks };
 }
 
