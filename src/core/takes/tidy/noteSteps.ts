@@ -175,7 +175,7 @@ export function trim(messages: readonly ScoreMessage[], { keepMs }: Trim): Score
   const notes = notesOf(messages);
   if (notes.length === 0) return [...messages];
   const firstMs = messages[notes[0]!.on]!.atMs;
-  const lastMs = Math.max(...notes.map((note) => endsAtMs(note, messages)));
+  const lastMs = notes.reduce((latestMs, note) => Math.max(latestMs, endsAtMs(note, messages)), firstMs);
   const earlierMs = Math.max(0, firstMs - keepMs);
   const cutMs = lastMs + keepMs;
   // What was said before is said at the beginning, for the sound would be another without it; and what comes to rest later does so at
