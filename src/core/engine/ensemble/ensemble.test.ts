@@ -196,6 +196,21 @@ describe('an arpeggio', () => {
     run(600, 1100);
     expect(keys(heard())).toEqual([60, 60, 60, 72, 72]);
   });
+  it.each([false, true])('of two fingers on one key the one that stays goes on, and the key counts once (latch %s)', (latch) => {
+    const { press, lift, run, heard } = playCrew(crew(member({ ...winch, order: 'as played', latch })));
+    press(0, 60);
+    press(0, 64);
+    press(10, 60, 1, 999);
+    run(10, 600);
+    lift(610, 999);
+    run(610, 1100);
+    expect(new Set(keys(heard()))).toEqual(new Set([60, 64]));
+    run(1100, 2100);
+    const rest = keys(heard());
+    expect(rest).toHaveLength(4);
+    expect([...new Set(rest)].sort()).toEqual([60, 64]);
+    expect(rest[0]).not.toBe(rest[1]);
+  });
   it('draws its lots from the seed: the same again, another for another', () => {
     const render = (seed: number) => {
       const { press, run, heard } = playCrew(crew(member({ ...winch, order: 'random', octaves: 4 })), seed);

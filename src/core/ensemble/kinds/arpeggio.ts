@@ -15,7 +15,8 @@ type Play = Playing<ArpeggioPart, Memory>;
 function playStep(play: Play, step: number): void {
   const { part, memory } = play;
   const { notes } = memory;
-  const pitches = sequenceOf(part.order, notes.map(({ pitch }) => pitch), part.octaves);
+  // Two fingers on one key are one.
+  const pitches = sequenceOf(part.order, [...new Set(notes.map(({ pitch }) => pitch))], part.octaves);
   if (pitches.length === 0) return;
   const accent = part.accents.length > 0 ? part.accents[step % part.accents.length]! : 1;
   const loudest = Math.max(...notes.map((note) => note.strike));
@@ -35,7 +36,8 @@ export const arpeggio: KindOf<'arpeggio', Memory> = {
     if (on) {
       if (part.latch && memory.held === 0) memory.notes = [];
       memory.held++;
-      memory.notes = [...memory.notes.filter(({ voice, pitch }) => voice !== held.voice && pitch !== held.pitch), { ...held }];
+      // With latch what was let go of comes anew where it is struck again.
+      memory.notes = [...memory.notes.filter(({ voice, pitch }) => voice !== held.voice && !(part.latch && pitch === held.pitch)), { ...held }];
       return;
     }
     memory.held = Math.max(0, memory.held - 1);
