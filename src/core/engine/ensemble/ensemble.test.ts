@@ -49,6 +49,17 @@ describe('a chord', () => {
     move('bell', 40, 0);
     expect(keys(heard())).toEqual([]);
   });
+  it('is not struck over and over by a signal that trembles between two parts', () => {
+    const { move, heard } = playCrew(crew(member({ ...swell, from: { by: 'signal', signal: 'fog' } })));
+    // The border of the third and the fourth part, within a twentieth of a part.
+    for (let i = 0; i < 40; i++) move('fog', i * 10, 3 / 7 + (i % 2 === 0 ? -0.007 : 0.007));
+    expect(keys(heard()).length).toBe(3);
+    move('fog', 500, 3.3 / 7);
+    expect(keys(heard())).toEqual([65, 69, 72]);
+    move('fog', 510, 1);
+    move('fog', 520, 0);
+    expect(keys(heard())).toEqual([71, 74, 77, 60, 64, 67]);
+  });
   it('leads its voices, lies apart over a bass of its own, and has chords of one’s own', () => {
     const led = playCrew(crew(member({ ...swell, leads: true, bass: 'root', low: 60 })));
     led.press(0, 60);

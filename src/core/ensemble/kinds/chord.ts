@@ -4,6 +4,7 @@ import { DEGREES, HARMONIC_MODES, nearestDegree, OCTAVE, stackedThirds, stepOf }
 import { namesIn } from '../theory/spelling';
 import { intervalsOf, QUALITIES } from '../theory/qualities';
 import { closePosition, firstFrom, leastMovement, SPREADS, spreadOut } from '../theory/voicing';
+import { step } from '../../shaping/steps';
 import type { Harmony, KindOf, Playing } from '../kind';
 import { key, signal, streamId, tonic } from './shapes';
 
@@ -27,6 +28,8 @@ interface Memory {
 type Play = Playing<ChordPart, Memory>;
 
 const NOTHING = 0;
+/** So far past its border, in degrees, a signal asks for the next: one that trembles there would strike two chords in turn. */
+const HYSTERESIS = 0.15;
 /** As the number of whoever asks by a signal. */
 const SIGNAL = -1;
 /** What a chord is struck with where nothing says how hard. */
@@ -162,8 +165,8 @@ export const chord: KindOf<'chord', Memory> = {
       });
     } else if (from.by === 'signal') {
       const on = from.gate === undefined || play.isOn(from.gate);
-      const degree = on ? 1 + Math.min(DEGREES - 1, Math.floor(play.level(from.signal) * DEGREES)) : null;
       const now = play.memory.asked.at(-1)?.degree ?? null;
+      const degree = on ? 1 + step(play.level(from.signal), DEGREES, HYSTERESIS, now === null ? -1 : now - 1) : null;
       if ((moved === from.signal || moved === from.gate) && degree !== now) ask(play, SIGNAL, degree, STRIKE);
     }
     if (qualities?.some(({ gate }) => gate === moved) && level > 0 !== before > 0 && play.memory.asked.length > 0) play.wakeInTime();
