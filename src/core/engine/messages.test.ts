@@ -107,6 +107,17 @@ describe('other continuous messages', () => {
     move('fog', 0, 0.75);
     expect(osc).toEqual([5]);
   });
+  it('whole numbers of OSC are said once, tremble no more than those of 7 bits, and reach both ends', () => {
+    const { move, osc } = playing({ message: { kind: 'osc', address: '/lamp', arguments: [{ type: 'i', value: 'value' }, { type: 's', value: 'a' }], range: [0, 4] } });
+    // Between 1 and 2 a value that moves must go 0.3 past the border at 1.5.
+    [1, 1.1, 1.3, 1.45, 1.55, 1.45, 1.55, 1.75, 1.85, 1.9, 3.9, 4, 0.2, 0].forEach((value, i) => move('fog', i * 10, value / 4));
+    expect(osc).toEqual([1, 2, 4, 0]);
+  });
+  it('with a fraction beside them every change is said', () => {
+    const { move, osc } = playing({ message: { kind: 'osc', address: '/lamp', arguments: [{ type: 'f', value: 'value' }, { type: 'i', value: 'value' }], range: [0, 4] } });
+    for (const [i, value] of [0.25, 0.26, 0.27].entries()) move('fog', i * 10, value);
+    expect(osc).toHaveLength(3);
+  });
 });
 
 describe('relative controllers (common practice)', () => {

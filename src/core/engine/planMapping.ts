@@ -5,6 +5,7 @@ import { monotoneSegments, SEGMENT } from '../shaping/curve';
 import { OUTSIDE } from '../shaping/rangeIn';
 import { FADE } from '../shaping/window';
 import { isGateMessage, wireLimits, wireRange, type MessageSpec } from '../messages';
+import { saysWholeNumbers } from '../messages/osc';
 
 /** The kinds of each shaping step, as small numbers for the step function. */
 export const DEAD = { none: 0, centre: 1, round: 2, ends: 3 } as const;
@@ -72,6 +73,8 @@ export interface PlannedMapping {
   controller: number;
   channelBit: number;
   isOsc: boolean;
+  /** Of OSC: whether its value leaves as a whole number alone. */
+  isWhole: boolean;
   /** Whether the level is turned into on and off at all, and how. */
   gated: boolean;
   fromGate: boolean;
@@ -154,6 +157,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     controller: message.kind === 'controlChange' ? message.controller : NONE,
     channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
+    isWhole: message.kind === 'osc' && saysWholeNumbers(message),
     gated: gateMessage || gate !== undefined || rig.motion !== undefined,
     fromGate,
     relative: message.kind === 'relative',

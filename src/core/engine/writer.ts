@@ -50,14 +50,9 @@ export class Writer implements Pen {
    * @returns whether the value waits for the signal to stand still
    */
   value(mapping: PlannedMapping, m: number, exact: number, still: boolean): boolean {
+    if (mapping.isOsc) return this.oscValue(mapping, m, exact, still);
     const { address, output, rig } = mapping;
     const sent = this.sent[address]!;
-    if (mapping.isOsc) {
-      if (exact === sent) return false;
-      this.sent[address] = exact;
-      if (rig.message.kind === 'osc') this.sink.osc(output, m, rig.message.address, fillArguments(rig.message.arguments, exact), address);
-      return false;
-    }
     const limited = exact < mapping.least ? mapping.least : exact > mapping.most ? mapping.most : exact;
     const value = Math.round(limited);
     if (value === sent) return false;
@@ -80,6 +75,20 @@ export class Writer implements Pen {
     if (!kindOf(rig.message).holdsValue) return false;
     this.write(rig.message, value, output, this.slowOutput[output] ? NOTHING : sent);
     this.flush(output, m, address);
+    return false;
+  }
+
+  /** Of whole numbers the same is not said again, nor does one tremble between two, as none of 7 bits does. */
+  private oscValue({ address, output, rig: { message }, isWhole, outLo, outHi }: PlannedMapping, m: number, exact: number, still: boolean): boolean {
+    const sent = this.sent[address]!;
+    const value = isWhole ? Math.round(exact) : exact;
+    if (value === sent || message.kind !== 'osc') return false;
+    if (isWhole && sent !== NOTHING && exact !== outLo && exact !== outHi) {
+      const away = Math.abs(exact - sent);
+      if (away < (still ? STILL_STEPS : MOVING_STEPS)) return away > STILL_STEPS;
+    }
+    this.sent[address] = value;
+    this.sink.osc(output, m, message.address, fillArguments(message.arguments, value), address);
     return false;
   }
 

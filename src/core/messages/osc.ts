@@ -27,6 +27,12 @@ export function fillArguments(args: readonly OscArgument[], value: number): OscS
   });
 }
 
+/** Whether the value of a message leaves as whole numbers alone. */
+export function saysWholeNumbers({ arguments: all }: Pick<Osc, 'arguments'>): boolean {
+  const values = all.filter(({ type, value }) => type !== 's' && value === 'value');
+  return values.length > 0 && values.every(({ type }) => type === 'i');
+}
+
 /** A part of an address stands between slashes; the whole begins with one (OSC 1.0, address patterns). */
 export const OSC_ADDRESS = { expression: /^\/[^\s#*,?[\]{}]+$/, words: 'an OSC address: a slash, then no spaces and none of # * , ? [ ] { }' };
 /** What stands behind another address and a slash. */
@@ -64,7 +70,7 @@ export const osc: MessageKind<Osc> = {
   *others(message) {
     for (let n = 2; n < 1000; n++) yield { ...message, address: `${message.address.replace(/\d+$/, '')}${n}` };
   },
-  leaving: ({ range }, level) => Number(rangeOut(level, ...range).toPrecision(4)),
+  leaving: (message, level) => (saysWholeNumbers(message) ? Math.round(rangeOut(level, ...message.range)) : Number(rangeOut(level, ...message.range).toPrecision(4))),
   fullness: (_, level) => level,
   // No bytes of MIDI: the hub codes it.
   write: () => undefined,
