@@ -22,6 +22,10 @@ describe('a touch', () => {
   it('is relative at its sensitivity, and stays within 0 and 1', () => {
     expect(drag({ kind: 'relative', sensitivity: 2 }, 0.5, [0.1, 0.2, 0.9])).toEqual([0.5, 0.7, 1]);
   });
+  it('that is relative turns back at once where it came to an end; one that picked up has the same value at the same place', () => {
+    expect(drag({ kind: 'relative', sensitivity: 1 }, 0.8, [0.1, 0.5, 0.4, -0.6, -0.5])).toEqual([0.8, 1, 0.9, 0, 0.1]);
+    expect(drag({ kind: 'pickUp', sensitivity: 1 }, 0.8, [0.1, 0.5, 0.4, 0.2])).toEqual([0.8, 1, 1, 0.9]);
+  });
   it('goes an eighth of the way while fine, from where it was, and on from there afterwards', () => {
     expect(drag({ kind: 'relative', sensitivity: 1 }, 0.5, [0.2, 0.3, 0.3, 0.7, 0.7, 0.8], [false, false, true, true, false, false])).toEqual([0.5, 0.6, 0.6, 0.65, 0.65, 0.75]);
     expect(drag({ kind: 'jump', sensitivity: 1 }, 0.5, [0.2, 0.2, 0.6], [false, true, true])).toEqual([0.2, 0.2, 0.25]);

@@ -20,9 +20,9 @@ export function beginTouch(behaviour: TouchBehaviour, finger: UnitInterval, valu
 }
 
 /**
- * The value of the control with the finger at `finger`. Jump: the finger's place. Pick-up and relative: from the last
- * value by the distance moved (at the sensitivity; relative in steps of its own, pick-up true to the finger once both
- * meet). Soft takeover: nothing until the finger meets the value, then its place. The touch is changed.
+ * The value of the control with the finger at `finger`. Jump: the finger's place. Pick-up and relative: from the last value by the
+ * distance moved, at the sensitivity; with pick-up a place of the finger means the same value on the way back, while relative turns
+ * back at once where it came to an end. Soft takeover: nothing until the finger meets the value, then its place. The touch is changed.
  * @param value where the control stands now
  */
 export function touchValue(behaviour: TouchBehaviour, touch: Touch, finger: UnitInterval, value: UnitInterval, fine: boolean): UnitInterval {
@@ -36,8 +36,12 @@ export function touchValue(behaviour: TouchBehaviour, touch: Touch, finger: Unit
     case 'jump':
       return fine ? clampUnit(touch.anchorValue + moved) : finger;
     case 'pickUp':
-    case 'relative':
       return clampUnit(touch.anchorValue + moved);
+    case 'relative': {
+      const next = clampUnit(touch.anchorValue + moved);
+      if (next !== touch.anchorValue + moved) Object.assign(touch, { anchor: finger, anchorValue: next });
+      return next;
+    }
     case 'softTakeover': {
       if (!touch.caught && (touch.anchor - touch.anchorValue) * (finger - touch.anchorValue) <= 0) {
         touch.caught = true;
