@@ -1,6 +1,6 @@
 import { FIRST_MODE, isDataEntry, isSelector, RESET_CONTROLLERS, SELECT, staysAtReset } from './controllers';
 import { splitMessages } from './decode';
-import { STATUS } from './message';
+import { BEND_CENTRE, STATUS } from './message';
 
 const CHANNELS = 16;
 const NUMBERS = 128;
@@ -73,6 +73,17 @@ export class HeldValues {
       const bend = this.bends[channel]!;
       if (bend !== UNKNOWN) said.push(Uint8Array.of(STATUS.pitchBend | channel, bend & 0x7f, bend >> 7));
       if (this.pressures[channel] !== UNKNOWN) said.push(Uint8Array.of(STATUS.channelPressure | channel, this.pressures[channel]!));
+    }
+    return said;
+  }
+
+  /** The messages that bring bends and pressure of channels to rest, where they are away from it. */
+  untoRest(): Uint8Array[] {
+    const said: Uint8Array[] = [];
+    for (let channel = 0; channel < CHANNELS; channel++) {
+      const [bend, pressure] = [this.bends[channel]!, this.pressures[channel]!];
+      if (bend !== UNKNOWN && bend !== BEND_CENTRE) said.push(Uint8Array.of(STATUS.pitchBend | channel, BEND_CENTRE & 0x7f, BEND_CENTRE >> 7));
+      if (pressure !== UNKNOWN && pressure > 0) said.push(Uint8Array.of(STATUS.channelPressure | channel, 0));
     }
     return said;
   }

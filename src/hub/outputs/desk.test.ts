@@ -63,6 +63,16 @@ describe('the output desk', () => {
     send('a', '90 3C 00', 0);
     expect(left()).toEqual(['a midi 90 3C 40', 'a midi 80 3C 40']);
   });
+  it('lets go of bends and pressure where Pumice stops, after the notes, and not at an output that is muted', () => {
+    const { desk, send, left } = made();
+    desk.open([standIn('a'), standIn('b'), osc('o')]);
+    for (const hex of ['E1 00 60', '91 3C 40', 'D1 20', 'B1 07 30']) send('a', hex);
+    send('b', 'E0 00 60');
+    desk.open([standIn('a'), standIn('b', { muted: true }), osc('o')]);
+    left();
+    desk.close();
+    expect(left()).toEqual(['a midi 81 3C 40', 'a midi E1 00 40', 'a midi D1 00', 'close a', 'close b', 'close o']);
+  });
   it('lets nothing leave once it is closed: a finger that comes down while Pumice stops begins no note that nobody would end', () => {
     const { desk, send, left, store } = made();
     desk.open([standIn('a'), osc('o')]);

@@ -186,10 +186,14 @@ export class OutputDesk {
     return before - sounding();
   }
 
-  /** Ends what still sounds. Nothing leaves any more, whatever still comes: nobody would be there to end it. */
+  /**
+   * Ends what still sounds, and lets go of bends and pressure: the next program would be out of tune. Nothing leaves any more, whatever
+   * still comes: nobody would be there to end it.
+   */
   close(): void {
     for (const way of this.ways.values()) {
       this.endNotesOn(way);
+      if (!isShut(way) && way.sink.takes === 'midi') for (const message of way.held.untoRest()) this.send(way, 'midi', BY_ENDING, message, KEEP);
       way.sink.close();
     }
     this.isClosed = true;
