@@ -57,6 +57,22 @@ describe('an instrument to practise with', () => {
     expect(hear('B1 79 00')).toEqual(['tune 325 0', 'release 325']);
     expect(hear('B1 06 0C', '91 45 7F', 'E1 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 200']);
   });
+  it('holds with the sostenuto pedal what was down as it went down, with hold 2 all, and with two pedals until both are up (MIDI 1.0, table III)', () => {
+    const { hear } = made();
+    hear('90 45 7F', 'B0 42 7F', '90 46 7F');
+    expect(hear('80 45 40', '80 46 40')).toEqual(['release 198']);
+    expect(hear('B0 42 00')).toEqual(['release 197']);
+    hear('90 45 7F', 'B0 45 7F', 'B0 40 7F', '80 45 40');
+    expect(hear('B0 45 00')).toEqual([]);
+    expect(hear('B0 40 00')).toEqual(['release 197']);
+    // Said twice it takes nothing more; a reset lifts it, and not hold 2 (MMA RP-015).
+    hear('91 45 7F', 'B1 42 7F', '91 46 7F', 'B1 42 7F', '81 45 40', 'B1 45 7F', '91 47 7F', '81 47 40');
+    expect(hear('B1 79 00').filter((said) => said.startsWith('release'))).toEqual([]);
+    expect(hear('B1 45 00')).toEqual(['release 325', 'release 327']);
+    // What was ended anew is not taken any more.
+    hear('92 45 7F', 'B2 42 7F', 'B2 78 00', '92 45 7F');
+    expect(hear('82 45 40')).toEqual(['release 453']);
+  });
   it('an end of all notes leaves what its pedal holds to the pedal, and an end of all sound does not (MIDI 1.0, all notes off and hold; from memory)', () => {
     const { hear } = made();
     hear('90 45 7F', '90 46 7F', 'B0 40 7F', '80 45 40');

@@ -1,4 +1,4 @@
-import { ALL_SOUND_OFF, endsAllNotes, NULL_HALF, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
+import { ALL_SOUND_OFF, endsAllNotes, HOLDING_PEDALS, NULL_HALF, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
 import { StreamParser } from '../midi/streamParser';
 import type { RigReceiver } from '../rig/document';
@@ -19,7 +19,9 @@ export interface PartPlayer {
 
 const CHANNELS = 16;
 const A4 = { note: 69, frequencyHz: 440 };
-const SUSTAIN = 64;
+/** The pedals that hold notes (MIDI 1.0, table III): all of their channel, or those whose keys are down as it goes down. */
+const [SUSTAIN, SOSTENUTO, HOLD_2] = HOLDING_PEDALS;
+const DOWN = 64;
 const NO_PARAMETER = { msb: NULL_HALF, lsb: NULL_HALF };
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
 /** A member bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
@@ -31,7 +33,7 @@ export function frequencyOf(note: number, bendSemitones: number): number {
 }
 
 /**
- * Reads MIDI as an instrument of sixteen channels does, or one with MPE zones: notes with their bends, sustain, the bend range by
+ * Reads MIDI as an instrument of sixteen channels does, or one with MPE zones: notes with their bends, pedals that hold them, the bend range by
  * RPN 0, zones by RPN 6, controllers that were learned, and the ends of all notes.
  */
 export class Part {
@@ -40,8 +42,11 @@ export class Part {
   private readonly zones: Zones;
   private readonly ranges: Float64Array;
   private readonly rpn = Array.from({ length: CHANNELS }, () => ({ ...NO_PARAMETER }));
-  private readonly sustained = new Array<boolean>(CHANNELS).fill(false);
-  /** By key: whether its key is down; one that is up is held by the pedal. */
+  /** By channel: which of the pedals that hold all its notes are down. */
+  private readonly holds = Array.from({ length: CHANNELS }, () => new Set<number>());
+  /** By channel: the keys that the sostenuto pedal took; null while it is up. */
+  private readonly taken = new Array<Set<number> | null>(CHANNELS).fill(null);
+  /** By key: whether its key is down; one that is up is held by a pedal. */
   private readonly sounding = new Map<number, boolean>();
 
   constructor(
@@ -86,7 +91,8 @@ export class Part {
     if (controller === SELECT.nrpnMsb || controller === SELECT.nrpnLsb) Object.assign(rpn, NO_PARAMETER);
     if (controller === SELECT.dataMsb || controller === SELECT.dataLsb) this.enter(channel, (rpn.msb << 7) | rpn.lsb, controller === SELECT.dataMsb, value);
     const governed = [channel, ...this.zones.membersOf(channel)];
-    if (controller === SUSTAIN) for (const one of governed) this.sustain(one, value >= 64);
+    if (controller === SUSTAIN || controller === HOLD_2) for (const one of governed) this.hold(one, controller, value >= DOWN);
+    if (controller === SOSTENUTO) for (const one of governed) this.sostenuto(one, value >= DOWN);
     if (controller === ALL_SOUND_OFF) {
       for (const one of governed) this.silence(one);
       this.player.hush();
@@ -100,7 +106,8 @@ export class Part {
     Object.assign(this.rpn[channel - 1]!, NO_PARAMETER);
     this.bends[channel - 1] = BEND_CENTRE;
     this.tuneAgain(channel);
-    this.sustain(channel, false);
+    this.hold(channel, SUSTAIN, false);
+    this.sostenuto(channel, false);
   }
 
   /** A value for a registered parameter. A range that one member is told counts for all of its zone. */
@@ -133,17 +140,33 @@ export class Part {
 
   private up(key: number): void {
     if (!this.sounding.has(key)) return;
-    if (this.sustained[channelOf(key) - 1]) this.sounding.set(key, false);
+    if (this.isHeld(key)) this.sounding.set(key, false);
     else this.end(key);
   }
 
-  private sustain(channel: number, on: boolean): void {
-    this.sustained[channel - 1] = on;
-    if (on) return;
-    for (const [key, down] of [...this.sounding]) if (!down && channelOf(key) === channel) this.end(key);
+  private isHeld(key: number): boolean {
+    const channel = channelOf(key) - 1;
+    return this.holds[channel]!.size > 0 || this.taken[channel]?.has(key) === true;
   }
 
-  /** All keys of a channel go up; what its pedal holds sounds on until that goes up, too. */
+  private hold(channel: number, pedal: number, down: boolean): void {
+    if (down) this.holds[channel - 1]!.add(pedal);
+    else if (this.holds[channel - 1]!.delete(pedal)) this.endLifted(channel);
+  }
+
+  private sostenuto(channel: number, down: boolean): void {
+    const before = this.taken[channel - 1];
+    if (down === (before !== null)) return;
+    this.taken[channel - 1] = down ? new Set([...this.sounding].flatMap(([key, isDown]) => (isDown && channelOf(key) === channel ? [key] : []))) : null;
+    if (!down) this.endLifted(channel);
+  }
+
+  /** A pedal went up: what no key and no other pedal holds ends. */
+  private endLifted(channel: number): void {
+    for (const [key, isDown] of [...this.sounding]) if (!isDown && channelOf(key) === channel && !this.isHeld(key)) this.end(key);
+  }
+
+  /** All keys of a channel go up; what a pedal holds sounds on until that goes up, too. */
   private allUp(channel: number): void {
     for (const key of [...this.sounding.keys()]) if (channelOf(key) === channel) this.up(key);
   }
@@ -154,6 +177,7 @@ export class Part {
 
   private end(key: number): void {
     this.sounding.delete(key);
+    this.taken[channelOf(key) - 1]?.delete(key);
     this.player.release(key);
   }
 }
