@@ -36,6 +36,9 @@ describe('matchesAddress (Open Sound Control 1.0, pattern matching)', () => {
     ['/[z-a]', '/m', true],
     ['/[a-]', '/-', true],
     ['/point*', '/points/1', false],
+    ['/{a/b,c}', '/a/b', false],
+    ['/*', '/', true],
+    ['/*/', '/a/', true],
   ])('%s and %s: %s', (pattern, address, expected) => expect(matchesAddress(pattern, address)).toBe(expected));
 
   it.each([

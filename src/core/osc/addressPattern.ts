@@ -10,57 +10,83 @@ export function isPattern(address: string): boolean {
 /** Nobody writes a longer one, and a stranger's must not take long. */
 const LONGEST = 256;
 const CACHE_MOST = 512;
-const cache = new Map<string, Step[] | null>();
+const cache = new Map<string, Part[] | null>();
 
 /** What a piece of a pattern takes: these characters, one that it says yes to, any number of them, or one of some words. */
 type Step = string | ((character: string) => boolean) | typeof STAR | readonly string[];
 const STAR = Symbol('any number of characters');
+/** What lies between two slashes: a word, anything, or what takes some looking. */
+type Part = string | typeof STAR | readonly Step[];
 
 /**
- * Whether a pattern matches an address. One that is not well formed, or longer than 256 characters, matches nothing. It takes no longer
- * than pattern times address: all places that a pattern may have come to go along together, and none is gone back to.
+ * Whether addresses match a pattern. One that is not well formed, or longer than 256 characters, matches nothing. It takes no longer than
+ * pattern times address: all places that a pattern may have come to go along together, and none is gone back to.
  */
-export function matchesAddress(pattern: string, address: string): boolean {
-  if (!isPattern(pattern)) return pattern === address;
-  const steps = stepsOf(pattern);
-  if (steps === null) return false;
-  const [first] = steps;
-  // Most are told apart by what they begin with.
-  if (typeof first === 'string' && !address.startsWith(first)) return false;
-  let places = new Set([0]);
-  for (const step of steps) {
-    places = after(step, places, address);
-    if (places.size === 0) return false;
-  }
-  return places.has(address.length);
+export function matcherOf(pattern: string): (address: string) => boolean {
+  if (!isPattern(pattern)) return (address) => address === pattern;
+  const parts = partsOf(pattern);
+  return parts === null ? () => false : (address) => leadsThrough(parts, address);
 }
 
-/** The places in an address that a step leads to, from those that were reached before it; each in its order. */
-function after(step: Step, places: ReadonlySet<number>, address: string): Set<number> {
-  const reached = new Set<number>();
-  if (step === STAR) {
-    for (const place of places) {
-      for (let at = place; !reached.has(at); at++) {
-        reached.add(at);
-        if (at === address.length || address[at] === '/') break;
-      }
-    }
+export const matchesAddress = (pattern: string, address: string): boolean => matcherOf(pattern)(address);
+
+function leadsThrough(parts: readonly Part[], address: string): boolean {
+  let at = 0;
+  for (let i = 0; i < parts.length; i++) {
+    const slash = address.indexOf('/', at);
+    if (slash < 0 !== (i === parts.length - 1)) return false;
+    const end = slash < 0 ? address.length : slash;
+    const part = parts[i]!;
+    if (typeof part === 'string') {
+      if (end - at !== part.length || !address.startsWith(part, at)) return false;
+    } else if (part !== STAR && !leadsTo(end, part, address, at)) return false;
+    at = end + 1;
+  }
+  return true;
+}
+
+function leadsTo(end: number, steps: readonly Step[], address: string, from: number): boolean {
+  let places = [from];
+  for (const step of steps) {
+    places = after(step, places, address, end);
+    if (places.length === 0) return false;
+  }
+  return places.at(-1) === end;
+}
+
+/** The places in a part of an address, up to its end, that a step leads to from those that were reached before it; rising, each once. */
+function after(step: Step, places: readonly number[], address: string, end: number): number[] {
+  const reached: number[] = [];
+  if (typeof step === 'string') {
+    for (const place of places) if (address.startsWith(step, place)) reached.push(place + step.length);
   } else if (typeof step === 'function') {
-    for (const place of places) if (place < address.length && step(address[place]!)) reached.add(place + 1);
+    for (const place of places) if (place < end && step(address[place]!)) reached.push(place + 1);
+  } else if (step === STAR) {
+    for (let place = places[0]!; place <= end; place++) reached.push(place);
   } else {
-    for (const word of typeof step === 'string' ? [step] : step) for (const place of places) if (address.startsWith(word, place)) reached.add(place + word.length);
+    const some = new Set<number>();
+    for (const word of step) for (const place of places) if (address.startsWith(word, place)) some.add(place + word.length);
+    reached.push(...[...some].sort((one, other) => one - other));
   }
   return reached;
 }
 
-function stepsOf(pattern: string): Step[] | null {
-  let steps = cache.get(pattern);
-  if (steps === undefined) {
-    steps = pattern.length > LONGEST ? null : read(pattern);
+function partsOf(pattern: string): Part[] | null {
+  let parts = cache.get(pattern);
+  if (parts === undefined) {
+    const read = pattern.length > LONGEST ? [null] : pattern.split('/').map(partOf);
+    parts = read.includes(null) ? null : (read as Part[]);
     if (cache.size >= CACHE_MOST) cache.clear();
-    cache.set(pattern, steps);
+    cache.set(pattern, parts);
   }
-  return steps;
+  return parts;
+}
+
+function partOf(text: string): Part | null {
+  const steps = read(text);
+  if (steps === null || steps.length === 0) return steps && '';
+  const [only] = steps;
+  return steps.length === 1 && (typeof only === 'string' || only === STAR) ? only : steps;
 }
 
 function read(pattern: string): Step[] | null {

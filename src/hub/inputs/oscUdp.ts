@@ -1,6 +1,6 @@
 import { createSocket, type Socket } from 'node:dgram';
 import type { Logger } from 'pino';
-import { isPattern, matchesAddress } from '../../core/osc/addressPattern';
+import { isPattern, matcherOf } from '../../core/osc/addressPattern';
 import { ownAddresses, type OwnAddress } from '../../core/osc/namespace';
 import type { RigDocument } from '../../core/rig/document';
 import type { InputSettings } from '../../protocol/inputSettings';
@@ -182,9 +182,10 @@ export class OscInput {
 
   /** A pattern moves every signal of the rig and everything of Pumice's own whose address it matches. */
   private hearPattern({ address: pattern, arguments: values }: OscMessage, timeMs: number): void {
-    for (const [address, own] of this.ownByAddress()) if (matchesAddress(pattern, address)) this.hearOwn(own, values, timeMs);
+    const matches = matcherOf(pattern);
+    for (const [address, own] of this.ownByAddress()) if (matches(address)) this.hearOwn(own, values, timeMs);
     for (const { id, osc } of this.player.rig?.signals ?? []) {
-      if (!osc || !matchesAddress(pattern, osc.address)) continue;
+      if (!osc || !matches(osc.address)) continue;
       const value = toNumber(values[osc.argument] ?? null);
       const number = this.player.signals.find(id);
       if (value !== null && number !== undefined) this.player.sample(number, timeMs, value, null);
