@@ -1,7 +1,10 @@
+/** Dearer is nothing: what has no end would leave the method without one. */
+const DEAREST = 1e15;
+
 /**
  * Shares out rows among columns, each row to a column of its own, so that the sum of the costs is smallest: the Hungarian
  * method with potentials, O(rows * rows * columns) (Kuhn, "The Hungarian method for the assignment problem", 1955).
- * @param costs by row and column; not more rows than columns
+ * @param costs by row and column, up to 1e15 either way; what is more, or no number, counts as that. Not more rows than columns
  * @returns by row its column
  */
 export function assign(costs: readonly (readonly number[])[]): number[] {
@@ -24,7 +27,8 @@ export function assign(costs: readonly (readonly number[])[]): number[] {
       let next = 0;
       for (let c = 1; c <= columns; c++) {
         if (done[c]) continue;
-        const rest = costs[from - 1]![c - 1]! - ofRow[from]! - ofColumn[c]!;
+        const cost = costs[from - 1]![c - 1]!;
+        const rest = (Math.abs(cost) <= DEAREST ? cost : cost < 0 ? -DEAREST : DEAREST) - ofRow[from]! - ofColumn[c]!;
         if (rest < least[c]!) {
           least[c] = rest;
           before[c] = column;

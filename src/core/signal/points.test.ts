@@ -35,6 +35,14 @@ it('leaves out what is no number, and of more than four the smallest', () => {
   expect(new PointTracker().see([], 0)).toEqual([null, null, null, null]);
 });
 
+it('takes numbers as large as there are: none holds up the rest', () => {
+  const tracker = new PointTracker();
+  tracker.see([{ x: 0.1, y: 0.1, size: 1 }, { x: 0.9, y: 0.9, size: 1 }], 0);
+  const far = tracker.see([{ x: 1e200, y: 0, size: 4 }, { x: 0.9, y: 0.9, size: 3 }, { x: -1e308, y: 1e308, size: 2 }, { x: 1e155, y: 0, size: 1 }], 10);
+  expect(far[1]).toEqual({ x: 0.9, y: 0.9, size: 3 });
+  expect(far.filter((point) => point !== null)).toHaveLength(4);
+  expect(tracker.see([{ x: -1e308, y: 0, size: 1 }], 20).filter((point) => point !== null)).toHaveLength(1);
+});
 it('tells sixteen apart while they cross, in whatever order they are said', () => {
   const tracker = new PointTracker(16);
   const random = (i: number, n: number) => chance(n, i) - 0.5;
@@ -48,6 +56,11 @@ it('tells sixteen apart while they cross, in whatever order they are said', () =
   }
 });
 
+it('shares out costs without end last, and ends', () => {
+  expect(assign([[Infinity, 1], [Infinity, Infinity]])).toEqual([1, 0]);
+  expect(assign([[NaN, 2], [1, NaN]])).toEqual([1, 0]);
+  expect(assign([[1e308, -1e308], [1e308, 1e308]]).sort()).toEqual([0, 1]);
+});
 it('shares out at the smallest sum of costs (against every way that there is)', () => {
   const ways = (columns: number[]): number[][] => (columns.length === 0 ? [[]] : columns.flatMap((column, i) => ways(columns.toSpliced(i, 1)).map((rest) => [column, ...rest])));
   fc.assert(
