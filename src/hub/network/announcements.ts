@@ -74,8 +74,18 @@ export class Announcements {
   }
 }
 
-/** How a session of this computer is announced: under which name it is found, and who it says that it is. */
-export const announcedName = (session: string): string => `${session} on ${hostname()}`.slice(0, ANNOUNCED_MOST);
+/** A label of DNS has at most 63 octets (RFC 1035, section 2.3.4). */
+const LABEL_MOST = 63;
 
-/** A label of DNS has at most 63 octets. */
-const ANNOUNCED_MOST = 63;
+/**
+ * How a session of this computer is announced: under which name it is found, and who it says that it is. It is one label of DNS, which
+ * dots would cut into several; of the name of a computer the first tells which it is.
+ */
+export function announcedName(session: string, host = hostname()): string {
+  let label = '';
+  for (const letter of `${session} on ${host.split('.')[0]}`.replaceAll('.', '-')) {
+    if (Buffer.byteLength(label + letter) > LABEL_MOST) break;
+    label += letter;
+  }
+  return label;
+}
