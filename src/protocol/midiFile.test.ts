@@ -63,6 +63,14 @@ it('a tempo map counts for every track; marks and names are read; other chunks a
   expect(inWords(file)).toEqual(['1500 Bell 90 3C 40', '1520.833 Bell 80 3C 00']);
   expect(file).toMatchObject({ marks: [{ atMs: expect.closeTo(1500, 6) as number, name: 'Fog!' }], tempoBpm: 120, remarks: [] });
 });
+it('names are written and read as UTF-8, and those of older programs as Latin-1', () => {
+  const [track, mark] = ['Fähre 渡し船 ♭', 'Übergang 🚢'];
+  const bytes = writeMidiFile([{ timeMs: 0, track, bytes: Uint8Array.of(0x90, 60, 1) }, { timeMs: 100, track, bytes: Uint8Array.of(0x80, 60, 1) }], 120, { marks: [{ atMs: 50, name: mark }] });
+  expect(Buffer.from(bytes).includes(Buffer.from(track))).toBe(true);
+  expect([readMidiFile(bytes).messages[0]!.track, readMidiFile(bytes).marks[0]!.name]).toEqual([track, mark]);
+  const latin = [0x00, 0xff, 0x03, 0x05, 0x46, 0xe4, 0x68, 0x72, 0x65, 0x00, 0x90, 60, 90, 0x01, 0x80, 60, 64, 0x00, 0xff, 0x2f, 0x00];
+  expect(readMidiFile(Uint8Array.of(0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, latin.length, ...latin)).messages[0]!.track).toBe('Fähre');
+});
 it('SMPTE time: 25 frames of 40 ticks are milliseconds', () => {
   expect(inWords(read(head(0, 1, 256 - 25, 40), chunk('MTrk', 0x87, 0x68, 0xb0, 7, 100, ...END)))).toEqual(['1000 Track 1 B0 07 64']);
 });

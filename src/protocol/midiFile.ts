@@ -42,7 +42,7 @@ export function writeMidiFile(messages: readonly TimedMessage[], tempo: number |
   if (meter) first.put(0, { deltaTime: 0, meta: true, type: 'timeSignature', numerator: meter[0], denominator: meter[1], metronome: CLOCKS_PER_CLICK, thirtyseconds: 8 });
   const tempoEvents = tempi.map(({ atMs, bpm }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: microsecondsOf(bpm) } as MidiEvent }));
   const tracks = new Map<string, TrackWriter>();
-  const all = [...tempoEvents, ...marks.map(({ atMs, name }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'marker', text: name } as MidiEvent })), ...messages.map(({ timeMs, track, bytes }) => ({ timeMs, track, event: toEvent(bytes) }))];
+  const all = [...tempoEvents, ...marks.map(({ atMs, name }) => ({ timeMs: atMs, track: null, event: { deltaTime: 0, meta: true, type: 'marker', text: octetsOf(name) } as MidiEvent })), ...messages.map(({ timeMs, track, bytes }) => ({ timeMs, track, event: toEvent(bytes) }))];
   // Marks came first, and what stands at one time keeps its order.
   all.sort((a, b) => a.timeMs - b.timeMs);
   for (const { timeMs, track, event } of all) {
@@ -50,7 +50,7 @@ export function writeMidiFile(messages: readonly TimedMessage[], tempo: number |
     let into = track === null || format === 0 ? first : tracks.get(track);
     if (!into) {
       into = new TrackWriter(tickOf);
-      into.put(0, { deltaTime: 0, meta: true, type: 'trackName', text: track! });
+      into.put(0, { deltaTime: 0, meta: true, type: 'trackName', text: octetsOf(track!) });
       tracks.set(track!, into);
     }
     into.put(timeMs, event);
@@ -213,7 +213,7 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
         continue;
       }
       lastTick = Math.max(lastTick, tick);
-      if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: event.text.trim().slice(0, 80) || `Mark ${marks.length + 1}` });
+      if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: textOf(event.text).slice(0, 80) || `Mark ${marks.length + 1}` });
       const message = bytesOf(event);
       if (message) messages.push({ tick, timeMs: toMs(tick), track, bytes: message });
     }
@@ -229,6 +229,18 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
     lengthMs: toMs(lastTick),
     remarks,
   };
+}
+
+/** To the package a text is octets, a letter each. SMF 1.0 knows ASCII alone; programs write UTF-8 by now (common practice). */
+const octetsOf = (text: string): string => String.fromCharCode(...new TextEncoder().encode(text));
+
+/** What is no UTF-8 is of an older program: Latin-1. */
+function textOf(octets: string): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(Uint8Array.from(octets, (octet) => octet.charCodeAt(0))).trim();
+  } catch {
+    return octets.trim();
+  }
 }
 
 /** The package throws texts, and reads past the end of what is cut short without a word. */
@@ -247,7 +259,7 @@ function trackOf(head: Uint8Array, chunk: Uint8Array): MidiEvent[] | null {
 }
 
 const nameOf = (events: readonly MidiEvent[]): string | null => {
-  for (const event of events) if (event.type === 'trackName' && event.text.trim() !== '') return event.text.trim().slice(0, 80);
+  for (const event of events) if (event.type === 'trackName' && textOf(event.text) !== '') return textOf(event.text).slice(0, 80);
   return null;
 };
 
