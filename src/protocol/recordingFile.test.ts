@@ -33,6 +33,12 @@ describe('reading a recording', () => {
     const { recording, problems } = readRecording('1,a,1\n'.repeat(LIMITS.recordingSamples + 5), 'Long');
     expect([recording?.values.length, problems[0]?.line]).toEqual([LIMITS.recordingSamples, LIMITS.recordingSamples + 1]);
   });
+  it.each([
+    ['semicolons and decimal commas', 'time;signal;value\n0;fog;0,5\n12,5;fog;-1,25e1\n'],
+    ['tabs and decimal commas', '0\tfog\t0,5\n12,5\tfog\t-12,5\n'],
+    ['semicolons and points', '0;fog;0.5\n12.5;fog;-12.5\n'],
+    ['cells in quotes', '"0","fog","0.5"\n"12.5","fog","-12.5"\n'],
+  ])('%s', (_, text) => expect(readRecording(text, 'Table')).toMatchObject({ recording: { signals: ['fog'], timesMs: [0, 12.5], values: [0.5, -12.5] }, badLines: 0 }));
   it('a time that lies hours from most others is left out, not waited for', () => {
     const { recording, problems, badLines } = readRecording('0,fog,0.5\n1795963834000,fog,0.6\n1795963834010,fog,0.7\n1795963834020,swell,0.8\n9e15,fog,1', 'Clock');
     expect(recording).toMatchObject({ timesMs: [0, 10, 20], values: [0.6, 0.7, 0.8], which: [0, 0, 1] });

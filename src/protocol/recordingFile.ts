@@ -26,10 +26,10 @@ interface Sample {
 }
 
 /**
- * Reads recorded signals: CSV with the columns time, signal, value (a heading is optional), or JSON lines with `timeMs` (or
- * `time`), `signal` and `value`. Times are in ms; they are sorted and counted from the first. A broken line is named and
- * left out, and so is one whose time lies hours from most others: sensors say nought before they know what time it is. Null where no
- * line is good.
+ * Reads recorded signals: CSV with the columns time, signal, value (a heading is optional; with semicolons or tabs also decimal commas,
+ * as spreadsheets write them), or JSON lines with `timeMs` (or `time`), `signal` and `value`. Times are in ms; they are sorted and
+ * counted from the first. A broken line is named and left out, and so is one whose time lies hours from most others: sensors say
+ * nought before they know what time it is. Null where no line is good.
  */
 export function readRecording(text: string, name: string): ReadRecording | { recording: null; problems: LineProblem[]; badLines: number } {
   const problems: LineProblem[] = [];
@@ -80,7 +80,9 @@ export function writeRecordingCsv(rows: readonly { timeMs: number; signal: strin
 }
 
 function csvRows(text: string, bad: (line: number, message: string) => void): Row[] {
-  const { data, errors } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+  const { data, errors, meta } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+  // Where the comma is for decimals, spreadsheets part their columns by something else.
+  const numberOf = (cell: string | undefined) => (cell === undefined || cell === '' ? undefined : Number(meta.delimiter === ',' ? cell : cell.replace(',', '.')));
   for (const { row, message } of errors) if (row !== undefined) bad(row + 1, message);
   const first = data[0]?.map((cell) => cell.trim().toLowerCase()) ?? [];
   const hasHeading = first.includes('signal');
@@ -88,7 +90,7 @@ function csvRows(text: string, bad: (line: number, message: string) => void): Ro
   return data.flatMap((cells, i): Row[] => {
     if (i === 0 && hasHeading) return [];
     const [time, signal, value] = places.map((place) => cells[place]?.trim());
-    return [{ line: i + 1, time: time === undefined || time === '' ? undefined : Number(time), signal, value: value === undefined || value === '' ? undefined : Number(value) }];
+    return [{ line: i + 1, time: numberOf(time), signal, value: numberOf(value) }];
   });
 }
 
