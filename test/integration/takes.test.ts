@@ -103,13 +103,13 @@ describe('a take', () => {
 
     const file = (version: number, as: string) => fetch(`${pumice.url}/api/takes/${id}/versions/${through.versions[version]!.id}/file?as=${as}`);
     const tracks = async (version: number) => new Set(readMidiFile(new Uint8Array(await (await file(version, 'midi')).arrayBuffer())).messages.map(({ track }) => track));
-    expect(await tracks(0)).toContain('Weather · Late fog');
-    expect(await tracks(1)).toContain('Crane · Fog density');
+    expect(await tracks(0)).toContain('Weather: Late fog');
+    expect(await tracks(1)).toContain('Crane: Fog density');
     const taken = (await (await fetch(`${pumice.url}/api/takes?name=whole.json`, { method: 'POST', body: await (await file(0, 'take')).text() })).json()) as { take: { id: string } };
     const again = await renderedTake(pumice, taken.take.id);
     expect(again.rig).toEqual(through.rig);
     const copy = await fetch(`${pumice.url}/api/takes/${taken.take.id}/versions/${again.versions[1]!.id}/file?as=midi`);
-    expect(readMidiFile(new Uint8Array(await copy.arrayBuffer())).messages.map(({ track }) => track)).toContain('Crane · Fog density');
+    expect(readMidiFile(new Uint8Array(await copy.arrayBuffer())).messages.map(({ track }) => track)).toContain('Crane: Fog density');
     await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'late-fog', to: null }] });
   });
 

@@ -108,7 +108,7 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   const saved = page.waitForEvent('download');
   await page.getByRole('link', { name: 'MIDI file, a track each' }).click();
   const file = parseMidi(readFileSync(await (await saved).path()));
-  const fog = file.tracks.find((track) => track.some((event) => event.type === 'trackName' && event.text === 'Weather · Fog density'))!;
+  const fog = file.tracks.find((track) => track.some((event) => event.type === 'trackName' && event.text === 'Weather: Fog density'))!;
   const values = fog.flatMap((event) => (event.type === 'controller' && event.controllerType === 21 ? [event.value] : []));
   // The thinned version: fewer, and the same end.
   expect(values.at(-1)).toBe(127);

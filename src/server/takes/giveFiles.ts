@@ -42,10 +42,11 @@ export function midiFile(messages: Messages, rigs: readonly [RigDocument, ...Rig
   return writeMidiFile([...setUp, ...timed], tempi, { format, marks, meter: rigs[0].meter });
 }
 
+/** What stands between two names is ASCII, which every program reads (SMF 1.0). */
 function trackName(rigs: readonly RigDocument[], { output, who, mapping }: MessageSource): string {
   const name = rigs.flatMap(({ mappings, voiceMappings }) => [...mappings, ...voiceMappings]).find(({ id }) => id === mapping)?.name ?? mapping ?? who;
   const place = rigs.flatMap(({ outputs }) => outputs).find(({ id }) => id === output)?.name ?? output;
-  return name === place ? name : `${place} · ${name}`;
+  return name === place ? name : `${place}: ${name}`;
 }
 
 /** What a receiver is set to for these channels; a zone is set up whole where any of it is used. */
