@@ -88,7 +88,7 @@ describe('a take that is handed over', () => {
   });
   it('one mapping alone is one track of it', async () => {
     const read = readMidiFile(await file('midi', '&line=bell'));
-    expect(new Set(read.messages.map(({ track }) => track))).toEqual(new Set(['Bell and rigging · Bell']));
+    expect(new Set(read.messages.map(({ track }) => track))).toEqual(new Set(['Bell and rigging: Bell']));
     expect(read.messages.filter(({ bytes }) => bytes[0]! >> 4 === 9)).toHaveLength(5);
   });
   it('whole, is taken in by another Pumice and renders to the same bytes; broken, it is refused with a sentence', async () => {
