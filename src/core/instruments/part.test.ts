@@ -106,6 +106,10 @@ describe('an instrument to practise with', () => {
     // RPN 0 on one member counts for the other: 12 semitones.
     expect(hear('B2 65 00', 'B2 64 00', 'B2 06 0C')).toEqual(['tune 325 1400']);
     expect(hear('B0 7B 00')).toEqual(['release 325']);
+    // A pedal of the manager holds a member's note no longer than that is its member.
+    hear('B0 40 7F', '91 45 7F', '81 45 40');
+    expect(hear('B0 65 00', 'B0 64 06', 'B0 06 00')).toEqual(['release 325']);
+    expect(hear('B0 40 00', '91 45 7F', '81 45 40').slice(-1)).toEqual(['release 325']);
     const plain = made(2);
     expect(plain.hear('B0 65 00', 'B0 64 06', 'B0 06 0F', '91 45 7F', 'E1 7F 7F')).toEqual(['strike 325 0 1.00', 'tune 325 4800']);
   });

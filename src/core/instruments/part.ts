@@ -110,10 +110,18 @@ export class Part {
     this.sostenuto(channel, false);
   }
 
+  private liftPedals(channel: number): void {
+    for (const pedal of [SUSTAIN, HOLD_2]) this.hold(channel, pedal, false);
+    this.sostenuto(channel, false);
+  }
+
   /** A value for a registered parameter. A range that one member is told counts for all of its zone. */
   private enter(channel: number, parameter: number, isMsb: boolean, value: number): void {
     if (parameter === RPN.mpeConfiguration && isMsb) {
+      const before = this.zones.members;
       this.zones.configured(channel, value);
+      // Whoever put a pedal down for a member may not lift it for that any more.
+      for (const member of new Set([...before, ...this.zones.members])) this.liftPedals(member);
       for (const member of this.zones.membersOf(channel)) this.ranges[member - 1] = MEMBER_BEND_SEMITONES;
       if (this.zones.membersOf(channel).length > 0) this.ranges[channel - 1] = MANAGER_BEND_SEMITONES;
     }

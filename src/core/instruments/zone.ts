@@ -3,7 +3,7 @@ import { layoutChannels, managerOf, voiceChannels, type Layout } from '../receiv
 /** The MPE zones of a receiver: whose bends and pedals count for which channels (MPE 1.0, section 2.2). */
 export class Zones {
   private readonly managers = new Map<number, number>();
-  private readonly members = new Map<number, number[]>();
+  private readonly byManager = new Map<number, number[]>();
 
   constructor(layout: Layout | undefined) {
     if (layout?.kind === 'zone') this.set(layout.zone, layout.members);
@@ -21,18 +21,23 @@ export class Zones {
 
   /** The members of a zone by its manager, none where it is no manager. */
   membersOf(manager: number): readonly number[] {
-    return this.members.get(manager) ?? [];
+    return this.byManager.get(manager) ?? [];
+  }
+
+  /** The members of all zones. */
+  get members(): readonly number[] {
+    return [...this.managers.keys()];
   }
 
   private set(zone: 'lower' | 'upper', members: number): void {
     const layout = { kind: 'zone', zone, members } as const;
     const manager = managerOf(layout);
     for (const [channel, of] of [...this.managers]) if (of === manager) this.managers.delete(channel);
-    this.members.delete(manager);
+    this.byManager.delete(manager);
     if (members === 0) return;
     const taken = new Set(layoutChannels(layout));
-    for (const [other, channels] of [...this.members]) this.members.set(other, channels.filter((channel) => !taken.has(channel)));
+    for (const [other, channels] of [...this.byManager]) this.byManager.set(other, channels.filter((channel) => !taken.has(channel)));
     for (const channel of voiceChannels(layout)) this.managers.set(channel, manager);
-    this.members.set(manager, voiceChannels(layout));
+    this.byManager.set(manager, voiceChannels(layout));
   }
 }
