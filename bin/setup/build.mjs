@@ -19,7 +19,7 @@ const PROCESSES = {
   renderTake: 'src/server/takes/renderWorker.ts',
 };
 
-/** Packages that cannot be in one file with the rest: they load binaries or files of their own, are data that is read quicker as such, or are needed by few. */
+/** Packages that cannot be in one file with the rest: they load binaries or files of their own, are data that is read quicker as such, or are needed by few or by nobody. */
 const BESIDE = ['@julusian/midi', 'next', 'selfsigned', 'sqlite3', 'moment-timezone', 'pg-hstore', 'bufferutil', 'utf-8-validate'];
 
 /** Old packages in a module of the new kind ask for `require`. */

@@ -15,8 +15,8 @@ describe('what a receiver holds', () => {
   it('comes to rest by the centre of bends and no pressure, where it is away from there', () => {
     const held = new HeldValues();
     for (const bytes of [[0xe0, 0, 0x60], [0xe1, 0, 0x40], [0xef, 0x7f, 0x7f], [0xe2, 0, 0x10], [0xe2, 0, 0x40], [0xd0, 5], [0xd1, 0], [0xb0, 7, 9]]) held.sent(Uint8Array.from(bytes));
-    expect(held.untoRest().map(hexOf)).toEqual(['E0 00 40', 'D0 00', 'EF 00 40']);
-    expect(new HeldValues().untoRest()).toEqual([]);
+    expect(held.backToRest().map(hexOf)).toEqual(['E0 00 40', 'D0 00', 'EF 00 40']);
+    expect(new HeldValues().backToRest()).toEqual([]);
   });
   it('is told with the bank before its program, and a bank that was chosen later by itself', () => {
     expect(after('B0 00 01', 'B0 20 02', 'C0 05')).toEqual(['B0 00 01', 'B0 20 02', 'C0 05']);

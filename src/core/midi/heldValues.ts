@@ -78,7 +78,7 @@ export class HeldValues {
   }
 
   /** The messages that bring bends and pressure of channels to rest, where they are away from it. */
-  untoRest(): Uint8Array[] {
+  backToRest(): Uint8Array[] {
     const said: Uint8Array[] = [];
     for (let channel = 0; channel < CHANNELS; channel++) {
       const [bend, pressure] = [this.bends[channel]!, this.pressures[channel]!];

@@ -188,8 +188,8 @@ export class MidiSources {
   }
 
   /**
-   * A parameter goes a step up or down (MIDI 1.0, controllers 96 and 97). Which half it is that moves: MMA RP-018; one that nothing is
-   * said of there moves by the finest half that it was told.
+   * A parameter goes a step up or down (MIDI 1.0, controllers 96 and 97). Which half it is that moves: MMA RP-018 (from memory); one that
+   * nothing is said of there moves by the finest half that it was told.
    * @param registered the number of a registered parameter, null for others
    */
   private step(source: SourceReport, registered: number | null, up: boolean, timeMs: number): void {

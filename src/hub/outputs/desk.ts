@@ -193,7 +193,7 @@ export class OutputDesk {
   close(): void {
     for (const way of this.ways.values()) {
       this.endNotesOn(way);
-      if (!isShut(way) && way.sink.takes === 'midi') for (const message of way.held.untoRest()) this.send(way, 'midi', BY_ENDING, message, KEEP);
+      if (!isShut(way) && way.sink.takes === 'midi') for (const message of way.held.backToRest()) this.send(way, 'midi', BY_ENDING, message, KEEP);
       way.sink.close();
     }
     this.isClosed = true;

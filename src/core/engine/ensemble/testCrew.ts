@@ -41,6 +41,9 @@ type Heard = [ms: number, channel: number, key: number, velocity: number];
 /** Beginnings alone, of a channel: time and key. */
 export const struck = (heard: readonly Heard[], channel = 1) => heard.filter(([, on, , velocity]) => on === channel && velocity > 0).map(([ms, , key]) => [ms, key]);
 
+/** The keys that were struck on a channel, in their order. */
+export const keys = (heard: readonly Heard[], channel = 1) => struck(heard, channel).map(([, key]) => key);
+
 /** What sounds after all this: by channel and key. A key that is struck twice without an end between, or ended without sounding, is a mistake. */
 export function sounding(heard: readonly Heard[]): { left: string[]; mistakes: string[] } {
   const left = new Set<string>();

@@ -20,6 +20,7 @@ export interface CurvePoint {
 
 /** Selecting a parameter, its data, and what else means something by being said. */
 const IS_NO_CURVE = new Set([0, 6, 32, 38, 64, 65, 66, 67, 68, 69, 84, 88, 96, 97, 98, 99, 100, 101, 120, 121, 122, 123, 124, 125, 126, 127]);
+
 /**
  * The curves of a list of messages: controllers, bends and pressures. Switches, pedals, bank and parameter selection and its
  * data are none. A controller below 32 whose lower half is sent with it is one curve of 14 bits.
