@@ -1,8 +1,8 @@
 import type { Locator, Page } from '@playwright/test';
 import type { RigControl, RigDocument, RigMapping } from '../../src/core/rig/document';
 import { faultsOf } from '../helpers/axe';
-import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
-import { waitFor, type Pumice } from '../helpers/pumice';
+import { expect, goOnStage, keepSayings, openBench, Tablet, test } from '../helpers/journey';
+import { kill, waitFor, type Pumice } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
 
 const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
@@ -192,6 +192,11 @@ test('what is designed in one page is played in another within a second; both wi
   await tablet.fingers('touchEnd');
 
   await page.getByRole('button', { name: 'Try it' }).click();
+  // The page goes on with it when a hub that died is back.
+  const said = await keepSayings(page);
+  kill((await pumice.health()).hub.pid);
+  await expect.poll(said).toContain('What you see may be old.');
+  await expect(page.locator('[data-line]')).toHaveAttribute('data-line', 'open');
   const sail = (await page.locator('[data-trying] [data-control="sail"]').boundingBox())!;
   await page.mouse.move(sail.x + sail.width / 2, sail.y + sail.height / 2);
   await page.mouse.down();

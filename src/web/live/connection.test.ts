@@ -15,7 +15,10 @@ function made() {
       },
       ask: () => Promise.resolve(true),
       nowMs: () => 0,
-      after: () => () => undefined,
+      after: (ms, work) => {
+        if (ms === 0) queueMicrotask(work);
+        return () => undefined;
+      },
       onAwake: () => () => undefined,
     },
     'deck',
@@ -57,6 +60,28 @@ it('tells another hub again what it watches and what it holds back', () => {
   const again = take();
   expect(again.filter((message) => message !== 'frame' && message.kind === 'watchList')).toEqual([{ kind: 'watchList', what: 'signals', add: [8], remove: [] }]);
   expect(again).toContainEqual({ kind: 'holdBack', signals: ['fog'] });
+});
+
+it('a surface that is tried here is played again once the line is back, and is not after its end', async () => {
+  const { live, welcome, take, open, cut } = made();
+  const comesBack = async () => {
+    cut();
+    // It is asked first whether somebody is there.
+    await new Promise(setImmediate);
+    open();
+    welcome('night');
+  };
+  const told = () => take().filter((message) => message !== 'frame' && (message.kind === 'try' || message.kind === 'panic'));
+  welcome('night');
+  live.try('deck');
+  live.state.listen(() => void (live.status === 'open' && live.panic()));
+  expect(told()).toEqual([{ kind: 'try', surface: 'deck' }]);
+  await comesBack();
+  // Before anybody is told that the line is open: fingers that are still down are said again then.
+  expect(told()).toEqual([{ kind: 'try', surface: 'deck' }, { kind: 'panic' }]);
+  live.try(null);
+  await comesBack();
+  expect(told()).toEqual([{ kind: 'try', surface: null }, { kind: 'panic' }]);
 });
 
 it('what receivers held is not known any more once the line is lost', () => {

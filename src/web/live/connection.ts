@@ -23,6 +23,7 @@ export class LiveConnection {
   private readonly pongs = new Happenings<[pageTimeMs: number]>();
   private sequence = 0;
   private watchScheduled = false;
+  private tried: string | null = null;
 
   constructor(
     world: LineWorld,
@@ -111,6 +112,12 @@ export class LiveConnection {
     this.heldBack.set(signals);
   }
 
+  /** This page plays a surface from now on, without being its play page, also over a line that was lost meanwhile; null ends it. */
+  try(surface: string | null): void {
+    this.tell({ kind: 'try', surface });
+    this.tried = surface;
+  }
+
   /** Done once the hub has heard what was told until now, or the line is down. */
   said(): Promise<void> {
     const pageTimeMs = this.nowMs();
@@ -137,6 +144,8 @@ export class LiveConnection {
         store.hear({ kind: 'rig', rig: message.rig, revision: message.revision, stage: message.stage });
         this.sendWatch();
         if (this.heldBack.value.length > 0) this.holdBack(this.heldBack.value);
+        // What fingers hold is said again as soon as the line is open: by then the hub must know what this page plays.
+        if (this.tried !== null) this.try(this.tried);
         return this.countsAsOpen();
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);

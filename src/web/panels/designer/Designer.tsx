@@ -62,8 +62,8 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   );
   useEffect(() => {
     if (!trying) return;
-    live.tell({ kind: 'try', surface: surface.id });
-    return () => void live.tell({ kind: 'try', surface: null });
+    live.try(surface.id);
+    return () => live.try(null);
   }, [live, trying, surface.id]);
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
