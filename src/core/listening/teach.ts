@@ -1,6 +1,7 @@
 import { HOP } from './audio';
 import { LISTENER_SETTINGS, Listener, type ListenerSink } from './listener';
 import { teachVowels, type TaughtVowels } from './vowels/taughtVowels';
+import { VOWEL_SETTLES_MS } from './vowels/vowelLesson';
 
 /** What is sung in a recording, from when to when. */
 export interface VowelLabel {
@@ -10,8 +11,6 @@ export interface VowelLabel {
 }
 
 const NOBODY: ListenerSink = { begins: () => undefined, moves: () => undefined, ends: () => undefined, strikes: () => undefined };
-/** A vowel is only itself once the window that looks at it holds nothing from before. */
-const SETTLES_MS = 45;
 
 /** Feeds samples to a listener, hop by hop. */
 function hear(listener: Listener, samples: Float32Array, each: () => void): void {
@@ -28,7 +27,7 @@ export function collectVowels(samples: Float32Array, labels: readonly VowelLabel
   const examples = new Map<string, Float64Array[]>();
   const listener = new Listener(LISTENER_SETTINGS, NOBODY);
   hear(listener, samples, () => {
-    const label = labels.find(({ fromMs, toMs }) => listener.timeMs >= fromMs + SETTLES_MS && listener.timeMs <= toMs);
+    const label = labels.find(({ fromMs, toMs }) => listener.timeMs >= fromMs + VOWEL_SETTLES_MS && listener.timeMs <= toMs);
     const now = label && listener.vowelNow;
     if (!now) return;
     const moments = examples.get(label.vowel) ?? [];

@@ -1,13 +1,12 @@
 import { App, Button, Input } from 'antd';
-import { useEffect, useRef, useState, type RefObject } from 'react';
-import { EXAMPLES_OF_A_VOWEL, VOWELS_MOST, type Profile } from '../../core/listening/profile';
+import { useEffect, useState, type RefObject } from 'react';
+import { VOWELS_MOST, type Profile } from '../../core/listening/profile';
 import type { Heard } from '../live/heard';
 import { useLatest } from '../useLatest';
 import styles from '../theme/devicePage.module.css';
 import type { FromListener } from './messages';
 import type { Microphone } from './microphone';
 
-const TEACH_MS = 1500;
 const LEAST = 8;
 
 export interface TeachProps {
@@ -28,24 +27,23 @@ export function TeachVowels({ profile, running, struck, microphone, onChange }: 
     () =>
       struck.listen((heard) => {
         if (heard.kind !== 'taughtVowel') return;
+        setTeaching(null);
         const { profile: now, onChange: change } = latest.current;
-        if (heard.features.length < LEAST) return void message.warning(`Too little of ${heard.name} was heard: hold it for the whole moment, below 400 Hz.`);
+        if (heard.features.length < LEAST) return void message.warning(`Too little of ${heard.name} was heard: hold it for a second or more, below 400 Hz.`);
         const others = now.vowels.filter((vowel) => vowel.name !== heard.name);
-        change({ vowels: [...others, { name: heard.name, examples: heard.features.slice(-EXAMPLES_OF_A_VOWEL) }].slice(-VOWELS_MOST) });
+        change({ vowels: [...others, { name: heard.name, examples: heard.features }].slice(-VOWELS_MOST) });
       }),
     [struck, message, latest],
   );
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  useEffect(() => () => clearTimeout(timer.current), []);
   if (!running && teaching !== null) setTeaching(null);
   const teach = (vowel: string) => {
     setTeaching(vowel);
     microphone.current?.tell({ kind: 'teach', what: 'vowel', name: vowel });
-    timer.current = setTimeout(() => {
-      microphone.current?.tell({ kind: 'endTeaching' });
-      setTeaching(null);
-      setName('');
-    }, TEACH_MS);
+  };
+  // With a microphone that is gone nobody answers.
+  const end = () => {
+    microphone.current?.tell({ kind: 'endTeaching' });
+    setTeaching(null);
   };
   const wanted = name.trim();
   return (
@@ -66,13 +64,19 @@ export function TeachVowels({ profile, running, struck, microphone, onChange }: 
       </ul>
       {teaching !== null ? (
         <p role="status" className={styles.now}>
-          Sing {teaching} and hold it
+          Sing {teaching} and hold it <Button onClick={end}>Done</Button>
         </p>
       ) : (
         profile.vowels.length < VOWELS_MOST && (
           <span className={styles.pair}>
             <Input aria-label="Name of the vowel" placeholder="a" maxLength={40} value={name} onChange={({ target }) => setName(target.value)} />
-            <Button disabled={!running || wanted === ''} onClick={() => teach(wanted)}>
+            <Button
+              disabled={!running || wanted === ''}
+              onClick={() => {
+                setName('');
+                teach(wanted);
+              }}
+            >
               Teach it
             </Button>
           </span>

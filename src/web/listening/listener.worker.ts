@@ -3,6 +3,7 @@ import { GAP_MS, HopClock, Lateness } from '../../core/listening/inTime';
 import { MicrophoneInput } from '../../core/listening/microphoneInput';
 import { microphoneSources, STREAM, type MicrophoneStream } from '../../core/listening/microphoneSources';
 import { settingsOf, type Profile } from '../../core/listening/profile';
+import { VowelLesson } from '../../core/listening/vowels/vowelLesson';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
 import type { VoiceEvent } from '../../core/voices/event';
 import { LiveConnection } from '../live/connection';
@@ -13,8 +14,6 @@ import type { CapturedBlock, FromListener, ToListener } from './messages';
 const DEVICE = 'microphone';
 /** The page is told every so many hops. */
 const TELL_HOPS = 6;
-/** Of a vowel that is taught every so many hops are an example. */
-const VOWEL_HOPS = 8;
 /** An example of a sound is kept from a little before its onset until its tail has rung out. */
 const BEFORE_MS = 15;
 const EXAMPLE_MS = 260;
@@ -36,8 +35,9 @@ class Listening {
   private trace: number[] = [];
   private spentMs = 0;
   private vowelNames: string[] = [];
-  private teaches: { what: 'vowel' | 'sound'; name: string } | null = null;
-  private examples: number[][] = [];
+  /** The vowel, or the name of the sound, that is being taught. */
+  private lesson: VowelLesson | null = null;
+  private teachesSound: string | null = null;
   /** The newest audio, and the examples whose sound is not over. */
   private readonly newest = new Newest(Math.ceil((EXAMPLE_MS * SAMPLE_RATE_HZ) / 1000));
   private readonly ringing: { example: number[]; overMs: number }[] = [];
@@ -67,14 +67,16 @@ class Listening {
   }
 
   teach(what: 'vowel' | 'sound', name: string): void {
-    this.teaches = { what, name };
+    this.endTeaching();
+    if (what === 'vowel') this.lesson = new VowelLesson(name);
+    else this.teachesSound = name;
     this.microphone.teaching = what === 'sound';
-    this.examples = [];
   }
 
   endTeaching(): void {
-    if (this.teaches?.what === 'vowel') tell({ kind: 'taughtVowel', name: this.teaches.name, features: this.examples });
-    this.teaches = null;
+    if (this.lesson) tell({ kind: 'taughtVowel', name: this.lesson.name, features: this.lesson.examples });
+    this.lesson = null;
+    this.teachesSound = null;
     this.microphone.teaching = false;
   }
 
@@ -128,8 +130,7 @@ class Listening {
     this.trace.push(hz > 0 ? hz : NaN);
     this.spentMs += performance.now() - beganMs;
     this.hops++;
-    const vowel = this.teaches?.what === 'vowel' && this.hops % VOWEL_HOPS === 0 ? listener.vowelNow : null;
-    if (vowel) this.examples.push([...vowel]);
+    if (this.lesson?.hear(listener)) this.endTeaching();
     if (this.hops % TELL_HOPS === 0) this.show();
     // A microphone that goes takes its blocks with it.
     clearTimeout(this.watch);
@@ -160,8 +161,8 @@ class Listening {
   private struck(sound: string | null, strength: number, onsetMs: number): void {
     const { listener } = this.microphone;
     const example = [...listener.soundNow];
-    if (this.teaches?.what === 'sound') {
-      tell({ kind: 'taughtSound', name: this.teaches.name, example });
+    if (this.teachesSound !== null) {
+      tell({ kind: 'taughtSound', name: this.teachesSound, example });
       this.ringing.push({ example, overMs: onsetMs - BEFORE_MS + EXAMPLE_MS });
     } else tell({ kind: 'struck', sound, strength, pageTimeMs: nowMs() - (listener.timeMs - onsetMs), example });
   }

@@ -5,7 +5,7 @@ import type { LineStatus } from '../live/line';
 export type ToListener =
   | { kind: 'start'; hubUrl: string; report: string; name: string; profile: Profile; audio: MessagePort | { standIn: string } }
   | { kind: 'profile'; profile: Profile }
-  /** What is sung from now on is an example of a vowel, or what is struck one of a sound; null ends it. */
+  /** What is sung from now on is a vowel until enough of it was heard, or what is struck is an example of a sound until that is ended. */
   | { kind: 'teach'; what: 'vowel' | 'sound'; name: string }
   | { kind: 'endTeaching' }
   | { kind: 'stop' };
@@ -47,6 +47,7 @@ export type FromListener =
   /** `pageTimeMs`: when its onset came in, in ms since 1970. */
   | { kind: 'struck'; sound: string | null; strength: number; pageTimeMs: number; example: number[] }
   | { kind: 'line'; status: LineStatus; stage: boolean }
+  /** A lesson is over, with the features of so many moments. */
   | { kind: 'taughtVowel'; name: string; features: number[][] }
   | { kind: 'taughtSound'; name: string; example: number[] }
   /** A moment later: how an example of a sound sounds. */
