@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { decodeMidi, FRAME } from '../../../protocol/frames';
+import { decodeMidi, FRAME, sampleCount, sampleSignal, sampleValue } from '../../../protocol/frames';
 import type { LiveConnection } from '../connection';
 import { FeedLine } from './feedLine';
 
@@ -16,6 +16,7 @@ function setUp() {
     sendFrame: (frame: (sequence: number, toHubMs: (ms: number) => number) => ArrayBuffer) => {
       const view = new DataView(frame(0, (ms) => ms));
       if (view.getUint8(0) === FRAME.midi) sent.push([...decodeMidi(view)!.bytes]);
+      if (view.getUint8(0) === FRAME.sources) for (let i = 0; i < sampleCount(view); i++) sent.push([sampleSignal(view, i), sampleValue(view, i)]);
       return true;
     },
   };
@@ -24,7 +25,7 @@ function setUp() {
     live.status = status;
     listeners.status();
   };
-  return { line, sent, told, turn, number: (midi: number) => listeners.numbered('keys', [], midi) };
+  return { line, sent, told, turn, number: (midi: number, sources: number[] = []) => listeners.numbered('keys', sources, midi) };
 }
 
 it('keeps what a keyboard plays before the hub has numbered it, and sends it then in order', () => {
@@ -50,4 +51,27 @@ it('does not play later what was played while the line was down', () => {
   expect(sent).toEqual([]);
   line.sendMidi('keys', [0x90, 62, 100], 3);
   expect(sent).toEqual([[0x90, 62, 100]]);
+});
+
+it('says again what is held when the line is back, and nothing of what was let go meanwhile or only stands somewhere', () => {
+  const { line, sent, turn, number } = setUp();
+  const source = (key: string, kind: 'gate' | 'continuous') => ({ key, name: key, kind, unit: 'unit' as const, range: [0, 1] as [number, number] });
+  line.add('keys', { kind: 'gamepad', report: 'pad', name: 'Pad' }, [source('low', 'gate'), source('high', 'gate'), source('stick', 'continuous'), source('top', 'gate')]);
+  number(0, [10, 11, 12, 13]);
+  line.send('keys', [{ key: 'low', value: 1 }, { key: 'high', value: 0.5 }, { key: 'stick', value: 0.25 }, { key: 'top', value: 1 }], 0);
+  line.send('keys', [{ key: 'top', value: 0 }], 0);
+  sent.length = 0;
+  turn('lost');
+  line.send('keys', [{ key: 'low', value: 0 }], 0);
+  turn('open');
+  number(0, [20, 21, 22, 23]);
+  expect(sent).toEqual([[20, 0], [21, 0.5]]);
+  // Lost twice before the hub has numbered it.
+  turn('lost');
+  turn('open');
+  turn('lost');
+  turn('open');
+  sent.length = 0;
+  number(0, [30, 31, 32, 33]);
+  expect(sent).toEqual([[31, 0.5]]);
 });

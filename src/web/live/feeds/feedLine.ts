@@ -12,6 +12,9 @@ interface Told {
   numbers: Map<string, number>;
   /** What was said before that, the latest of each source: a sensor that lies still may say it once only. */
   waiting: Map<string, number>;
+  /** By source key: what its gates say while they are held. */
+  held: Map<string, number>;
+  gates: ReadonlySet<string>;
   midi: number | null;
   /** The numbers of its streams, in the order of its kind. */
   streams: number[];
@@ -22,7 +25,10 @@ interface Told {
 /** So many messages wait at most; the oldest go first. */
 const WAITING_MIDI = 256;
 
-/** What the feeds of this page say, on its way to the hub: told again whenever the line is there again. */
+/**
+ * What the feeds of this page say, on its way to the hub: told again whenever the line is there again. The hub let go of what was
+ * held when the line broke, so that is said again, too.
+ */
 export class FeedLine {
   private readonly feeds = new Map<string, Told>();
   private readonly stops: (() => void)[];
@@ -45,7 +51,8 @@ export class FeedLine {
   }
 
   add(name: string, report: FeedReport, sources: SourceReport[]): void {
-    this.feeds.set(name, { report, sources, numbers: new Map(), waiting: new Map(), midi: null, waitingMidi: [], streams: [] });
+    const gates = new Set(sources.flatMap(({ key, kind }) => (kind === 'gate' ? [key] : [])));
+    this.feeds.set(name, { report, sources, gates, numbers: new Map(), waiting: new Map(), held: new Map(), midi: null, waitingMidi: [], streams: [] });
     this.tell(name);
   }
 
@@ -57,7 +64,12 @@ export class FeedLine {
   send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number): boolean {
     const told = this.feeds.get(name);
     if (!told) return false;
-    const { numbers, waiting } = told;
+    const { numbers, waiting, held, gates } = told;
+    for (const { key, value } of values) {
+      if (!gates.has(key)) continue;
+      if (value > 0) held.set(key, value);
+      else held.delete(key);
+    }
     if (numbers.size === 0) {
       for (const { key, value } of values) waiting.set(key, value);
       return false;
@@ -99,7 +111,7 @@ export class FeedLine {
 
   private retell(): void {
     if (this.live.status === 'open') for (const name of this.feeds.keys()) this.tell(name);
-    else for (const told of this.feeds.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [] });
+    else for (const told of this.feeds.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held]) });
   }
 
   private tell(name: string): void {
