@@ -1,8 +1,10 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
 import { Engine } from '../engine/engine';
+import { voiceRig } from '../engine/voices/testVoices';
 import { hexOf } from '../midi/describe';
 import type { RigReceiver } from '../rig/document';
+import type { VoiceLayout } from '../voices/layout';
 import { layoutChannels, voiceChannels } from './layout';
 import { checklist, setUpItems } from './setUp';
 
@@ -22,6 +24,19 @@ it('sets the bend range on each channel that the rig plays, and lets go of the p
   const onTwo: Parameters<typeof testRig>[0] = [{ message: { kind: 'controlChange', channel: 3, controller: 20, range: [0, 127] } }, { message: { kind: 'pitchBend', channel: 2, range: [0, 16383] } }];
   expect(sent({ bendRangeSemitones: 12 }, {}, onTwo)).toEqual(['B1 65 00 B1 64 00 B1 06 0C B1 26 00 B1 65 7F B1 64 7F', 'B2 65 00 B2 64 00 B2 06 0C B2 26 00 B2 65 7F B2 64 7F']);
   expect(sent({ bendRangeSemitones: 2.5 })).toEqual(['B0 65 00 B0 64 00 B0 06 02 B0 26 32 B0 65 7F B0 64 7F']);
+});
+
+it('sets it where voices sound, too: a receiver without a layout has it on the channels of whatever plays it', () => {
+  const ranges = (layout: VoiceLayout, receiver: Partial<RigReceiver> = {}) => {
+    const rig = voiceRig({ layout });
+    rig.receivers = [{ ...rig.receivers[0]!, bendRangeSemitones: 12, ...receiver }];
+    return setUpItems(rig, rig.outputs[0]!).flatMap(({ messages }) => messages.map((bytes) => (bytes[0]! & 0x0f) + 1));
+  };
+  expect(ranges({ kind: 'poly', channel: 5, voices: 8, steal: 'oldest' })).toEqual([5]);
+  expect(ranges({ kind: 'run', first: 3, last: 5, steal: 'oldest' })).toEqual([3, 4, 5]);
+  expect(ranges({ kind: 'zone', zone: 'lower', members: 2, steal: 'oldest' })).toEqual([2, 3]);
+  expect(ranges({ kind: 'run', first: 3, last: 5, steal: 'oldest' }, { channels: [4, 9] })).toEqual([4]);
+  expect(ranges({ kind: 'poly', channel: 5, voices: 8, steal: 'oldest' }, { channels: [9] })).toEqual([9]);
 });
 
 // MPE 1.0 (MMA, 2018): registered parameter 6 on channel 1 (lower) or 16 (upper) with the number of members; from memory of it.

@@ -1,8 +1,10 @@
+import type { EitherMapping } from '../mapping/either';
 import { channelOf } from '../messages';
 import { NULL_HALF, SELECT } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import type { RigOutput } from '../outputs/kinds';
 import type { RigDocument, RigReceiver } from '../rig/document';
+import { bodyOf, placesOf } from '../voices/layout';
 import { layoutChannels, layoutInWords, managerOf, voiceChannels } from './layout';
 
 /** Registered parameters (MIDI 1.0, table IIIa; MPE 1.0, section 2.1). */
@@ -23,7 +25,10 @@ export interface SetUpItem {
 /** The channels on which a rig plays an output, as its receiver has them. */
 function playedChannels(rig: RigDocument, output: RigOutput, { layout, channels }: RigReceiver): number[] {
   if (layout) return layoutChannels(layout);
-  const used = rig.mappings.filter((mapping) => mapping.output === output.id).map(({ message }) => channelOf(message)).filter((channel) => channel > 0 && (!channels || channels.includes(channel)));
+  const leavesHere = (mapping: EitherMapping) => mapping.output === output.id;
+  const said = rig.mappings.filter(leavesHere).map(({ message }) => channelOf(message));
+  const voices = rig.voiceMappings.filter(leavesHere).flatMap(({ layout: voiceLayout }) => (bodyOf(voiceLayout) === 'midi' ? placesOf(voiceLayout) : []));
+  const used = [...said, ...voices].filter((channel) => channel > 0 && (!channels || channels.includes(channel)));
   return used.length > 0 ? [...new Set(used)].sort((a, b) => a - b) : [channels?.[0] ?? USUAL_CHANNEL];
 }
 
