@@ -16,3 +16,9 @@ it.each<[string, MessageSpec['kind'], MessageSpec, object]>([
   ['and gives it back', 'channelPressure', { kind: 'osc', address: '/x', arguments: [], range: [1, 0] }, { channel: 1, range: [127, 0] }],
   ['what has no range begins with the whole', 'controlChange', { kind: 'note', channel: 7, note: 60, velocity: 9 }, { channel: 7, range: [0, 127] }],
 ])('%s', (_, kind, before, expected) => expect(to(kind, before)).toMatchObject({ kind, ...expected }));
+
+it('what has no channel gets one that the receiver listens to', () => {
+  const listens = testRig([]);
+  listens.receivers[0]!.channels = [3];
+  expect(freshMessage('channelPressure', { kind: 'osc', address: '/x', arguments: [], range: [0, 1] }, listens, 'weather')).toMatchObject({ channel: 3 });
+});

@@ -1,7 +1,7 @@
 import { kindOf, MESSAGES, type MessageSpec } from '../messages';
 import type { Before } from '../messages/kind';
 import type { RigDocument } from '../rig/document';
-import { freeControllers } from './ledger';
+import { freeControllers, openChannels } from './ledger';
 
 const MIDDLE_C = 60;
 
@@ -22,7 +22,7 @@ export function freshMessage(kind: MessageSpec['kind'], before: MessageSpec, rig
 }
 
 function keptOf(before: MessageSpec, rig: RigDocument, output: string): Before {
-  const channel = 'channel' in before ? before.channel : 1;
+  const channel = 'channel' in before ? before.channel : (openChannels(rig, output)[0] ?? 1);
   const free = freeControllers(rig, output, channel);
   return {
     channel,

@@ -79,6 +79,17 @@ export function freeControllers(rig: RigDocument, output: string, channel: numbe
   return FREE_FIRST.filter((number) => !used.has(number));
 }
 
+const CHANNELS = span(1, 16);
+
+/** The channels of an output that its receiver listens to and that are not wholly of voices; where none is left, all that it listens to. */
+export function openChannels(rig: RigDocument, output: string, claims = claimsOf(rig)): number[] {
+  const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((way) => way.id === output)?.receiver);
+  const listened = receiver?.channels ?? CHANNELS;
+  const ofVoices = new Set(claims.flatMap((claim) => (claim.kind === 'zone' && claim.output === output ? [claim.channel] : [])));
+  const open = listened.filter((channel) => !ofVoices.has(channel));
+  return open.length > 0 ? open : listened;
+}
+
 /** Channel mode messages (MIDI 1.0): no controllers at all. */
 export const reservedController = (number: number): boolean => number >= 120;
 

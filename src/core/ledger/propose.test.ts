@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { MovedFinder } from '../gesture/moved';
 import { testRig } from '../engine/testRig';
 import { voiceRig } from '../engine/voices/testVoices';
+import type { RigDocument } from '../rig/document';
+import { keepOrCountOn } from './countOn';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';
 import type { MessageSpec } from '../messages';
@@ -28,6 +30,19 @@ describe('proposing a message', () => {
     const rig = voiceRig({ layout: { kind: 'poly', channel: 1, voices: 8, steal: 'oldest' } }, { layout: { kind: 'run', first: 2, last: 3, steal: 'oldest' } });
     expect(proposeMessages(rig, bell!, 'weather')[0]!.message).toMatchObject({ kind: 'note', channel: 4, note: 36 });
   });
+  it('takes a channel that the receiver listens to and that is not wholly of voices', () => {
+    const channelsOf = (rig: RigDocument) => [fog!, bell!].map((signal) => [...new Set(proposeMessages(rig, signal, 'weather').flatMap(({ message }) => ('channel' in message ? [message.channel] : [])))]);
+    const listens = testRig([{ message: cc(20, 1) }]);
+    listens.receivers[0]!.channels = [3, 9];
+    expect(channelsOf(listens)).toEqual([[3], [3]]);
+    expect(channelsOf(voiceRig({ layout: { kind: 'zone', zone: 'lower', members: 5, steal: 'oldest' } }))).toEqual([[7], [7]]);
+    const voices = voiceRig({ layout: { kind: 'zone', zone: 'lower', members: 5, steal: 'oldest' } });
+    voices.mappings = testRig([{ message: cc(20, 2) }, { message: cc(21, 2) }]).mappings;
+    expect(channelsOf(voices)).toEqual([[7], [7]]);
+    // All sixteen.
+    expect(proposeMessages(voiceRig({}), fog!, 'weather')).toEqual([]);
+    expect(proposeMessages(voiceRig({}), bell!, 'weather').map(({ kind }) => kind)).toEqual(['start', 'stop']);
+  });
   it('every proposal, taken one after another, makes no clash', () => {
     let rig = testRig([]);
     for (let i = 0; i < 60; i++) {
@@ -41,6 +56,21 @@ describe('proposing a message', () => {
   });
   it('a note from something that slides has thresholds', () => {
     expect(addMapping(testRig([]), fog!, 'weather', { kind: 'note', channel: 1, note: 40, velocity: 1 }).change.to).toMatchObject({ gate: { on: 0.5, off: 0.4 } });
+  });
+});
+
+describe('counting on', () => {
+  const counted = (message: MessageSpec, rig: RigDocument) => keepOrCountOn(rig, { ...testRig([{ message }]).mappings[0]!, output: 'weather' });
+  it('goes past channels of voices, and past those that nobody listens to', () => {
+    const voices = voiceRig({ layout: { kind: 'zone', zone: 'lower', members: 5, steal: 'oldest' } });
+    expect(counted(cc(20, 2), voices)).toMatchObject({ channel: 7, controller: 20 });
+    expect(counted({ kind: 'pitchBend', channel: 1, range: [0, 16383] }, voices)).toMatchObject({ channel: 7 });
+    expect(counted({ kind: 'note', channel: 4, note: 60, velocity: 100 }, voices)).toMatchObject({ channel: 7, note: 60 });
+    expect(counted(cc(20, 9), voices)).toEqual(cc(20, 9));
+    const listens = testRig([{ message: { kind: 'pitchBend', channel: 3, range: [0, 16383] } }]);
+    listens.receivers[0]!.channels = [3, 9];
+    expect(counted({ kind: 'pitchBend', channel: 3, range: [0, 16383] }, listens)).toMatchObject({ channel: 9 });
+    expect(counted({ kind: 'transport', action: 'start' }, voices)).toEqual({ kind: 'transport', action: 'start' });
   });
 });
 

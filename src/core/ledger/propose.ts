@@ -3,8 +3,8 @@ import { takes } from '../rig/outputs';
 import type { Change } from '../rig/edit';
 import { freeId } from '../rig/naming';
 import { claimsOf, type Claim } from './claims';
-import { freeControllers } from './ledger';
-import { isGateMessage, MESSAGES, type MessageSpec } from '../messages';
+import { freeControllers, openChannels } from './ledger';
+import { channelOf, isGateMessage, MESSAGES, type MessageSpec } from '../messages';
 
 /** A message that makes sense for a signal, with a channel and number that nothing else uses. */
 export interface Proposal {
@@ -15,19 +15,18 @@ export interface Proposal {
 /** Notes are proposed from here up: C2, where drum and key ranges of most receivers begin (common practice). */
 const LOWEST_NOTE = 36;
 const VELOCITY = 100;
-const CHANNELS = Array.from({ length: 16 }, (_, i) => i + 1);
 const NO_BEFORE = { channel: 1, controller: 20, note: 60, free: [] };
 
 /**
  * What a signal could send to an output, the most usual first. The channel is the one that most mappings of the same input
- * use there, else of any, else 1; numbers are the next free of that channel.
+ * use there, else of any, else the first that is open; numbers are the next free of that channel. None where voices have every channel.
  */
 export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived, output: string): Proposal[] {
   const way = rig.outputs.find(({ id }) => id === output);
   if (way && takes(way) === 'osc') return [{ kind: 'osc', message: { ...MESSAGES.osc.fresh(NO_BEFORE), address: `/${signal.id.replaceAll('.', '/')}` } }];
   const channel = channelFor(rig, signal, output);
   const claims = claimsOf(rig).filter((claim) => claim.output === output && claim.channel === channel);
-  const has = (kind: Claim['kind']) => claims.some((claim) => claim.kind === kind);
+  const has = (...kinds: Claim['kind'][]) => claims.some((claim) => kinds.includes(claim.kind));
   const free = freeControllers(rig, output, channel);
   const freeNotes = rig.receivers.find(({ id }) => id === way?.receiver)?.freeNotes;
   const proposals: Proposal[] = [];
@@ -39,16 +38,16 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
   const [controller] = free;
   if (controller !== undefined) proposals.push({ kind: 'controller', message: { kind: 'controlChange', channel, controller, range: [0, 127] } });
   if (isGate) {
-    if (!has('program')) proposals.push({ kind: 'program', message: { kind: 'programChange', channel, range: [1, 1] } });
+    if (!has('program', 'zone')) proposals.push({ kind: 'program', message: { kind: 'programChange', channel, range: [1, 1] } });
     for (const action of ['start', 'stop'] as const) proposals.push({ kind: action, message: { kind: 'transport', action } });
     return proposals;
   }
   const taken = new Set(claims.flatMap(({ kind, number }) => (kind === 'controller' && number !== null ? [number] : [])));
   const fine = free.find((number) => number < 32 && !taken.has(number + 32));
   if (fine !== undefined) proposals.push({ kind: 'fine controller', message: { kind: 'controlChange14', channel, controller: fine, range: [0, 16383] } });
-  if (!has('bend')) proposals.push({ kind: 'bend', message: { kind: 'pitchBend', channel, range: [0, 16383] } });
-  if (!has('pressure')) proposals.push({ kind: 'pressure', message: { kind: 'channelPressure', channel, range: [0, 127] } });
-  const note = freeNote(claims, freeNotes);
+  if (!has('bend', 'zone')) proposals.push({ kind: 'bend', message: { kind: 'pitchBend', channel, range: [0, 16383] } });
+  if (!has('pressure', 'zone')) proposals.push({ kind: 'pressure', message: { kind: 'channelPressure', channel, range: [0, 127] } });
+  const note = has('zone') ? null : freeNote(claims, freeNotes);
   if (note !== null) proposals.push({ kind: 'note', message: { kind: 'note', channel, note, velocity: VELOCITY } });
   return proposals;
 }
@@ -57,7 +56,7 @@ export function proposeMessages(rig: RigDocument, signal: RigSignal | RigDerived
 function freeKey(rig: RigDocument, output: string, channel: number): { channel: number; note: number } | null {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((way) => way.id === output)?.receiver);
   const claims = claimsOf(rig).filter((claim) => claim.output === output);
-  for (const where of [channel, ...(receiver?.channels ?? CHANNELS)]) {
+  for (const where of [channel, ...openChannels(rig, output)]) {
     const there = claims.filter((claim) => claim.channel === where);
     const note = there.some(({ kind }) => kind === 'zone') ? null : freeNote(there, receiver?.freeNotes);
     if (note !== null) return { channel: where, note };
@@ -78,11 +77,12 @@ export function addMapping(rig: RigDocument, signal: RigSignal | RigDerived, out
 function channelFor(rig: RigDocument, signal: RigSignal | RigDerived, output: string): number {
   const input = 'input' in signal ? signal.input : null;
   const inputOf = new Map(rig.signals.map(({ id, input: from }) => [id, from]));
-  const there = rig.mappings.filter((mapping) => mapping.output === output && 'channel' in mapping.message);
+  const open = openChannels(rig, output);
+  const there = rig.mappings.filter((mapping) => mapping.output === output && open.includes(channelOf(mapping.message)));
   const same = there.filter((mapping) => inputOf.get(mapping.signal) === input);
   const counts = new Map<number, number>();
-  for (const { message } of same.length > 0 ? same : there) if ('channel' in message) counts.set(message.channel, (counts.get(message.channel) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? 1;
+  for (const { message } of same.length > 0 ? same : there) counts.set(channelOf(message), (counts.get(channelOf(message)) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? open[0] ?? 1;
 }
 
 /** A note that nothing else uses, where it can be one that plays nothing at the receiver. */

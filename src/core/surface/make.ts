@@ -1,6 +1,6 @@
 import { claimsOf } from '../ledger/claims';
 import { keepOrCountOn } from '../ledger/countOn';
-import { FREE_FIRST } from '../ledger/ledger';
+import { FREE_FIRST, openChannels } from '../ledger/ledger';
 import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
 import type { ControlKind, Frame, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
@@ -171,6 +171,6 @@ function channelOfKeys(rig: RigDocument, control: RigControl, output: string): n
   const own = new Set(everySignal(control));
   for (const { signal, message } of rig.mappings) if (own.has(signal) && message.kind === 'note') return message.channel;
   const used = new Set(claimsOf(rig).flatMap((claim) => (claim.kind === 'note' && claim.output === output ? [claim.channel] : [])));
-  for (let channel = 1; channel <= 16; channel++) if (!used.has(channel)) return channel;
-  return 1;
+  const open = openChannels(rig, output);
+  return open.find((channel) => !used.has(channel)) ?? open[0] ?? 1;
 }

@@ -128,6 +128,7 @@ function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
           </Radio>
         ))}
       </Radio.Group>
+      {proposals.length === 0 && <p className={shared.hint}>Voices have every channel of this output: choose another one.</p>}
       <div className={shared.actions}>
         <EditButton type="primary" autoFocus disabled={!chosen} onClick={map}>
           Map it
