@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ControlKind, ControlOf, RigControl } from '../rig/document';
+import type { ControlKind, ControlOf, RigControl, TouchBehaviour } from '../rig/document';
 import { CONTROL_KINDS, plainControl, rolesOf } from './controlKinds';
 import { begin, end, gateOf, glides, move, cellAt } from './controlTouch';
 import { keyFrames } from './cells';
@@ -59,6 +59,22 @@ describe('what a control says', () => {
     expect(rounded(move(dial, touch, finger(200, 200), { value: 0.1 }, false))).toEqual({ value: 0.9 });
     expect(rounded(move(dial, touch, finger(200, 156), { value: 0.9 }, true))).toEqual({ value: 0.925 });
   });
+  it('a dial that jumps points at the finger, and is not taken from one end to the other beneath', () => {
+    // On a frame that is wide its middle is 118 from the left and from the top.
+    const dial = make('dial', { behaviour: { kind: 'jump', sensitivity: 1 } });
+    const around = (deg: number) => finger(218 + 80 * Math.sin((deg * Math.PI) / 180), 218 - 80 * Math.cos((deg * Math.PI) / 180));
+    const { touch, values } = begin(dial, 0, around(-90), { value: 0.9 });
+    const at = (deg: number) => rounded(Object.assign(values, move(dial, touch, around(deg), values, false))).value;
+    expect(rounded(values).value).toBe(0.167);
+    expect([-135, -45, 0, 45, 90, 135, 170].map(at)).toEqual([0, 0.333, 0.5, 0.667, 0.833, 1, 1]);
+    expect([-170, -135, -90, -10, 10, 0].map(at)).toEqual([1, 1, 1, 1, 0.537, 0.5]);
+    const waits = make('dial', { behaviour: { kind: 'softTakeover', sensitivity: 1 } });
+    const held = begin(waits, 0, around(-90), { value: 0.5 });
+    expect([-45, 45, 0].map((deg) => rounded(Object.assign(held.values, move(waits, held.touch, around(deg), held.values, false))).value)).toEqual([0.5, 0.667, 0.5]);
+    // On one that is not wide, in the middle of what is above its words.
+    const upright = make('dial', { behaviour: { kind: 'jump', sensitivity: 1 }, frame: { x: 0, y: 0, width: 100, height: 200 } });
+    expect(rounded(begin(upright, 0, finger(0, 50), {}).values)).toEqual({ touch: 1, value: 0.167 });
+  });
   it('a toggle turns over, a choice is its place, a stepper stops at its ends', () => {
     expect([begin(make('toggle'), 0, finger(0, 0), { value: 0 }).values, begin(make('toggle'), 0, finger(0, 0), { value: 1 }).values]).toEqual([{ value: 1 }, { value: 0 }]);
     expect(begin(make('radio'), 3, finger(0, 0), {}).values).toEqual({ value: 1 });
@@ -68,9 +84,10 @@ describe('what a control says', () => {
   it('whatever the kind, the place and the finger: only signals that it has, all within 0 and 1, and every gate that went on goes off', () => {
     const kinds = Object.keys(CONTROL_KINDS) as ControlKind[];
     const place = fc.record({ x: fc.double({ min: -500, max: 1500, noNaN: true }), y: fc.double({ min: -500, max: 1500, noNaN: true }) });
+    const behaviours = fc.option(fc.record({ behaviour: fc.record({ kind: fc.constantFrom<TouchBehaviour['kind']>('jump', 'pickUp', 'softTakeover', 'relative'), sensitivity: fc.double({ min: 0.01, max: 100, noNaN: true }) }) }), { nil: {} });
     fc.assert(
-      fc.property(fc.constantFrom(...kinds), fc.array(place, { minLength: 1, maxLength: 6 }), fc.double({ min: 0, max: 300, noNaN: true }), fc.boolean(), (kind, places, size, fine) => {
-        const control: RigControl = make(kind);
+      fc.property(fc.constantFrom(...kinds), behaviours, fc.array(place, { minLength: 1, maxLength: 6 }), fc.double({ min: 0, max: 300, noNaN: true }), fc.boolean(), (kind, behaviour, places, size, fine) => {
+        const control: RigControl = make(kind, behaviour);
         const roles = rolesOf(control).map(({ role }) => role);
         const values: Record<string, number> = Object.fromEntries(roles.map((role) => [role, 0]));
         const cell = cellAt(control, places[0]!, []);

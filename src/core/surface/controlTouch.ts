@@ -3,7 +3,7 @@ import { clampUnit, type UnitInterval } from '../units/unitInterval';
 import { keysOf, rolesOf } from './controlKinds';
 import { laneFrame, keyFrames, padFrame } from './cells';
 import { beginTouch, touchValue, type Touch } from './touchBehaviour';
-import { DIAL_TRAVEL, faderValue, xyValue, type Point } from './touchValue';
+import { DIAL_TRAVEL, dialPlace, faderValue, xyValue, type Point } from './touchValue';
 
 /**
  * What fingers do to a control, without a page: which cell of it a finger is on, what that cell then says. A cell is a
@@ -102,6 +102,7 @@ export function move(control: RigControl, { cell, touches }: CellTouch, finger: 
     if (!touch) continue;
     if (control.kind === 'strip' && control.mode === 'bend') said[role] = clampUnit(0.5 + (place - touch.anchor) * (control.behaviour?.sensitivity ?? 1));
     else if (control.kind === 'dial' && control.endless) said[role] = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? 1 / 8 : 1), values[role] ?? 0);
+    else if (control.kind === 'dial' && pointsAtFinger(control)) said[role] = touchValue(behaviourOf(control), touch, roundTheGap(place, touch), values[role] ?? 0, fine);
     else said[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, fine);
   }
   return said;
@@ -147,6 +148,15 @@ function tapped(control: RigControl, cell: number, { value = 0 }: Readonly<Recor
   }
 }
 
+/** A dial that goes to where the finger is turns its hand towards it; others turn by the way that it goes. */
+const pointsAtFinger = ({ endless, behaviour }: Extract<RigControl, { kind: 'dial' }>) => !endless && (behaviour?.kind === 'jump' || behaviour?.kind === 'softTakeover');
+
+/** A finger that goes on beneath a dial does not take it from one end to the other. */
+function roundTheGap(place: UnitInterval, touch: Touch): UnitInterval {
+  const isAcross = (touch.place === 0 || touch.place === 1) && Math.abs(place - touch.place) > 0.5;
+  return (touch.place = isAcross ? touch.place! : place);
+}
+
 const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
 
 /** Where a finger is along each axis of a cell, in whole travels. */
@@ -157,7 +167,7 @@ function places(control: RigControl, cell: number, at: Point): Record<string, nu
       return { value: faderValue(control.frame, at, INSET) };
     case 'dial':
       // Up and right alike; it may be beyond 0 and 1, since only the way counts.
-      return { value: (at.x - at.y) / DIAL_TRAVEL };
+      return { value: pointsAtFinger(control) ? dialPlace(control.frame, at) : (at.x - at.y) / DIAL_TRAVEL };
     case 'xy': {
       const { x, y } = xyValue(control.frame, at, INSET);
       const tail = cell === 0 ? '' : String(cell + 1);

@@ -9,6 +9,8 @@ export interface Touch {
   fine: boolean;
   /** Soft takeover: on which side of the value the finger was, and whether it has met it. */
   caught: boolean;
+  /** Around a dial: where the finger was last. */
+  place?: UnitInterval;
 }
 
 /** With the fine modifier the value goes an eighth of the way. */

@@ -27,6 +27,22 @@ export function xyValue(frame: Frame, finger: Point, inset: number): { x: UnitIn
 /** How far a finger must travel to turn a dial from end to end, in CSS pixels. */
 export const DIAL_TRAVEL = 220;
 
+/** A dial turns over so much of the circle, the gap beneath. */
+export const DIAL_SWEEP = 0.75;
+
+/** A dial on a frame that is not wide has its words beneath it. */
+export const isUpright = ({ width, height }: Frame): boolean => width < height * 1.5;
+/** Of an upright frame so much is the dial's. */
+export const UPRIGHT_DIAL = 0.78;
+
+/** Where around a dial a finger is: 0 at its lower left end, clockwise to 1 at the lower right one; in the gap the nearer end. */
+export function dialPlace(frame: Frame, { x, y }: Point): UnitInterval {
+  const radius = (isUpright(frame) ? Math.min(frame.width, UPRIGHT_DIAL * frame.height) : frame.height) / 2;
+  const across = x - frame.x - (isUpright(frame) ? frame.width / 2 : radius);
+  const up = frame.y + radius - y;
+  return clampUnit(Math.atan2(across, up) / (2 * Math.PI * DIAL_SWEEP) + 0.5);
+}
+
 function along(distance: number, length: number, inset: number): UnitInterval {
   const travel = length - 2 * inset;
   return travel > 0 ? clampUnit((distance - inset) / travel) : 0;

@@ -1,20 +1,19 @@
 import { useRef } from 'react';
 import type { ControlOf } from '../../../core/rig/document';
+import { DIAL_SWEEP, isUpright } from '../../../core/surface/touchValue';
 import { usePlaying } from '../PlayContext';
 import { useControl } from '../useControl';
 import { Shell } from './Shell';
 
-/** The arc runs over three quarters of the circle, the gap below; an endless one over all of it. */
-const SWEEP = 0.75;
 const RADIUS = 40;
 
-/** A dial turns with the way the finger goes, so a small one is as fine as a large one. */
+/** A dial turns with the way the finger goes, so a small one is as fine as a large one. An endless one turns over the whole circle. */
 export function Dial({ control }: { control: ControlOf<'dial'> }) {
   const { desk } = usePlaying();
   const arc = useRef<SVGCircleElement>(null);
   const hand = useRef<SVGGElement>(null);
   const number = useRef<HTMLSpanElement>(null);
-  const sweep = control.endless ? 1 : SWEEP;
+  const sweep = control.endless ? 1 : DIAL_SWEEP;
   const { ref, ...handlers } = useControl(desk, control, ({ value = 0 }, held) => {
     arc.current!.style.strokeDasharray = control.endless ? '0 1' : `${value * sweep} 1`;
     hand.current!.style.transform = `rotate(${(value * sweep - (control.endless ? 0 : sweep / 2)) * 360}deg)`;
@@ -22,7 +21,7 @@ export function Dial({ control }: { control: ControlOf<'dial'> }) {
     ref.current!.dataset.held = String(held.size > 0);
     ref.current!.setAttribute('aria-valuenow', value.toFixed(2));
   });
-  const look = control.frame.width < control.frame.height * 1.5 ? 'dial upright' : 'dial';
+  const look = isUpright(control.frame) ? 'dial upright' : 'dial';
   return (
     <Shell ref={ref} {...handlers} control={control} look={look} role="slider" tabIndex={0} aria-valuemin={0} aria-valuemax={1}>
       <svg viewBox="-50 -50 100 100" aria-hidden>
