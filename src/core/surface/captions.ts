@@ -1,8 +1,9 @@
 import type { RigControl, RigDocument, RigSurface, SignalUnit } from '../rig/document';
-import { flatControls, rolesOf, signalsInBank, surfaceSignals } from './controlKinds';
+import { whereInWords } from '../mapping/either';
+import { flatControls, rolesOf, signalsInBank, streamOf, surfaceSignals } from './controlKinds';
 import { addressInWords } from '../messages';
 
-/** By control that has no label: the message of its first mapped signal in a bank, in words. Where it sends nothing there is none. */
+/** By control that has no label: the message of its first mapped signal in a bank, or where its voices go, in words. Where it sends nothing there is none. */
 export function captionsOf(rig: RigDocument, surface: RigSurface, bank = 0): Record<string, string> {
   const messages = new Map(rig.mappings.map(({ signal, message }) => [signal, message]).reverse() as [string, (typeof rig.mappings)[number]['message']][]);
   const caption = (control: RigControl): string | undefined => {
@@ -10,8 +11,10 @@ export function captionsOf(rig: RigDocument, surface: RigSurface, bank = 0): Rec
     if (scene !== undefined) return scene;
     const source = 'shows' in control ? control.shows : rolesOf(control).map(({ role }) => signalsInBank(control, bank)[role]!).find((signal) => messages.has(signal));
     const message = typeof source === 'string' ? messages.get(source) : undefined;
+    const played = streamOf(control);
+    const voices = rig.voiceMappings.find(({ stream }) => stream === played);
     // Short, for there is little room: `ch 3 · CC 21`.
-    return message && addressInWords(message).replace('channel ', 'ch ');
+    return (message ? addressInWords(message) : voices && whereInWords(voices))?.replace('channel ', 'ch ');
   };
   const unnamed = surface.pages.flatMap(({ controls }) => flatControls(controls)).filter(({ label }) => label === '');
   return Object.fromEntries(unnamed.flatMap((control) => {

@@ -1,5 +1,8 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
+import { voiceRig } from '../engine/voices/testVoices';
+import { captionsOf } from './captions';
+import { plainControl } from './controlKinds';
 import { printedPage, printedSheets, sentBy } from './printed';
 
 const rig = testRig([{}, { signal: 'fog.touch', message: { kind: 'note', channel: 10, note: 60, velocity: 100 } }]);
@@ -11,6 +14,13 @@ it('says what a control sends, of its value and of its touch', () => {
   expect(sentBy(rig, page!.controls[1]!)).toEqual([]);
   const pad = { id: 'pad', kind: 'xy' as const, label: 'Pad', frame: { x: 0, y: 0, width: 10, height: 10 }, signals: { x: 'fog', y: 'bell', touch: 'fog.touch' } };
   expect(sentBy(rig, pad)[0]).toBe('x: channel 3 · CC 21 · Weather');
+});
+
+it('says where its voices go, on the sheet and, without a label, on the control itself', () => {
+  const voices = voiceRig({ layout: { kind: 'poly', channel: 5, voices: 8, steal: 'oldest' } }, { layout: { kind: 'zone', zone: 'upper', members: 4, steal: 'oldest' } });
+  const keys = { ...plainControl('keys', 'keys', '', { x: 0, y: 0, width: 400, height: 100 }), stream: 'hull' };
+  expect(sentBy(voices, keys)).toEqual(['voices: channel 5 · notes · Weather', 'voices: MPE upper · 4 · Weather']);
+  expect(captionsOf(voices, { ...surface!, pages: [{ ...page!, controls: [keys] }] })).toEqual({ keys: 'ch 5 · notes' });
 });
 
 it('puts every control in its place, with its label and its numbers, all within its frame', () => {

@@ -1,5 +1,6 @@
 import type { RigControl, RigDocument, RigPage, RigSurface } from '../rig/document';
-import { addressInWords } from '../messages';
+import { whereInWords, type EitherMapping } from '../mapping/either';
+import { streamOf } from './controlKinds';
 
 const TITLE_PX = 44;
 const MARGIN_PX = 12;
@@ -9,19 +10,15 @@ const MOST_LINES = 8;
 /** The widest letter of the numbers, as a share of its height: text is made to fit without measuring it. */
 const LETTER_EM = 0.56;
 
-/** What a control sends, a line for each mapping of its signals: `CC 21 · channel 3 · Weather`. */
+/** What a control sends, a line for each mapping of its signals, then of its voices: `CC 21 · channel 3 · Weather`. */
 export function sentBy(rig: RigDocument, control: RigControl): string[] {
+  const outputOf = ({ output }: EitherMapping) => rig.outputs.find(({ id }) => id === output)?.name ?? output;
+  const line = (mapping: EitherMapping) => `${whereInWords(mapping)} · ${outputOf(mapping)}`;
   const signals = Object.entries(control.signals);
   const roles = signals.filter(([role]) => !role.startsWith('touch')).length;
-  return signals.flatMap(([role, id]) =>
-    rig.mappings
-      .filter((mapping) => mapping.signal === id)
-      .map(({ message, output }) => {
-        const where = rig.outputs.find((candidate) => candidate.id === output)?.name ?? output;
-        const which = role.startsWith('touch') ? `${role}: ` : roles > 1 ? `${role}: ` : '';
-        return `${which}${addressInWords(message)} · ${where}`;
-      }),
-  );
+  const ofSignals = signals.flatMap(([role, id]) => rig.mappings.filter(({ signal }) => signal === id).map((mapping) => `${role.startsWith('touch') || roles > 1 ? `${role}: ` : ''}${line(mapping)}`));
+  const played = streamOf(control);
+  return [...ofSignals, ...rig.voiceMappings.filter(({ stream }) => stream === played).map((mapping) => `voices: ${line(mapping)}`)];
 }
 
 /**
