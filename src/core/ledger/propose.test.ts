@@ -3,6 +3,7 @@ import { MovedFinder } from '../gesture/moved';
 import { testRig } from '../engine/testRig';
 import { voiceRig } from '../engine/voices/testVoices';
 import type { RigDocument } from '../rig/document';
+import { duplicateMapping } from '../rig/duplicate';
 import { keepOrCountOn } from './countOn';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';
@@ -53,6 +54,12 @@ describe('proposing a message', () => {
     }
     expect(ledgerOf(rig).clashes).toEqual([]);
     expect(ledgerOf(rig).warnings).toEqual([]);
+  });
+  it('gives a mapping an id that no voice mapping has either', () => {
+    const voices = voiceRig({ id: 'fog' }, { id: 'v0-2' });
+    expect(addMapping(voices, { ...fog!, name: 'Fog' }, 'weather', cc(20)).id).toBe('fog-2');
+    const both = { ...voices, mappings: testRig([{ id: 'v0' }]).mappings };
+    expect(duplicateMapping(both, 'v0')!.id).toBe('v0-3');
   });
   it('a note from something that slides has thresholds', () => {
     expect(addMapping(testRig([]), fog!, 'weather', { kind: 'note', channel: 1, note: 40, velocity: 1 }).change.to).toMatchObject({ gate: { on: 0.5, off: 0.4 } });

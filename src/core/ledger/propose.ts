@@ -1,6 +1,7 @@
 import type { RigDerived, RigDocument, RigMapping, RigReceiver, RigSignal } from '../rig/document';
 import { takes } from '../rig/outputs';
 import type { Change } from '../rig/edit';
+import { mappingIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { claimsOf, type Claim } from './claims';
 import { freeControllers, openChannels } from './ledger';
@@ -66,8 +67,7 @@ function freeKey(rig: RigDocument, output: string, channel: number): { channel: 
 
 /** A mapping of a signal with a proposed message, named after the signal. */
 export function addMapping(rig: RigDocument, signal: RigSignal | RigDerived, output: string, message: MessageSpec): { change: Change; id: string } {
-  const ids = new Set(rig.mappings.map(({ id }) => id));
-  const id = freeId(signal.name, ids);
+  const id = freeId(signal.name, mappingIds(rig));
   const to: RigMapping = { id, name: signal.name, on: true, signal: signal.id, shaping: {}, message, output };
   // A note from something that slides needs to know where it begins and ends.
   if (isGateMessage(message, signal.kind) && signal.kind === 'continuous') to.gate = { on: 0.5, off: 0.4 };

@@ -1,6 +1,7 @@
 import type { RigDocument, RigMapping } from './document';
 import type { RigOutput } from '../outputs/kinds';
 import type { Change } from './edit';
+import { mappingIds } from './find';
 import { freeId } from './naming';
 
 export interface MirrorTarget {
@@ -16,7 +17,7 @@ export interface MirrorTarget {
 export function addMirror(rig: RigDocument, signalId: string, { host, port, address }: MirrorTarget, of?: RigMapping): Change[] | null {
   const signal = [...rig.signals, ...rig.derived].find(({ id }) => id === signalId);
   if (!signal) return null;
-  const ids = new Set([...rig.outputs, ...rig.receivers, ...rig.mappings].map(({ id }) => id));
+  const ids = new Set([...[...rig.outputs, ...rig.receivers].map(({ id }) => id), ...mappingIds(rig)]);
   const known = rig.outputs.find((output) => output.kind === 'osc' && output.host === host && output.port === port);
   const changes: Change[] = [];
   let output = known?.id;

@@ -1,6 +1,7 @@
 import type { RigDocument } from './document';
 import type { Change, RigList } from './edit';
 import type { ThingOf } from './links';
+import { mappingIds } from './find';
 import { freeId, freeName } from './naming';
 import { remove } from './remove';
 import { rename, type Renaming } from './rename';
@@ -76,6 +77,7 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
     }),
     ...named(kit.derived, signalIds, (id) => (rig.derived.some((candidate) => candidate.id === id) ? (beside ? null : id) : null)),
   ]);
+  const takenMappings = mappingIds(rig);
   const streamIds = idsOf([...rig.streams, ...rig.members]);
   const sameKind = (list: 'outputs', id: string) => {
     const here = rig[list].find((candidate) => candidate.id === id);
@@ -85,7 +87,7 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
   return {
     inputs,
     signals,
-    mappings: named(kit.mappings, idsOf(rig.mappings), (id) => {
+    mappings: named(kit.mappings, takenMappings, (id) => {
       const here = sourceOf(rig, id);
       const inputOf = (document: RigDocument, signal: string | undefined) => document.signals.find((candidate) => candidate.id === signal)?.input ?? 'derived';
       const same = here !== undefined && inputOf(rig, here) === (inputs.get(inputOf(kit, sourceOf(kit, id))) ?? 'derived');
@@ -97,7 +99,7 @@ function renaming(rig: RigDocument, kit: RigDocument, how: CombineHow): Renaming
       const same = rig.streams.find((candidate) => candidate.input === input && (candidate.source !== undefined && candidate.source === stream.source ? true : candidate.id === id));
       return same?.id ?? null;
     }), ...named(kit.members, streamIds, (id) => (!beside && rig.members.some((member) => member.id === id) ? id : null))]),
-    voiceMappings: named(kit.voiceMappings, idsOf([...rig.voiceMappings, ...rig.mappings]), (id) => (!beside && rig.voiceMappings.some((mapping) => mapping.id === id) ? id : null)),
+    voiceMappings: named(kit.voiceMappings, takenMappings, (id) => (!beside && rig.voiceMappings.some((mapping) => mapping.id === id) ? id : null)),
     scales: named(kit.scales, idsOf(rig.scales), (id) => (rig.scales.some((scale) => scale.id === id) ? id : null)),
     outputs: named(kit.outputs, idsOf(rig.outputs), (id) => sameKind('outputs', id)),
     receivers: named(kit.receivers, idsOf(rig.receivers), (id) => (rig.receivers.some((receiver) => receiver.id === id) ? id : null)),

@@ -2,6 +2,7 @@ import { countOn } from '../ledger/countOn';
 import type { RigDocument, RigMapping } from './document';
 import type { Change } from './edit';
 import { freeChannel } from '../voices/freshVoiceMapping';
+import { mappingIds } from './find';
 import { freeId, freeName } from './naming';
 import type { RigVoiceMapping } from './voices';
 
@@ -11,7 +12,7 @@ export function duplicateVoiceMapping(rig: RigDocument, id: string): { change: C
   const original = rig.voiceMappings[index];
   if (!original) return null;
   const { layout, output } = original;
-  const copyId = freeId(original.id, new Set([...rig.mappings, ...rig.voiceMappings].map((mapping) => mapping.id)));
+  const copyId = freeId(original.id, mappingIds(rig));
   const name = freeName(original.name, rig.voiceMappings.map((mapping) => mapping.name));
   const to: RigVoiceMapping = { ...original, id: copyId, name, layout: 'channel' in layout ? { ...layout, channel: freeChannel(rig, output) } : layout };
   return { change: { list: 'voiceMappings', id: copyId, to, at: index + 1 }, id: copyId };
@@ -22,7 +23,7 @@ export function duplicateMapping(rig: RigDocument, id: string): { change: Change
   const index = rig.mappings.findIndex((mapping) => mapping.id === id);
   const original = rig.mappings[index];
   if (!original) return null;
-  const copyId = freeId(original.id, new Set(rig.mappings.map((mapping) => mapping.id)));
+  const copyId = freeId(original.id, mappingIds(rig));
   const name = freeName(original.name, rig.mappings.map((mapping) => mapping.name));
   const to: RigMapping = { ...original, id: copyId, name, message: countOn(rig, original) ?? original.message };
   return { change: { list: 'mappings', id: copyId, to, at: index + 1 }, id: copyId };

@@ -18,5 +18,8 @@ export function findStream(rig: Pick<RigDocument, 'streams' | 'members' | 'input
   return member && { id, name: member.name, from: 'Ensemble', member };
 }
 
+/** The ids of mappings and voice mappings, none of which is like another. */
+export const mappingIds = (rig: Pick<RigDocument, 'mappings' | 'voiceMappings'>): Set<string> => new Set([...rig.mappings, ...rig.voiceMappings].map(({ id }) => id));
+
 /** The ids that streams and members have, which they share. */
 export const streamIds = (rig: Pick<RigDocument, 'streams' | 'members'>): Set<string> => new Set([...rig.streams, ...rig.members].map(({ id }) => id));

@@ -1,6 +1,7 @@
 import { keepOrCountOn } from '../ledger/countOn';
 import type { RigControl, RigMapping, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
+import { mappingIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { removeSignals } from '../rig/remove';
 import { flatControls } from './controlKinds';
@@ -34,7 +35,7 @@ export function setBanks(bench: Workbench, surfaceId: string, names: readonly st
 export function fillBanks(bench: Workbench, surface: RigSurface): void {
   const names = surface.banks ?? [];
   const taken = new Set([...bench.rig.signals, ...bench.rig.derived].map(({ id }) => id));
-  const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
+  const takenMappings = mappingIds(bench.rig);
   const signals: RigSignal[] = [];
   const copies: { of: string; to: string; bank: string }[] = [];
   const next = withControls(surface, (control) => {
@@ -67,7 +68,7 @@ export function fillBanks(bench: Workbench, surface: RigSurface): void {
   for (const { of, to, bank } of copies) {
     for (const mapping of bench.rig.mappings.filter(({ signal }) => signal === of)) {
       const name = `${mapping.name} (${bank})`.slice(0, 80);
-      const copy: RigMapping = { ...mapping, id: freeId(name, mappingIds), name, signal: to };
+      const copy: RigMapping = { ...mapping, id: freeId(name, takenMappings), name, signal: to };
       const message = keepOrCountOn(bench.rig, copy);
       if (message) bench.put({ list: 'mappings', id: copy.id, to: { ...copy, message } });
     }

@@ -3,7 +3,7 @@ import type { RigControl, RigDocument, RigMapping, RigSignal } from '../rig/docu
 import type { Change } from '../rig/edit';
 import type { RigStream, RigVoiceMapping } from '../rig/voices';
 import { linkKey, linkKeys, relink, relinkControl, type Follow } from '../rig/links';
-import { streamIds } from '../rig/find';
+import { mappingIds, streamIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { remove, removeSignals } from '../rig/remove';
 import { bounds, repeatOffsets } from './arrange';
@@ -105,8 +105,8 @@ export function pasteClip(bench: Workbench, spot: Spot, clip: Clip, { dx, dy }: 
   bench.put(...made.map((signal): Change => ({ list: 'signals', id: signal.id, to: signal })), ...madeStreams, { list: 'surfaces', id: now.id, to: putControls(now, spot, [...controlsAt(now, spot), ...controls]) });
 
   let without = 0;
-  const mappingIds = new Set(bench.rig.mappings.map(({ id }) => id));
-  const copiedMappings = new Map(clip.mappings.map(({ id, name, signal }) => [id, freeId(renamed(name, signals.get(signal) ?? { from: '', to: '' }), mappingIds)]));
+  const takenMappings = mappingIds(bench.rig);
+  const copiedMappings = new Map(clip.mappings.map(({ id, name, signal }) => [id, freeId(renamed(name, signals.get(signal) ?? { from: '', to: '' }), takenMappings)]));
   for (const mapping of clip.mappings) {
     const of = signals.get(mapping.signal);
     if (!of) continue;
@@ -135,7 +135,7 @@ function pasteVoices(bench: Workbench, input: string, mapping: RigVoiceMapping, 
   const { layout } = mapping;
   const [channel] = channelsOf(layout);
   const taken = rig.voiceMappings.some((other) => other.output === output && channelsOf(other.layout).includes(channel!));
-  const id = freeId(`${of.id}.notes`, new Set([...rig.voiceMappings, ...rig.mappings].map((other) => other.id)));
+  const id = freeId(`${of.id}.notes`, mappingIds(rig));
   const scales = new Set(rig.scales.map((scale) => scale.id));
   const copy = relink('voiceMappings', mapping, (kind, target) => (kind === 'stream' ? of.id : kind === 'output' ? output : scales.has(target) ? target : null));
   if (!copy) return;

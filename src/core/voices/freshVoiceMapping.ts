@@ -1,4 +1,5 @@
 import { claimsOf } from '../ledger/claims';
+import { mappingIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import type { RigDocument } from '../rig/document';
 import { takes } from '../rig/outputs';
@@ -19,7 +20,7 @@ const DRUMS = 10;
  */
 export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: string; source?: string; drums?: boolean }, output: string, glides: boolean): { change: Change; id: string } {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((candidate) => candidate.id === output)?.receiver);
-  const id = freeId(`${stream.id}.notes`, new Set([...rig.voiceMappings, ...rig.mappings].map((mapping) => mapping.id)));
+  const id = freeId(`${stream.id}.notes`, mappingIds(rig));
   const osc = rig.outputs.some((candidate) => candidate.id === output && takes(candidate) === 'osc');
   const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels, stream.drums || stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
   const lacks = (what: 'bend' | 'pressure' | 'controllers') => receiver?.lacks?.includes(what) === true;
