@@ -1,6 +1,6 @@
 import { hostname } from 'node:os';
 import { Bonjour, type Service } from 'bonjour-service';
-import type { Place } from './udpPair';
+import { isPort, type Place } from './udpPair';
 
 /** The type under which sessions of network MIDI announce themselves by DNS-SD (RFC 6763), as registered. */
 const TYPE = 'apple-midi';
@@ -60,7 +60,8 @@ export class Announcements {
     return this.services.flatMap(({ name, port, referer, addresses = [] }) => {
       // Where an answer came from can be reached; of what it lists that is not sure.
       const address = [referer?.address, ...addresses].find((one) => one !== undefined && /^\d+(\.\d+){3}$/.test(one));
-      return address === undefined || own.has(name) ? [] : [{ name, at: { address, port } }];
+      // Port 0 holds a name for something else (RFC 6763, section 8); the streams have the port above.
+      return address === undefined || own.has(name) || !isPort(port) || !isPort(port + 1) ? [] : [{ name, at: { address, port } }];
     });
   }
 

@@ -35,3 +35,14 @@ it('who comes while a session still waits for its last notes to arrive is not le
   expect(late.said).toEqual([]);
   for (const one of [early, late]) one.close();
 });
+
+it('what would go to no port goes nowhere: who is at the last one has none above, who claims the first has none beneath', async () => {
+  const port = 22_000 + 2 * Math.floor(Math.random() * 400);
+  const session = new NetworkSession('Pumice', port, '127.0.0.1', { mayConnect: () => true, guestAt: () => 'Guest', opened: () => undefined, closed: () => undefined, message: () => undefined, changed: () => undefined });
+  await session.open();
+  for (const at of [0, 0xffff]) session.invite(`Guest at ${at}`, { address: '127.0.0.1', port: at });
+  for (const { peer, where } of session.peers) if (where.control.port === 0xffff) peer.session({ kind: 'accepted', token: peer.token, ssrc: 1, name: 'Guest' }, 'control', hubTimeMs());
+  session.tick(hubTimeMs() + 2000);
+  expect(session.peers.map(({ where, peer }) => [where.control.port, peer.state])).toEqual([[0, 'control'], [0xffff, 'data']]);
+  await session.close();
+});

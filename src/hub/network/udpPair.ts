@@ -8,6 +8,9 @@ export interface Place {
 
 export type Which = 'control' | 'data';
 
+/** Whether a port can be sent to. */
+export const isPort = (port: number): boolean => port > 0 && port < 0x10000;
+
 /** The two ports of a session, one beside the other: commands of the session, and the streams. */
 export class UdpPair {
   private leaving = 0;
@@ -30,8 +33,9 @@ export class UdpPair {
     }
   }
 
-  /** What cannot be delivered is lost, as anything may be. */
+  /** What cannot be delivered is lost, as anything may be: also what goes to no port, such as the one above the last. */
   send(which: Which, bytes: Uint8Array, { address, port }: Place): void {
+    if (!isPort(port)) return;
     this.leaving++;
     this.sockets[which].send(bytes, port, address, () => {
       if (--this.leaving === 0) this.onEmpty?.();
