@@ -33,6 +33,17 @@ it.each([
   ['three numbers and no movement', [1, 1, 1], [2, 2]],
 ])('proposes nothing from %s', (_, rest, moving) => expect(proposeCalibration('ends', measureRest(rest), moving)).toBeNull());
 
+it('keeps what was known before of what was not measured now', () => {
+  const before = { noise: 0.1, travel: { lo: -0.8, hi: 0.9, centre: 0.02 } };
+  const again = proposeCalibration('centred', measureRest(resting(0.07, 0.01)), [], before)!;
+  expect(again.travel).toEqual({ lo: -0.8, hi: 0.9, centre: expect.closeTo(0.07, 2) as number });
+  expect(again.noise).toBeLessThan(0.06);
+  expect(proposeCalibration('ends', measureRest(resting(300, 5)), [], { travel: { lo: 20, hi: 900 } })!.travel).toEqual({ lo: 20, hi: 900 });
+  // Nothing came while it lay still.
+  expect(proposeCalibration('centred', null, sweep(-0.5, 0.5), before)).toEqual({ noise: 0.1, travel: { lo: expect.closeTo(-0.5, 1) as number, hi: expect.closeTo(0.5, 1) as number, centre: 0.02 } });
+  expect(proposeCalibration('ends', null, [], before)).toBeNull();
+});
+
 it('takes noise for no travel', () => {
   const rest = resting(10, 1);
   expect(proposeCalibration('ends', measureRest(rest), resting(10, 1))!.travel).toBeUndefined();

@@ -41,15 +41,18 @@ export type CalibrationKind = 'centred' | 'zeroed' | 'ends';
 
 /**
  * The calibration that follows from what was recorded at rest and through the whole travel; either may be missing or too
- * short to say anything (less than eight samples of travel, or no more of it than noise). Null where nothing follows.
+ * short to say anything (less than eight samples of travel, or no more of it than noise): then that part stays as it was `before`.
+ * Null where nothing follows.
  */
-export function proposeCalibration(kind: CalibrationKind, resting: Resting | null, moving: ArrayLike<number>): Calibration | null {
-  const travel = kind === 'zeroed' ? null : travelOf(moving, resting);
-  if (!resting && !travel) return null;
-  const still = resting ? Math.max(NOISE_WIDTH * resting.noise, kind === 'centred' ? DRIFT_MARGIN * resting.strays : 0) : 0;
+export function proposeCalibration(kind: CalibrationKind, resting: Resting | null, moving: ArrayLike<number>, before: Calibration = {}): Calibration | null {
+  const found = kind === 'zeroed' ? null : travelOf(moving, resting);
+  if (!resting && !found) return null;
+  const still = resting ? Math.max(NOISE_WIDTH * resting.noise, kind === 'centred' ? DRIFT_MARGIN * resting.strays : 0) : before.noise;
+  const travel = kind === 'zeroed' ? undefined : (found ?? before.travel);
+  const centre = kind === 'centred' && travel && resting && between(resting.mean, travel) ? resting.mean : before.travel?.centre;
   return {
-    ...(still > 0 ? { noise: still } : {}),
-    ...(travel ? { travel: { ...travel, ...(kind === 'centred' && resting && between(resting.mean, travel) ? { centre: resting.mean } : {}) } } : {}),
+    ...(still ? { noise: still } : {}),
+    ...(travel ? { travel: { lo: travel.lo, hi: travel.hi, ...(centre !== undefined && between(centre, travel) ? { centre } : {}) } } : {}),
     ...(kind === 'zeroed' && resting ? { zero: resting.mean } : {}),
   };
 }

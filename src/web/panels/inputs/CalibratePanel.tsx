@@ -53,7 +53,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
     setProposals(
       signals.flatMap((signal): Proposal[] => {
         const moved = captured.get(signal.id)?.values ?? [];
-        const calibration = proposeCalibration(kindOf(signal), resting.get(signal.id) ?? null, moved);
+        const calibration = proposeCalibration(kindOf(signal), resting.get(signal.id) ?? null, moved, signal.calibration);
         return calibration ? [{ signal, calibration, moved, wanted: true }] : [];
       }),
     );
