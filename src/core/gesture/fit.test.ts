@@ -29,6 +29,13 @@ it('proposes the 2nd and 98th percentile, so that one wild value does not count'
   expect(rangeIn.hi).toBeCloseTo(98, 0);
 });
 
+it('keeps a range that is turned round the way it is', () => {
+  const values = Array.from({ length: 1000 }, (_, i) => i / 10);
+  const [there, back] = [fit(times(1000), values, { width: 40 })!, fit(times(1000), values, { width: -40 })!];
+  expect(back.rangeIn).toEqual({ lo: there.rangeIn.hi, hi: there.rangeIn.lo });
+  expect(back.gesture).toEqual(there.gesture);
+});
+
 it('leaves a quiet signal unsmoothed', () => {
   const proposal = fit(times(1000), Array.from({ length: 1000 }, (_, i) => Math.sin(i / 50)))!;
   expect(proposal.smoothing).toBeUndefined();

@@ -45,7 +45,7 @@ const SLOWEST_CUTOFF_HZ = 0.1;
 export interface FitContext {
   /** Where the signal lies untouched, for a dead zone in the middle; absent: at the ends. */
   rest?: number;
-  /** The de-glitch that the mapping has already, and the width of its range in, in the signal's unit. */
+  /** The de-glitch that the mapping has already, and the width of its range in, in the signal's unit: below 0 where that is turned round, and then so is what is proposed. */
   deglitch?: Shaping['deglitch'];
   width?: number;
 }
@@ -81,7 +81,7 @@ export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, { res
   const noise = gesture.noise / width;
   return {
     gesture,
-    rangeIn: { lo: gesture.lo, hi: gesture.hi },
+    rangeIn: widthIn < 0 ? { lo: gesture.hi, hi: gesture.lo } : { lo: gesture.lo, hi: gesture.hi },
     ...(median ? { median } : {}),
     ...(noise > UNSEEN ? { deadZone: deadZoneFor(noise, gesture, rest), smoothing: smoothingFor(noise, gesture) } : {}),
   };
