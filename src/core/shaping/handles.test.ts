@@ -27,6 +27,8 @@ describe('what can be taken by hand', () => {
     [{ kind: 'centre', inner: 0.5, outer: 0.9 }, 'outer', 0.6, { kind: 'centre', inner: 0.5, outer: 0.5 }],
     [{ kind: 'ends', low: 0, high: 0 }, 'low', 0.2, { kind: 'ends', low: 0.2, high: 0 }],
     [{ kind: 'ends', low: 0, high: 0 }, 'high', 0.9, { kind: 'ends', low: 0, high: 0.1 }],
+    [{ kind: 'ends', low: 0.1, high: 0.3 }, 'low', 0.9, { kind: 'ends', low: 0.7, high: 0.3 }],
+    [{ kind: 'ends', low: 0.1, high: 0.3 }, 'high', 0, { kind: 'ends', low: 0.1, high: 0.9 }],
     [undefined, 'inner', 0.9, undefined],
   ])('%j: %s at %f gives %j', (deadZone, key, at, expected) => expect(moveHandle(deadZone ? { deadZone } : {}, [0, 1], key, at).deadZone).toEqual(expected));
 });

@@ -51,7 +51,7 @@ function movedZone(zone: DeadZone, key: HandleKey, level: number): DeadZone {
   const hundredth = (share: number) => Math.round(clampUnit(share) * 1000) / 1000;
   const away = hundredth(Math.abs(2 * level - 1));
   if (zone.kind === 'centre') return key === 'inner' ? { ...zone, inner: Math.min(away, zone.outer) } : { ...zone, outer: Math.max(away, zone.inner) };
-  return key === 'low' ? { ...zone, low: hundredth(level) } : { ...zone, high: hundredth(1 - level) };
+  return key === 'low' ? { ...zone, low: hundredth(Math.min(level, 1 - zone.high)) } : { ...zone, high: hundredth(Math.min(1 - level, 1 - zone.low)) };
 }
 
 function endsOf({ rangeIn }: Shaping, [lo, hi]: Range): Range {
