@@ -33,7 +33,7 @@ export const DIAL_SWEEP = 0.75;
 /** A dial on a frame that is not wide has its words beneath it. */
 export const isUpright = ({ width, height }: Frame): boolean => width < height * 1.5;
 /** Of an upright frame so much is the dial's. */
-export const UPRIGHT_DIAL = 0.78;
+const UPRIGHT_DIAL = 0.78;
 
 /** Where around a dial a finger is: 0 at its lower left end, clockwise to 1 at the lower right one; in the gap the nearer end. */
 export function dialPlace(frame: Frame, { x, y }: Point): UnitInterval {
