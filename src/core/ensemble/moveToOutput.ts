@@ -7,7 +7,6 @@ import { voicesThroughOutput } from '../voices/throughOutput';
 /** A voice mapping by another output, on a channel that nobody is on there where it has one alone. */
 export function moveToOutput(rig: RigDocument, mapping: RigVoiceMapping, output: string): Change {
   const moved = voicesThroughOutput(rig, mapping, output);
-  const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((candidate) => candidate.id === output)?.receiver);
-  const layout = 'channel' in moved.layout && output !== mapping.output ? { ...moved.layout, channel: freeChannel(rig, output, receiver?.channels, moved.layout.channel === 10 ? 10 : null) } : moved.layout;
+  const layout = 'channel' in moved.layout && output !== mapping.output ? { ...moved.layout, channel: freeChannel(rig, output, moved.layout.channel === 10 ? 10 : null) } : moved.layout;
   return { list: 'voiceMappings', id: mapping.id, to: { ...moved, layout } };
 }

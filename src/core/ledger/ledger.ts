@@ -81,10 +81,15 @@ export function freeControllers(rig: RigDocument, output: string, channel: numbe
 
 const CHANNELS = span(1, 16);
 
-/** The channels of an output that its receiver listens to and that are not wholly of voices; where none is left, all that it listens to. */
-export function openChannels(rig: RigDocument, output: string, claims = claimsOf(rig)): number[] {
+/** The channels that the receiver of an output listens to. */
+export function listenedChannels(rig: RigDocument, output: string): readonly number[] {
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((way) => way.id === output)?.receiver);
-  const listened = receiver?.channels ?? CHANNELS;
+  return receiver?.channels ?? CHANNELS;
+}
+
+/** Those of them that are not wholly of voices; where none is left, all. */
+export function openChannels(rig: RigDocument, output: string, claims = claimsOf(rig)): readonly number[] {
+  const listened = listenedChannels(rig, output);
   const ofVoices = new Set(claims.flatMap((claim) => (claim.kind === 'zone' && claim.output === output ? [claim.channel] : [])));
   const open = listened.filter((channel) => !ofVoices.has(channel));
   return open.length > 0 ? open : listened;

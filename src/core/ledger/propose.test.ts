@@ -3,7 +3,8 @@ import { MovedFinder } from '../gesture/moved';
 import { testRig } from '../engine/testRig';
 import { voiceRig } from '../engine/voices/testVoices';
 import type { RigDocument } from '../rig/document';
-import { duplicateMapping } from '../rig/duplicate';
+import { duplicateMapping, duplicateVoiceMapping } from '../rig/duplicate';
+import type { RigVoiceMapping } from '../rig/voices';
 import { keepOrCountOn } from './countOn';
 import { ledgerOf } from './ledger';
 import { addMapping, proposeMessages } from './propose';
@@ -79,6 +80,12 @@ describe('counting on', () => {
     expect(counted({ kind: 'pitchBend', channel: 3, range: [0, 16383] }, listens)).toMatchObject({ channel: 9 });
     expect(counted({ kind: 'transport', action: 'start' }, voices)).toEqual({ kind: 'transport', action: 'start' });
   });
+});
+
+it('a copy of notes goes to a channel that is listened to and free', () => {
+  const rig = voiceRig({ layout: { kind: 'poly', channel: 3, voices: 8, steal: 'oldest' } }, { layout: { kind: 'run', first: 5, last: 6, steal: 'oldest' } });
+  rig.receivers[0]!.channels = [3, 5, 9];
+  expect((duplicateVoiceMapping(rig, 'v0')!.change.to as RigVoiceMapping).layout).toMatchObject({ kind: 'poly', channel: 9 });
 });
 
 describe('finding what is moved', () => {

@@ -1,4 +1,5 @@
 import { claimsOf } from '../ledger/claims';
+import { listenedChannels, openChannels } from '../ledger/ledger';
 import { mappingIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import type { RigDocument } from '../rig/document';
@@ -9,7 +10,6 @@ import type { VoiceLayout } from './layout';
 
 /** Sounding at once on one channel where the receiver does not say how many it has. */
 const VOICES = 16;
-const CHANNELS = 16;
 const SLIDE_CONTROLLER = 74;
 /** The channel of drums (General MIDI 1). */
 const DRUMS = 10;
@@ -22,7 +22,7 @@ export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: 
   const receiver = rig.receivers.find(({ id }) => id === rig.outputs.find((candidate) => candidate.id === output)?.receiver);
   const id = freeId(`${stream.id}.notes`, mappingIds(rig));
   const osc = rig.outputs.some((candidate) => candidate.id === output && takes(candidate) === 'osc');
-  const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, receiver?.channels, stream.drums || stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
+  const layout: VoiceLayout = osc ? { kind: 'osc', address: `/${stream.id.replaceAll('.', '/')}`, voices: VOICES, steal: 'oldest' } : receiver?.layout ? { ...receiver.layout, steal: 'oldest' } : { kind: 'poly', channel: freeChannel(rig, output, stream.drums || stream.source === 'mouth' ? DRUMS : null), voices: receiver?.voices === undefined ? VOICES : Math.min(receiver.voices, VOICES), steal: 'oldest' };
   const lacks = (what: 'bend' | 'pressure' | 'controllers') => receiver?.lacks?.includes(what) === true;
   const expressive = osc || receiver?.layout !== undefined || glides;
   const to: RigVoiceMapping = {
@@ -45,9 +45,11 @@ export function freshVoiceMapping(rig: RigDocument, stream: { id: string; name: 
 const oscAxis = (part: string): VoiceAxis => ({ shaping: {}, message: { kind: 'osc', part }, range: [0, 1] });
 
 /** The first channel of an output, of those that are listened to, that no notes go to and no zone has; else the first. */
-export function freeChannel(rig: RigDocument, output: string, listened: readonly number[] = Array.from({ length: CHANNELS }, (_, i) => i + 1), wished: number | null = null): number {
+export function freeChannel(rig: RigDocument, output: string, wished: number | null = null): number {
   // What drums goes where drums are wont to be, whoever else is there.
-  if (wished !== null && listened.includes(wished)) return wished;
-  const used = new Set(claimsOf(rig).flatMap((claim) => ((claim.kind === 'note' || claim.kind === 'zone') && claim.output === output ? [claim.channel] : [])));
-  return listened.find((channel) => !used.has(channel)) ?? listened[0] ?? 1;
+  if (wished !== null && listenedChannels(rig, output).includes(wished)) return wished;
+  const claims = claimsOf(rig);
+  const used = new Set(claims.flatMap((claim) => (claim.kind === 'note' && claim.output === output ? [claim.channel] : [])));
+  const open = openChannels(rig, output, claims);
+  return open.find((channel) => !used.has(channel)) ?? open[0] ?? 1;
 }
