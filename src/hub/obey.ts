@@ -1,4 +1,5 @@
-import { firstChannel, takes } from '../core/rig/outputs';
+import { notesChannel } from '../core/receivers/played';
+import { takes } from '../core/rig/outputs';
 import { flatControls } from '../core/surface/controlKinds';
 import { LIMITS } from '../protocol/limits';
 import type { RecordDoes } from '../protocol/takes';
@@ -68,7 +69,7 @@ const DOES: { [K in FromClient['kind']]: (session: Session, said: Said<K>) => vo
     const { player, outputs } = session;
     const of = player.rig?.outputs.find(({ id }) => id === output);
     if (!of || takes(of) !== 'midi') return session.refuse('not-found', 'output', `There is no MIDI output "${output}" in this rig to be tested.`);
-    if (on) outputs.tests.begin(output, firstChannel(player.rig!, output));
+    if (on) outputs.tests.begin(output, notesChannel(player.rig!, of));
     else outputs.tests.end(output);
   },
   sendTo(session, { output, messages }) {

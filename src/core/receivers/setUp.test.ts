@@ -3,9 +3,10 @@ import { testRig } from '../engine/testRig';
 import { Engine } from '../engine/engine';
 import { voiceRig } from '../engine/voices/testVoices';
 import { hexOf } from '../midi/describe';
-import type { RigReceiver } from '../rig/document';
+import type { RigDocument, RigReceiver } from '../rig/document';
 import type { VoiceLayout } from '../voices/layout';
 import { layoutChannels, voiceChannels } from './layout';
+import { notesChannel } from './played';
 import { checklist, setUpItems } from './setUp';
 
 function rigOf(receiver: Partial<RigReceiver>, output: object = {}, mappings: Parameters<typeof testRig>[0] = []) {
@@ -37,6 +38,17 @@ it('sets it where voices sound, too: a receiver without a layout has it on the c
   expect(ranges({ kind: 'zone', zone: 'lower', members: 2, steal: 'oldest' })).toEqual([2, 3]);
   expect(ranges({ kind: 'run', first: 3, last: 5, steal: 'oldest' }, { channels: [4, 9] })).toEqual([4]);
   expect(ranges({ kind: 'poly', channel: 5, voices: 8, steal: 'oldest' }, { channels: [9] })).toEqual([9]);
+});
+
+it('knows on which channel a note is heard at an output', () => {
+  const heardOn = (rig: RigDocument, receiver: Partial<RigReceiver> = {}) => {
+    rig.receivers = [{ ...rig.receivers[0]!, ...receiver }];
+    return notesChannel(rig, rig.outputs[0]!);
+  };
+  const onFive = () => voiceRig({ layout: { kind: 'mono', channel: 5, priority: 'last', legato: false, glideMs: 0 } });
+  expect([heardOn(testRig([])), heardOn(testRig([]), { channels: [7, 9] }), heardOn(onFive()), heardOn(onFive(), { channels: [7] })]).toEqual([1, 7, 5, 7]);
+  expect(heardOn(onFive(), { layout: { kind: 'zone', zone: 'lower', members: 3 } })).toBe(2);
+  expect(heardOn(testRig([{ message: { kind: 'pitchBend', channel: 4, range: [0, 16383] } }, { message: { kind: 'pitchBend', channel: 3, range: [0, 16383] } }]))).toBe(3);
 });
 
 // MPE 1.0 (MMA, 2018): registered parameter 6 on channel 1 (lower) or 16 (upper) with the number of members; from memory of it.

@@ -1,17 +1,14 @@
-import type { EitherMapping } from '../mapping/either';
-import { channelOf } from '../messages';
 import { NULL_HALF, SELECT } from '../midi/controllers';
 import { STATUS } from '../midi/message';
 import type { RigOutput } from '../outputs/kinds';
-import type { RigDocument, RigReceiver } from '../rig/document';
-import { bodyOf, placesOf } from '../voices/layout';
-import { layoutChannels, layoutInWords, managerOf, voiceChannels } from './layout';
+import type { RigDocument } from '../rig/document';
+import { layoutInWords, managerOf, voiceChannels } from './layout';
+import { playedChannels } from './played';
 
 /** Registered parameters (MIDI 1.0, table IIIa; MPE 1.0, section 2.1). */
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
 /** The manager of a zone bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
 const MANAGER_BEND_SEMITONES = 2;
-const USUAL_CHANNEL = 1;
 
 /** What a receiver should be set to, by a message or by hand over there. */
 export interface SetUpItem {
@@ -22,16 +19,6 @@ export interface SetUpItem {
   messages: Uint8Array[];
 }
 
-/** The channels on which a rig plays an output, as its receiver has them. */
-function playedChannels(rig: RigDocument, output: RigOutput, { layout, channels }: RigReceiver): number[] {
-  if (layout) return layoutChannels(layout);
-  const leavesHere = (mapping: EitherMapping) => mapping.output === output.id;
-  const said = rig.mappings.filter(leavesHere).map(({ message }) => channelOf(message));
-  const voices = rig.voiceMappings.filter(leavesHere).flatMap(({ layout: voiceLayout }) => (bodyOf(voiceLayout) === 'midi' ? placesOf(voiceLayout) : []));
-  const used = [...said, ...voices].filter((channel) => channel > 0 && (!channels || channels.includes(channel)));
-  return used.length > 0 ? [...new Set(used)].sort((a, b) => a - b) : [channels?.[0] ?? USUAL_CHANNEL];
-}
-
 /** All that a receiver should be set to so that a rig plays it right through this output. */
 export function setUpItems(rig: RigDocument, output: RigOutput): SetUpItem[] {
   const receiver = rig.receivers.find(({ id }) => id === output.receiver);
@@ -39,7 +26,7 @@ export function setUpItems(rig: RigDocument, output: RigOutput): SetUpItem[] {
   const { layout, channels, voices, program, bendRangeSemitones, lacks = [] } = receiver;
   const isBlocked = output.configuration === 'blocked';
   const byParameter = (messages: Uint8Array[]) => (isBlocked || lacks.includes('parameters') ? [] : messages);
-  const played = playedChannels(rig, output, receiver);
+  const played = playedChannels(rig, output);
   const items: SetUpItem[] = [];
   if (layout?.kind === 'zone') items.push({ key: `layout ${layout.zone} ${layout.members}`, text: layoutInWords(receiver), messages: byParameter([parameter(managerOf(layout), RPN.mpeConfiguration, [layout.members])]) });
   if (layout?.kind === 'run') items.push({ key: `layout run ${layout.first} ${layout.last}`, text: layoutInWords(receiver), messages: [] });
