@@ -1,6 +1,5 @@
-import { claimsOf } from '../ledger/claims';
 import { keepOrCountOn } from '../ledger/countOn';
-import { FREE_FIRST, openChannels } from '../ledger/ledger';
+import { FREE_FIRST } from '../ledger/ledger';
 import { addMapping, proposeMessages, type Proposal } from '../ledger/propose';
 import type { ControlKind, Frame, RigControl, RigDocument, RigSignal, RigSurface } from '../rig/document';
 import type { Change } from '../rig/edit';
@@ -8,7 +7,7 @@ import { streamIds } from '../rig/find';
 import { freeId } from '../rig/naming';
 import { keepInside } from './arrange';
 import { fillBanks } from './banks';
-import { freshVoiceMapping } from '../voices/freshVoiceMapping';
+import { freeChannel, freshVoiceMapping } from '../voices/freshVoiceMapping';
 import { CONTROL_KINDS, everySignal, flatControls, NEW_STREAM, plainControl, rolesOf, streamOf, type Role } from './controlKinds';
 import type { Workbench } from './workbench';
 import type { MessageSpec } from '../messages';
@@ -170,7 +169,5 @@ export function outputFor(rig: RigDocument, input: string): string | undefined {
 function channelOfKeys(rig: RigDocument, control: RigControl, output: string): number {
   const own = new Set(everySignal(control));
   for (const { signal, message } of rig.mappings) if (own.has(signal) && message.kind === 'note') return message.channel;
-  const used = new Set(claimsOf(rig).flatMap((claim) => (claim.kind === 'note' && claim.output === output ? [claim.channel] : [])));
-  const open = openChannels(rig, output);
-  return open.find((channel) => !used.has(channel)) ?? open[0] ?? 1;
+  return freeChannel(rig, output);
 }

@@ -22,11 +22,12 @@ export function TeachVowels({ profile, running, struck, microphone, onChange }: 
   const { message } = App.useApp();
   const [name, setName] = useState('');
   const [teaching, setTeaching] = useState<string | null>(null);
-  const latest = useLatest({ profile, onChange });
+  const latest = useLatest({ profile, onChange, running });
   useEffect(
     () =>
       struck.listen((heard) => {
-        if (heard.kind !== 'taughtVowel') return;
+        // What ended with the Bench was not too little.
+        if (heard.kind !== 'taughtVowel' || !latest.current.running) return;
         setTeaching(null);
         const { profile: now, onChange: change } = latest.current;
         if (heard.features.length < LEAST) return void message.warning(`Too little of ${heard.name} was heard: hold it for a second or more, below 400 Hz.`);

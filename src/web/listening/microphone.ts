@@ -66,7 +66,7 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
     const worker = new Worker(new URL('./listener.worker.ts', import.meta.url));
     worker.onmessage = ({ data }: MessageEvent<FromListener>) => {
       if (data.kind === 'now') this.noteTime(data.now.leftOutMs);
-      if (data.kind === 'taughtVowel') this.teaches = null;
+      if (data.kind === 'taughtVowel' && this.teaches?.kind === 'teach' && this.teaches.what === 'vowel') this.teaches = null;
       this.events.told(data);
     };
     this.heardMs = performance.now();
