@@ -108,7 +108,7 @@ function journalOf({ memory, changed }: Channel, before: number, nowMs: number):
     else if (item === ITEM.bend) chapters.bend = { isOld, bend: memory.bend };
     else if (item === ITEM.pressure) chapters.pressure = { isOld, pressure: memory.pressure };
   }
-  if (controllers.length > 0) chapters.controllers = controllers.sort((a, b) => a.controller - b.controller);
+  if (controllers.length > 0) chapters.controllers = controllers;
   if (begun.length + ended.length > 0) chapters.notes = { isOld: !anEndIsNew, begun, ended };
   if (polyPressures.length > 0) chapters.polyPressures = polyPressures;
   const selection = changed.get(ITEM.selected);

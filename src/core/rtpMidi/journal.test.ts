@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { JournalHistory } from './history';
 import { decodeJournal, encodeJournal, type Journal } from './journal';
 import { decodeList, encodeList } from './midiList';
 import { decodePacket, encodePacket } from './packet';
@@ -87,6 +88,26 @@ describe('a journal as the figures draw it', () => {
     for (let length = 0; length < whole.length; length++) expect(decodeJournal(whole.subarray(0, length)), `${length}`).toBeNull();
     expect(decodeJournal(bytes('20 00 00  00 02 08  80 f1'))).toBeNull();
     expect(decodeJournal(bytes('20 00 00  00 04 08  80 f1'))).toBeNull();
+  });
+});
+
+describe('the logs of what was said', () => {
+  it('stand with the oldest first (RFC 6295 appendix A.1, from memory): a receiver may play them in their order', () => {
+    const history = new JournalHistory(0);
+    const say = (packet: number, ...command: number[]) => history.sent(packet, Uint8Array.from(command), packet);
+    say(1, 0xb0, 10, 1);
+    say(2, 0xb0, 1, 2);
+    say(3, 0xb0, 74, 3);
+    say(4, 0x90, 64, 80);
+    say(5, 0x90, 60, 90);
+    say(6, 0xb0, 10, 4);
+    const [channel] = history.journal(7, 7).channels;
+    expect(channel!.controllers!.map(({ controller, value }) => [controller, value])).toEqual([
+      [1, 2],
+      [74, 3],
+      [10, 4],
+    ]);
+    expect(channel!.notes!.begun.map(({ note }) => note)).toEqual([64, 60]);
   });
 });
 
