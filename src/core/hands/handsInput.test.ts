@@ -144,6 +144,22 @@ describe('hands before a camera', () => {
     expect(values.get('right there')).toBe(1);
   });
 
+  it('a hand elsewhere, soon after the own one went, must stay to be believed: two that flit by are not one that stayed', () => {
+    const { see, values } = watching();
+    // Somebody further back is in every picture.
+    const audience = hand('left', { x: 0.5, y: 0.2, size: 0.07 });
+    see(30, () => [hand('right', { x: 0.1, size: 0.18 }), audience]);
+    see(20, () => [audience]);
+    expect(values.get('right there')).toBe(0);
+    const elsewhere = hand('right', { x: 0.9, y: 0.8, size: 0.16 });
+    see(2, () => [elsewhere, audience]);
+    see(20, () => [audience]);
+    see(2, () => [elsewhere, audience]);
+    expect(values.get('right there')).toBe(0);
+    see(20, () => [elsewhere, audience]);
+    expect(values.get('right there')).toBe(1);
+  });
+
   it('a hand that is lost is not there, does nothing, and holds its numbers or goes to rest', () => {
     for (const whenLost of ['hold', 'rest'] as const) {
       const { see, values, wait } = watching({ ...SETTINGS, whenLost });

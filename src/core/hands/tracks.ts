@@ -1,5 +1,5 @@
 import { palmPlace, palmSize, type Place } from './measures';
-import { SIDES, type HandsFrame, type SeenHand, type Side } from './landmarks';
+import type { HandsFrame, SeenHand, Side } from './landmarks';
 
 /** A hand that is in no picture for so long is lost, and at least in so many pictures: a slow camera loses none for one that failed. */
 const LOST_MS = 250;
@@ -90,8 +90,8 @@ export class Tracks {
   readonly right = new Track('right');
   /** How many hands of the newest picture are nobody's. */
   strangers = 0;
-  /** Since when an unlikely hand waits to be believed, by its side. */
-  private readonly waitsMs = { left: NaN, right: NaN };
+  /** Since when an unlikely hand waits to be believed, by its side: in every picture since. */
+  private waitsMs = { left: NaN, right: NaN };
 
   /** Takes in what was seen; afterwards each track's `hand` is that of this picture, null where it was not seen. */
   push({ timeMs, aspect, hands }: HandsFrame): void {
@@ -109,16 +109,17 @@ export class Tracks {
       if (track.hand !== null || !free.delete(one)) continue;
       track.see(one, timeMs);
     }
+    const waitedMs = this.waitsMs;
+    this.waitsMs = { left: NaN, right: NaN };
     for (const one of free) {
       const track = this.placeFor(one.hand.side, timeMs);
-      if (track === null || !this.isBelieved(track, one, aspect, timeMs)) continue;
+      if (track === null || !this.isBelieved(track, one, aspect, timeMs, waitedMs[track.side])) continue;
       this.waitsMs[track.side] = NaN;
       free.delete(one);
       track.see(one, timeMs);
     }
     this.strangers = free.size;
     for (const track of [left, right]) if (!track.hand) track.missed++;
-    if (free.size === 0) for (const side of SIDES) this.waitsMs[side] = NaN;
     this.rename(timeMs);
   }
 
@@ -129,16 +130,17 @@ export class Tracks {
     return other.isThere(timeMs) ? null : other;
   }
 
-  /** Whether a hand that comes is one of the performer's. */
-  private isBelieved(track: Track, { place, size }: Seen, aspect: number, timeMs: number): boolean {
+  /** Whether a hand that comes is one of the performer's. @param waitedMs since when one like it has waited, NaN for none */
+  private isBelieved(track: Track, { place, size }: Seen, aspect: number, timeMs: number, waitedMs: number): boolean {
     const known = [this.left, this.right].filter(({ seenMs }) => timeMs - seenMs <= REMEMBERED_MS);
     const largest = Math.max(0, ...known.map((one) => one.size));
     if (size < STRANGER_SIZE * largest) return false;
     const awayMs = timeMs - track.seenMs;
     if (awayMs > REMEMBERED_MS || track.palmsTo(place, aspect, timeMs) <= BACK_WITHIN_PALMS) return true;
     // Elsewhere and soon after: it is another's, unless it stays.
-    if (Number.isNaN(this.waitsMs[track.side])) this.waitsMs[track.side] = timeMs;
-    return timeMs - this.waitsMs[track.side] >= BELIEVED_MS;
+    const sinceMs = Number.isNaN(waitedMs) ? timeMs : waitedMs;
+    this.waitsMs[track.side] = sinceMs;
+    return timeMs - sinceMs >= BELIEVED_MS;
   }
 
   /** Names that were wrong from the beginning are put right. */
