@@ -70,6 +70,23 @@ it('records between two places of what plays, and not beyond its end', () => {
   player.stop();
   expect(take().filter((words) => words.startsWith('punch'))).toEqual(['punch in', 'punch out']);
 });
+it('records to the end of the place also where the take has nothing more to play', () => {
+  const { player, clock, due, take } = played();
+  player.begin(1, { ...STATE, fromMs: 0, punch: { fromMs: 2000, toMs: 8000 } }, 120);
+  player.more(1, [due(100, 0x90, 60, 90), due(200, 0x80, 60, 64)], 8000, true);
+  const when: [number, string][] = [];
+  for (clock.nowMs = 1000; clock.nowMs < 11_000; clock.nowMs += 50) {
+    player.tick();
+    take().forEach((words) => when.push([clock.nowMs - 1000, words]));
+  }
+  expect(when.filter(([, words]) => !words.startsWith('weather'))).toEqual([
+    [0, 'plays'],
+    [2000, 'punch in'],
+    [8000, 'punch out'],
+    [8000, 'notes end'],
+    [8000, 'stands'],
+  ]);
+});
 it('ends what sounds when nothing more is handed over, as when whoever did is gone', () => {
   const { player, clock, due, take } = played();
   player.begin(1, STATE, 120);

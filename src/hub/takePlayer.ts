@@ -81,13 +81,16 @@ export class TakePlayer {
     const { playing } = this;
     if (!playing) return;
     const playedMs = this.world.nowMs() - playing.state.sinceHubMs;
-    this.punch(playing.state.fromMs + playedMs * playing.state.speed, playing.state.punch);
+    const atMs = playing.state.fromMs + playedMs * playing.state.speed;
+    this.punch(atMs, playing.state.punch);
     for (let message = this.queue[this.next]; message && message.dueMs <= playedMs; message = this.queue[this.next]) {
       this.next++;
       if (message.bytes[0]! >= STATUS.noteOff) this.away.hear(message.output, message.bytes);
       this.world.play(message.output, message.bytes, message.ofVoice);
     }
-    if (this.next >= this.queue.length && (this.last || playedMs - this.knownUntilMs > STARVED_MS)) return this.stop();
+    // Where the take is silent, what is recorded into it goes on.
+    const isOver = this.last && !(atMs < (playing.state.punch?.toMs ?? -Infinity));
+    if (this.next >= this.queue.length && (isOver || (!this.last && playedMs - this.knownUntilMs > STARVED_MS))) return this.stop();
     if (this.asked || this.last || this.knownUntilMs - playedMs > AHEAD_MS) return;
     this.asked = true;
     this.world.wants(playing.play, this.knownUntilMs);

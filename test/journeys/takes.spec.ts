@@ -99,6 +99,8 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   await choice.getByRole('button', { name: 'Render' }).click();
   const versions = open.locator('.ant-segmented-item');
   await versions.filter({ hasText: 'Through Night Ferry' }).click();
+  // Its own steps: there is none to undo.
+  await expect(page.getByRole('complementary', { name: 'Tidy Through Night Ferry' }).getByRole('button', { name: 'Undo' })).toBeDisabled();
   // Above it what it is now, below it, pale, what is gone.
   await expect(open.getByRole('listitem', { name: 'Fog density, Weather' })).toHaveText([/CC 70/, /CC 21/]);
   await versions.filter({ hasText: 'As it was played' }).click();
@@ -228,6 +230,32 @@ test('marks that are made one right after the other are all kept', async ({ pumi
   }
   saved.open();
   await waitFor('both marks', async () => (await renderedTake(pumice, id)).take.marks.length === before + 2);
+});
+
+test('what is set while a take plays holds at once, and the line is marked where it is by then', async ({ pumice, page }) => {
+  const { id } = await waitFor('the take of the demo', async () => (await takesOf(pumice)).find(({ name }) => name.startsWith('Foghorn')));
+  const before = (await renderedTake(pumice, id)).take.marks;
+  await openBench(page, `${pumice.url}/takes`);
+  await listed(page, 'Foghorn').click();
+  const asks = () => page.waitForRequest((request) => request.method() === 'POST' && request.url().endsWith('/play'));
+  const speed = page.getByRole('spinbutton', { name: 'Speed' });
+  await speed.fill('0,1');
+  await page.keyboard.press('Enter');
+  const [begun] = await Promise.all([asks(), page.getByRole('button', { name: 'Play', exact: true }).click()]);
+  expect(begun.postDataJSON()).toMatchObject({ fromMs: 0, speed: 0.1 });
+  const stop = page.getByRole('button', { name: 'Stop', exact: true });
+  await expect(stop).toBeVisible();
+  await expect(page.getByRole('time')).not.toHaveText('0:00.000');
+  await speed.fill('0.2');
+  const [again] = await Promise.all([asks(), page.keyboard.press('Enter')]);
+  const { fromMs } = again.postDataJSON() as { fromMs: number };
+  expect(again.postDataJSON()).toMatchObject({ speed: 0.2 });
+  expect(fromMs).toBeGreaterThan(0);
+  await page.getByRole('button', { name: 'Mark the line' }).click();
+  const marks = await waitFor('the mark', async () => ((all) => all.length > before.length && all)((await renderedTake(pumice, id)).take.marks));
+  expect(marks.find((mark) => !before.some(({ name }) => name === mark.name))!.atMs).toBeGreaterThan(fromMs);
+  await stop.click();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });
 
 test('of two things that are set one right after the other both are kept', async ({ pumice, page }) => {

@@ -1,4 +1,4 @@
-import { App } from 'antd';
+import { App, InputNumber } from 'antd';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { EditNumber } from './edit';
 import { readNumber } from './readNumber';
@@ -12,6 +12,8 @@ interface NumberBoxProps {
   whole?: boolean;
   /** Always so many figures after the point. */
   decimals?: number;
+  /** Whether it is locked where nothing may be edited, as on Stage. */
+  locks?: boolean;
   onChange: (value: number) => void;
 }
 
@@ -19,7 +21,7 @@ interface NumberBoxProps {
  * A number in a field. It counts once it is finished: by Enter, by leaving the field, by an arrow; never half-typed. What is
  * typed or pasted out of its limits, or is no number, is said in a sentence; Escape gives up what was typed.
  */
-export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, onChange }: NumberBoxProps) {
+export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, locks = true, onChange }: NumberBoxProps) {
   const { message } = App.useApp();
   const typed = useRef<string | null>(null);
   const [fresh, setFresh] = useState(0);
@@ -39,8 +41,9 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dec
     typed.current = null;
     setFresh(fresh + 1);
   };
+  const Numbers = locks ? EditNumber : InputNumber<number>;
   return (
-    <EditNumber
+    <Numbers
       key={fresh}
       autoFocus={fresh > 0}
       aria-label={label}

@@ -1,4 +1,4 @@
-import { App, Button, InputNumber, Select, Switch } from 'antd';
+import { App, Button, Select, Switch } from 'antd';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { ScoreLane } from '../../../core/takes/lanes';
 import { playedToMs, type TakeDetail } from '../../../protocol/takes';
@@ -16,6 +16,7 @@ import type { TakePicture } from './useTakePicture';
 import { useTimeGestures } from './useTimeGestures';
 import { clockOf, preciseClockOf } from '../../recording/words';
 import { EditButton } from '../shared/edit';
+import { NumberBox } from '../shared/NumberBox';
 import shared from '../shared/shared.module.css';
 
 const KEY_PX = 60;
@@ -29,17 +30,25 @@ interface LanesProps {
   onMarks: (marks: Mark[]) => void;
 }
 
+/** How it is played: what is looped, or with `punch` recorded anew meanwhile; the lines that are not heard; null: to where it went. */
+interface How {
+  speed: number;
+  output: string | null;
+  loop: { fromMs: number; toMs: number } | null;
+  punch: boolean;
+  muted: readonly string[];
+}
+
+const AS_IT_WAS: How = { speed: 1, output: null, loop: null, punch: false, muted: [] };
+
 /** The picture of a take: a row for each line of music, address and signal over one ruler; and its transport. */
 export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) {
   const { take, rig } = detail;
   const [view] = useState(() => new TimeView(take.lengthMs));
   const [cursorMs, setCursor] = useState(0);
-  const [loop, setLoop] = useState<{ fromMs: number; toMs: number } | null>(null);
-  const [punch, setPunch] = useState(false);
-  const [muted, setMuted] = useState<readonly string[]>([]);
+  const [how, setHow] = useState(AS_IT_WAS);
+  const { speed, output, loop, punch, muted } = how;
   const [deep, setDeep] = useState(false);
-  const [speed, setSpeed] = useState(1);
-  const [output, setOutput] = useState<string | null>(null);
   const [words, setWords] = useState('');
   const { message } = App.useApp();
   const live = useLive();
@@ -47,12 +56,21 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
   const plays = playing?.take === take.id && playing.version === version;
   const rows = useMemo(() => rowsOf(picture, detail, deep), [picture, detail, deep]);
   const lines = [...new Set(rows.flatMap(({ line }) => (line === null ? [] : [line])))];
-  const play = (fromMs = cursorMs, silent = muted) => void playTake(take.id, version, { fromMs, speed, loop: punch ? null : loop, punch: punch ? loop : null, muted: silent, output }).catch((error: Error) => message.error(error.message));
-  const stop = () => void stopTake().catch((error: Error) => message.error(error.message));
-  const mute = (next: readonly string[]) => {
-    setMuted(next);
-    if (plays) play(playedToMs(playing, live.hubMs), next);
+  const play = (fromMs = cursorMs, { loop: place, punch: records, ...rest } = how) => void playTake(take.id, version, { ...rest, fromMs, loop: records ? null : place, punch: records ? place : null }).catch((error: Error) => message.error(error.message));
+  /** Where the line is, which goes along while it plays. */
+  const lineMs = () => (plays ? playedToMs(playing, live.hubMs) : cursorMs);
+  const goTo = (ms: number) => {
+    setCursor(ms);
+    if (plays) play(ms);
   };
+  const stop = () => void stopTake().catch((error: Error) => message.error(error.message));
+  /** What plays goes on so from where it is. */
+  const change = (changes: Partial<How>) => {
+    const next = { ...how, ...changes };
+    setHow(next);
+    if (plays) play(lineMs(), next);
+  };
+  const mute = (lines: readonly string[]) => change({ muted: lines });
   const body = useRef<HTMLDivElement>(null);
   useTimeGestures(body, view);
 
@@ -83,7 +101,7 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
         <Position cursorMs={cursorMs} plays={plays} />
         <label>
           Speed
-          <InputNumber aria-label="Speed" min={0.1} max={8} step={0.1} value={speed} onChange={(next) => setSpeed(next ?? 1)} />
+          <NumberBox label="Speed" locks={false} min={0.1} max={8} step={0.1} value={speed} onChange={(next) => change({ speed: next })} />
         </label>
         <label>
           To
@@ -91,17 +109,17 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
             aria-label="Output that it plays to"
             value={output ?? ''}
             options={[{ value: '', label: 'where it went' }, ...rig.outputs.map(({ id, name }) => ({ value: id, label: name }))]}
-            onChange={(next: string) => setOutput(next || null)}
+            onChange={(next: string) => change({ output: next || null })}
           />
         </label>
         <label>
           Loop
-          <Switch aria-label="Loop what is shown" checked={loop !== null} onChange={(on) => (setPunch(false), setLoop(on ? { fromMs: view.fromMs, toMs: Math.min(view.toMs, take.lengthMs) } : null))} />
+          <Switch aria-label="Loop what is shown" checked={loop !== null} onChange={(on) => change({ punch: false, loop: on ? { fromMs: view.fromMs, toMs: Math.min(view.toMs, take.lengthMs) } : null })} />
         </label>
         {loop && (
           <label title="Plays it once, and records a new take between these places">
             {clockOf(loop.fromMs)} to {clockOf(loop.toMs)}, punch in
-            <Switch aria-label="Record between these places" checked={punch} onChange={setPunch} />
+            <Switch aria-label="Record between these places" checked={punch} onChange={(on) => change({ punch: on })} />
           </label>
         )}
         <label>
@@ -110,7 +128,7 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
         </label>
       </div>
       <div ref={body} className={styles.rows} tabIndex={0} aria-label="Picture of the take">
-        <Ruler view={view} marks={marks} loop={loop} entries={picture.entries} onCursor={(ms) => (setCursor(ms), plays && play(ms))} />
+        <Ruler view={view} marks={marks} loop={loop} entries={picture.entries} onCursor={goTo} />
         <ul>
           {rows.map((row) => (
             <LaneRow key={row.key} row={row} view={view} isMuted={row.line !== null && muted.includes(row.line)} onMute={() => row.line && mute(muted.includes(row.line) ? muted.filter((line) => line !== row.line) : [...muted, row.line])} onAlone={() => row.line && mute(muted.length === lines.length - 1 && !muted.includes(row.line) ? [] : lines.filter((line) => line !== row.line))} onWords={setWords} />
@@ -121,7 +139,7 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
       </div>
       <footer className={styles.words}>
         <output>{words || 'Point at something: what is there is said here, in words, bytes and time.'}</output>
-        <MarkTools marks={marks} cursorMs={cursorMs} onMarks={onMarks} onCursor={setCursor} />
+        <MarkTools marks={marks} stands={plays ? null : cursorMs} lineMs={lineMs} onMarks={onMarks} onCursor={goTo} />
       </footer>
     </div>
   );
@@ -250,13 +268,32 @@ function Position({ cursorMs, plays }: { cursorMs: number; plays: boolean }) {
   return <time className={styles.position}>{preciseClockOf(plays && playing ? playedToMs(playing, live.hubMs) : cursorMs)}</time>;
 }
 
+function freshName(marks: readonly Mark[]): string {
+  let number = marks.length + 1;
+  while (marks.some(({ name }) => name === `Mark ${number}`)) number++;
+  return `Mark ${number}`;
+}
+
+interface MarkToolsProps {
+  marks: readonly Mark[];
+  /** Where the line stands; null while it plays. */
+  stands: number | null;
+  lineMs: () => number;
+  onMarks: (marks: Mark[]) => void;
+  onCursor: (ms: number) => void;
+}
+
 /** Goes from mark to mark, and makes one at the line. */
-function MarkTools({ marks, cursorMs, onMarks, onCursor }: { marks: readonly Mark[]; cursorMs: number; onMarks: (marks: Mark[]) => void; onCursor: (ms: number) => void }) {
+function MarkTools({ marks, stands, lineMs, onMarks, onCursor }: MarkToolsProps) {
   const sorted = [...marks].sort((a, b) => a.atMs - b.atMs);
-  const here = sorted.find(({ atMs }) => Math.abs(atMs - cursorMs) < 1);
+  const here = stands === null ? undefined : sorted.find(({ atMs }) => Math.abs(atMs - stands) < 1);
+  const next = () => {
+    const fromMs = lineMs();
+    onCursor((sorted.find(({ atMs }) => atMs > fromMs + 1) ?? sorted[0]!).atMs);
+  };
   return (
     <span className={styles.marks}>
-      <Button disabled={sorted.length === 0} onClick={() => onCursor((sorted.find(({ atMs }) => atMs > cursorMs + 1) ?? sorted[0]!).atMs)}>
+      <Button disabled={sorted.length === 0} onClick={next}>
         Next mark
       </Button>
       {here ? (
@@ -264,7 +301,7 @@ function MarkTools({ marks, cursorMs, onMarks, onCursor }: { marks: readonly Mar
           Remove {here.name}
         </EditButton>
       ) : (
-        <EditButton onClick={() => onMarks([...sorted, { atMs: cursorMs, name: `Mark ${sorted.length + 1}` }].sort((a, b) => a.atMs - b.atMs))}>
+        <EditButton onClick={() => onMarks([...sorted, { atMs: lineMs(), name: freshName(sorted) }].sort((a, b) => a.atMs - b.atMs))}>
           Mark the line
         </EditButton>
       )}

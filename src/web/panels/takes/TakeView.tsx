@@ -162,7 +162,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
       {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} marks={ahead.marks ?? detail.take.marks} onMarks={mark} />}
       </section>
-      {beside === 'tidy' && version && <TidyPanel version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
+      {beside === 'tidy' && version && <TidyPanel key={version.id} version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
       <Modal
         open={deleting}
