@@ -14,6 +14,13 @@ export const TUNINGS: Readonly<Record<string, readonly number[]>> = {
   banjo: [67, 50, 55, 59, 62],
 };
 
+/** Open strings as keys from 0 to 127 with spaces or commas between. Throws a sentence where the text is none. */
+export function readTuning(text: string): number[] {
+  const keys = text.split(/[\s,]+/).filter((word) => word !== '').map(Number);
+  if (keys.length < 1 || keys.length > STRINGS_MOST || keys.some((key) => !Number.isInteger(key) || key < 0 || key > 127)) throw new Error(`Open strings: 1 to ${STRINGS_MOST} whole numbers from 0 to 127; nothing was changed.`);
+  return keys;
+}
+
 /** What sounds on strings where a chord is held on them: on each the first tone of the chord from its open string up. */
 export function stopped(tuning: readonly number[], tones: readonly number[]): number[] {
   if (tones.length === 0) return [];

@@ -3,7 +3,7 @@ import { NOTE_NAMES } from '../../midi/describe';
 import { HARMONIC_MODES, nearestDegree, stackedThirds, stepOf } from './degrees';
 import { intervalsOf, QUALITIES } from './qualities';
 import { closePosition, leastMovement, movement, spreadOut } from './voicing';
-import { stopped, tunedTo, TUNINGS } from './strings';
+import { readTuning, stopped, tunedTo, TUNINGS } from './strings';
 import { sequenceOf } from './arpeggioOrder';
 import { MODES, type Mode } from '../../voices/scale';
 import { chordName, romanNumeral } from './names';
@@ -158,6 +158,11 @@ describe('strings', () => {
     expect(stopped(TUNINGS.guitar!, [55, 59, 62]).map((pitch, i) => pitch - TUNINGS.guitar![i]!)).toEqual([3, 2, 0, 0, 0, 3]);
     expect(stopped(TUNINGS.guitar!, [52, 55, 59]).map((pitch, i) => pitch - TUNINGS.guitar![i]!)).toEqual([0, 2, 2, 0, 0, 0]);
   });
+  it('open strings are read as they are written, and nothing is none', () => {
+    expect(readTuning(' 40, 45 50,55 ')).toEqual([40, 45, 50, 55]);
+    for (const none of ['', '  ', '40 H', '40.5', '128', '-1', Array.from({ length: 13 }, () => 40).join(' ')]) expect(() => readTuning(none)).toThrow('nothing was changed');
+  });
+
   it('without a tuning rise through the chord over octaves', () => {
     expect(tunedTo([60, 64, 67], 6)).toEqual([60, 64, 67, 72, 76, 79]);
     expect(tunedTo([55, 60, 64, 67], 5)).toEqual([55, 60, 64, 67, 72]);

@@ -45,7 +45,7 @@ export const LaneSteps = memo(function LaneSteps({ lane, place, everyBeats, now,
             key={step}
             type="button"
             aria-pressed={hit !== undefined}
-            tabIndex={step === Math.max(0, chosen) ? 0 : -1}
+            tabIndex={step === Math.min(Math.max(0, chosen), lane.length - 1) ? 0 : -1}
             className={styles.step}
             data-lane={place}
             data-step={step}

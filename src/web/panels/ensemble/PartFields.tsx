@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { ORDERS } from '../../../core/ensemble/theory/arpeggioOrder';
 import { HARMONIC_MODES } from '../../../core/ensemble/theory/degrees';
-import { TUNINGS } from '../../../core/ensemble/theory/strings';
+import { readTuning, TUNINGS } from '../../../core/ensemble/theory/strings';
 import { BASS_WAYS, type MemberPart, type PartKind, type PartOf, type RigMember } from '../../../core/ensemble/parts';
 import { listenersOf } from '../../../core/ensemble/order';
 import { ECHOES_MOST } from '../../../core/ensemble/kinds/echo';
@@ -88,12 +88,6 @@ function StrumFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'s
       </Field>
     </>
   );
-}
-
-function readTuning(text: string): number[] {
-  const keys = text.trim().split(/[\s,]+/).map(Number);
-  if (keys.length < 1 || keys.length > 12 || keys.some((key) => !Number.isInteger(key) || key < 0 || key > 127)) throw new Error('Open strings: 1 to 12 whole numbers from 0 to 127; nothing was changed.');
-  return keys;
 }
 
 function BassFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'bass'>>) {
