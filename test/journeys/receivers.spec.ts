@@ -1,5 +1,6 @@
 import { expect, openBench, test } from '../helpers/journey';
 import { NetworkPeer } from '../helpers/networkPeer';
+import type { NetworkSettings } from '../../src/protocol/networkSettings';
 import { freePair, waitFor, type Pumice } from '../helpers/pumice';
 
 const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
@@ -88,6 +89,8 @@ test('the delay from finger to byte is drawn, of the rig and of one output', asy
   await expect(region.getByText('Nothing that a performer moved has left there')).toBeVisible();
 });
 
+const networkOf = async ({ url }: Pumice) => (await (await fetch(`${url}/api/settings/network`)).json()) as NetworkSettings;
+
 test('a tablet that connects over the network is asked about once, plays, and is an output by one click', async ({ pumice, page }) => {
   const far = await NetworkPeer.open('Chart tablet', await freePair());
   await openBench(page, `${pumice.url}/outputs`);
@@ -121,4 +124,23 @@ test('a tablet that connects over the network is asked about once, plays, and is
   await far.bye();
   await expect(page.getByText('Chart tablet is not connected. Everything else plays on.')).toBeVisible();
   far.close();
+
+  // Another session, and whom it calls; both go together.
+  await page.getByRole('button', { name: 'Network MIDI' }).click();
+  await panel.getByRole('textbox', { name: 'One more session' }).fill('Lower deck');
+  await page.keyboard.press('Enter');
+  await panel.getByRole('combobox', { name: 'Session to connect in' }).click();
+  await page.getByTitle('Lower deck').click();
+  const deck = panel.getByRole('region', { name: 'Session Lower deck' });
+  for (const address of ['127.0.0.2', '127.0.0.3']) {
+    await panel.getByRole('textbox', { name: 'Name of the other session' }).fill('Deck laptop');
+    await panel.getByRole('textbox', { name: 'Its IP address' }).fill(address);
+    await panel.getByRole('button', { name: 'Connect by address' }).click();
+    await waitFor(`it to be called at ${address}`, async () => (await networkOf(pumice)).invited[0]?.at?.address === address);
+  }
+  expect(await networkOf(pumice)).toMatchObject({ invited: [{ session: 'Lower deck', name: 'Deck laptop' }] });
+  await expect(deck.getByRole('listitem')).toHaveCount(1);
+  await deck.getByRole('button', { name: 'Remove session Lower deck' }).click();
+  await expect(deck).toHaveCount(0);
+  await waitFor('nobody to be called any more', async () => (await networkOf(pumice)).invited.length === 0);
 });

@@ -10,6 +10,7 @@ import type { NamedFact } from '../../live/store';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import styles from './outputs.module.css';
+import { Calendar } from './calendar';
 import { useMonitor } from './useMonitor';
 import monitor from './Monitor.module.css';
 import shared from '../shared/shared.module.css';
@@ -37,7 +38,8 @@ export function Monitor({ views }: { views: ReactNode }) {
   );
   const { rows, count, missed, clear, all } = useMonitor(shows, paused);
   const isEmpty = count === 0;
-  const behindMs = behindCalendar(live.hubMs);
+  const [calendar] = useState(() => new Calendar());
+  const behindMs = calendar.behindMs(live.hubMs, Date.now());
   // Ten times a second the list is another one; what stands above it is not.
   const tools = useMemo(() => {
     const places = [...new Set([...rig.inputs, ...rig.outputs].map(({ name }) => name))];
@@ -46,7 +48,7 @@ export function Monitor({ views }: { views: ReactNode }) {
         `${rig.name} messages.csv`,
         Papa.unparse(all().map((fact) => {
           const { what, bytes, place: where, by } = inWords(fact, rig);
-          return { 'time of day': clockTime(fact.hubTimeMs, behindCalendar(live.hubMs)), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
+          return { 'time of day': clockTime(fact.hubTimeMs, calendar.behindMs(live.hubMs, Date.now())), 'time in ms': fact.hubTimeMs.toFixed(3), direction: fact.direction, message: what, bytes, 'input or output': where, by, 'delay in ms': fact.delayMs === null ? '' : fact.delayMs.toFixed(3) };
         })),
         'text/csv',
       );
@@ -81,7 +83,7 @@ export function Monitor({ views }: { views: ReactNode }) {
         </Button>
       </>
     );
-  }, [wanted, place, shown, paused, isEmpty, rig, live, all, clear]);
+  }, [wanted, place, shown, paused, isEmpty, rig, live, calendar, all, clear]);
   return (
     <section className={monitor.monitor} aria-labelledby="monitor-title">
       <header>
@@ -169,9 +171,4 @@ const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: '
 /** Time of day to the millisecond. @param behindMs how far the hub's clock is behind the calendar */
 function clockTime(hubTimeMs: number, behindMs: number): string {
   return `${new Date(hubTimeMs + behindMs).toLocaleTimeString('en-GB')}.${String(Math.floor(hubTimeMs % 1000)).padStart(3, '0')}`;
-}
-
-/** How far the hub's clock is behind the calendar, in ms, by whole seconds: it stands still while the computer sleeps. */
-function behindCalendar(hubNowMs: number): number {
-  return hubNowMs === 0 ? 0 : 1000 * Math.round((Date.now() - hubNowMs) / 1000);
 }

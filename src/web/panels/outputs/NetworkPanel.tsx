@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { NetworkPeerState, NetworkState } from '../../../protocol/live';
-import type { NetworkSettings } from '../../../protocol/networkSettings';
+import type { InvitedPeer, NetworkSettings } from '../../../protocol/networkSettings';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
-import { EditButton, EditInput, EditNumber, EditSwitch } from '../shared/edit';
+import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import styles from './NetworkPanel.module.css';
 import shared from '../shared/shared.module.css';
@@ -15,8 +15,11 @@ const PORTS_APART = 2;
 export function NetworkPanel({ onClose }: { onClose: () => void }) {
   const { settings, change } = useNetworkSettings();
   const state = useOutputsState()?.network;
+  const [chosen, choose] = useState<string | null>(null);
   if (!settings || !state) return null;
-  const first = settings.sessions[0]!.name;
+  const into = (settings.sessions.find(({ name }) => name === chosen) ?? settings.sessions[0]!).name;
+  // Of one name there is one: where it is called is said anew.
+  const invite = (peer: Omit<InvitedPeer, 'session'>) => void change(({ invited: before }) => ({ invited: [...before.filter((one) => one.session !== into || one.name !== peer.name), { session: into, ...peer }] }));
   const invited = (name: string) => settings.invited.some((one) => one.name === name) || state.sessions.some(({ peers }) => peers.some((peer) => peer.name === name));
   const found = state.announced.filter(({ name }) => !invited(name));
   return (
@@ -32,19 +35,22 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
       {settings.on && (
         <>
           <h3>There to be connected to</h3>
+          {settings.sessions.length > 1 && (
+            <Field label="Connect in session">
+              <EditSelect aria-label="Session to connect in" value={into} options={settings.sessions.map(({ name }) => ({ value: name, label: name }))} onChange={choose} />
+            </Field>
+          )}
           {found.length === 0 && <p className={shared.empty}>Nobody else announces a session in this network.</p>}
           <ul className={shared.editable}>
             {found.map(({ name, address }) => (
               <li key={`${name} ${address}`}>
                 <span className={styles.name}>{name}</span>
                 <span className={styles.quiet}>{address}</span>
-                <EditButton onClick={() => void change(({ invited: before }) => ({ invited: [...before, { session: first, name }] }))}>
-                  Connect
-                </EditButton>
+                <EditButton onClick={() => invite({ name })}>Connect</EditButton>
               </li>
             ))}
           </ul>
-          <ByAddress onAdd={(name, address, port) => void change(({ invited: before }) => ({ invited: [...before, { session: first, name, at: { address, port } }] }))} />
+          <ByAddress onAdd={(name, address, port) => invite({ name, at: { address, port } })} />
         </>
       )}
       <AddSession onAdd={(name) => void change(({ sessions }) => ({ sessions: [...sessions, { name, port: Math.max(...sessions.map(({ port }) => port)) + PORTS_APART }] }))} />
@@ -92,7 +98,7 @@ function Session({ session: { name, port }, state, on, settings, change, mayGo }
       <div className={styles.head}>
         <h3>{name}</h3>
         {mayGo && (
-          <EditButton type="text" aria-label={`Remove session ${name}`} onClick={() => void change(({ sessions }) => ({ sessions: sessions.filter((one) => one.name !== name) }))}>
+          <EditButton type="text" aria-label={`Remove session ${name}`} onClick={() => void change(({ sessions, invited: before }) => ({ sessions: sessions.filter((one) => one.name !== name), invited: before.filter((one) => one.session !== name) }))}>
             ✕
           </EditButton>
         )}

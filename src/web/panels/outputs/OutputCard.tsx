@@ -92,7 +92,7 @@ function TestButton({ output, disabled }: { output: RigOutput; disabled: boolean
 
 /** How many mappings send there: of what a receiver holds that is outside of Pumice nothing more is known. */
 function Sends({ output, rig }: { output: RigOutput; rig: RigDocument }) {
-  const count = rig.mappings.filter((mapping) => mapping.output === output.id).length;
+  const count = [...rig.mappings, ...rig.voiceMappings].filter((mapping) => mapping.output === output.id).length;
   return <p className={shared.empty}>{count === 0 ? 'No mapping sends here yet: choose it in the shaping of one.' : `${count} ${count === 1 ? 'mapping sends' : 'mappings send'} here.`}</p>;
 }
 

@@ -39,7 +39,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
   const set = (fields: Fields) => put(Object.fromEntries(Object.entries({ ...output, ...fields }).filter(([, value]) => value !== undefined && value !== false)) as unknown as RigOutput);
   const takeAway = () => {
     const changes = remove(rig, goingWithOutput(rig, output.id));
-    const count = changes.filter((change) => change.list === 'mappings' && change.to === null).length;
+    const count = changes.filter(({ list, to }) => (list === 'mappings' || list === 'voiceMappings') && to === null).length;
     modal.confirm({
       title: `Remove ${output.name}?`,
       content: count === 0 ? 'No mapping sends there.' : `${count} ${count === 1 ? 'mapping that sends' : 'mappings that send'} there ${count === 1 ? 'goes' : 'go'} with it.`,
