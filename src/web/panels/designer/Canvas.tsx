@@ -59,7 +59,8 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
   const under = ({ x, y }: { x: number; y: number }) => controls.findLast(({ frame }) => x >= frame.x && x <= frame.x + frame.width && y >= frame.y && y <= frame.y + frame.height);
 
   const press = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0) return;
+    // A second finger would begin another drag in the middle of the first.
+    if (event.button !== 0 || !event.isPrimary) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const point = at(event);
     const handle = HANDLES.find(({ name }) => name === (event.target as HTMLElement).dataset.handle);
@@ -77,7 +78,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
 
   const move = (event: PointerEvent<HTMLDivElement>) => {
     const from = drag.current;
-    if (!from) return;
+    if (!from || !event.isPrimary) return;
     const point = at(event);
     let dx = point.x - from.x;
     let dy = point.y - from.y;
@@ -107,6 +108,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
   };
 
   const release = (event: PointerEvent<HTMLDivElement>) => {
+    if (!event.isPrimary) return;
     const from = drag.current;
     drag.current = null;
     setGuides([]);

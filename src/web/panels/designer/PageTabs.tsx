@@ -19,7 +19,7 @@ interface PageTabsProps {
 /** The pages of the surface: turned to, named, made, copied, taken away. */
 export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
   const { message } = App.useApp();
-  const { work, stage } = desk;
+  const { work, stage, reportWithout } = desk;
   const put = (pages: RigSurface['pages']) => work((bench) => bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), pages } }));
   const freePage = (wanted: string) => ({ id: freeId(wanted, new Set(surface.pages.map(({ id }) => id))), name: freeName(wanted, surface.pages.map(({ name }) => name)) });
   const add = () => {
@@ -30,10 +30,11 @@ export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
   const copy = () => {
     const from = surface.pages.find(({ id }) => id === spot.page)!;
     const page = freePage(from.name);
-    work((bench) => {
+    const pasted = work((bench) => {
       bench.put({ list: 'surfaces', id: surface.id, to: { ...surface, pages: [...surface.pages, { ...page, controls: [] }] } });
-      pasteClip(bench, { surface: surface.id, page: page.id }, clipOf(bench.rig, from.controls), { dx: 0, dy: 0 });
+      return pasteClip(bench, { surface: surface.id, page: page.id }, clipOf(bench.rig, from.controls), { dx: 0, dy: 0 });
     });
+    reportWithout(pasted);
     onTurn({ surface: surface.id, page: page.id });
   };
   const remove = () => {

@@ -67,6 +67,7 @@ export function useDesigner(surface: RigSurface, spot: Spot, artboard: Size) {
     chosen,
     mark: (ids: readonly string[]) => mark(withGroups(ids)),
     work,
+    reportWithout,
     /** Frames of what is marked; locked controls stay where they are. */
     place: (frames: readonly Frame[]) => {
       const byId = new Map(chosen.map(({ id }, i) => [id, roundFrame(frames[i]!)]));
