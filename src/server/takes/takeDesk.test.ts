@@ -219,4 +219,22 @@ describe('a take', () => {
     expect(told).toEqual([]);
     await expect(desk.play('one', version, { speed: 100 })).rejects.toThrow('speed');
   });
+  it('that is stopped, played from elsewhere or deleted before it was read is not heard after that', async () => {
+    await give(...records([0.2, 0.4, 1]));
+    await bytesOf('one');
+    const version = (await desk.detail('one')).versions[0]!.id;
+    const plays = () => told.flatMap((message) => (message.kind === 'playTake' ? [message.state.fromMs] : []));
+    const stopped = desk.play('one', version, { fromMs: 1 });
+    desk.stopPlaying();
+    await stopped;
+    expect(plays()).toEqual([]);
+    await Promise.all([desk.play('one', version, { fromMs: 2 }), desk.play('one', version, { fromMs: 3 })]);
+    expect(plays()).toEqual([3]);
+    // One that cannot be read leaves alone what plays, which goes with its take.
+    await expect(desk.play('gone', version, {})).rejects.toThrow('There is no such take');
+    told.length = 0;
+    await Promise.all([desk.remove('one'), desk.play('one', version, { fromMs: 4 }).catch(() => undefined)]);
+    expect(told).toContainEqual({ kind: 'stopTake' });
+    expect(plays()).toEqual([]);
+  });
 });

@@ -40,7 +40,8 @@ export class TakeDesk {
   /** Takes that were recorded while this process ran. */
   private readonly seen = new Set<string>();
   private recording: string | null = null;
-  private playing: string | null = null;
+  /** The take that plays, or that is being read to be played. */
+  private heard: { take: string } | null = null;
   private readonly failures = new Map<string, string>();
   /** Takes whose first version is being made. */
   private readonly first = new Set<string>();
@@ -111,7 +112,7 @@ export class TakeDesk {
     if (state === 'recording') throw new ProblemError('conflict', 'take', `${name} is being recorded: end it first.`);
     this.stopRendering(id);
     // What plays is heard to its end nowhere once it is gone.
-    if (this.playing === id) this.stopPlaying();
+    if (this.heard?.take === id) this.stopPlaying();
     await this.takes.remove(id);
   }
 
@@ -202,17 +203,25 @@ export class TakeDesk {
     return this.renders.tidy(pieces, recipe, tempoBpm, Object.fromEntries(outputs.map(({ id: output, bendRangeSemitones }) => [output, bendRangeSemitones])));
   }
 
-  /** Plays a version; what else plays ends. */
+  /** Plays a version; what else plays ends. Nothing where meanwhile something else is played, or all is stopped. */
   async play(id: string, version: string, candidate: unknown): Promise<void> {
     const options = mustBe(playSchema, candidate);
-    const { name, lengthMs } = await this.found(id);
-    this.player.begin(await this.messages(id, version), options, { take: id, version, name, lengthMs }, (await this.rigOf(id)).tempoBpm);
-    this.playing = id;
+    const before = this.heard;
+    const heard = (this.heard = { take: id });
+    try {
+      const { name, lengthMs } = await this.found(id);
+      const messages = await this.messages(id, version);
+      const { tempoBpm } = await this.rigOf(id);
+      if (this.heard === heard) this.player.begin(messages, options, { take: id, version, name, lengthMs }, tempoBpm);
+    } catch (error) {
+      if (this.heard === heard) this.heard = before;
+      throw error;
+    }
   }
 
   stopPlaying(): void {
     this.player.stop();
-    this.playing = null;
+    this.heard = null;
   }
 
   async changeVersion(id: string, version: string, candidate: unknown): Promise<TakeVersion> {

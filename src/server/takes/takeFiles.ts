@@ -119,6 +119,8 @@ function readRig(text: string, broken: (why: string) => ProblemError): RigDocume
   return document.value;
 }
 
+/** More than what a log could name and a rig not have. */
+const LEFT_OUT_MOST = 65_536;
 const base64 = Joi.string().base64().allow('');
 const fileSchema = Joi.object<TakeFile>({
   format: Joi.valid(TAKE_FORMAT).required(),
@@ -129,7 +131,7 @@ const fileSchema = Joi.object<TakeFile>({
   marks: Joi.array().max(LIMITS.marks).items(Joi.object({ atMs: Joi.number().min(0).required(), name: Joi.string().max(LIMITS.nameLength).required() })).required(),
   start: Joi.object({ startMs: Joi.number().required(), startedAtMs: Joi.number().required(), rigId: Joi.string().max(LIMITS.idLength).required(), rigName: Joi.string().max(LIMITS.nameLength).required(), rig: Joi.string().required(), seed: Joi.number().required(), addresses: Joi.array().items(Joi.string()).required(), state: base64.allow(null).required() }).unknown().required(),
   pieces: Joi.array().items(base64).required(),
-  versions: Joi.array().max(100).items(Joi.object({ name: Joi.string().max(LIMITS.nameLength).required(), madeAtMs: Joi.number().required(), messages: Joi.number().required(), recipe: recipeSchema.required(), leftOut: Joi.array().required(), score: base64.required(), rig: Joi.string().allow(null).default(null) }).unknown()).required(),
+  versions: Joi.array().max(100).items(Joi.object({ name: Joi.string().max(LIMITS.nameLength).required(), madeAtMs: Joi.number().required(), messages: Joi.number().required(), recipe: recipeSchema.required(), leftOut: Joi.array().max(LEFT_OUT_MOST).items(Joi.array().ordered(Joi.string().allow('').max(1000).required(), Joi.number().min(0).required())).required(), score: base64.required(), rig: Joi.string().allow(null).default(null) }).unknown()).required(),
 });
 type TakeFile = { format: typeof TAKE_FORMAT } & Omit<TakenFile, 'pieces' | 'versions' | 'remarks'> & { version: number; pieces: string[]; versions: (TakeVersion & { score: string; rig: string | null })[] };
 
