@@ -9,6 +9,8 @@ import { lanAddresses } from './lanAddresses';
 const LOOK_MS = 3000;
 /** How long a line is kept for the next request. With Node's 5 s one that asks now and then often meets a line that is just being closed. */
 const KEPT_MS = 30_000;
+/** Who comes in and says nothing for so long is shown out, as Node does where it need not tell TLS apart. */
+const SILENT_MS = 60_000;
 /** The first byte of a TLS handshake record (RFC 8446, section 5.1). */
 const HANDSHAKE = 22;
 const THIS_COMPUTER = '127.0.0.1';
@@ -135,7 +137,10 @@ export class Doors {
 
 function tellApart(socket: Socket, plain: Server, secure: HttpsServer): void {
   socket.on('error', () => socket.destroy());
+  socket.setTimeout(SILENT_MS, () => socket.destroy());
   socket.once('readable', () => {
+    socket.setTimeout(0);
+    socket.removeAllListeners('timeout');
     const first = socket.read() as Buffer | null;
     if (!first) return socket.destroy();
     socket.unshift(first);

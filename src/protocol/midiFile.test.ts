@@ -88,7 +88,8 @@ it('300 tracks, a broken one, and a file that is cut short: the whole tracks are
   expect(broken.messages).toHaveLength(4);
   expect(broken.remarks).toEqual(['Track 2 is broken and was left out.', expect.stringMatching(/^The file is cut short in the chunk at byte \d+: what is in it is left out\.$/)]);
   expect(() => read([1, 2, 3])).toThrow(NoMidiFile);
-  expect(() => read(head(0, 1, 0, 0), one)).toThrow('no ticks');
+  expect(() => read(head(0, 1, 0, 0), one)).toThrow('a beat has no ticks');
+  expect(() => read(head(0, 1, 0xe8, 0), one)).toThrow('a frame has no ticks');
   expect(() => read(head(0, 0, 0, 96))).toThrow('no whole track');
 });
 it('whatever is written comes back with the same bytes and times to a tick, in one track or many', () => {

@@ -178,7 +178,8 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
   if (bytes.length < 14 || name(0) !== 'MThd' || view.getUint32(4) < 6) throw new NoMidiFile('This is no MIDI file: it does not begin with the head that every Standard MIDI File has.');
   const remarks: string[] = [];
   const division = view.getUint16(12);
-  if (division === 0) throw new NoMidiFile('This MIDI file says that a beat has no ticks: its times cannot be read.');
+  const isByFrames = (division & 0x8000) !== 0;
+  if ((isByFrames ? division & 0xff : division) === 0) throw new NoMidiFile(`This MIDI file says that a ${isByFrames ? 'frame' : 'beat'} has no ticks: its times cannot be read.`);
   const head = bytes.subarray(0, 14);
   const tracks: { name: string; events: MidiEvent[] }[] = [];
   let number = 0;

@@ -22,6 +22,10 @@ describe('reading a recording', () => {
     const { recording, problems } = readRecording(`5,rope,0\n${line}\n6,rope,1\n`, 'Rope');
     expect([recording?.values, problems]).toEqual([[0, 1], [{ line: 2, message }]]);
   });
+  it('lines are counted as they stand in the file, empty ones and the heading too', () => {
+    const file = ['time;signal;value', '', '1;a;0,5', ' ; ;', '""', 'x;a;0,5', '2;a;', ''].join('\r\n');
+    expect(readRecording(file, 'A').problems.map(({ line }) => line)).toEqual([6, 7]);
+  });
   it('a broken JSON line is named', () => {
     expect(readRecording('{"timeMs":1,"signal":"a","value":1}\n{"timeMs":\n', 'A').problems).toEqual([{ line: 2, message: 'is not JSON.' }]);
   });

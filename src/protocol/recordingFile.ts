@@ -84,13 +84,15 @@ function csvRows(text: string, bad: (line: number, message: string) => void): Ro
   // Where the comma is for decimals, spreadsheets part their columns by something else.
   const numberOf = (cell: string | undefined) => (cell === undefined || cell === '' ? undefined : Number(meta.delimiter === ',' ? cell : cell.replace(',', '.')));
   for (const { row, message } of errors) if (row !== undefined) bad(row + 1, message);
+  // Rows that are empty are no rows to the package, but lines to whoever looks into the file.
+  const lines = text.split(/\r\n|\n|\r/).flatMap((line, i) => (line.replaceAll(meta.delimiter, '').replaceAll('"', '').trim() === '' ? [] : [i + 1]));
   const first = data[0]?.map((cell) => cell.trim().toLowerCase()) ?? [];
   const hasHeading = first.includes('signal');
   const places = COLUMNS.map((column, i) => (hasHeading ? first.findIndex((cell) => cell === column || (column === 'time' && cell === 'timems')) : i));
   return data.flatMap((cells, i): Row[] => {
     if (i === 0 && hasHeading) return [];
     const [time, signal, value] = places.map((place) => cells[place]?.trim());
-    return [{ line: i + 1, time: numberOf(time), signal, value: numberOf(value) }];
+    return [{ line: lines[i] ?? i + 1, time: numberOf(time), signal, value: numberOf(value) }];
   });
 }
 
