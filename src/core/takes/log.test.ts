@@ -4,6 +4,7 @@ import { Engine } from '../engine/engine';
 import type { EngineState } from '../engine/state';
 import { cc } from '../engine/testScript';
 import { hexOf } from '../midi/describe';
+import { voiceEvent } from '../voices/event';
 import type { RigDocument } from '../rig/document';
 import { loggable, LogReader, LogWriter, type LogPiece } from './log';
 import { TakeRenderer } from './render';
@@ -59,6 +60,20 @@ describe('the log of a take', () => {
       }),
       { numRuns: 1000 },
     );
+  });
+  it('a document that was read anew is no change: with it voices say what they say with the same one', () => {
+    const said = (again: (rig: RigDocument) => RigDocument) => {
+      const { engine, sent } = performer(rigOf([0, 1]));
+      engine.take({ kind: 'start', timeMs: 0 });
+      engine.take({ ...voiceEvent('on'), stream: 0, timeMs: 0, voice: 1, pitch: 48 });
+      // Nothing is known of what receivers hold.
+      engine.take({ kind: 'sayAgain', timeMs: 0, mappings: [0] });
+      sent.length = 0;
+      engine.take({ kind: 'rig', timeMs: 0, rig: again(engine.plan.rig) });
+      for (let timeMs = 4; timeMs <= 400; timeMs += 4) engine.take({ kind: 'tick', timeMs });
+      return sent;
+    };
+    expect(said((rig) => JSON.parse(JSON.stringify(rig)) as RigDocument)).toEqual(said((rig) => ({ ...rig })));
   });
   it('says the events as they were, values of any kind, and takes few bytes for them', () => {
     const engine = new Engine(rigOf([0]), silent);

@@ -142,12 +142,14 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     if (was >= 0 && oldPlan.aloneOutput[was] === plan.aloneOutput[o]) voices.alone[o] = old.alone[was]!;
   });
   const kept = new Map<number, number>();
+  const changed: number[] = [];
   oldPlan.voices.forEach((before, was) => {
     const v = newVoice(before.rig.id, was);
     const after = plan.voices[v];
     if (after && before.rig.on === after.rig.on) voices.on[v] = old.on[was]!;
     const goesOn = after !== undefined && sameVoices(before, after) && voices.on[v]! > 0 && voices.alone[after.output] === old.alone[before.output];
     if (old.on[was]! > 0 && !goesOn) leaves.push(was);
+    const isSame = after !== undefined && (before.rig === after.rig || JSON.stringify(before.rig) === JSON.stringify(after.rig));
     for (let i = 0; i < LIVES; i++) {
       const from = was * LIVES + i;
       if (old.life[from] === LIFE.free) continue;
@@ -166,16 +168,17 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
       voices.at.set(old.at.subarray(lifeAt(from), lifeAt(from + 1)), lifeAt(life));
       // A shaping in other terms begins anew from what was said last.
       for (let axis = 0; axis < AXES; axis++) {
-        if (before.rig !== after.rig && axisOf(before, axis) !== axisOf(after, axis)) {
+        if (!isSame && axisOf(before, axis) !== axisOf(after, axis)) {
           anew.push({ life, axis });
           continue;
         }
         voices.axes.set(old.axes.subarray(axisAt(from, axis), axisAt(from, axis + 1)), axisAt(life, axis));
         voices.times.carry(life * AXES + axis, old.times, from * AXES + axis);
       }
-      for (let axis = 0; axis < AXES; axis++) voices.active.add(life * AXES + axis);
+      if (!isSame) changed.push(life);
     }
   });
+  carryActive(old.active, kept, changed, voices.active);
   voices.times.tickMs = old.times.tickMs;
   oldPlan.pools.forEach(({ key }, was) => {
     const pool = voices.pools[newPool(key, was)];
@@ -189,6 +192,20 @@ export function carryVoices(old: VoiceMemory, oldPlan: Plan, plan: Plan): { voic
     pool.pedals = before.pedals;
   });
   return { voices, ends, leaves, anew };
+}
+
+/**
+ * Ticks go on with what they were at, in its order, and look at all of a life that was changed. Where nothing was changed they say the same
+ * whether its document is the same object or was read anew, as when a log is played.
+ * @param kept by life in the old memory: its life in the new one
+ */
+function carryActive(old: ActiveSet, kept: ReadonlyMap<number, number>, changed: readonly number[], active: ActiveSet): void {
+  for (let i = 0; i < old.size; i++) {
+    const slot = old.at(i);
+    const life = kept.get(Math.floor(slot / AXES));
+    if (life !== undefined) active.add(life * AXES + (slot % AXES));
+  }
+  for (const life of changed) for (let axis = 0; axis < AXES; axis++) active.add(life * AXES + axis);
 }
 
 /** Whether two plans have the same voices in the same places. */
