@@ -125,7 +125,15 @@ test('the keyboard alone moves a fader and presses a button', async ({ tablet, m
   await tablet.page.keyboard.down('Space');
   await waitFor('the horn', () => monitor.sent.includes('bell-and-rigging 99 2B 70'));
   await tablet.page.keyboard.up('Space');
-  await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 2B 40'));
+  const ends = () => monitor.sent.filter((message) => message === 'bell-and-rigging 89 2B 40').length;
+  await waitFor('its end', () => ends() === 1);
+
+  // The focus goes elsewhere while it is held, and the key comes up there.
+  await tablet.page.keyboard.down('Space');
+  await waitFor('the horn again', () => monitor.sent.filter((message) => message === 'bell-and-rigging 99 2B 70').length === 2);
+  await tablet.control('horn').blur();
+  await waitFor('its end again', () => ends() === 2);
+  await tablet.page.keyboard.up('Space');
 });
 
 test('a second tablet follows the first, and a reload shows the true values', async ({ pumice, tablet, browser }) => {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { RigControl } from '../../core/rig/document';
 import { rolesOf } from '../../core/surface/controlKinds';
 import { fingerOf, tick } from './finger';
@@ -13,6 +13,7 @@ interface ControlHandlers {
   onLostPointerCapture: (event: PointerEvent<HTMLDivElement>) => void;
   onKeyDown: (event: KeyboardEvent<HTMLDivElement>) => void;
   onKeyUp: (event: KeyboardEvent<HTMLDivElement>) => void;
+  onBlur: (event: FocusEvent<HTMLDivElement>) => void;
 }
 
 /** A key that presses something counts as a finger of this number. */
@@ -66,6 +67,8 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
     onKeyUp: ({ key, timeStamp }) => {
       if (key === ' ' || key === 'Enter') desk.up(KEY_FINGER, timeStamp);
     },
+    // What is held down there comes up elsewhere, and would not be heard.
+    onBlur: ({ timeStamp }) => desk.up(KEY_FINGER, timeStamp),
   };
 }
 

@@ -1,4 +1,4 @@
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { Finger } from '../../core/surface/controlTouch';
 import type { VoiceControl } from '../../core/surface/voiceTouch';
 import { fingerOf, tick } from './finger';
@@ -50,5 +50,7 @@ export function useVoices(control: VoiceControl, picture: VoicePicture, cells: {
     onKeyUp: ({ key, timeStamp }: KeyboardEvent<HTMLDivElement>) => {
       if (key === ' ' || key === 'Enter') voices.up(KEY_FINGER, timeStamp);
     },
+    // What is held down there comes up elsewhere, and would not be heard.
+    onBlur: ({ timeStamp }: FocusEvent<HTMLDivElement>) => voices.up(KEY_FINGER, timeStamp),
   };
 }
