@@ -267,7 +267,13 @@ test('a fold-out lies over the page while it is held, is played with another fin
   const before = (await panel.boundingBox())!;
   await tablet.fingers('touchStart', HOLD, { id: 2, x: 300, y: 115 });
   await tablet.fingers('touchMove', HOLD, { id: 2, x: 360, y: 175 });
-  await expect.poll(async () => (await panel.boundingBox())!.x - before.x).toBeGreaterThan(40);
+  await expect.poll(async () => Math.round((await panel.boundingBox())!.x - before.x)).toBe(60);
+  // No further than the surface goes, and back with the finger.
+  await tablet.fingers('touchMove', HOLD, { id: 2, x: 3000, y: 3000 });
+  const surface = (await tablet.page.locator('.surface').boundingBox())!;
+  await expect.poll(async () => Math.round((await panel.boundingBox())!.x + before.width)).toBe(Math.round(surface.x + surface.width));
+  await tablet.fingers('touchMove', HOLD, { id: 2, x: 360, y: 175 });
+  await expect.poll(async () => Math.round((await panel.boundingBox())!.y - before.y)).toBe(60);
   await tablet.fingers('touchEnd', { id: 2, x: 360, y: 175 });
 
   // By its edge: what lay below comes into reach.

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
-import type { RigSurface } from '../../core/rig/document';
 import type { PlayedSurface } from '../../protocol/playedSurface';
 import { fetchSurface } from '../live/fetchRig';
 import { usePlayedRig } from '../live/useLiveFacts';
+import { keepControls, same } from './keepControls';
 
 /** The surface as the rig has it now: fetched again when the rig was edited, or another one opened, while the page is open. */
 export function useFreshSurface(first: PlayedSurface): Pick<PlayedSurface, 'surface' | 'captions' | 'scales'> {
@@ -30,17 +30,4 @@ export function useFreshSurface(first: PlayedSurface): Pick<PlayedSurface, 'surf
     };
   }, [played, first.played, id]);
   return fresh;
-}
-
-const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
-
-/** The new surface, with the controls that did not change as they were. */
-function keepControls(before: RigSurface, after: RigSurface): RigSurface {
-  const known = new Map(before.pages.flatMap(({ controls }) => controls.map((control) => [control.id, control])));
-  const controls = (page: RigSurface['pages'][number]) =>
-    page.controls.map((control) => {
-      const old = known.get(control.id);
-      return old && same(old, control) ? old : control;
-    });
-  return { ...after, pages: after.pages.map((page) => ({ ...page, controls: controls(page) })) };
 }
