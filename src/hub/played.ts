@@ -1,6 +1,6 @@
 import type { RigDocument, RigSurface } from '../core/rig/document';
 import { surfaceSignals, surfaceStreams } from '../core/surface/controlKinds';
-import { sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
+import { FRAME, sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
 import type { ProblemCode } from '../protocol/problem';
 import { HeldVoices } from './heldVoices';
 import type { Numbering } from './numbering';
@@ -87,7 +87,8 @@ export class Played {
     const { outputs } = this.player;
     outputs.arrivedMs = hubTimeMs();
     outputs.onPageMs = sampleOnPageMs(view);
-    for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i));
+    const heldOn = view.getUint8(0) === FRAME.heldOn;
+    for (let i = 0; i < count; i++) this.play(sampleSignal(view, i), timeMs, sampleValue(view, i), heldOn);
   }
 
   /** Takes a frame of voices: all of it, or, where any of it is wrong, nothing. */
@@ -101,28 +102,32 @@ export class Played {
     });
   }
 
-  /** Releases the gates and voices that this page holds. */
-  letGo(): void {
-    for (const number of this.held) this.release(number);
+  /**
+   * Releases the gates and voices that this page holds.
+   * @param lost whether that is since nobody hears it any more: a finger may still be there, and says so when it is back
+   */
+  letGo(lost = false): void {
+    for (const number of this.held) this.release(number, lost);
     this.voices.endAll();
   }
 
-  private play(number: number, timeMs: number, value: number): void {
+  private play(number: number, timeMs: number, value: number, heldOn: boolean): void {
     if (this.gates.has(number)) {
       if (value > 0) {
         this.held.add(number);
         this.player.pressedBy.set(number, this.watcher);
       } else this.held.delete(number);
     }
-    this.player.sample(number, timeMs, value, this.watcher);
+    this.player.sample(number, timeMs, value, this.watcher, heldOn);
   }
 
   /** A gate that another page has pressed since is that one's: a page that is back is often there before its old line ends. */
-  private release(number: number): void {
+  private release(number: number, lost = false): void {
     this.held.delete(number);
     if (this.player.pressedBy.get(number) !== this.watcher) return;
     this.player.pressedBy.delete(number);
     this.player.sample(number, hubTimeMs(), 0, this.watcher);
+    if (lost) this.player.lost.add(number);
   }
 }
 

@@ -49,6 +49,8 @@ export class Player {
   readonly streams = this.numbers.streams;
   /** By number of a gate: the page that pressed it last. */
   readonly pressedBy = new Map<number, Watcher>();
+  /** Numbers of gates that were let go of with a lost line: a finger may be on them still. */
+  readonly lost = new Set<number>();
   rig: RigDocument | null = null;
   rigId = '';
   revision = 0;
@@ -98,7 +100,7 @@ export class Player {
   /** Whether the transport ran when that was told last. */
   private ran = false;
   /** Used again for every sample. */
-  private readonly event = { kind: 'sample' as const, signal: 0, timeMs: 0, value: 0 };
+  private readonly event = { kind: 'sample' as 'sample' | 'heldOn', signal: 0, timeMs: 0, value: 0 };
   private readonly voiceEvent = { ...voiceEvent(), timeMs: 0 };
 
   constructor(
@@ -147,7 +149,7 @@ export class Player {
     }
     Object.assign(this, { rig, revision, stage });
     const gone = this.numbers.follow(this.engine.plan);
-    for (const number of gone.signals) this.pressedBy.delete(number);
+    for (const number of gone.signals) for (const known of [this.pressedBy, this.lost]) known.delete(number);
     this.shown.forget(gone.mappings);
     // Lamps of what goes are put out while their outputs are still there.
     this.shownOn.load(rig.mappings, rig);
@@ -170,8 +172,11 @@ export class Player {
     }
   }
 
-  /** One sample by hub number. False where the rig has no such signal now. */
-  sample(number: number, timeMs: number, value: number, from: Watcher | null): boolean {
+  /**
+   * One sample by hub number. False where the rig has no such signal now.
+   * @param heldOn whether it says that what was let go of with a lost line was held all the while
+   */
+  sample(number: number, timeMs: number, value: number, from: Watcher | null, heldOn = false): boolean {
     const { engine } = this;
     const index = this.numbers.signalIndex(number);
     if (index === undefined || !engine) return false;
@@ -187,6 +192,9 @@ export class Player {
     }
     if (this.audience.listens) this.audience.fact({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
     const { event } = this;
+    // Also a hub that has just begun hears it: there nothing was pressed, so that this is the press.
+    const wasLost = this.lost.size > 0 && this.lost.delete(number);
+    event.kind = heldOn && wasLost ? 'heldOn' : 'sample';
     event.signal = index;
     event.timeMs = timeMs;
     event.value = value;

@@ -50,7 +50,12 @@ it('a gate begins and ends with each press, whatever comes between; a scene does
   const engine = new Engine(rig, { midi: () => undefined, osc: () => undefined });
   const { control: one, said } = control({ gate: 'bell', scene: 's', transport: true });
   const bell = engine.plan.signalIndex.get('bell')!;
-  for (const value of [1, 0.5, 0, 1, 0]) one.hear({ kind: 'sample', signal: bell, value, timeMs: 0 }, engine);
+  const presses = (...values: number[]) => values.forEach((value) => one.hear({ kind: 'sample', signal: bell, value, timeMs: 0 }, engine));
+  presses(1, 0.5, 0);
+  // Held while its line was lost: no press, and no second one follows without a lift.
+  presses(1, 0);
+  one.hear({ kind: 'heldOn', signal: bell, value: 1, timeMs: 0 }, engine);
+  presses(1, 0);
   expect(said).toEqual(['begin', 'end']);
   one.hear({ kind: 'sample', signal: 0, value: 1, timeMs: 0 }, engine);
   one.recalled('s');

@@ -66,14 +66,15 @@ export class RecordControl {
 
   /** An event, before the engine takes it: a gate may be the one that records. */
   hear(event: EngineEvent, engine: Engine): void {
-    if (event.kind !== 'sample' || this.settings.gate === null) return;
+    if ((event.kind !== 'sample' && event.kind !== 'heldOn') || this.settings.gate === null) return;
     if (engine.plan !== this.plan) {
       this.plan = engine.plan;
       this.gate = engine.plan.signalIndex.get(this.settings.gate) ?? -1;
     }
     if (event.signal !== this.gate) return;
     const on = event.value > 0;
-    if (on && !this.gateOn) this.toggle();
+    // What was held while its line was lost is no press.
+    if (on && !this.gateOn && event.kind === 'sample') this.toggle();
     this.gateOn = on;
   }
 

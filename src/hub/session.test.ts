@@ -1,6 +1,7 @@
 import { pino } from 'pino';
 import { expect, it } from 'vitest';
 import type { WebSocket } from 'ws';
+import type { Engine } from '../core/engine/engine';
 import { testRig } from '../core/engine/testRig';
 import { voiceRig } from '../core/engine/voices/testVoices';
 import { voiceEvent } from '../core/voices/event';
@@ -45,7 +46,8 @@ function hub() {
     const session: Session = new Session(socket, player, inputs, outputs, record, pino({ level: 'silent' }), () => undefined, device ? { id: 'd', tokenHash: 'h', ...device } : null);
     const tell = (message: FromClient | object) => listeners.message!(Buffer.from(JSON.stringify(message)), false);
     let sequence = 0;
-    const move = (signal: string | number, value: number) => listeners.message!(Buffer.from(encodeSamples(sequence++, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }])), true);
+    const move = (signal: string | number, value: number, frame: typeof FRAME.samples | typeof FRAME.heldOn = FRAME.samples) =>
+      listeners.message!(Buffer.from(encodeSamples(sequence++, Date.now(), [{ signal: typeof signal === 'number' ? signal : player.signals.find(signal)!, value }], frame)), true);
     return { session, said, closed, tell, move, hello: (surface?: string) => tell({ kind: 'hello', version: LIVE_VERSION, ...(surface === undefined ? {} : { surface }) }), problem: () => said.flatMap((message) => (message.kind === 'problem' ? [message.problem] : [])).at(-1) };
   }
   const value = (id: string) => player.shown.signalValue(player.signals.find(id)!);
@@ -89,6 +91,47 @@ it('a gate that another page pressed since is not released with the page that pr
   expect(value('bell')).toBe(1);
   second.session.close();
   expect(value('bell')).toBe(0);
+});
+
+it('what was held while the line was lost is on again and pressed nothing; what was pressed in between, or is new to this hub, is a press', () => {
+  const { client, player, rig } = hub();
+  player.load({ ...rig, mappings: [{ ...rig.mappings[0]!, signal: 'bell', gate: { press: 'toggle' } }] }, 2, false, {});
+  const level = () => (player as unknown as { engine: Engine }).engine.levels[0];
+  const line = () => {
+    const made = client();
+    made.hello('deck');
+    return made;
+  };
+  const first = line();
+  first.move('bell', 1);
+  expect(level()).toBe(1);
+  first.session.close();
+  const second = line();
+  second.move('bell', 1, FRAME.heldOn);
+  expect(level()).toBe(1);
+  second.move('bell', 0);
+  second.move('bell', 1);
+  expect(level()).toBe(0);
+  second.session.close();
+  // Lifted and pressed anew while nobody heard it.
+  const third = line();
+  third.move('bell', 0);
+  third.move('bell', 1, FRAME.heldOn);
+  expect(level()).toBe(1);
+  // Another tablet presses it before the first is back.
+  third.session.close();
+  const [fourth, other] = [line(), line()];
+  other.move('bell', 1);
+  expect(level()).toBe(0);
+  fourth.move('bell', 1, FRAME.heldOn);
+  expect(level()).toBe(0);
+  // To a hub that knows of no line that was lost it is a press.
+  const { client: another, player: fresh } = hub();
+  fresh.load({ ...rig, mappings: [{ ...rig.mappings[0]!, signal: 'bell', gate: { press: 'toggle' } }] }, 2, false, {});
+  const page = another();
+  page.hello('deck');
+  page.move('bell', 1, FRAME.heldOn);
+  expect((fresh as unknown as { engine: Engine }).engine.levels[0]).toBe(1);
 });
 
 it('a page of another version is told to reload; one that plays no surface plays nothing', () => {

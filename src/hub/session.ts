@@ -128,7 +128,7 @@ export class Session {
   /** The page went away: the gates it held are released. */
   close(): void {
     this.player.audience.remove(this.watcher);
-    this.played.letGo();
+    this.played.letGo(true);
     this.feeds.close();
     this.lend([]);
     this.raw?.close();
@@ -322,6 +322,7 @@ export class Session {
       case FRAME.midi:
         return this.takeMidi(view);
       case FRAME.sources:
+      case FRAME.sourcesHeldOn:
         return this.takeSources(view);
       case FRAME.voices:
         return this.played.takeVoices(view);
@@ -337,11 +338,12 @@ export class Session {
     const fault = samplesFault(view);
     if (fault) return this.refuse('malformed-frame', fault.field, fault.message);
     const timeMs = believable(sampleTimeMs(view));
+    const heldOn = view.getUint8(0) === FRAME.sourcesHeldOn;
     for (let i = 0; i < sampleCount(view); i++) {
       const value = sampleValue(view, i);
       const source = this.feeds.source(sampleSignal(view, i));
       if (!source) return this.refuse('unknown-signal', `samples[${i}].signal`, `This page has told of no source ${sampleSignal(view, i)}.`);
-      if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value);
+      if (Number.isFinite(value)) this.inputs.intake.value(source, timeMs, value, heldOn);
       else this.refuse('not-finite', `samples[${i}].value`, `The value of ${source.report.name} must be a finite number.`);
     }
   }

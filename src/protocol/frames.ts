@@ -19,10 +19,15 @@ import { LIMITS } from './limits';
  * | 10 | voices: what fingers play, see `voiceFrames` | page to hub |
  * | 11 | what sounds of a voice mapping | hub to page |
  * | 12 | voices of a page's feeds, as voices are | page to hub |
+ * | 13 | samples of what was held while the line was down, as samples are | page to hub |
+ * | 14 | the same of a page's feeds | page to hub |
  *
  * Signals, mappings and outputs are named by the numbers that the hub handed out in its `names` message.
  */
-export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11, feedVoices: 12 } as const;
+export const FRAME = { samples: 1, values: 2, levels: 3, heard: 4, facts: 5, sources: 6, midi: 7, captured: 8, write: 9, voices: 10, shownVoices: 11, feedVoices: 12, heldOn: 13, sourcesHeldOn: 14 } as const;
+
+/** The frames that are written and read as samples are. */
+const SAMPLED = [FRAME.samples, FRAME.sources, FRAME.heldOn, FRAME.sourcesHeldOn] as const;
 
 export const SAMPLE_HEADER = 16;
 const SAMPLE_ENTRY = 8;
@@ -36,7 +41,7 @@ export function encodeSamples(
   sequence: number,
   hubTimeMs: number,
   samples: readonly { signal: number; value: number }[],
-  kind: typeof FRAME.samples | typeof FRAME.sources = FRAME.samples,
+  kind: (typeof SAMPLED)[number] = FRAME.samples,
   onPageMs = 0,
 ): ArrayBuffer {
   const buffer = new ArrayBuffer(SAMPLE_HEADER + SAMPLE_ENTRY * samples.length);
@@ -60,8 +65,8 @@ export function writeSampleHeader(view: DataView, kind: number, count: number, s
 
 /** Why a frame is not a legal samples frame, or null where it is one. Entries are read in place, see below. */
 export function samplesFault(view: DataView): { field: string; message: string } | null {
-  if (view.byteLength < 1 || (view.getUint8(0) !== FRAME.samples && view.getUint8(0) !== FRAME.sources)) {
-    return { field: 'kind', message: 'A page may send frames of samples, sources, MIDI and voices only (first byte 1, 6, 7 or 10).' };
+  if (view.byteLength < 1 || !(SAMPLED as readonly number[]).includes(view.getUint8(0))) {
+    return { field: 'kind', message: 'A page may send frames of samples, sources, MIDI and voices only (first byte 1, 6, 7, 10, 12, 13 or 14).' };
   }
   if (view.byteLength < SAMPLE_HEADER) {
     return { field: 'length', message: `A samples frame has at least ${SAMPLE_HEADER} bytes, found ${view.byteLength}.` };
@@ -75,7 +80,7 @@ export function samplesFault(view: DataView): { field: string; message: string }
 }
 
 /** Whether it may be a frame of what fingers did: long enough to have a sequence. */
-export const isSampled = (view: DataView) => view.byteLength >= SAMPLE_HEADER && view.getUint8(0) === FRAME.samples;
+export const isSampled = (view: DataView) => view.byteLength >= SAMPLE_HEADER && (view.getUint8(0) === FRAME.samples || view.getUint8(0) === FRAME.heldOn);
 
 /** Reading a legal samples frame without allocation. */
 export const sampleCount = (view: DataView) => view.getUint8(1);

@@ -54,7 +54,7 @@ export class Engine extends EngineView {
   ) {
     super();
     const plan = compile(rig, seed, null, state?.addresses);
-    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), ensembleDue: Float64Array.of(Infinity), movedMembers: false, nowMs: -Infinity, saysAnyway: false } as Running;
+    this.r = { ...this.ways(plan), plan, memory: freshMemory(plan), due: Float64Array.of(Infinity), ensembleDue: Float64Array.of(Infinity), movedMembers: false, nowMs: -Infinity, saysAnyway: false, heldOn: false } as Running;
     this.transport = this.r.transport = new Transport(this.r);
     this.r.ensemble = new Ensemble(this.r, this.transport, this.at);
     this.r.player = new NotePlayer(this.r, this.transport);
@@ -79,6 +79,8 @@ export class Engine extends EngineView {
     switch (event.kind) {
       case 'sample':
         return this.sample(event.signal, event.value);
+      case 'heldOn':
+        return this.heldOn(event.signal, event.value);
       case 'on':
       case 'move':
       case 'off':
@@ -173,8 +175,15 @@ export class Engine extends EngineView {
   /** What a sample has for consequences besides what it drives; apart from `sample`, which must stay short to be quick. */
   private follow(signal: number, value: number): void {
     if (!(value > 0)) springBack(this.r, signal);
-    for (const scene of scenesTriggeredBy(this.r, signal)) this.recall(scene);
-    if (this.r.plan.hasDerivedTriggers) for (const scene of scenesTriggeredByDerived(this.r)) this.recall(scene);
+    this.recallAll(scenesTriggeredBy(this.r, signal));
+    if (this.r.plan.hasDerivedTriggers) this.recallAll(scenesTriggeredByDerived(this.r));
+  }
+
+  private heldOn(signal: number, value: number): boolean {
+    this.r.heldOn = true;
+    const isKnown = this.sample(signal, value);
+    this.r.heldOn = false;
+    return isKnown;
   }
 
   /** Carries on what moves without samples. */
@@ -211,6 +220,10 @@ export class Engine extends EngineView {
     this.transport.tick(this.at);
     this.r.movedMembers = true;
     return true;
+  }
+
+  private recallAll(scenes: readonly string[]): void {
+    if (!this.r.heldOn) for (const scene of scenes) this.recall(scene);
   }
 
   private recall(id: string): boolean {

@@ -8,6 +8,11 @@ import type { TransportAction } from '../messages/transport';
  */
 export type EngineEvent = { timeMs: number } & (
   | SampleEvent
+  /**
+   * A gate that was let go of because its line broke, and was held all the while: it is on again, and notes with it, but what a press does
+   * once (toggle, recall, strike a program) was done.
+   */
+  | { kind: 'heldOn'; signal: number; value: number }
   | VoiceEvent
   /** A pedal (controllers 64 to 69) of a stream: 0 to 127. */
   | { kind: 'pedal'; stream: number; controller: number; value: number }

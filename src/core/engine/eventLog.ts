@@ -14,7 +14,7 @@ export type LoggedEvent =
   | Plain
   | ({ timeMs: number } & (
       /** As text where it is no finite number, which JSON has no word for. */
-      | { kind: 'sample' | 'restore'; signal: string; value: number | (typeof NOT_FINITE)[number] }
+      | { kind: 'sample' | 'heldOn' | 'restore'; signal: string; value: number | (typeof NOT_FINITE)[number] }
       /** What is not said of a voice is left out. */
       | ({ kind: VoiceEvent['kind']; stream: string; voice: number } & Partial<Record<'pitch' | 'strike' | 'pressure' | 'slide' | 'release', number>>)
       | { kind: 'pedal'; stream: string; controller: number; value: number }
@@ -35,6 +35,7 @@ export function toLog(event: EngineEvent, plan: Plan): LoggedEvent | null {
   const mappingId = (m: number) => plan.mappings[m]?.rig.id;
   switch (event.kind) {
     case 'sample':
+    case 'heldOn':
     case 'restore': {
       const signal = plan.signalIds[event.signal];
       return signal === undefined ? null : { kind: event.kind, timeMs, signal, value: Number.isFinite(event.value) ? event.value : (String(event.value) as (typeof NOT_FINITE)[number]) };
@@ -78,6 +79,7 @@ export function fromLog(logged: LoggedEvent, plan: Plan): EngineEvent | null {
   const mappingIndex = (id: string) => plan.mappings.findIndex(({ rig }) => rig.id === id);
   switch (logged.kind) {
     case 'sample':
+    case 'heldOn':
     case 'restore': {
       const signal = plan.signalIndex.get(logged.signal);
       return signal === undefined ? null : { kind: logged.kind, timeMs, signal, value: Number(logged.value) };

@@ -21,7 +21,7 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
     else {
       state[at + SLOT.gate] = Number(wants);
       state[at + SLOT.gateMs] = nowMs;
-      pressed(r, m, mapping, at, wants, level);
+      if (!r.heldOn || soundsOn(mapping)) pressed(r, m, mapping, at, wants, level);
     }
   }
   gateLevel(r, m, mapping, at, level);
@@ -42,6 +42,9 @@ export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: n
   const { message } = mapping.rig;
   if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.press(m, mapping, message, true, level, r.nowMs)) keepActive(r, m);
 }
+
+/** Whether a press lasts as long as it is held, and so comes again where it was broken off; all else a press did once. */
+const soundsOn = ({ press, gateMessage, rig }: PlannedMapping): boolean => press === PRESS.momentary && (!gateMessage || rig.message.kind === 'note');
 
 /** A note, program, transport or machine message begins or ends. */
 export function act(r: Running, m: number, mapping: PlannedMapping, on: boolean, level: number): void {

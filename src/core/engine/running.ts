@@ -42,6 +42,8 @@ export interface Running {
   nowMs: number;
   /** Whether a value is sent although it is the same as before: after an edit, or when a mapping comes on. */
   saysAnyway: boolean;
+  /** Whether what comes on was held all the while: it is no press. */
+  heldOn: boolean;
 }
 
 /** The ways out that belong to one plan. */

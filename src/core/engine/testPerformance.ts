@@ -94,6 +94,7 @@ export const step = fc.oneof(
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('show' as const), mapping: fc.integer({ min: 0, max: 3 }), level: fc.constantFrom(0, 0.4, 1) }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('sayAgain' as const), mappings: fc.constantFrom([0], [0, 1, 2, 3]) }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('restore' as const), signal: fc.integer({ min: 0, max: 2 }), value: fc.constantFrom(0.1, 0.8) }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('heldOn' as const), signal: fc.integer({ min: 0, max: 2 }), value: fc.constantFrom(0.4, 1) }) },
   { weight: 1, arbitrary: fc.constant({ kind: 'panic' as const }) },
 );
 export type Step = typeof step extends fc.Arbitrary<infer S> ? S : never;

@@ -69,7 +69,8 @@ export class ClientFeeds {
     return { sources: sources.map((source) => this.numberOf(this.intake.source(feed, source))), midi: number, streams };
   }
 
-  gone(name: string): void {
+  /** A feed went; with `lost` it is not known whether it did. */
+  gone(name: string, lost = false): void {
     const known = this.byName.get(name);
     if (!known) return;
     this.byName.delete(name);
@@ -81,7 +82,7 @@ export class ClientFeeds {
     }
     this.endVoices(known);
     if (known.midi) known.midi.close();
-    else this.intake.disconnect(known.feed);
+    else this.intake.disconnect(known.feed, lost);
   }
 
   /** Takes a frame of voices of its feeds, by the numbers that their streams were given. */
@@ -151,7 +152,7 @@ export class ClientFeeds {
   }
 
   close(): void {
-    for (const name of [...this.byName.keys()]) this.gone(name);
+    for (const name of [...this.byName.keys()]) this.gone(name, true);
   }
 
   private numberOf(source: Source): number {

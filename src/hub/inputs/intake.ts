@@ -127,14 +127,14 @@ export class Intake {
     return source;
   }
 
-  /** A raw number arrived. */
-  value(source: Source, timeMs: number, value: number): void {
+  /** A raw number arrived; `heldOn`: of a gate that was held while its line was lost. */
+  value(source: Source, timeMs: number, value: number, heldOn = false): void {
     const { feed } = source;
     this.heard(feed, timeMs);
     source.lastMs = timeMs;
     source.count++;
     source.value = value;
-    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null);
+    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null, heldOn);
     else if (this.listening) this.tellOf(source, timeMs);
   }
 
@@ -145,22 +145,24 @@ export class Intake {
     feed.count++;
   }
 
-  /** The feed left: gates that it held are let go of. */
-  disconnect(feed: Feed): void {
+  /** The feed left, or with `lost` is not heard any more: gates that it held are let go of. */
+  disconnect(feed: Feed, lost = false): void {
     if (feed.gone) return;
     feed.gone = true;
-    this.letGo(feed);
+    this.letGo(feed, lost);
     const gone = [...this.feeds].filter(([, other]) => other.gone);
     for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.feeds.delete(key);
   }
 
   /** Lets go of the gates that a feed holds. */
-  letGo(feed: Feed): void {
+  letGo(feed: Feed, lost = false): void {
     const timeMs = hubTimeMs();
     for (const source of feed.sources.values()) {
       if (source.report.kind !== 'gate' || !(source.value > 0)) continue;
       source.value = 0;
-      if (source.signal !== null) this.player.sample(source.signal, timeMs, 0, null);
+      if (source.signal === null) continue;
+      this.player.sample(source.signal, timeMs, 0, null);
+      if (lost) this.player.lost.add(source.signal);
     }
   }
 

@@ -63,12 +63,14 @@ function setUpOf(rigs: readonly RigDocument[], id: string, channels: ReadonlySet
 export function signalsFile({ rig, startMs }: TakeStart, pieces: readonly Uint8Array[], as: 'csv' | 'jsonl'): Uint8Array {
   const rows: { time: number; signal: string; value: number }[] = [];
   let names: readonly string[] = [];
+  const row = (timeMs: number, signal: string, value: number) => Number.isFinite(value) && rows.push({ time: Math.round((timeMs - startMs) * 1000) / 1000, signal, value });
   const reader = new LogReader(JSON.parse(rig) as RigDocument);
   for (const piece of pieces) {
     reader.read(piece, {
       ...BLIND_VISITOR,
       names: ({ signals }) => void (names = signals),
-      sample: (timeMs, signal, value) => Number.isFinite(value) && rows.push({ time: Math.round((timeMs - startMs) * 1000) / 1000, signal: names[signal] ?? '?', value }),
+      sample: (timeMs, signal, value) => row(timeMs, names[signal] ?? '?', value),
+      other: (event) => event.kind === 'heldOn' && row(event.timeMs, event.signal, Number(event.value)),
     });
   }
   const text = as === 'csv' ? `${Papa.unparse(rows, { columns: ['time', 'signal', 'value'], newline: '\n' })}\n` : rows.map(({ time, signal, value }) => `${JSON.stringify({ timeMs: time, signal, value })}\n`).join('');

@@ -62,8 +62,11 @@ export class LiveConnection {
     this.line.stop();
   }
 
-  /** Sends what happened at `pageTimeMs`. False where the line is down or the hub does not know a signal: nothing went. */
-  send(samples: readonly { signal: string; value: number }[], pageTimeMs: number): boolean {
+  /**
+   * Sends what happened at `pageTimeMs`. False where the line is down or the hub does not know a signal: nothing went.
+   * @param heldOn whether it is what was held while the line was lost
+   */
+  send(samples: readonly { signal: string; value: number }[], pageTimeMs: number, heldOn = false): boolean {
     const numbered: { signal: number; value: number }[] = [];
     for (const { signal, value } of samples) {
       const number = this.store.names.signals.numberOf(signal);
@@ -72,7 +75,7 @@ export class LiveConnection {
     }
     return this.sendFrame((sequence, toHubMs) => {
       for (const { signal } of samples) this.store.said.set(signal, sequence);
-      return encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.samples, this.nowMs() - pageTimeMs);
+      return encodeSamples(sequence, toHubMs(pageTimeMs), numbered, heldOn ? FRAME.heldOn : FRAME.samples, this.nowMs() - pageTimeMs);
     });
   }
 

@@ -11,8 +11,8 @@ const at = (x: number, y: number) => ({ at: { x, y }, size: 0 });
 let up = true;
 let sent: string[] = [];
 const line = {
-  send: (samples: readonly { signal: string; value: number }[]) => {
-    if (up) sent.push(samples.map(({ signal, value }) => `${signal} ${Number(value.toFixed(2))}`).join(', '));
+  send: (samples: readonly { signal: string; value: number }[], _: number, heldOn = false) => {
+    if (up) sent.push((heldOn ? 'still: ' : '') + samples.map(({ signal, value }) => `${signal} ${Number(value.toFixed(2))}`).join(', '));
     return up;
   },
   store: { signals: new SlotsById<number>() },
@@ -56,7 +56,7 @@ it('after a broken line what is held is said again, where the finger is now', ()
   up = true;
   sent = [];
   made.sayHeldAgain(2);
-  expect(sent).toEqual(['fog 1, fog.touch 1', 'bell 1']);
+  expect(sent).toEqual(['still: fog 1, fog.touch 1', 'still: bell 1']);
 });
 
 it('what was let go meanwhile is let go once the line is back, and once only', () => {
@@ -82,7 +82,7 @@ it('a gate that was let go and taken again meanwhile is let go first', () => {
   up = true;
   sent = [];
   made.sayHeldAgain(3);
-  expect(sent).toEqual(['bell 0', 'bell 1']);
+  expect(sent).toEqual(['bell 0', 'still: bell 1']);
 });
 
 it('says no more than what the finger holds: the rest of its control may have been moved by others meanwhile', () => {
@@ -90,5 +90,5 @@ it('says no more than what the finger holds: the rest of its control may have be
   made.down(1, 'row', at(250, 0), 0);
   sent = [];
   made.sayHeldAgain(1);
-  expect(sent).toEqual(['row.1 1']);
+  expect(sent).toEqual(['still: row.1 1']);
 });

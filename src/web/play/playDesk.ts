@@ -118,7 +118,7 @@ export class PlayDesk {
       if (!entry || !('touch' in held)) continue;
       const { control, values } = entry;
       // No more than what this finger holds: the rest may have been moved by others meanwhile.
-      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs);
+      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs, true);
     }
   }
 
@@ -187,13 +187,13 @@ export class PlayDesk {
   }
 
   /** Says and shows values; false where they could not be said. */
-  private change(entry: Placed, values: Record<string, number>, eventMs: number): boolean {
+  private change(entry: Placed, values: Record<string, number>, eventMs: number, heldOn = false): boolean {
     const samples = Object.entries(values).flatMap(([role, value]) => {
       const signal = entry.control.signals[role];
       return signal === undefined ? [] : [{ signal, value }];
     });
     // With the line down nothing would be heard, so nothing is shown either: the page never pretends.
-    const said = samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs);
+    const said = samples.length > 0 && this.live.send(samples, performance.timeOrigin + eventMs, heldOn);
     if (said) {
       Object.assign(entry.values, values);
       for (const role of Object.keys(values)) entry.meanwhile.delete(role);

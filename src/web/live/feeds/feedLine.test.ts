@@ -3,6 +3,9 @@ import { decodeMidi, FRAME, sampleCount, sampleSignal, sampleValue } from '../..
 import type { LiveConnection } from '../connection';
 import { FeedLine } from './feedLine';
 
+/** Behind what is said of a gate that was held while the line was lost. */
+const HELD_ON = -1;
+
 /** A line that is open or not, and what went by it. */
 function setUp() {
   const sent: number[][] = [];
@@ -16,7 +19,8 @@ function setUp() {
     sendFrame: (frame: (sequence: number, toHubMs: (ms: number) => number) => ArrayBuffer) => {
       const view = new DataView(frame(0, (ms) => ms));
       if (view.getUint8(0) === FRAME.midi) sent.push([...decodeMidi(view)!.bytes]);
-      if (view.getUint8(0) === FRAME.sources) for (let i = 0; i < sampleCount(view); i++) sent.push([sampleSignal(view, i), sampleValue(view, i)]);
+      const kind = view.getUint8(0);
+      if (kind === FRAME.sources || kind === FRAME.sourcesHeldOn) for (let i = 0; i < sampleCount(view); i++) sent.push([sampleSignal(view, i), sampleValue(view, i), ...(kind === FRAME.sourcesHeldOn ? [HELD_ON] : [])]);
       return true;
     },
   };
@@ -65,7 +69,7 @@ it('says again what is held when the line is back, and nothing of what was let g
   line.send('keys', [{ key: 'low', value: 0 }], 0);
   turn('open');
   number(0, [20, 21, 22, 23]);
-  expect(sent).toEqual([[20, 0], [21, 0.5]]);
+  expect(sent).toEqual([[20, 0], [21, 0.5, HELD_ON]]);
   // Lost twice before the hub has numbered it.
   turn('lost');
   turn('open');
@@ -73,5 +77,14 @@ it('says again what is held when the line is back, and nothing of what was let g
   turn('open');
   sent.length = 0;
   number(0, [30, 31, 32, 33]);
-  expect(sent).toEqual([[31, 0.5]]);
+  expect(sent).toEqual([[31, 0.5, HELD_ON]]);
+  // Let go of and pressed anew while nobody heard it, and another for the first time: both are presses.
+  turn('lost');
+  line.send('keys', [{ key: 'high', value: 0 }], 0);
+  line.send('keys', [{ key: 'high', value: 1 }, { key: 'low', value: 1 }], 0);
+  turn('lost');
+  turn('open');
+  sent.length = 0;
+  number(0, [40, 41, 42, 43]);
+  expect(sent).toEqual([[41, 1], [40, 1]]);
 });

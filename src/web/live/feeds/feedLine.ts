@@ -14,6 +14,8 @@ interface Told {
   waiting: Map<string, number>;
   /** By source key: what its gates say while they are held. */
   held: Map<string, number>;
+  /** The gates that have been held since before the line was lost. */
+  heldOn: Set<string>;
   gates: ReadonlySet<string>;
   midi: number | null;
   /** The numbers of its streams, in the order of its kind. */
@@ -44,15 +46,19 @@ export class FeedLine {
         told.streams = streams;
         for (const { bytes, pageTimeMs } of told.waitingMidi.splice(0)) this.sendMidi(name, bytes, pageTimeMs);
         const waiting = [...told.waiting].map(([key, value]) => ({ key, value }));
+        const { heldOn } = told;
         told.waiting.clear();
-        if (waiting.length > 0) this.send(name, waiting, performance.timeOrigin + performance.now());
+        told.heldOn = new Set();
+        const nowMs = performance.timeOrigin + performance.now();
+        this.send(name, waiting.filter(({ key }) => !heldOn.has(key)), nowMs);
+        this.send(name, waiting.filter(({ key }) => heldOn.has(key)), nowMs, FRAME.sourcesHeldOn);
       }),
     ];
   }
 
   add(name: string, report: FeedReport, sources: SourceReport[]): void {
     const gates = new Set(sources.flatMap(({ key, kind }) => (kind === 'gate' ? [key] : [])));
-    this.feeds.set(name, { report, sources, gates, numbers: new Map(), waiting: new Map(), held: new Map(), midi: null, waitingMidi: [], streams: [] });
+    this.feeds.set(name, { report, sources, gates, numbers: new Map(), waiting: new Map(), held: new Map(), heldOn: new Set(), midi: null, waitingMidi: [], streams: [] });
     this.tell(name);
   }
 
@@ -61,14 +67,14 @@ export class FeedLine {
   }
 
   /** Sends values of a feed that happened at one moment. False where the hub does not know them (yet). */
-  send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number): boolean {
+  send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number, frame: typeof FRAME.sources | typeof FRAME.sourcesHeldOn = FRAME.sources): boolean {
     const told = this.feeds.get(name);
     if (!told) return false;
-    const { numbers, waiting, held, gates } = told;
+    const { numbers, waiting, held, heldOn, gates } = told;
     for (const { key, value } of values) {
       if (!gates.has(key)) continue;
       if (value > 0) held.set(key, value);
-      else held.delete(key);
+      else for (const known of [held, heldOn]) known.delete(key);
     }
     if (numbers.size === 0) {
       for (const { key, value } of values) waiting.set(key, value);
@@ -78,7 +84,7 @@ export class FeedLine {
       const signal = numbers.get(key);
       return signal === undefined ? [] : [{ signal, value }];
     });
-    return numbered.length > 0 && this.live.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, FRAME.sources));
+    return numbered.length > 0 && this.live.sendFrame((sequence, toHubMs) => encodeSamples(sequence, toHubMs(pageTimeMs), numbered, frame));
   }
 
   sendMidi(name: string, bytes: ArrayLike<number>, pageTimeMs: number): boolean {
@@ -111,7 +117,13 @@ export class FeedLine {
 
   private retell(): void {
     if (this.live.status === 'open') for (const name of this.feeds.keys()) this.tell(name);
-    else for (const told of this.feeds.values()) Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held]) });
+    else for (const told of this.feeds.values()) this.lose(told);
+  }
+
+  private lose(told: Told): void {
+    // What was pressed after the hub had numbered it last was never heard: it is a press when it is.
+    if (told.numbers.size > 0) told.heldOn = new Set(told.held.keys());
+    Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held]) });
   }
 
   private tell(name: string): void {

@@ -1,3 +1,4 @@
+import type { LoggedEvent } from '../../../core/engine/eventLog';
 import type { RigDocument } from '../../../core/rig/document';
 import { splitPieces } from '../../../core/takes/bytes';
 import { lanesOf } from '../../../core/takes/lanes';
@@ -50,7 +51,10 @@ class LogPicture implements LogVisitor {
   }
 
   sample(timeMs: number, signal: number, value: number): void {
-    const id = this.spoken[signal] ?? '?';
+    this.add(timeMs, this.spoken[signal] ?? '?', value);
+  }
+
+  private add(timeMs: number, id: string, value: number): void {
     let of = this.samples.get(id);
     if (!of) this.samples.set(id, (of = { atMs: [], value: [] }));
     of.atMs.push(timeMs - this.startMs);
@@ -70,9 +74,10 @@ class LogPicture implements LogVisitor {
     this.entries.push({ atMs: timeMs - this.startMs, words: 'edit of the rig' });
   }
 
-  other(event: { kind: string; timeMs: number; scene?: string }): void {
+  other(event: LoggedEvent): void {
     const atMs = event.timeMs - this.startMs;
     if (event.kind === 'recall') this.entries.push({ atMs, words: `scene ${this.rigNow.scenes.find(({ id }) => id === event.scene)?.name ?? event.scene}` });
+    if (event.kind === 'heldOn') this.add(event.timeMs, event.signal, Number(event.value));
     if (event.kind === 'panic') this.entries.push({ atMs, words: 'Panic' });
   }
 }

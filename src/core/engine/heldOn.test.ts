@@ -1,0 +1,33 @@
+import { expect, it } from 'vitest';
+import type { RigMapping } from '../rig/document';
+import { play } from './testPlay';
+import { testRig } from './testRig';
+import { cc } from './testScript';
+
+/** Pressed, let go of by a line that broke, on again because it was held all the while, lifted, and pressed anew: what each of them sends. */
+function held(mapping: Partial<RigMapping>): string[][] {
+  const rig = testRig([{ signal: 'bell', ...mapping }]);
+  rig.scenes = [{ id: 'a', name: 'A', mappings: {}, pages: {}, values: {}, messages: [{ output: 'weather', bytes: [0xcf, 9] }], glideMs: 0, recalledBy: { signal: 'bell' } }];
+  const { engine, index, move, bytes } = play(rig);
+  const signal = index('bell');
+  const what = [() => move('bell', 100, 1), () => move('bell', 200, 0), () => engine.take({ kind: 'heldOn', timeMs: 300, signal, value: 1 }), () => move('bell', 400, 0), () => move('bell', 500, 1)];
+  return what.map((happens) => (happens(), bytes()));
+}
+const SCENE = 'CF 09';
+
+it('sounds again what sounds as long as it is held', () => {
+  expect(held({ message: { kind: 'note', channel: 1, note: 60, velocity: 100 } })).toEqual([['90 3C 64', SCENE], ['80 3C 40'], ['90 3C 64'], ['80 3C 40'], ['90 3C 64', SCENE]]);
+  expect(held({ message: cc(20) })).toEqual([['B0 14 7F', SCENE], ['B0 14 00'], ['B0 14 7F'], ['B0 14 00'], ['B0 14 7F', SCENE]]);
+});
+
+it('does not do again what a press does once: toggle, choose, call a program, recall a scene', () => {
+  expect(held({ message: cc(20), gate: { press: 'toggle' } })).toEqual([['B0 14 7F', SCENE], [], [], [], ['B0 14 00', SCENE]]);
+  expect(held({ message: { kind: 'note', channel: 1, note: 60, velocity: 100 }, gate: { press: 'toggle' } })).toEqual([['90 3C 64', SCENE], [], [], [], ['80 3C 40', SCENE]]);
+  expect(held({ message: cc(20), gate: { press: { radio: 'r' } } })).toEqual([['B0 14 7F', SCENE], [], [], [], [SCENE]]);
+  expect(held({ message: { kind: 'programChange', channel: 1, range: [1, 5] } })).toEqual([['C0 04', SCENE], [], [], [], ['C0 04', SCENE]]);
+});
+
+it('of a signal that is not there is said to be none', () => {
+  const { engine } = play(testRig([]));
+  expect(engine.take({ kind: 'heldOn', timeMs: 1, signal: 99, value: 1 })).toBe(false);
+});
