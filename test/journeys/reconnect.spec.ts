@@ -66,6 +66,33 @@ test('the network is cut and comes back: the page says so and comes back', async
   await tablet.page.locator('[data-line="open"]').waitFor();
 });
 
+test('what fingers hold while the network is cut sounds again, and presses nothing a second time', async ({ tablet, pumice, monitor }) => {
+  await pumice.edit('bell', { message: { kind: 'controlChange', channel: 10, controller: 30, range: [0, 127] }, gate: { press: 'toggle' } });
+  const [bell, horn] = [{ id: 1, x: 130, y: 690 }, { id: 2, x: 360, y: 690 }];
+  const sent = (wanted: RegExp) => monitor.sent.filter((message) => wanted.test(message)).map((message) => message.split(' ').slice(1).join(' '));
+  const toggled = () => sent(/^bell-and-rigging B9 1E /);
+  const sounded = () => sent(/^bell-and-rigging [89]9 2B /);
+  await tablet.fingers('touchStart', bell, horn);
+  await waitFor('the horn', () => sounded().length === 1 && toggled().length === 1);
+  process.kill((await pumice.health()).hub.pid, 'SIGSTOP');
+  await expect(tablet.page.getByText('No connection to Pumice.')).toBeVisible();
+  process.kill((await pumice.health()).hub.pid, 'SIGCONT');
+  await tablet.page.locator('[data-line="open"]').waitFor();
+  // Once the hub has heard the fingers again: a third one comes after what they say.
+  const fog = { id: 3, x: 80, y: 200 };
+  await tablet.fingers('touchStart', bell, horn, fog);
+  await waitFor('the fog', () => sent(/^weather B2 15 /).length > 0);
+  // Struck again where the hub had let go of it, and held on where the page was back before that.
+  expect(sounded().at(-1)).toMatch(/^99 2B/);
+  await tablet.fingers('touchEnd');
+  await waitFor('its end', () => sounded().at(-1)!.startsWith('89'));
+  expect(toggled()).toEqual(['B9 1E 7F']);
+  await tablet.fingers('touchStart', bell);
+  await waitFor('the next press', () => toggled().length === 2);
+  expect(toggled().at(-1)).toBe('B9 1E 00');
+  await tablet.fingers('touchEnd');
+});
+
 test('the bench says that the line is down, and follows again afterwards', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
   process.kill((await pumice.health()).hub.pid, 'SIGSTOP');
