@@ -27,6 +27,8 @@ export interface Playing<P, M> {
   readonly beat: number;
   readonly barBeats: number;
   readonly running: boolean;
+  /** Whether the gate that is followed now was held through a lost line: what a press did once was done. */
+  readonly heldOn: boolean;
   /** A number in [0, 1) that depends on the draw, the member and the seed alone. */
   chance(draw: number): number;
   /** Where a signal lies in its range, 0 to 1; its rest where it was never heard. */

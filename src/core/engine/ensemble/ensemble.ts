@@ -117,12 +117,16 @@ export class Ensemble implements Beats {
     this.want();
   }
 
+  get heldOn(): boolean {
+    return this.r.heldOn;
+  }
+
   /** A signal that members follow has another value. */
   follow(signal: number): void {
     const { ensemble } = this.r.plan;
     this.nowMs = this.r.nowMs;
     const level = this.levelOf(signal);
-    if (level > 0 && !this.isRestored && this.waitsForFirst && ensemble.followers[signal]!.some((i) => this.players[i]!.isAskedBy(signal))) this.transport.does('start');
+    if (level > 0 && !this.isRestored && !this.heldOn && this.waitsForFirst && ensemble.followers[signal]!.some((i) => this.players[i]!.isAskedBy(signal))) this.transport.does('start');
     for (const i of ensemble.followers[signal]!) this.players[i]!.follow(signal, level);
     this.want();
   }

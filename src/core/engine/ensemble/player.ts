@@ -14,6 +14,7 @@ export interface Beats {
   readonly nowMs: number;
   readonly seed: number;
   readonly transport: Transport;
+  readonly heldOn: boolean;
   levelOf(signal: number): number;
   harmony(stream: string): Harmony | null;
   emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure?: number, slide?: number): void;
@@ -62,6 +63,10 @@ export class Player implements Playing<MemberPart, object> {
 
   get running(): boolean {
     return this.ensemble.transport.running;
+  }
+
+  get heldOn(): boolean {
+    return this.ensemble.heldOn;
   }
 
   get hasHarmony(): boolean {

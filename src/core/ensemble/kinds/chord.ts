@@ -117,8 +117,8 @@ function ask(play: Play, by: number, degree: number | null, strike: number): voi
   if (degree !== null) {
     memory.last = { by, degree, strike };
     memory.asked.push(memory.last);
-    // The same chord struck once more sounds once more.
-    memory.soundsDegree = NOTHING;
+    // The same chord struck once more sounds once more; one that stays was not struck by being held on.
+    if (!play.heldOn || play.part.stays !== 'sounding') memory.soundsDegree = NOTHING;
   }
   play.wakeInTime();
 }

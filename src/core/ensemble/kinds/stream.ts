@@ -64,7 +64,7 @@ export const stream: KindOf<'stream', object> = {
     if (signal === part.while && !(level > 0)) play.endAll();
     if (signal !== part.by) return;
     const wasOn = before > 0;
-    if (level > 0 && !wasOn && mayPlay(play)) playNote(play, level);
+    if (level > 0 && !wasOn && mayPlay(play) && (part.holds || !play.heldOn)) playNote(play, level);
     if (!(level > 0) && part.holds) play.end(BY_GATE);
   },
   // Without a gate it would never be still: then it goes with the transport.

@@ -90,7 +90,7 @@ export const strum: KindOf<'strum', Memory> = {
       memory.xMs = play.nowMs;
       if (!(level > 0) && part.dampedBy === 'letting go') play.endAll();
     }
-    if (signal === part.by && level > 0 && !(before > 0)) {
+    if (signal === part.by && level > 0 && !(before > 0) && !play.heldOn) {
       memory.up = part.directions === 'both' ? !memory.up : part.directions === 'up';
       const pitches = strings(play);
       pitches.forEach((_, i) => strike(play, memory.up ? i : pitches.length - 1 - i, pitches, level < 1 ? level : USUAL, i * APART_BEATS));
