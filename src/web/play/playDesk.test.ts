@@ -82,7 +82,11 @@ it('a gate that was let go and taken again meanwhile is let go first', () => {
   up = true;
   sent = [];
   made.sayHeldAgain(3);
-  expect(sent).toEqual(['bell 0', 'still: bell 1']);
+  // The second finger presses; from then on it is held.
+  expect(sent).toEqual(['bell 0', 'bell 1']);
+  sent = [];
+  made.sayHeldAgain(4);
+  expect(sent).toEqual(['still: bell 1']);
 });
 
 it('says no more than what the finger holds: the rest of its control may have been moved by others meanwhile', () => {

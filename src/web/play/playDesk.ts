@@ -11,8 +11,11 @@ const KEY_STEP_LARGE = 0.1;
 /** What a control shows: its values by role, and which roles fingers hold. */
 export type ControlPicture = (values: Readonly<Record<string, number>>, held: ReadonlySet<string>) => void;
 
-/** A finger on a cell of a control; or a second one on a cell that is held, which makes the first one fine. */
-type Holding = { control: string } & ({ touch: CellTouch; fine: number; at: Finger } | { refines: number });
+/**
+ * A finger on a cell of a control, and whether the hub heard how it came down there; or a second one on a cell that is held, which makes the
+ * first one fine.
+ */
+type Holding = { control: string } & ({ touch: CellTouch; fine: number; at: Finger; heard: boolean } | { refines: number });
 
 interface Placed {
   control: RigControl;
@@ -108,7 +111,7 @@ export class PlayDesk {
 
   /**
    * The line is back: what was let go meanwhile is let go, and what fingers hold is said again where they are now, for the
-   * hub released it when the line broke.
+   * hub released it when the line broke. A finger that came down meanwhile presses.
    */
   sayHeldAgain(eventMs = performance.now()): void {
     if (this.owed.size > 0) this.live.send([...this.owed].map(([signal, value]) => ({ signal, value })), performance.timeOrigin + eventMs);
@@ -118,7 +121,7 @@ export class PlayDesk {
       if (!entry || !('touch' in held)) continue;
       const { control, values } = entry;
       // No more than what this finger holds: the rest may have been moved by others meanwhile.
-      this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs, true);
+      held.heard = this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs, held.heard) || held.heard;
     }
   }
 
@@ -138,15 +141,16 @@ export class PlayDesk {
       return;
     }
     const { touch, values } = begin(entry.control, cell, at, entry.values);
-    this.fingers.set(finger, { control: entry.control.id, touch, fine: 0, at });
-    this.change(entry, values, eventMs);
+    const held = { control: entry.control.id, touch, fine: 0, at, heard: false };
+    this.fingers.set(finger, held);
+    held.heard = this.change(entry, values, eventMs);
   }
 
   private glide(held: Extract<Holding, { touch: CellTouch }>, entry: Placed, cell: number, at: Finger, eventMs: number): void {
     const left = end(entry.control, held.touch.cell);
     const { touch, values } = begin(entry.control, cell, at, entry.values);
     held.touch = touch;
-    this.change(entry, { ...left, ...values }, eventMs);
+    held.heard = this.change(entry, { ...left, ...values }, eventMs);
   }
 
   private letGo(entry: Placed, cell: number, eventMs: number): void {
