@@ -52,6 +52,7 @@ export class Shown implements LiveState {
       heardMsAgo: all.map((number) => (this.heardMs[number] ? Math.round(nowMs - this.heardMs[number]) : -1)),
       sends: all.map((_, i) => Boolean(i < mappingNumbers.length ? engine?.on[i] : engine?.voices.on[i - mappingNumbers.length])),
       alone: (engine?.plan.rig.outputs ?? []).flatMap(({ receiver }, output) => (engine?.voices.alone[output] ? [receiver] : [])),
+      membersOff: (engine?.plan.ensemble.members ?? []).flatMap(({ rig: { id } }, i) => (engine?.ensemble.isSwitchedOn(i) ? [] : [id])),
       scene: this.scene,
     };
   }

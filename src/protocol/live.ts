@@ -231,6 +231,8 @@ export interface MappingStates {
   sends: boolean[];
   /** The receivers that hear one voice alone now. */
   alone: string[];
+  /** The members of the ensemble that are off now. */
+  membersOff: string[];
   /** The scene that was recalled last, null for none since the hub began. */
   scene: string | null;
 }

@@ -118,10 +118,18 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await waitFor('the fog', () => monitor.sent.includes('weather B2 15 7F'));
   await openBench(page, `${pumice.url}/mappings`);
   await waitFor('the desk to know it', async () => ((await (await fetch(`${pumice.url}/api/values`)).json()) as Record<string, number>)['wheelhouse.fog'] === 1);
+  // As the rig stands now: a scene has switched the horn off, whatever its document says.
+  const { document: rig } = await pumice.playing();
+  const landfall = rig.scenes.find(({ id }) => id === 'landfall')!;
+  await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: 'landfall', to: { ...landfall, values: {}, mappings: { horn: false } } }] });
+  await page.keyboard.press('4');
+  await expect(page.getByRole('button', { name: 'Landfall4' })).toHaveAttribute('aria-current', 'true');
   await page.getByRole('button', { name: 'Take a scene' }).click();
   await page.getByRole('textbox', { name: 'Name of the scene' }).fill('High tide');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'High tide5' })).toBeVisible();
+  const { document: after } = await pumice.playing();
+  expect([after.scenes.at(-1)!.mappings.horn, after.scenes.at(-1)!.mappings.bell, after.mappings.find(({ id }) => id === 'horn')!.on]).toEqual([false, true, true]);
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 546 });
   await tablet.fingers('touchEnd');
   await waitFor('the fog to lift', () => monitor.sent.includes('weather B2 15 00'));

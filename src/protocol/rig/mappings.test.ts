@@ -34,14 +34,27 @@ it('removing a mapping leaves scenes that the rig takes', () => {
   expect([without.mappings.map(({ id }) => id), without.scenes[0]!.mappings]).toEqual([['m2'], { m2: false }]);
 });
 
+const AS_WRITTEN = { isOn: () => undefined, alone: [], values: {} };
+
+it('a scene is taken and compared as the rig stands now, which another scene may have switched', () => {
+  const rig = testRig([{}, { on: false }]);
+  // A scene has switched the first off and the second on, and lets the receiver hear one voice alone.
+  const now = { isOn: (id: string) => ({ m0: false, m1: true })[id], alone: ['weather'], values: {} };
+  const taken = after(rig, [takeScene(rig, 'As it is', now).change]);
+  expect(taken.scenes[0]!.mappings).toEqual({ m0: false, m1: true });
+  const scene = { ...taken.scenes[0]!, alone: { weather: false }, banks: { deck: 1 } };
+  expect(sceneDifference(taken, scene, now)).toMatchObject({ on: [], off: [], alone: [], together: [rig.receivers[0]!.name], banks: 1 });
+  expect(sceneDifference(taken, scene, AS_WRITTEN)).toMatchObject({ on: ['Mapping 1'], off: ['Mapping 0'], together: [] });
+});
+
 it('a scene is what is on and where the controls stand; recalled at once it changes nothing', () => {
   const values = { fog: 0.25, bell: 1 };
   const rig = testRig([{ on: false }, {}]);
-  const taken = after(rig, [takeScene(rig, 'Fog bank', values).change]);
+  const taken = after(rig, [takeScene(rig, 'Fog bank', { ...AS_WRITTEN, values }).change]);
   expect(taken.scenes[0]).toMatchObject({ id: 'fog-bank', name: 'Fog bank', mappings: { m0: false, m1: true }, values: { fog: 0.25 } });
-  expect(sceneDifference(taken, taken.scenes[0]!, values)).toEqual({ on: [], off: [], moved: [], pages: 0, messages: 0, transport: null });
+  expect(sceneDifference(taken, taken.scenes[0]!, { ...AS_WRITTEN, values })).toEqual({ on: [], off: [], alone: [], together: [], moved: [], pages: 0, banks: 0, messages: 0, transport: null });
   const moved = after(taken, [{ list: 'mappings', id: 'm0', to: { ...taken.mappings[0]!, on: true } }]);
-  expect(sceneDifference(moved, moved.scenes[0]!, { fog: 0.5 })).toMatchObject({ off: ['Mapping 0'], moved: [{ signal: 'fog', from: 0.5, to: 0.25 }] });
+  expect(sceneDifference(moved, moved.scenes[0]!, { ...AS_WRITTEN, values: { fog: 0.5 } })).toMatchObject({ off: ['Mapping 0'], moved: [{ signal: 'fog', from: 0.5, to: 0.25 }] });
 });
 
 describe('checking an edited rig', () => {

@@ -62,7 +62,7 @@ describe('the store of the live line', () => {
   });
   it('knows when a mapping was heard by the clock of the page, and a receiver by its addresses', () => {
     const { store } = made();
-    store.hear({ kind: 'mappingStates', states: { numbers: [2, 5], heardMsAgo: [300, -1], sends: [true, false], alone: [], scene: 's' } });
+    store.hear({ kind: 'mappingStates', states: { numbers: [2, 5], heardMsAgo: [300, -1], sends: [true, false], alone: [], membersOff: [], scene: 's' } });
     expect(store.mappingStates.value.byId.get('m')).toEqual({ heardMs: 700, sends: true });
     expect(store.mappingStates.value.scene).toBe('s');
     store.hearFrame(new DataView(encodeHeard(1, [{ kind: 'note', channel: 1, number: 60, value: 100 }])));

@@ -59,8 +59,8 @@ export class LiveStore {
   readonly surfaces: Slot<{ playing: Record<string, number>; devices: readonly string[] }>;
   /** What this joined device is to show instead, null for its motion page; undefined for no change. */
   readonly given: Slot<string | null | undefined>;
-  /** By id of a mapping or voice mapping; the receivers that hear one voice alone; and the scene that was recalled last. */
-  readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; alone: readonly string[]; scene: string | null }>;
+  /** By id of a mapping or voice mapping; the receivers that hear one voice alone; the members that are off; and the scene that was recalled last. */
+  readonly mappingStates: Slot<{ byId: ReadonlyMap<string, MappingState>; alone: readonly string[]; membersOff: readonly string[]; scene: string | null }>;
   readonly activity: Slot<Activity>;
   /** Of what is watched; see `watchDelays`. */
   readonly delays = new Happenings<[report: DelayReport]>();
@@ -118,7 +118,7 @@ export class LiveStore {
     this.turned = slot({});
     this.surfaces = slot({ playing: {}, devices: [] as readonly string[] });
     this.given = slot<string | null | undefined>(undefined);
-    this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, alone: [] as readonly string[], scene: null as string | null });
+    this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, alone: [] as readonly string[], membersOff: [] as readonly string[], scene: null as string | null });
     this.activity = slot<Activity>({ in: 0, out: 0, delayP50Ms: null, delayP99Ms: null });
     this.introducing = slot<Introducing | null>(null);
     this.inputs = slot<InputsState | null>(null);
@@ -187,10 +187,10 @@ export class LiveStore {
       case 'outputs':
         return this.outputs.set(message.outputs);
       case 'mappingStates': {
-        const { numbers, heardMsAgo, sends, alone, scene } = message.states;
+        const { numbers, heardMsAgo, sends, alone, membersOff, scene } = message.states;
         const nowMs = this.nowMs();
         const state = (i: number): MappingState => ({ heardMs: (heardMsAgo[i] ?? -1) < 0 ? null : nowMs - heardMsAgo[i]!, sends: sends[i] ?? false });
-        return this.mappingStates.set({ byId: new Map(numbers.map((number, i) => [this.names.mappings.idOf(number) ?? '', state(i)])), alone, scene });
+        return this.mappingStates.set({ byId: new Map(numbers.map((number, i) => [this.names.mappings.idOf(number) ?? '', state(i)])), alone, membersOff, scene });
       }
       case 'raw':
         return this.raw.tell(message.input, message.lines, message.dropped);

@@ -117,6 +117,11 @@ export class Ensemble implements Beats {
     this.want();
   }
 
+  /** Whether a member is on, by the document or the scene that spoke last of it. */
+  isSwitchedOn(member: number): boolean {
+    return this.r.memory.ensemble.on[member]! > 0;
+  }
+
   get heldOn(): boolean {
     return this.r.heldOn;
   }

@@ -9,7 +9,7 @@ import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
 import { SceneMessages } from './SceneMessages';
-import { useValues } from './useValues';
+import { useStanding, useValues } from './useValues';
 import styles from './ChangeScene.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -35,12 +35,13 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
   const { document: rig } = useRig();
   const edit = useEdit();
   const values = useValues();
+  const standing = useStanding();
   const [scene, setScene] = useState(kept);
   const set = (change: Partial<RigScene>) => setScene({ ...scene, ...change });
   const [difference, setDifference] = useState<SceneDifference | null>(null);
   useEffect(() => {
     let isLate = false;
-    void values().then((now) => now && !isLate && setDifference(sceneDifference(rig, scene, now)));
+    void standing().then((now) => now && !isLate && setDifference(sceneDifference(rig, scene, now)));
     return () => {
       isLate = true;
     };
@@ -263,12 +264,15 @@ function RecalledBy({ rig, scene, onChange }: { rig: RigDocument; scene: RigScen
   );
 }
 
-function wordsOf({ on, off, moved, pages, messages, transport }: SceneDifference): string[] {
+function wordsOf({ on, off, alone, together, moved, pages, banks, messages, transport }: SceneDifference): string[] {
   const lines = [
     on.length > 0 && `switch on ${on.join(', ')}`,
     off.length > 0 && `switch off ${off.join(', ')}`,
+    alone.length > 0 && `let ${alone.join(', ')} hear one voice alone`,
+    together.length > 0 && `let ${together.join(', ')} hear all voices`,
     moved.length > 0 && `move ${moved.length} ${moved.length === 1 ? 'control' : 'controls'}`,
     pages > 0 && `turn ${pages} ${pages === 1 ? 'page' : 'pages'}`,
+    banks > 0 && `turn ${banks} ${banks === 1 ? 'bank' : 'banks'}`,
     transport !== null && TRANSPORT_WORDS[transport!].does,
     messages > 0 && `send ${messages} ${messages === 1 ? 'message' : 'messages'}`,
   ].filter((line) => typeof line === 'string');

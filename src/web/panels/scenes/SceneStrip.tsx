@@ -6,7 +6,7 @@ import { useLastScene } from '../../live/useLiveFacts';
 import { useEdit, useRig } from '../shell/useRig';
 import { ChangeScene } from './ChangeScene';
 import { KEYED, useRecall } from './useRecall';
-import { useValues } from './useValues';
+import { useStanding } from './useValues';
 import styles from './SceneStrip.module.css';
 
 /** The scenes of the rig: a click or a number key recalls one; on the Bench they are taken, changed and looked at first. */
@@ -43,13 +43,13 @@ export function SceneStrip() {
 function TakeScene({ onClose }: { onClose: () => void }) {
   const { document: rig } = useRig();
   const edit = useEdit();
-  const values = useValues();
+  const standing = useStanding();
   const [name, setName] = useState('');
   const [asking, setAsking] = useState(false);
   const take = async () => {
     if (name.trim() === '' || asking) return;
     setAsking(true);
-    const now = await values();
+    const now = await standing();
     setAsking(false);
     if (!now) return;
     edit({ kind: 'change', changes: [takeScene(rig, name.trim(), now).change] });
