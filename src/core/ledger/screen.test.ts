@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
 import { testRig } from '../engine/testRig';
+import { voiceRig } from '../engine/voices/testVoices';
 import { applyEdit } from '../rig/edit';
 import { ledgerCells } from './cells';
 import { moveChannel } from './moveChannel';
@@ -39,4 +40,16 @@ it('moves a whole channel, and back again', () => {
   expect(applied.document.mappings.map(({ message }) => 'channel' in message && message.channel)).toEqual([15, 15, 15, 10, 2]);
   const back = applyEdit(applied.document, applied.inverse);
   expect(back.ok && back.document).toEqual(rig);
+});
+
+it('moves voices that all go to the channel, and no zone or run across it', () => {
+  const rig = voiceRig(
+    { layout: { kind: 'poly', channel: 1, voices: 4, steal: 'oldest' } },
+    { layout: { kind: 'mono', channel: 2, priority: 'last', legato: false, glideMs: 0 } },
+    { layout: { kind: 'run', first: 1, last: 4, steal: 'oldest' } },
+    { layout: { kind: 'zone', zone: 'lower', members: 4, steal: 'oldest' } },
+  );
+  const changes = moveChannel(rig, { output: 'weather', from: 1, to: 15 });
+  expect(changes).toEqual([{ list: 'voiceMappings', id: 'v0', to: { ...rig.voiceMappings[0], layout: { kind: 'poly', channel: 15, voices: 4, steal: 'oldest' } } }]);
+  expect(moveChannel(rig, { output: 'weather', from: 2, to: 15 }).map(({ id }) => id)).toEqual(['v1']);
 });

@@ -33,7 +33,9 @@ const COLUMNS: TableProps<LedgerRow>['columns'] = [
 /** Every message address in use: sixteen channels at a glance, and as a table; clashes, warnings, free numbers. */
 export function LedgerPanel() {
   const { document: rig } = useRig();
-  const [output, setOutput] = useState(rig.outputs[0]?.id ?? '');
+  const [chosen, setOutput] = useState<string | null>(null);
+  // One that was chosen may be gone, with its rig or by another window.
+  const output = (rig.outputs.find(({ id }) => id === chosen) ?? rig.outputs[0])?.id ?? '';
   const [shown, setShown] = useState<'glance' | 'table'>('glance');
   const rows = useMemo(() => ledgerRows(rig), [rig]);
   const cells = useMemo(() => ledgerCells(rig, output), [rig, output]);

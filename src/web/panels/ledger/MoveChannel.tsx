@@ -1,5 +1,6 @@
 import { Button, Popover } from 'antd';
 import { useState } from 'react';
+import { findEither } from '../../../core/mapping/either';
 import { ledgerOf } from '../../../core/ledger/ledger';
 import { moveChannel } from '../../../core/ledger/moveChannel';
 import { applyEdit } from '../../../core/rig/edit';
@@ -19,7 +20,7 @@ export function MoveChannel({ output }: { output: string }) {
   const changes = from === to ? [] : moveChannel(rig, { output, from, to });
   const after = applyEdit(rig, { kind: 'change', changes });
   const clashes = after.ok ? ledgerOf(after.document).clashes.length - ledgerOf(rig).clashes.length : 0;
-  const names = changes.map(({ id }) => rig.mappings.find((mapping) => mapping.id === id)!.name);
+  const names = changes.map(({ id }) => findEither(rig, id)!.name);
   const form = (
     <div className={ledger.moveChannel}>
       <div className={shared.pair}>
@@ -27,7 +28,7 @@ export function MoveChannel({ output }: { output: string }) {
         to
         <NumberBox label="To channel" min={1} max={16} whole value={to} onChange={setTo} />
       </div>
-      <p>{names.length === 0 ? 'Nothing is on this channel.' : `${names.length} ${names.length === 1 ? 'mapping moves' : 'mappings move'}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ' …' : ''}.`}</p>
+      <p>{from === to ? 'It is there already.' : names.length === 0 ? 'Nothing that could be moved is on this channel.' : `${names.length} ${names.length === 1 ? 'mapping moves' : 'mappings move'}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ' …' : ''}.`}</p>
       {clashes > 0 && <p data-state="clash">✕ {clashes === 1 ? 'One new clash would come of it.' : `${clashes} new clashes would come of it.`}</p>}
       <Button
         type="primary"
