@@ -72,6 +72,8 @@ export interface MemberKind<P extends MemberPart, M extends object = object> {
   remember(): M;
   /** What must stay the same so that what is held goes on where the part is edited. */
   holdsBy?(part: P): string;
+  /** The part was edited, and what is held goes on: what the new one does not keep going ends. */
+  edited?(play: Playing<P, M>): void;
   /** What of it stays when everything is stopped; absent: nothing. */
   rest?(memory: M, part: P): M;
   /** A voice of a stream that it listens to begins, or with no strike ends. */

@@ -73,7 +73,7 @@ export class Ensemble implements Beats {
     this.adopt();
     this.players.forEach((player, i) => {
       if (!this.isHeard(i)) this.mute(player);
-      player.settle();
+      player.edited();
     });
     this.want();
   }

@@ -155,6 +155,12 @@ export class Player implements Playing<MemberPart, object> {
     this.ensemble.emit(this.i, 'off', ends.voice, NaN, NaN);
   }
 
+  /** Another document is in force. */
+  edited(): void {
+    this.member.kind.edited?.(this);
+    this.settle();
+  }
+
   hear(stream: string, held: Held, on: boolean): void {
     this.member.kind.hear?.(this, stream, held, on);
     this.settle();

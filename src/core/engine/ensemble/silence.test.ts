@@ -84,22 +84,25 @@ it('when everything was let go of, all that nothing keeps going ends by itself, 
     { by: 'signal', signal: 'fog', gate: 'bell' },
     { by: 'stream', stream: 'hull' },
   ] as const;
+  const edit = fc.record({ way: fc.constantFrom(0, 1, 2), stays: fc.constantFrom('nothing' as const, 'nothing' as const, 'harmony' as const, 'sounding' as const), latch: fc.boolean() });
+  type Edit = typeof edit extends fc.Arbitrary<infer E> ? E : never;
   const gesture = fc.oneof(
     { weight: 4, arbitrary: fc.record({ kind: fc.constant('press' as const), pitch: fc.integer({ min: 48, max: 52 }) }) },
     { weight: 2, arbitrary: fc.record({ kind: fc.constant('lift' as const), pitch: fc.integer({ min: 48, max: 52 }) }) },
     { weight: 4, arbitrary: fc.record({ kind: fc.constant('move' as const), signal: fc.constantFrom('fog', 'bell', 'fog.touch'), value: fc.constantFrom(0, 0.3, 1) }) },
-    { weight: 3, arbitrary: fc.record({ kind: fc.constant('edit' as const), way: fc.constantFrom(0, 1, 2) }) },
+    { weight: 3, arbitrary: fc.record({ kind: fc.constant('edit' as const), edit }) },
     { weight: 1, arbitrary: fc.record({ kind: fc.constant('start' as const) }) },
   );
-  const rig = (way: number) => crew(member({ ...swell, from: from[way]! } as MemberPart), member(parts[2]!, { id: 's' }), member({ kind: 'arpeggio', listens: 'chord', order: 'up', octaves: 2, everyBeats: 0.25, length: 1, accents: [], latch: false }), member({ kind: 'echo', listens: 's', times: 3, everyBeats: 0.5, softer: 0.8, fewer: 1, transpose: 0 }));
-  const whole = (way: number): RigDocument => {
-    const made = rig(way);
+  const rig = ({ way, stays, latch }: Edit) => crew(member({ ...swell, from: from[way]!, stays } as MemberPart), member(parts[2]!, { id: 's' }), member({ kind: 'arpeggio', listens: 'chord', order: 'up', octaves: 2, everyBeats: 0.25, length: 1, accents: [], latch }), member({ kind: 'echo', listens: 's', times: 3, everyBeats: 0.5, softer: 0.8, fewer: 1, transpose: 0 }));
+  const whole = (as: Edit): RigDocument => {
+    const made = rig(as);
     return { ...made, members: made.members.map((one) => (one.part.kind === 'strum' ? { ...one, part: { ...one.part, listens: 'chord' } } : one)) };
   };
   fc.assert(
-    fc.property(fc.constantFrom(0, 1, 2), fc.array(fc.tuple(gesture, fc.integer({ min: 0, max: 300 })), { maxLength: 25 }), (first, gestures) => {
+    fc.property(edit, fc.array(fc.tuple(gesture, fc.integer({ min: 0, max: 300 })), { maxLength: 25 }), fc.boolean(), (first, gestures, letsGoFirst) => {
       const { engine, press, lift, move, does, run, heard } = playCrew(whole(first));
       let timeMs = 0;
+      let { way } = first;
       for (const [what, afterMs] of gestures) {
         run(Math.ceil(timeMs / 4) * 4, timeMs + afterMs);
         timeMs += afterMs;
@@ -107,10 +110,16 @@ it('when everything was let go of, all that nothing keeps going ends by itself, 
         else if (what.kind === 'lift') lift(timeMs, what.pitch);
         else if (what.kind === 'move') move(what.signal, timeMs, what.value);
         else if (what.kind === 'start') does(timeMs, 'start');
-        else engine.take({ kind: 'rig', timeMs, rig: whole(what.way) });
+        else {
+          ({ way } = what.edit);
+          engine.take({ kind: 'rig', timeMs, rig: whole(what.edit) });
+        }
       }
+      const keepNothing = () => engine.take({ kind: 'rig', timeMs, rig: whole({ way, stays: 'nothing', latch: false }) });
+      if (!letsGoFirst) keepNothing();
       for (let pitch = 48; pitch <= 52; pitch++) lift(timeMs, pitch);
       for (const signal of ['bell', 'fog.touch', 'fog']) move(signal, timeMs, 0);
+      if (letsGoFirst) keepNothing();
       run(Math.ceil(timeMs / 4) * 4, timeMs + 8000);
       expect(sounding(heard())).toEqual({ left: [], mistakes: [] });
     }),

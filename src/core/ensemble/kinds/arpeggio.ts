@@ -7,7 +7,7 @@ import { everyBeats, gate, stepShare, streamId, strike } from './shapes';
 
 interface Memory {
   /** What it goes through, in the order in which it was struck; with latch also what was let go. */
-  notes: Held[];
+  notes: (Held & { letGo: boolean })[];
   held: number;
 }
 type Play = Playing<ArpeggioPart, Memory>;
@@ -25,6 +25,11 @@ function playStep(play: Play, step: number): void {
   else sound(part.order === 'random' ? pitches[Math.floor(play.chance(step) * pitches.length)]! : pitches[step % pitches.length]!);
 }
 
+/** Without latch what was let go does not go on. */
+function dropLetGo(memory: Memory, { latch }: ArpeggioPart): void {
+  if (!latch) memory.notes = memory.notes.filter(({ letGo }) => !letGo);
+}
+
 export const arpeggio: KindOf<'arpeggio', Memory> = {
   name: 'Arpeggio',
   about: 'Goes through what is held, note by note.',
@@ -37,12 +42,14 @@ export const arpeggio: KindOf<'arpeggio', Memory> = {
       if (part.latch && memory.held === 0) memory.notes = [];
       memory.held++;
       // With latch what was let go of comes anew where it is struck again.
-      memory.notes = [...memory.notes.filter(({ voice, pitch }) => voice !== held.voice && !(part.latch && pitch === held.pitch)), { ...held }];
+      memory.notes = [...memory.notes.filter(({ voice, pitch }) => voice !== held.voice && !(part.latch && pitch === held.pitch)), { ...held, letGo: false }];
       return;
     }
     memory.held = Math.max(0, memory.held - 1);
-    if (!part.latch) memory.notes = memory.notes.filter(({ voice }) => voice !== held.voice);
+    for (const note of memory.notes) if (note.voice === held.voice) note.letGo = true;
+    dropLetGo(memory, part);
   },
+  edited: ({ memory, part }) => dropLetGo(memory, part),
   steps: {
     withTransport: false,
     everyBeats: ({ part }) => part.everyBeats,

@@ -156,6 +156,10 @@ export const chord: KindOf<'chord', Memory> = {
     if (part.from.by === 'stream' && part.from.stream === stream) ask(play, voice, on ? nearestDegree(part.tonic, part.mode, pitch) : null, strike);
   },
   moved: (play, pressure, slide) => play.move(pressure, slide),
+  // One that stayed does so no longer; but no edit strikes one.
+  edited(play) {
+    if (play.memory.asked.length === 0 && play.part.stays !== 'sounding') settle(play);
+  },
   asksBy: ({ from }, signal) => (from.by === 'gates' && from.gates.some(({ gate }) => gate === signal)) || (from.by === 'signal' && from.gate === signal),
   follow(play, moved, level, before) {
     const { from, qualities } = play.part;
