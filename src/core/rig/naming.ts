@@ -4,10 +4,11 @@ const ID_LENGTH = 64;
 export function freeId(name: string, taken: Set<string>): string {
   const plain = name
     .normalize('NFKD')
+    .replace(/\p{Mark}+/gu, '')
     .toLowerCase()
     .replace(/[^a-z0-9.]+/g, '-')
-    .replace(/^[-.]+|[-.]+$/g, '')
-    .slice(0, ID_LENGTH - 6);
+    .slice(0, ID_LENGTH - 6)
+    .replace(/^[-.]+|[-.]+$/g, '');
   const stem = plain === '' ? 'thing' : plain;
   let id = stem;
   for (let n = 2; taken.has(id); n++) id = `${stem}-${n}`;
