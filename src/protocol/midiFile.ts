@@ -2,6 +2,7 @@ import { parseMidi, writeMidi, type MidiEvent } from 'midi-file';
 import type { Mark } from '../core/takes/take';
 import { decode } from '../core/midi/decode';
 import { encode } from '../core/midi/encode';
+import { STATUS } from '../core/midi/message';
 import { LIMITS } from './limits';
 
 /** The one module that knows the package for Standard MIDI Files. */
@@ -148,7 +149,7 @@ function toEvent(bytes: Uint8Array): MidiEvent | null {
     case 'pitchBend':
       return { deltaTime, type: 'pitchBend', channel: message.channel - 1, value: message.bend - 8192 };
     case 'sysEx':
-      return { deltaTime, type: 'sysEx', data: [...message.data, 0xf7] as never };
+      return { deltaTime, type: 'sysEx', data: [...message.data, STATUS.endOfSysEx] as never };
     default:
       return null;
   }
@@ -207,6 +208,7 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
   const marks: Mark[] = [];
   let lastTick = 0;
   let late = 0;
+  let unsaid = 0;
   for (const { track, events } of timed) {
     for (const { tick, event } of events) {
       if (toMs(tick) > LIMITS.takeMs) {
@@ -216,10 +218,12 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
       lastTick = Math.max(lastTick, tick);
       if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: textOf(event.text).slice(0, 80) || `Mark ${marks.length + 1}` });
       const message = bytesOf(event);
+      if (!message && (event.type === 'sysEx' || event.type === 'endSysEx')) unsaid++;
       if (message) messages.push({ tick, timeMs: toMs(tick), track, bytes: message });
     }
   }
   if (late > 0) remarks.push(`${late} ${late === 1 ? 'event' : 'events'} that would come after ${LIMITS.takeMs / 3_600_000} hours ${late === 1 ? 'was' : 'were'} left out.`);
+  if (unsaid > 0) remarks.push(`${unsaid} SysEx ${unsaid === 1 ? 'message that is not whole was' : 'messages that are not whole were'} left out.`);
   // What stands at one tick keeps its order in its track, and tracks theirs.
   messages.sort((a, b) => a.tick - b.tick);
   const tempo = timed.flatMap(({ events }) => events).find(({ tick, event }) => tick === 0 && event.type === 'setTempo')?.event;
@@ -305,8 +309,8 @@ function bytesOf(event: MidiEvent): Uint8Array | null {
     case 'pitchBend':
       return encode({ kind: 'pitchBend', channel: event.channel + 1, bend: event.value + 8192 });
     case 'sysEx': {
-      const data = Uint8Array.from(event.data as unknown as ArrayLike<number>);
-      return data.at(-1) === 0xf7 ? Uint8Array.of(0xf0, ...data) : null;
+      const whole = Uint8Array.from([STATUS.sysEx, ...(event.data as unknown as Iterable<number>)]);
+      return whole.at(-1) === STATUS.endOfSysEx && whole.subarray(1, -1).every((byte) => byte < 0x80) ? whole : null;
     }
     default:
       return null;
