@@ -45,6 +45,19 @@ test('a new rig with a board of chords: three fingers play to four receivers, an
   await expect(members.getByRole('listitem')).toHaveCount(5);
   await expect(members.getByRole('listitem', { name: 'Bass, Bass' }).getByRole('status')).toContainText('waits for the transport');
 
+  // Another band is one step, which starting with the first note is part of; so is taking it back.
+  await page.getByRole('combobox', { name: 'What starts it' }).click();
+  await page.getByTitle('started by hand').click();
+  await waitFor('no start by a note', async () => (await pumice.playing()).document.startsBy === undefined);
+  await page.getByRole('button', { name: 'Add a board of chords' }).click();
+  await expect(members.getByRole('listitem')).toHaveCount(10);
+  await waitFor('the start by a note', async () => (await pumice.playing()).document.startsBy === 'first note');
+  await page.keyboard.press('Control+z');
+  await expect(members.getByRole('listitem')).toHaveCount(5);
+  await waitFor('the start by hand again', async () => (await pumice.playing()).document.startsBy === undefined);
+  await page.keyboard.press('Control+z');
+  await waitFor('the start by a note again', async () => (await pumice.playing()).document.startsBy === 'first note');
+
   // A chord of one's own: what is none is said and put back, and one by its name is kept.
   await page.getByRole('button', { name: 'Settings of Chords' }).click();
   const second = page.getByRole('textbox', { name: 'Chord of degree 2' });

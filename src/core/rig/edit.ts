@@ -12,6 +12,9 @@ export type Fields<T> = { [K in keyof T]?: T[K] | null };
 /** One thing of a list as it shall be: put in the place of the one with this id or `at` a place, or with null taken away. */
 export type Change = { [List in RigList]: { list: List; id: string; to: RigDocument[List][number] | null; at?: number } }[RigList];
 
+/** What a rig has besides its lists, to be set. */
+type RigFields = Fields<Pick<RigDocument, 'name' | 'tempoBpm' | 'meter' | 'countInBars' | 'startsBy'>>;
+
 /** A small named change of a rig. Plain data, and reversible: applying one gives the edit that takes it back. */
 export type RigEdit =
   | { kind: 'setMapping'; mapping: string; set: Fields<Omit<RigMapping, 'id'>> }
@@ -19,8 +22,9 @@ export type RigEdit =
   | { kind: 'setMember'; member: string; set: Fields<Omit<RigMember, 'id'>> }
   | { kind: 'setInput'; input: string; set: Record<string, unknown> }
   | { kind: 'setSignal'; signal: string; set: Fields<Omit<RigSignal, 'id'>> }
-  | { kind: 'setRig'; set: Fields<Pick<RigDocument, 'name' | 'tempoBpm' | 'meter' | 'countInBars' | 'startsBy'>> }
-  | { kind: 'change'; changes: Change[] };
+  | { kind: 'setRig'; set: RigFields }
+  /** With `set` fields of the rig go along, as one step. */
+  | { kind: 'change'; changes: Change[]; set?: RigFields };
 
 export type EditResult =
   | { ok: true; document: RigDocument; inverse: RigEdit }
@@ -42,7 +46,7 @@ export function applyEdit(document: RigDocument, edit: RigEdit): EditResult {
     case 'setRig':
       return { ok: true, document: withFields(document, edit.set), inverse: { kind: 'setRig', set: formerFields(document, edit.set) } };
     case 'change':
-      return change(document, edit.changes);
+      return change(document, edit.changes, edit.set);
     default:
       return edit satisfies never;
   }
@@ -56,8 +60,8 @@ function setThing(document: RigDocument, list: RigList, what: string, id: string
   return { ok: true, document: { ...document, [list]: things.with(index, withFields(before, set)) }, inverse: inverse(formerFields(before, set)) };
 }
 
-function change(document: RigDocument, changes: readonly Change[]): EditResult {
-  let after = document;
+function change(document: RigDocument, changes: readonly Change[], set: RigFields = {}): EditResult {
+  let after = withFields(document, set);
   const back: Change[] = [];
   for (const [i, { list, id, to, at }] of changes.entries()) {
     const things: { id: string }[] = after[list];
@@ -68,7 +72,7 @@ function change(document: RigDocument, changes: readonly Change[]): EditResult {
     if (to) next.splice(at ?? (index >= 0 ? index : next.length), 0, to);
     after = { ...after, [list]: next };
   }
-  return { ok: true, document: after, inverse: { kind: 'change', changes: back } };
+  return { ok: true, document: after, inverse: { kind: 'change', changes: back, ...(Object.keys(set).length > 0 && { set: formerFields(document, set) }) } };
 }
 
 /** A thing with other fields; those that are null are taken away. */

@@ -13,5 +13,6 @@ it.each<[string, RigEdit, RigEdit, boolean]>([
   ['the whole mapping and a field', gone, fog({ name: 'Mist' }), true],
   ['a mapping and a signal of one id', fog({ name: 'Mist' }), { kind: 'setSignal', signal: 'fog', set: { name: 'Mist' } }, false],
   ['name and tempo of the rig', { kind: 'setRig', set: { name: 'Late' } }, { kind: 'setRig', set: { tempoBpm: 90 } }, false],
+  ['the tempo along with a mapping, and the tempo', { kind: 'change', changes: [], set: { tempoBpm: 80 } }, { kind: 'setRig', set: { tempoBpm: 90 } }, true],
   ['the tempo twice', { kind: 'setRig', set: { tempoBpm: 80 } }, { kind: 'setRig', set: { tempoBpm: 90 } }, true],
 ])('%s', (_, one, other, expected) => expect(collide(one, other)).toBe(expected));

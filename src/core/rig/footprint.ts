@@ -17,7 +17,7 @@ export function footprint(edit: RigEdit): string[] {
     case 'setRig':
       return fields('rig .', edit.set);
     case 'change':
-      return edit.changes.map(({ list, id }) => `${list} ${id} *`);
+      return [...edit.changes.map(({ list, id }) => `${list} ${id} *`), ...fields('rig .', edit.set ?? {})];
     default:
       return edit satisfies never;
   }

@@ -10,6 +10,7 @@ describe('applyEdit', () => {
     { kind: 'setMapping', mapping: 'm1', set: { on: false, name: 'Height' } },
     { kind: 'setMapping', mapping: 'm0', set: { shaping: { smoothing: { kind: 'onePole', timeConstantMs: 5 } } } },
     { kind: 'setRig', set: { tempoBpm: 90 } },
+    { kind: 'change', changes: [{ list: 'mappings', id: 'm0', to: null }], set: { startsBy: 'first note', tempoBpm: 80 } },
   ])('is taken back by its inverse: $kind', (edit) => {
     const done = applyEdit(rig, edit);
     if (!done.ok) throw new Error(done.message);

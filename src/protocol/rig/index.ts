@@ -214,6 +214,8 @@ function countNodes(value: unknown, most: number): number {
   return count;
 }
 
+const rigFields = Joi.object({ name, tempoBpm, meter, countInBars: countInBars.allow(null), startsBy: startsBy.allow(null) }).min(1);
+
 /** One edit of a rig, as a page sends it. */
 export const editSchema = tagged('kind', {
   setMapping: {
@@ -240,8 +242,9 @@ export const editSchema = tagged('kind', {
       .min(1)
       .max(LIMITS.changes)
       .required(),
+    set: rigFields,
   },
-  setRig: { set: Joi.object({ name, tempoBpm, meter, countInBars: countInBars.allow(null), startsBy: startsBy.allow(null) }).min(1).required() },
+  setRig: { set: rigFields.required() },
 });
 
 /** The body of POST /api/rigs/ID/edits. */

@@ -105,4 +105,5 @@ it.each<RigEdit>([
   { kind: 'setSignal', signal: 'fog', set: { name: 'Fog' } },
   { kind: 'setRig', set: { tempoBpm: 90 } },
   { kind: 'change', changes: [{ list: 'scales', id: 'tide', to: { id: 'tide', name: 'Tide', cents: [1200] } }] },
+  { kind: 'change', changes: [{ list: 'scales', id: 'tide', to: null }], set: { startsBy: 'first note' } },
 ])('every kind of edit may come from a page: $kind', (edit) => expect(check(editSchema, edit)).toEqual({ ok: true, value: edit }));

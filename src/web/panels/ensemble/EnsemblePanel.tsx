@@ -53,8 +53,7 @@ export function EnsemblePanel() {
   const board = () => {
     const bench = new Workbench(now().document);
     makeSurface(bench, 'Chords', TABLET, 'chords');
-    edit({ kind: 'change', changes: bench.squeezed });
-    edit({ kind: 'setRig', set: { startsBy: 'first note' } });
+    edit({ kind: 'change', changes: bench.squeezed, set: { startsBy: 'first note' } });
   };
   return (
     <div className={styles.screen} data-open={opened !== undefined}>
