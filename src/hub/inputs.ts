@@ -103,6 +103,7 @@ export class Inputs {
     this.nativeMidi.close();
     this.network.close();
     this.osc.close();
+    this.points.close();
     this.intake.close();
   }
 }

@@ -1,6 +1,8 @@
 import { pino } from 'pino';
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
+import { addLightPoints } from '../../core/inputs/lightPoints';
+import { applyEdit } from '../../core/rig/edit';
 import { encodeOsc } from '../../net/osc/codec';
 import type { Player } from '../player';
 import { Intake } from './intake';
@@ -44,4 +46,40 @@ it('a bundle is played when the calendar says, also after the computer slept, wh
   say(Date.now() - 5000, 0.75);
   expect(played).toEqual([0.25, 0.5, 0.75]);
   osc.close();
+});
+
+it.each([
+  ['hold', []],
+  ['rest', ['1-x 0.5', '1-y 0.5', '1-size 0']],
+] as const)('light points of a sender that says nothing any more are in view no longer, once: a lost point %ss', (lost, atRest) => {
+  const made = applyEdit(testRig([]), { kind: 'change', changes: addLightPoints(testRig([]), '/lamps/points', lost) });
+  if (!made.ok) throw new Error(made.message);
+  const rig = made.document;
+  const played: string[] = [];
+  const player = { rig, signals: { find: (id: string) => rig.signals.findIndex((signal) => signal.id === id), idOf: (i: number) => rig.signals[i]?.id }, outputs: { loops: { received: () => 1 } }, sample: (i: number, _timeMs: number, value: number) => played.push(`${rig.signals[i]!.source!.replace(/^point /, '').replace(' ', '-')} ${value}`) } as unknown as Player;
+  const intake = new Intake(player, () => undefined);
+  intake.rigChanged();
+  const points = new PointsInputs(player, intake);
+  points.rigChanged();
+  const osc = new OscInput(player, intake, points, pino({ level: 'silent' }), () => undefined, () => undefined);
+  const say = (...numbers: number[]) => {
+    osc['receive'](encodeOsc('/lamps/points', numbers.map((value) => ({ type: 'f', value }))), '127.0.0.1', 9000);
+    return played.splice(0);
+  };
+  const passes = (ms: number) => {
+    vi.advanceTimersByTime(ms);
+    return played.splice(0);
+  };
+  expect(say(0.25, 0.75, 0.5)).toEqual(['1-x 0.25', '1-y 0.75', '1-size 0.5', '1-seen 1']);
+  expect(passes(900)).toEqual([]);
+  say(0.25, 0.75, 0.5);
+  expect(passes(900)).toEqual([]);
+  expect(passes(200)).toEqual([...atRest, '1-seen 0']);
+  expect(passes(10_000)).toEqual([]);
+  // It is back, and goes by itself this time.
+  expect(say(0.25, 0.75, 0.5).at(-1)).toBe('1-seen 1');
+  expect(say()).toEqual([...atRest, '1-seen 0']);
+  expect(passes(10_000)).toEqual([]);
+  osc.close();
+  points.close();
 });

@@ -3,7 +3,9 @@ import { lightPointSources, pointsOf } from '../../core/inputs/lightPoints';
 import { MOST_POINTS, PointTracker, type LightPoint } from '../../core/signal/points';
 import type { OscValue } from '../../net/osc/codec';
 import type { Player } from '../player';
+import { hubTimeMs } from '../time';
 import type { Feed, Intake } from './intake';
+import { LifeSign } from './lifeSign';
 
 const NUMBERS_PER_POINT = 3;
 
@@ -12,6 +14,8 @@ interface PointsInput {
   tracker: PointTracker;
   count: number;
   lost: 'hold' | 'rest';
+  /** Many senders say nothing any more once nothing is in view, and one that ended never will. */
+  life: LifeSign;
 }
 
 /** The rig's inputs for points of light: each takes one OSC address, whose numbers are x, y, size of each point. */
@@ -26,8 +30,9 @@ export class PointsInputs {
 
   rigChanged(): void {
     const wanted = new Map((this.player.rig?.inputs ?? []).flatMap((input) => (input.kind === 'points' ? [[input.address, input] as const] : [])));
-    for (const [address, { feed }] of this.byAddress) {
+    for (const [address, { feed, life }] of this.byAddress) {
       if (wanted.get(address)?.id === feed.whereabouts.input) continue;
+      life.stop();
       this.intake.disconnect(feed);
       this.byAddress.delete(address);
     }
@@ -40,7 +45,8 @@ export class PointsInputs {
         continue;
       }
       const feed = this.intake.connect({ kind: 'points', report: address, name }, { connection: id, where: address, input: id });
-      this.byAddress.set(address, { feed, tracker: new PointTracker(count), count, lost });
+      const input: PointsInput = { feed, tracker: new PointTracker(count), count, lost, life: new LifeSign(() => this.see(input, [], hubTimeMs())) };
+      this.byAddress.set(address, input);
     }
   }
 
@@ -53,9 +59,20 @@ export class PointsInputs {
       const [x, y, size] = values.slice(i, i + NUMBERS_PER_POINT);
       if (typeof x === 'number' && typeof y === 'number' && typeof size === 'number') points.push({ x, y, size });
     }
+    input.life.heard(timeMs);
+    if (points.length > 0) input.life.given();
+    this.see(input, points, timeMs);
+    return true;
+  }
+
+  close(): void {
+    for (const { life } of this.byAddress.values()) life.stop();
+  }
+
+  /** One picture. */
+  private see(input: PointsInput, points: readonly LightPoint[], timeMs: number): void {
     const tracked = input.tracker.see(points, timeMs);
     for (let t = 0; t < input.count; t++) this.show(input, t, tracked[t] ?? null, timeMs);
-    return true;
   }
 
   private show({ feed, lost }: PointsInput, t: number, point: LightPoint | null, timeMs: number): void {
