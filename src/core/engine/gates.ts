@@ -17,11 +17,13 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
   const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
   const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
   if (wants !== was) {
-    if (nowMs - state[at + SLOT.gateMs]! < waitMs) keepActive(r, m);
+    const isPress = !r.heldOn || soundsOn(mapping);
+    // What is no press need not wait, and must not: it would be one once its time has come. Nor does the next one wait for it.
+    if (isPress && nowMs - state[at + SLOT.gateMs]! < waitMs) keepActive(r, m);
     else {
       state[at + SLOT.gate] = Number(wants);
-      state[at + SLOT.gateMs] = nowMs;
-      if (!r.heldOn || soundsOn(mapping)) pressed(r, m, mapping, at, wants, level);
+      state[at + SLOT.gateMs] = isPress ? nowMs : -Infinity;
+      if (isPress) pressed(r, m, mapping, at, wants, level);
     }
   }
   gateLevel(r, m, mapping, at, level);

@@ -27,6 +27,24 @@ it('does not do again what a press does once: toggle, choose, call a program, re
   expect(held({ message: { kind: 'programChange', channel: 1, range: [1, 5] } })).toEqual([['C0 04', SCENE], [], [], [], ['C0 04', SCENE]]);
 });
 
+it('is no press either once the shortest time between two has passed, and holds none up by its own', () => {
+  const { engine, index, move, run, bytes } = play(testRig([{ signal: 'bell', message: cc(20), gate: { press: 'toggle', minOnMs: 400, minGapMs: 150 } }]));
+  const seen: string[] = [];
+  const look = () => seen.push(bytes().join(', '));
+  move('bell', 100, 1);
+  look();
+  run(104, 700);
+  move('bell', 700, 0);
+  engine.take({ kind: 'heldOn', timeMs: 800, signal: index('bell'), value: 1 });
+  run(804, 1200);
+  look();
+  move('bell', 1200, 0);
+  run(1204, 1400);
+  move('bell', 1400, 1);
+  look();
+  expect(seen).toEqual(['B0 14 7F', '', 'B0 14 00']);
+});
+
 it('of a signal that is not there is said to be none', () => {
   const { engine } = play(testRig([]));
   expect(engine.take({ kind: 'heldOn', timeMs: 1, signal: 99, value: 1 })).toBe(false);
