@@ -310,7 +310,7 @@ function bytesOf(event: MidiEvent): Uint8Array | null {
       return encode({ kind: 'pitchBend', channel: event.channel + 1, bend: event.value + 8192 });
     case 'sysEx': {
       const whole = Uint8Array.from([STATUS.sysEx, ...(event.data as unknown as Iterable<number>)]);
-      return whole.at(-1) === STATUS.endOfSysEx && whole.subarray(1, -1).every((byte) => byte < 0x80) ? whole : null;
+      return decode(whole) ? whole : null;
     }
     default:
       return null;
