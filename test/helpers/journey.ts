@@ -1,4 +1,4 @@
-import { test as base, type Browser, type CDPSession, type Page } from '@playwright/test';
+import { expect, test as base, type Browser, type CDPSession, type Page } from '@playwright/test';
 import { Monitor } from './monitor';
 import { Pumice, waitFor } from './pumice';
 import { initialSettings, renew } from './renew';
@@ -75,6 +75,8 @@ interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;
   tablet: Tablet;
+  /** Pages of a journey throw nothing that nobody catches: what React throws leaves a page empty. */
+  nothingThrown: void;
 }
 
 /** Every journey finds a program that is as good as new, with the demo rig; those of a worker share one. */
@@ -89,6 +91,21 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
       await pumice.stop();
     },
     { scope: 'worker' },
+  ],
+  nothingThrown: [
+    async ({ browser }, use) => {
+      const thrown: string[] = [];
+      const { newContext } = browser;
+      browser.newContext = async (...how) => {
+        const context = await newContext.apply(browser, how);
+        context.on('weberror', (error) => thrown.push(error.error().stack ?? String(error.error())));
+        return context;
+      };
+      await use();
+      browser.newContext = newContext;
+      expect(thrown, 'what pages threw').toEqual([]);
+    },
+    { auto: true },
   ],
   pumice: async ({ program }, use) => {
     if (program.used) await renew(program.pumice);

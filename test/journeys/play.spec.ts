@@ -1,3 +1,4 @@
+import type { RigSurface } from '../../src/core/rig/document';
 import { expect, openBench, test, Tablet } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
@@ -83,6 +84,38 @@ test('what is held before the scripts are there is heard once they are; what was
   await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
   await context.close();
   await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
+});
+
+test('a control that is taken away under its finger, and a page that is turned under another, end what they held; the rest plays on', async ({ pumice, tablet, monitor }) => {
+  const edited = async (set: (surface: RigSurface) => RigSurface) => {
+    const { document } = await pumice.playing();
+    const surface = document.surfaces.find(({ id }) => id === 'wheelhouse')!;
+    await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'wheelhouse', to: set(surface) }] });
+  };
+  const letGo = (control: string) => waitFor(`${control} to be let go of`, () => monitor.facts.some((fact) => fact.direction === 'in' && fact.signal === `wheelhouse.${control}.touch` && fact.value === 0));
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 400 });
+  await expect(tablet.control('fog')).toHaveAttribute('data-held', 'true');
+  await edited((surface) => ({ ...surface, pages: surface.pages.map((page) => ({ ...page, controls: page.controls.filter(({ id }) => id !== 'fog') })) }));
+  await expect(tablet.control('fog')).toHaveCount(0);
+  await letGo('fog');
+  await tablet.fingers('touchEnd');
+
+  await edited((surface) => ({ ...surface, pages: [...surface.pages, { id: 'aft', name: 'Aft', controls: [] }], pageStrip: true }));
+  const aft = tablet.page.getByRole('button', { name: 'Aft' });
+  await aft.waitFor();
+  const [swell, tab] = [(await tablet.control('swell').boundingBox())!, (await aft.boundingBox())!];
+  const finger = { id: 1, x: swell.x + swell.width / 2, y: swell.y + swell.height / 2 };
+  await tablet.fingers('touchStart', finger);
+  await expect(tablet.control('swell')).toHaveAttribute('data-held', 'true');
+  await tablet.fingers('touchStart', finger, { id: 2, x: tab.x + tab.width / 2, y: tab.y + tab.height / 2 });
+  await aft.evaluate((button) => (button as HTMLButtonElement).click());
+  await expect(tablet.control('swell')).toHaveCount(0);
+  await letGo('swell');
+  await tablet.fingers('touchEnd');
+  await tablet.page.getByRole('navigation', { name: 'Pages' }).getByRole('button').first().click();
+  await tablet.fingers('touchStart', finger);
+  await expect(tablet.control('swell')).toHaveAttribute('data-held', 'true');
+  await tablet.fingers('touchEnd');
 });
 
 test('buttons, the pad and dials send what they are mapped to', async ({ tablet, monitor }) => {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import type { Profile } from '../../core/listening/profile';
@@ -24,7 +24,7 @@ export function Facts({ heard, struck, profile, delayMs }: FactsProps) {
   const vowel = useRef<HTMLElement>(null);
   const delay = useRef<HTMLElement>(null);
   const [last, setLast] = useState<string[]>([]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     let saidMs = -Infinity;
     return heard.listen((now) => {
       if (now.timeMs - saidMs < EVERY_MS) return;

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import type { Heard } from '../live/heard';
 import styles from '../theme/devicePage.module.css';
 import type { HeardNow } from './messages';
@@ -14,7 +14,7 @@ export function LevelMeter({ heard, gateDb }: { heard: Heard<HeardNow>; gateDb: 
   const bar = useRef<HTMLDivElement>(null);
   const words = useRef<HTMLSpanElement>(null);
   const lamp = useRef<HTMLSpanElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     let litMs = -Infinity;
     return heard.listen(({ levelDb, clips, timeMs }) => {
       if (clips) litMs = timeMs;

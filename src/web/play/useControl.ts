@@ -1,4 +1,4 @@
-import { useEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useLayoutEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { RigControl } from '../../core/rig/document';
 import { rolesOf } from '../../core/surface/controlKinds';
 import { fingerOf, tick } from './finger';
@@ -28,10 +28,11 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
   const ref = useRef<HTMLDivElement>(null);
   const latest = useRef(picture);
   const chosen = useRef(0);
-  useEffect(() => {
+  // Taken from the desk before its elements are gone: what its finger holds is let go of, and shown, and a value may come between.
+  useLayoutEffect(() => {
     latest.current = picture;
   });
-  useEffect(() => desk.place(control, ref.current!, (values, held) => latest.current(values, held)), [desk, control]);
+  useLayoutEffect(() => desk.place(control, ref.current!, (values, held) => latest.current(values, held)), [desk, control]);
 
   const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
   const lift = (event: PointerEvent<HTMLDivElement>) => desk.up(event.pointerId, event.timeStamp);

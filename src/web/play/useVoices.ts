@@ -1,4 +1,4 @@
-import { useEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useLayoutEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { Finger } from '../../core/surface/controlTouch';
 import type { VoiceControl } from '../../core/surface/voiceTouch';
 import { fingerOf, tick } from './finger';
@@ -18,10 +18,10 @@ export function useVoices(control: VoiceControl, picture: VoicePicture, cells: {
   const ref: RefObject<HTMLDivElement | null> = useRef<HTMLDivElement>(null);
   const latest = useRef(picture);
   const chosen = useRef(0);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = picture;
   });
-  useEffect(() => voices.place(control, (held) => latest.current(held)), [voices, control]);
+  useLayoutEffect(() => voices.place(control, (held) => latest.current(held)), [voices, control]);
   const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
   const lift = (event: PointerEvent<HTMLDivElement>) => voices.up(event.pointerId, event.timeStamp);
   return {

@@ -1,5 +1,5 @@
 import { App, Button, Select, Switch } from 'antd';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { ScoreLane } from '../../../core/takes/lanes';
 import { playedToMs, type TakeDetail } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
@@ -235,7 +235,8 @@ function CursorLine({ view, cursorMs, plays }: { view: TimeView; cursorMs: numbe
   const line = useRef<HTMLDivElement>(null);
   const live = useLive();
   const playing = usePlayingTake();
-  useEffect(() => {
+  // Ends before its element is gone: other effects end a moment later, and a frame may come between.
+  useLayoutEffect(() => {
     let frame = 0;
     const place = () => {
       const atMs = plays && playing ? playedToMs(playing, live.hubMs) : cursorMs;

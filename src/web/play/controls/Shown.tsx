@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import type { ControlOf } from '../../../core/rig/document';
 import type { Scale } from '../../../core/surface/captions';
 import { usePlaying } from '../PlayContext';
@@ -17,7 +17,7 @@ export function Shown({ control }: { control: ControlOf<'readout' | 'meter' | 'r
   const element = useRef<HTMLDivElement>(null);
   const scale = shows === null ? undefined : scales[shows];
   const { unit, lo, hi } = scale ?? PLAIN;
-  useEffect(() => {
+  useLayoutEffect(() => {
     const draw = (value: number) => {
       const share = hi === lo ? 0 : Math.min(1, Math.max(0, (value - lo) / (hi - lo)));
       const shell = element.current!;
