@@ -1,16 +1,17 @@
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import type { Page } from '@playwright/test';
+import type { Heard } from '../../src/protocol/frames';
 import type { Score } from '../helpers/soundRoom';
 import { expect, test } from '../helpers/journey';
 
 /** The instruments as a script for a page without anything else. */
-async function soundRoom(page: Page, url: string): Promise<(instrument: string, score: Score, lengthS: number) => Promise<{ sampleRate: number; samples: number[] }>> {
+async function soundRoom(page: Page, url: string): Promise<(instrument: string, score: Score, lengthS: number, held?: readonly Heard[]) => Promise<{ sampleRate: number; samples: number[] }>> {
   const { outputFiles } = await build({ entryPoints: [fileURLToPath(new URL('../helpers/soundRoom.ts', import.meta.url))], bundle: true, format: 'iife', write: false, logLevel: 'silent' });
   await page.route('**/sound-room', (route) => route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>Sound room</title>' }));
   await page.goto(`${url}/sound-room`);
   await page.addScriptTag({ content: outputFiles[0]!.text });
-  return (...what) => page.evaluate(([instrument, score, lengthS]) => (window as unknown as { playOffline: (...of: unknown[]) => Promise<{ sampleRate: number; samples: number[] }> }).playOffline(instrument, score, lengthS), what);
+  return (...what) => page.evaluate((what) => (window as unknown as { playOffline: (...of: unknown[]) => Promise<{ sampleRate: number; samples: number[] }> }).playOffline(...what), what);
 }
 
 /**
@@ -41,11 +42,16 @@ test('a bent note sounds within a cent of where it should, and Panic is silence'
   const play = await soundRoom(page, pumice.url);
   // A4 with a bend of 3/4 of a range of 2 semitones: 150 cents up, 440 * 2^(1.5 / 12) = 479.82 Hz.
   const bend = 8192 + Math.round(0.75 * 8191);
-  const bent = await play('drone', [[0, 0xe0, bend & 0x7f, bend >> 7], [0.05, 0x90, 69, 100]], 3);
-  const steady = bent.samples.slice(Math.round(1.2 * bent.sampleRate), Math.round(2.2 * bent.sampleRate));
-  const expectedHz = 440 * 2 ** (1.5 / 12);
-  expect(loudness(steady)).toBeGreaterThan(0.001);
-  expect(Math.abs(1200 * Math.log2(frequencyNear(steady, bent.sampleRate, expectedHz) / expectedHz))).toBeLessThan(1);
+  const note: Score = [[0.05, 0x90, 69, 100]];
+  const bent = await play('drone', [[0, 0xe0, bend & 0x7f, bend >> 7], ...note], 3);
+  // The same, where the wheel was there before anybody switched the sound on.
+  const heldBent = await play('drone', note, 3, [{ kind: 'pitchBend', channel: 1, number: 0, value: bend }]);
+  for (const { samples, sampleRate } of [bent, heldBent]) {
+    const steady = samples.slice(Math.round(1.2 * sampleRate), Math.round(2.2 * sampleRate));
+    const expectedHz = 440 * 2 ** (1.5 / 12);
+    expect(loudness(steady)).toBeGreaterThan(0.001);
+    expect(Math.abs(1200 * Math.log2(frequencyNear(steady, sampleRate, expectedHz) / expectedHz))).toBeLessThan(1);
+  }
 
   // Notes that ring on; Panic after 0.4 s, as the engine sends it.
   const notes: Score = [[0.05, 0x90, 60, 127], [0.1, 0x90, 67, 127]];

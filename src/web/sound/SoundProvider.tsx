@@ -69,9 +69,32 @@ export function SoundProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     const playing = practice.current;
     if (!on || !playing) return;
-    const follow = () => playing.follow(store.current().document, (output) => live.store.heard.value(output)?.values() ?? []);
+    /** By output: waits to be told what it holds. */
+    const waits = new Map<string, () => void>();
+    const told = (output: string) => {
+      waits.get(output)?.();
+      waits.delete(output);
+    };
+    const follow = () => {
+      playing.follow(store.current().document);
+      const { unknown } = playing;
+      for (const output of waits.keys()) if (!unknown.includes(output)) told(output);
+      for (const output of unknown) {
+        const known = live.store.heard.value(output);
+        if (known) playing.holds(output, known.values());
+        else if (!waits.has(output))
+          waits.set(
+            output,
+            live.store.heard.listen(output, (held) => {
+              playing.holds(output, held.values());
+              told(output);
+            }),
+          );
+      }
+    };
     follow();
     const stops = [
+      () => waits.forEach((stop) => stop()),
       store.subscribe(follow),
       live.store.facts.listen(HERE, (facts, dropped) => {
         // More came than is shown to a page: among what is missing may be the end of a note.

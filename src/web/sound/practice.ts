@@ -1,6 +1,6 @@
 import type * as Tone from './tone';
 import { Part } from '../../core/instruments/part';
-import { STATUS } from '../../core/midi/message';
+import { encode } from '../../core/midi/encode';
 import type { RigDocument, RigReceiver } from '../../core/rig/document';
 import type { Heard } from '../../protocol/frames';
 import type { NamedFact } from '../live/store';
@@ -14,6 +14,8 @@ interface Playing {
   part: Part;
   /** What it was made of: another is made when that changes. */
   receiver: RigReceiver;
+  /** Whether it knows what its output holds since before it was made. */
+  knows: boolean;
 }
 
 /** The stand-in receivers of a rig as sound: each output that leads to one has an instrument of its own. */
@@ -42,8 +44,8 @@ export class Practice {
     return Number(this.meter.getValue());
   }
 
-  /** Makes the instruments that a rig asks for; those that stay play on. `heardOf` says what an output holds, as far as it is known. */
-  follow(rig: RigDocument, heardOf: (output: string) => Iterable<Heard>): void {
+  /** Makes the instruments that a rig asks for; those that stay play on. */
+  follow(rig: RigDocument): void {
     const wanted = new Map(rig.outputs.flatMap((output) => (output.kind === 'standIn' ? [[output.id, rig.receivers.find(({ id }) => id === output.receiver)!] as const] : [])));
     for (const [id, { instrument, receiver }] of this.playing) {
       if (sameSound(wanted.get(id), receiver)) continue;
@@ -54,9 +56,23 @@ export class Practice {
       const { sound } = receiver;
       if (!sound || this.playing.has(id)) continue;
       const instrument = makeInstrument(this.tone, sound.instrument, this.master);
-      const part = new Part(sound, receiver, instrument);
-      this.playing.set(id, { instrument, receiver, part });
-      for (const { kind, channel, number, value } of heardOf(id)) if (kind === 'controlChange') part.push(Uint8Array.of(STATUS.controlChange | (channel - 1), number, value));
+      this.playing.set(id, { instrument, receiver, part: new Part(sound, receiver, instrument), knows: false });
+    }
+  }
+
+  /** Outputs whose instruments do not know yet what was held when they were made. */
+  get unknown(): string[] {
+    return [...this.playing].flatMap(([id, { knows }]) => (knows ? [] : [id]));
+  }
+
+  /** What an output holds: its controllers and bends. A note that was struck before there was an instrument is none of its own. */
+  holds(output: string, held: Iterable<Heard>): void {
+    const playing = this.playing.get(output);
+    if (!playing) return;
+    playing.knows = true;
+    for (const { kind, channel, number, value } of held) {
+      if (kind === 'controlChange') playing.part.push(encode({ kind, channel, controller: number, value }));
+      if (kind === 'pitchBend') playing.part.push(encode({ kind, channel, bend: value }));
     }
   }
 
