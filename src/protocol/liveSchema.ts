@@ -15,6 +15,7 @@ const source = Joi.object<SourceReport>({
   ...stream,
   group: name,
   pair: key,
+  springs: Joi.valid(true),
 });
 const share = Joi.number().min(0).max(1);
 const standInSettings = Joi.object<StandInSettings>({

@@ -54,7 +54,7 @@ test('a sensor arrives, is calibrated, leaves, and is known again after a restar
   expect(await calibrations()).toHaveLength(4);
 });
 
-test('a gamepad sounds at once; two are told apart; unplugged with a button down it lets go', async ({ pumice, monitor, page }) => {
+test('a gamepad sounds at once; two are told apart; unplugged with a button down and a stick pushed it lets go', async ({ pumice, monitor, page }) => {
   await withGamepads(page.context());
   await openBench(page, `${pumice.url}/inputs`);
   await page.evaluate(() => window.testPads.plug(0, 'Deck pad (Vendor: 0000)'));
@@ -64,10 +64,12 @@ test('a gamepad sounds at once; two are told apart; unplugged with a button down
   await expect(pad).toContainText(HEARD);
   await expect(firstValue('Deck pad')).toHaveText('0.400');
   await expect(pad.locator('[data-signal]')).toHaveCount(21);
-  await page.evaluate(() => window.testPads.set(0, {}, { 3: 1 }));
+  await page.evaluate(() => window.testPads.set(0, { 2: 1 }, { 3: 1 }));
   await waitFor('its note', () => monitor.sent.some((line) => line.endsWith('90 40 60')));
+  await waitFor('its bend', () => monitor.sent.some((line) => line.endsWith('E0 7F 7F')));
   await page.evaluate(() => window.testPads.unplug(0));
   await waitFor('the end of its note', () => monitor.sent.some((line) => line.endsWith('80 40 40')));
+  await waitFor('the end of its bend', () => monitor.sent.some((line) => line.endsWith('E0 00 40')));
   await expect(pad).toContainText('gone');
 
   await page.evaluate(() => {

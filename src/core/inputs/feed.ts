@@ -23,6 +23,8 @@ export interface SourceReport extends Pick<RigSignal, 'name' | 'kind' | 'unit' |
   key: string;
   /** The key of the source that it makes a pair with. */
   pair?: string;
+  /** Goes to its rest by itself once no hand holds it, as a stick does. */
+  springs?: true;
 }
 
 /** Something that arrived and that the rig does not know yet. */
@@ -31,6 +33,12 @@ export interface Found {
   /** The input that stands for the feed already, where only some of its sources are new. */
   input?: string;
   sources: SourceReport[];
+}
+
+/** What a source says once nobody holds it: a gate, and what springs back. Null: it stays where it was put. */
+export function letGoOf({ kind, springs, rest }: Pick<SourceReport, 'kind' | 'springs' | 'rest'>): number | null {
+  if (kind === 'gate') return 0;
+  return springs ? (rest ?? 0) : null;
 }
 
 /** Whether an input of a rig stands for a feed. */

@@ -33,6 +33,8 @@ export function gamepadSources(axes: number, buttons: number): SourceReport[] {
       unit: 'unit',
       range: [-1, 1],
       rest: 0,
+      // What lies beyond the standard places may be a lever, which stays.
+      ...(i < AXES.length ? { springs: true } : {}),
       pair: `axis ${i ^ 1}`,
       group: 'Sticks',
     })),
@@ -42,7 +44,7 @@ export function gamepadSources(axes: number, buttons: number): SourceReport[] {
       kind: TRIGGERS.has(i) ? 'continuous' : 'gate',
       unit: 'unit',
       range: [0, 1],
-      ...(TRIGGERS.has(i) ? { rest: 0 } : {}),
+      ...(TRIGGERS.has(i) ? { rest: 0, springs: true } : {}),
       group: TRIGGERS.has(i) ? 'Triggers' : i >= 12 && i <= 15 ? 'Direction pad' : 'Buttons',
     })),
   ];

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
 import type { Found, SourceReport } from '../../core/inputs/feed';
+import { gamepadSources } from '../../core/inputs/gamepadSources';
 import type { RigDocument } from '../../core/rig/document';
 import { LIMITS } from '../../protocol/limits';
 import type { Player } from '../player';
@@ -125,6 +126,27 @@ describe('Intake', () => {
     expect(played.map(([id]) => id)).toEqual(['s0', 's0', 's0', 's0', 's1']);
     expect(intake.state()).toHaveLength(2);
   });
+});
+
+describe('a gamepad that goes with a stick pushed, a trigger and a button held', () => {
+  const pad = { kind: 'gamepad' as const, report: 'pad', name: 'Pad' };
+  const held = [['axis 2', 0.8], ['axis 3', 0], ['axis 4', -1], ['button 7', 0.6], ['button 0', 1]] as const;
+  /** What its signals heard last, by source. */
+  function whatGoes(lost: boolean) {
+    const { intake, player, played } = setUp(
+      [{ id: 'in', name: 'Pad', kind: 'gamepad', device: { report: 'pad', slot: 1 } }],
+      held.map(([source]) => ({ source })),
+    );
+    Object.assign(player, { lost: new Set() });
+    const feed = intake.connect(pad, { connection: 'page', where: 'page' });
+    const sources = new Map(gamepadSources(5, 8).map((report) => [report.key, intake.source(feed, report)]));
+    for (const [key, value] of held) intake.value(sources.get(key)!, clock.nowMs, value);
+    played.length = 0;
+    intake.disconnect(feed, lost);
+    return played;
+  }
+  it('springs back, but for a lever of its own, which stays', () => expect(whatGoes(false)).toEqual([['s0', 0], ['s4', 0], ['s3', 0]]));
+  it('lets go of its button alone where only its line was lost: the stick may still be pushed', () => expect(whatGoes(true)).toEqual([['s4', 0]]));
 });
 
 describe('the feeds of a page', () => {

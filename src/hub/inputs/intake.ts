@@ -1,5 +1,5 @@
 import type { FeedReport, Found, SourceReport } from '../../core/inputs/feed';
-import { isInputOf, isSignalOf, oscKey } from '../../core/inputs/feed';
+import { isInputOf, isSignalOf, letGoOf, oscKey } from '../../core/inputs/feed';
 import { inputKind } from '../../core/inputs/kinds';
 import type { RigDocument, RigSignal } from '../../core/rig/document';
 import type { FeedState, RawLine } from '../../protocol/live';
@@ -145,7 +145,7 @@ export class Intake {
     feed.count++;
   }
 
-  /** The feed left, or with `lost` is not heard any more: gates that it held are let go of. */
+  /** The feed left, or with `lost` is not heard any more: what it held is let go of. */
   disconnect(feed: Feed, lost = false): void {
     if (feed.gone) return;
     feed.gone = true;
@@ -154,14 +154,19 @@ export class Intake {
     for (const [key] of gone.slice(0, Math.max(0, gone.length - REMEMBERED_GONE))) this.feeds.delete(key);
   }
 
-  /** Lets go of the gates that a feed holds. */
+  /**
+   * Lets go of what a feed holds. Where its line was lost that is its gates alone: a stick may still be held, and says where it is
+   * when it is heard again.
+   */
   letGo(feed: Feed, lost = false): void {
     const timeMs = hubTimeMs();
     for (const source of feed.sources.values()) {
-      if (source.report.kind !== 'gate' || !(source.value > 0)) continue;
-      source.value = 0;
+      const isGate = source.report.kind === 'gate';
+      const value = letGoOf(source.report);
+      if (value === null || (lost && !isGate) || !Number.isFinite(source.value) || source.value === value) continue;
+      source.value = value;
       if (source.signal === null) continue;
-      this.player.sample(source.signal, timeMs, 0, null);
+      this.player.sample(source.signal, timeMs, value, null);
       if (lost) this.player.lost.add(source.signal);
     }
   }

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { gamepadSources } from '../../../core/inputs/gamepadSources';
 import { decodeMidi, FRAME, sampleCount, sampleSignal, sampleValue } from '../../../protocol/frames';
 import type { LiveConnection } from '../connection';
 import { FeedLine } from './feedLine';
@@ -87,4 +88,18 @@ it('says again what is held when the line is back, and nothing of what was let g
   sent.length = 0;
   number(0, [40, 41, 42, 43]);
   expect(sent).toEqual([[41, 1], [40, 1]]);
+});
+
+it('says again where what springs back is, for it may have sprung while nobody knew that the line was lost', () => {
+  const { line, sent, turn, number } = setUp();
+  line.add('keys', { kind: 'gamepad', report: 'pad', name: 'Pad' }, gamepadSources(1, 0));
+  number(0, [10]);
+  line.send('keys', [{ key: 'axis 0', value: 0.8 }], 0);
+  // Into a line that is silent already.
+  line.send('keys', [{ key: 'axis 0', value: 0 }], 0);
+  turn('lost');
+  turn('open');
+  sent.length = 0;
+  number(0, [20]);
+  expect(sent).toEqual([[20, 0]]);
 });

@@ -14,9 +14,12 @@ interface Told {
   waiting: Map<string, number>;
   /** By source key: what its gates say while they are held. */
   held: Map<string, number>;
+  /** By source key: where what springs back is. It may have sprung while the line was silent and not known to be lost. */
+  sprung: Map<string, number>;
   /** The gates that have been held since before the line was lost. */
   heldOn: Set<string>;
   gates: ReadonlySet<string>;
+  springs: ReadonlySet<string>;
   midi: number | null;
   /** The numbers of its streams, in the order of its kind. */
   streams: number[];
@@ -29,7 +32,7 @@ const WAITING_MIDI = 256;
 
 /**
  * What the feeds of this page say, on its way to the hub: told again whenever the line is there again. The hub let go of what was
- * held when the line broke, so that is said again, too.
+ * held when the line broke, so that is said again, too, and where what springs back is.
  */
 export class FeedLine {
   private readonly feeds = new Map<string, Told>();
@@ -57,8 +60,9 @@ export class FeedLine {
   }
 
   add(name: string, report: FeedReport, sources: SourceReport[]): void {
-    const gates = new Set(sources.flatMap(({ key, kind }) => (kind === 'gate' ? [key] : [])));
-    this.feeds.set(name, { report, sources, gates, numbers: new Map(), waiting: new Map(), held: new Map(), heldOn: new Set(), midi: null, waitingMidi: [], streams: [] });
+    const keysOf = (are: (source: SourceReport) => boolean) => new Set(sources.flatMap((source) => (are(source) ? [source.key] : [])));
+    const [gates, springs] = [keysOf(({ kind }) => kind === 'gate'), keysOf((source) => source.springs === true)];
+    this.feeds.set(name, { report, sources, gates, springs, numbers: new Map(), waiting: new Map(), held: new Map(), sprung: new Map(), heldOn: new Set(), midi: null, waitingMidi: [], streams: [] });
     this.tell(name);
   }
 
@@ -70,8 +74,9 @@ export class FeedLine {
   send(name: string, values: readonly { key: string; value: number }[], pageTimeMs: number, frame: typeof FRAME.sources | typeof FRAME.sourcesHeldOn = FRAME.sources): boolean {
     const told = this.feeds.get(name);
     if (!told) return false;
-    const { numbers, waiting, held, heldOn, gates } = told;
+    const { numbers, waiting, held, heldOn, gates, springs, sprung } = told;
     for (const { key, value } of values) {
+      if (springs.has(key)) sprung.set(key, value);
       if (!gates.has(key)) continue;
       if (value > 0) held.set(key, value);
       else for (const known of [held, heldOn]) known.delete(key);
@@ -123,7 +128,7 @@ export class FeedLine {
   private lose(told: Told): void {
     // What was pressed after the hub had numbered it last was never heard: it is a press when it is.
     if (told.numbers.size > 0) told.heldOn = new Set(told.held.keys());
-    Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held]) });
+    Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held, ...told.sprung]) });
   }
 
   private tell(name: string): void {
