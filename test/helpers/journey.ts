@@ -75,8 +75,8 @@ interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;
   tablet: Tablet;
-  /** Pages of a journey throw nothing that nobody catches: what React throws leaves a page empty. */
-  nothingThrown: void;
+  /** What pages threw and nobody caught: at its end a journey has none of it left. */
+  thrown: string[];
 }
 
 /** Every journey finds a program that is as good as new, with the demo rig; those of a worker share one. */
@@ -92,7 +92,7 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
     },
     { scope: 'worker' },
   ],
-  nothingThrown: [
+  thrown: [
     async ({ browser }, use) => {
       const thrown: string[] = [];
       const { newContext } = browser;
@@ -101,7 +101,7 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
         context.on('weberror', (error) => thrown.push(error.error().stack ?? String(error.error())));
         return context;
       };
-      await use();
+      await use(thrown);
       browser.newContext = newContext;
       expect(thrown, 'what pages threw').toEqual([]);
     },

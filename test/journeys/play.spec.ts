@@ -179,6 +179,28 @@ test('a second tablet follows the first, and a reload shows the true values', as
   await second.close();
 });
 
+test('a play page that breaks is there again by itself; one that breaks again at once says so and waits', async ({ pumice, tablet, thrown }) => {
+  // React finds none of what it put there: nothing of the program does that, some extensions of browsers do.
+  const breaks = async (control: string) => {
+    await tablet.control(control).evaluate((element) => element.remove());
+    const { document } = await pumice.playing();
+    const surface = document.surfaces.find(({ id }) => id === 'wheelhouse')!;
+    const to = { ...surface, pages: surface.pages.map((page) => ({ ...page, controls: page.controls.filter(({ id }) => id !== control) })) };
+    await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'wheelhouse', to }] });
+    await waitFor('the page to say it', () => thrown.length > 0);
+    expect(thrown.splice(0)).toEqual([expect.stringContaining('NotFoundError')]);
+  };
+  await breaks('fog');
+  await expect(tablet.control('swell')).toBeVisible();
+  await tablet.page.locator('[data-line="open"]').waitFor();
+  await tablet.page.evaluate(() => sessionStorage.setItem('pumice.loaded-anew', String(Date.now() + 5000)));
+  await breaks('swell');
+  await expect(tablet.page.getByRole('heading', { name: 'This page broke' })).toBeVisible();
+  await tablet.page.getByRole('button', { name: 'Load it anew' }).click();
+  await tablet.page.locator('[data-line="open"]').waitFor();
+  await expect(tablet.control('engine')).toBeVisible();
+});
+
 test('a surface that does not exist is said so, with the ones that do', async ({ pumice, page }) => {
   await page.goto(`${pumice.url}/play/crows-nest`);
   await expect(page.getByRole('heading')).toHaveText('There is no surface “crows-nest” in Night Ferry.');
