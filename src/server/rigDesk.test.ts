@@ -53,7 +53,7 @@ describe('RigDesk', () => {
     const { desk: it, close } = await desk();
     await it.edit('test', off, { window: 'a', basedOn: 0 });
     await it.step('test', 'undo');
-    await expect(it.edit('test', off, { window: 'a', basedOn: 1 })).rejects.toThrow('Mapping 0: on or off was changed in another window');
+    await expect(it.edit('test', off, { window: 'a', basedOn: 1 })).rejects.toThrow('Changed a moment before, in another window or by Undo: Mapping 0: on or off. It is shown now');
     await it.edit('test', off, { window: 'a', basedOn: 2 });
     expect(it.current.document.mappings[0]!.on).toBe(false);
     await close();

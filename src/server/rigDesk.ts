@@ -273,7 +273,7 @@ export class RigDesk {
   private mustNotCollide(edit: RigEdit, { window, basedOn }: EditOrigin): void {
     if (window === undefined || basedOn === undefined) return;
     const other = this.lately.find((before) => before.number > basedOn && before.window !== window && collide(before.edit, edit));
-    if (other) throw new ProblemError('conflict', 'edit', `${editInWords(other.edit, this.rig.document)} was changed in another window a moment before: it is shown now, change it again where you still want to.`);
+    if (other) throw new ProblemError('conflict', 'edit', `Changed a moment before, in another window or by Undo: ${editInWords(other.edit, this.rig.document)}. It is shown now; change it again where you still want to.`);
   }
 
   private mustBeOnBench(field: string): void {

@@ -140,7 +140,7 @@ describe('two windows on one mapping', () => {
     expect((await edit({ name: 'High swell' }, 'desk', seen)).status).toBe(200);
     const late = await edit({ name: 'Low swell' }, 'tablet', seen);
     expect(late.status).toBe(409);
-    expect((late.answer.problem as unknown as { message: string }).message).toMatch(/^High swell: name was changed in another window a moment before/);
+    expect((late.answer.problem as unknown as { message: string }).message).toMatch(/^Changed a moment before, in another window or by Undo: High swell: name\./);
     expect((await edit({ on: false }, 'tablet', seen)).status).toBe(200);
     expect((await edit({ name: 'Higher swell' }, 'desk', seen)).status).toBe(200);
     expect((await rig()).mappings.find(({ id }) => id === 'swell')).toMatchObject({ name: 'Higher swell', on: false });

@@ -165,6 +165,27 @@ describe('RigStore', () => {
     expect(other.current()).toEqual(world.rig);
   });
 
+  it('what was made on top of an edit that is refused falls with it, in one sentence; what was made of something else stays', async () => {
+    const world = new World(randomFrom(5));
+    const one = world.window('one');
+    const said: string[] = [];
+    one.onRefused(({ message }) => said.push(message));
+    const mapping = (id: string, name: string): RigEdit => ({ kind: 'change', changes: [{ list: 'mappings', id, to: { ...FIRST.document.mappings[0]!, id, name } }] });
+    // Refused as a whole, for there is nothing to be taken away: what was added with it is not there either.
+    one.edit({ kind: 'change', changes: [...(mapping('new', 'New') as Extract<RigEdit, { kind: 'change' }>).changes, { list: 'mappings', id: 'nowhere', to: null }] });
+    one.edit(mapping('new', 'Renamed'));
+    one.edit({ kind: 'setMapping', mapping: 'm1', set: { name: 'Another' } });
+    one.edit({ kind: 'setMapping', mapping: 'new', set: { name: 'Renamed again' } });
+    await world.run();
+    expect(said).toHaveLength(1);
+    expect(one.current()).toEqual(world.rig);
+    expect(world.rig.document.mappings.map(({ name }) => name)).toEqual(['Mapping 0', 'Another', 'Mapping 2']);
+    // Once that is known it can be made.
+    one.edit(mapping('new', 'Anew'));
+    await world.run();
+    expect([one.current(), world.rig.document.mappings.at(-1)!.name]).toEqual([world.rig, 'Anew']);
+  });
+
   it('a rig that the server had to take back is taken back here', async () => {
     const world = new World(randomFrom(9));
     const one = world.window('one');

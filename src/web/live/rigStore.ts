@@ -1,5 +1,6 @@
 import { replaceEqualDeep } from '@tanstack/react-query';
 import { applyEdit, type RigEdit } from '../../core/rig/edit';
+import { collide } from '../../core/rig/footprint';
 import type { EditMaker, MadeEdit, RigStanding } from '../../protocol/madeEdit';
 import { RefusedError, type RigAnswer } from './fetchRig';
 import { Happenings, Slot } from './slots';
@@ -64,8 +65,13 @@ export class RigStore {
     this.underWay.push({ number, rigId, edit });
     this.show();
     this.inTurn(async () => {
+      // It fell with one before it.
+      if (!this.underWay.some((one) => one.number === number)) return;
       try {
         this.answered(await this.world.postEdit(rigId, edit, { window: this.window, number }, revision));
+      } catch (error) {
+        if (error instanceof RefusedError) this.fall(number, edit);
+        throw error;
       } finally {
         this.settle(number);
       }
@@ -140,6 +146,17 @@ export class RigStore {
 
   private dropEarly(): void {
     for (const [revision, { id }] of this.early) if (id !== this.known.id || revision <= this.known.revision) this.early.delete(revision);
+  }
+
+  /** One was refused: those after it that touch the same were made of what is not there, and say nothing more. */
+  private fall(number: number, edit: RigEdit): void {
+    const fallen = [edit];
+    this.underWay = this.underWay.filter((one) => {
+      if (one.number < number || !fallen.some((before) => collide(before, one.edit))) return true;
+      fallen.push(one.edit);
+      return false;
+    });
+    this.show();
   }
 
   private settle(number: number): void {
