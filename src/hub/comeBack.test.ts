@@ -81,6 +81,28 @@ it('goes back through the range and the curve of its mapping', () => {
   expect(value('fog')).toBeCloseTo(0.5, 2);
 });
 
+it('a value of 14 bits comes back in its halves, as a controller and as a parameter that is selected', () => {
+  const control = (...pairs: [number, number][]) => pairs.map(([controller, value]): MidiMessage => ({ kind: 'controlChange', channel: 3, controller, value }));
+  const fine = setup([{ message: { kind: 'controlChange14', channel: 3, controller: 20, range: [0, 16383] } }]);
+  fine.move('fog', 1);
+  fine.sent.length = 0;
+  expect(control([20, 64], [52, 32]).map((message) => fine.said(message))).toEqual([true, true]);
+  expect(fine.value('fog')).toBeCloseTo((64 * 128 + 32) / 16383, 3);
+  // Its upper half is there already.
+  fine.move('fog', (64 * 128 + 33) / 16383);
+  expect(fine.sent).toEqual(['weather B2 34 21']);
+
+  const other = setup([{ message: { kind: 'parameter', channel: 3, registered: false, parameter: 259, bits: 14, range: [0, 16383] } }]);
+  other.move('fog', 1);
+  // What selects is no value yet, and data entry for another parameter is none of its own.
+  expect(control([99, 2], [98, 4], [6, 10], [98, 3], [6, 32], [38, 1]).map((message) => other.said(message))).toEqual([false, false, false, false, true, true]);
+  expect(other.value('fog')).toBeCloseTo((32 * 128 + 1) / 16383, 3);
+  other.events.get('weather')!.state('is not here');
+  other.sent.length = 0;
+  other.events.get('weather')!.state(null);
+  expect(other.sent.join(', ')).toContain('B2 63 02, weather B2 62 03, weather B2 06 20, weather B2 26 01');
+});
+
 it('a level is shown as a ring, a lamp or a motor, where it is another than before, and no loop is looked for', () => {
   const { sent, move, player, said } = setup([
     { shownOn: { output: 'lamps', as: 'controller', channel: 1, number: 48, from: 1, to: 11 } },

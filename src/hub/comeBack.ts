@@ -1,8 +1,8 @@
 import type { Engine } from '../core/engine/engine';
 import type { EventNow } from '../core/engine/event';
 import { inverseOf } from '../core/mapping/inverse';
-import { encode } from '../core/midi/encode';
 import type { MidiMessage } from '../core/midi/message';
+import { bendAddress, controllerAddress, fineAddress, parameterAddress, pressureAddress, WholeValues, type WholeValue } from '../core/midi/wholeValues';
 import { wireRange, type MessageSpec } from '../core/messages';
 import type { RigDocument, RigMapping, RigSignal } from '../core/rig/document';
 import { flatControls, signalsInBank } from '../core/surface/controlKinds';
@@ -24,11 +24,10 @@ interface Place {
 interface CameBack {
   mapping: string;
   output: string;
-  /** In the numbers of the wire. */
-  value: number;
+  said: WholeValue;
   signal: string;
-  /** Where the signal stands then, as it is at `near` now. */
-  signalValue(near: number): number;
+  /** Where the signal stands with a value of the wire, as it is at `near` now. */
+  signalValue(value: number, near: number): number;
   touches: readonly string[];
 }
 
@@ -53,17 +52,21 @@ class ComeBack {
     }
   }
 
-  /** What a message of an input says of the mappings whose receiver sent it; none: it is no such message. */
-  of(input: string, message: MidiMessage): CameBack[] {
-    if (this.places.size === 0) return [];
-    const said = said7(message);
-    return (said && this.places.get(`${input} ${said.address}`)?.map(({ lo, hi, inverse, ...place }) => ({ ...place, value: said.value, signalValue: (near: number) => inverse()(hi === lo ? 0 : Math.min(1, Math.max(0, (said.value - lo) / (hi - lo))), near) }))) || [];
+  get isEmpty(): boolean {
+    return this.places.size === 0;
+  }
+
+  /** What an input says of the mappings whose receiver it comes from; none: it is nothing of theirs. */
+  of(input: string, said: WholeValue): CameBack[] {
+    return (this.places.get(`${input} ${said.address}`) ?? []).map(({ lo, hi, inverse, ...place }) => ({ ...place, said, signalValue: (value: number, near: number) => inverse()(hi === lo ? 0 : Math.min(1, Math.max(0, (value - lo) / (hi - lo))), near) }));
   }
 }
 
 /** Lets what no finger holds follow what receivers say of it; nothing leaves by that. */
 export class ComingBack {
   private places: ComeBack | null = null;
+  /** By input: what it said, as values. */
+  private readonly values = new Map<string, WholeValues>();
 
   constructor(
     private readonly desk: Pick<OutputDesk, 'stands'>,
@@ -78,13 +81,18 @@ export class ComingBack {
   /** False where a message of an input is no value that comes back: then it is played like any other. */
   take(input: string, message: MidiMessage): boolean {
     const engine = this.engine();
-    const places = (engine && this.places?.of(input, message)) ?? [];
-    for (const { mapping, value, signal, signalValue, touches, output } of places) {
-      this.desk.stands(output, encode(message));
-      const { plan, values } = engine!;
-      const valueOf = (id: string) => values[plan.signalIndex.get(id) ?? -1] ?? NaN;
+    const { places: known } = this;
+    if (!engine || !known || known.isEmpty) return false;
+    const values = this.values.get(input) ?? new WholeValues();
+    this.values.set(input, values);
+    const places = values.of(message).flatMap((said) => known.of(input, said));
+    for (const { mapping, said: { value, bytes }, signal, signalValue, touches, output } of places) {
+      if (value === null) continue;
+      this.desk.stands(output, bytes);
+      const { plan, values: now } = engine;
+      const valueOf = (id: string) => now[plan.signalIndex.get(id) ?? -1] ?? NaN;
       if (touches.some((touch) => valueOf(touch) > 0)) continue;
-      this.happens({ kind: 'cameBack', mapping: plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(valueOf(signal)) });
+      this.happens({ kind: 'cameBack', mapping: plan.mappings.findIndex(({ rig }) => rig.id === mapping), value, signalValue: signalValue(value, valueOf(signal)) });
     }
     return places.length > 0;
   }
@@ -101,27 +109,19 @@ function knownInverse(mapping: RigMapping, signal: RigSignal): ReturnType<typeof
   return inverse;
 }
 
+/** As what comes back says it; null for what does not. */
 function addressOf(message: MessageSpec): string | null {
   switch (message.kind) {
     case 'controlChange':
-      return `cc ${message.channel} ${message.controller}`;
+      return controllerAddress(message.channel, message.controller);
+    case 'controlChange14':
+      return fineAddress(message.channel, message.controller);
+    case 'parameter':
+      return parameterAddress(message.channel, message.registered, message.parameter, message.bits);
     case 'pitchBend':
-      return `bend ${message.channel}`;
+      return bendAddress(message.channel);
     case 'channelPressure':
-      return `pressure ${message.channel}`;
-    default:
-      return null;
-  }
-}
-
-function said7(message: MidiMessage): { address: string; value: number } | null {
-  switch (message.kind) {
-    case 'controlChange':
-      return { address: `cc ${message.channel} ${message.controller}`, value: message.value };
-    case 'pitchBend':
-      return { address: `bend ${message.channel}`, value: message.bend };
-    case 'channelPressure':
-      return { address: `pressure ${message.channel}`, value: message.pressure };
+      return pressureAddress(message.channel);
     default:
       return null;
   }

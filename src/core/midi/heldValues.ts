@@ -44,6 +44,13 @@ export class HeldValues {
     else if (bytes[0]! < STATUS.sysEx) for (const message of splitMessages(bytes)) this.one(message);
   }
 
+  /** Its receiver says itself what it holds: what is selected there for what comes next is as it was. */
+  stands(bytes: Uint8Array): void {
+    const selected = [...this.selected];
+    this.sent(bytes);
+    this.selected.splice(0, CHANNELS, ...selected);
+  }
+
   /** The messages that say all of it again: programs after their banks, parameters, controllers, bends, pressure. */
   messages(): Uint8Array[] {
     const said: Uint8Array[] = [];

@@ -1,13 +1,13 @@
 import type { SourceReport } from '../inputs/feed';
 import { ClockFollower } from '../time/clockFollower';
-import { AFTER_RESET, endsAllNotes, holdsNotes, isDataEntry, isSelector, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
+import { AFTER_RESET, endsAllNotes, holdsNotes, isDataEntry, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from './controllers';
 import { noteName } from './describe';
 import { PAIR_MS } from './halves';
 import { BEND_CENTRE, type MidiMessage } from './message';
+import { SelectedParameters } from './selectedParameters';
 
 /** After so many halves that stayed alone a controller counts as plain and waits no more. */
 const LONE = 3;
-const NO_PARAMETER = -1;
 const CHANNELS = 16;
 /** A step of the coarse half. */
 const COARSE = 128;
@@ -53,8 +53,7 @@ interface Halves {
  */
 export class MidiSources {
   private readonly halves = new Map<string, Halves>();
-  /** By channel: the parameter that data entry is for, registered ones 16384 higher. */
-  private readonly parameters = new Map<number, { msb: number; lsb: number; registered: boolean }>();
+  private readonly selected = new SelectedParameters();
   private readonly follower = new ClockFollower();
   /** By key. */
   private readonly last = new Map<string, Last>();
@@ -120,16 +119,15 @@ export class MidiSources {
   }
 
   private controller(channel: number, controller: number, value: number, timeMs: number): void {
-    if (isSelector(controller)) return this.select(channel, controller, value);
+    if (this.selected.hear(channel, controller, value)) return;
     if (endsAllNotes(controller)) this.endNotes(channel, timeMs);
     if (controller === RESET_CONTROLLERS) this.reset(channel, timeMs);
-    const parameter = this.parameters.get(channel);
-    const selected = parameter && parameter.msb >= 0 && parameter.lsb >= 0 && !(parameter.msb === 127 && parameter.lsb === 127);
-    if (selected && isDataEntry(controller)) {
-      const number = (parameter.msb << 7) | parameter.lsb;
-      const kind = parameter.registered ? 'rpn' : 'nrpn';
+    const parameter = this.selected.of(channel);
+    if (parameter && isDataEntry(controller)) {
+      const { registered, number } = parameter;
+      const kind = registered ? 'rpn' : 'nrpn';
       const source: SourceReport = { key: `${kind} ${channel} ${number}`, name: `${kind.toUpperCase()} ${number}, channel ${channel}`, ...continuous(0, 16383) };
-      if (controller === SELECT.up || controller === SELECT.down) return this.step(source, parameter.registered ? number : null, controller === SELECT.up, timeMs);
+      if (controller === SELECT.up || controller === SELECT.down) return this.step(source, registered ? number : null, controller === SELECT.up, timeMs);
       return this.half(source.key, () => source, controller === SELECT.dataMsb, value, timeMs);
     }
     if (controller >= 64) return this.emit(plain(channel, controller), timeMs, value);
@@ -139,20 +137,12 @@ export class MidiSources {
     );
   }
 
-  /** Half a selection after the other kind selects nothing. */
-  private select(channel: number, controller: number, value: number): void {
-    const registered = controller === SELECT.rpnMsb || controller === SELECT.rpnLsb;
-    const known = this.parameters.get(channel);
-    const { msb, lsb } = known?.registered === registered ? known : { msb: NO_PARAMETER, lsb: NO_PARAMETER };
-    this.parameters.set(channel, controller === SELECT.rpnMsb || controller === SELECT.nrpnMsb ? { msb: value, lsb, registered } : { msb, lsb: value, registered });
-  }
-
   private endNotes(channel: number, timeMs: number): void {
     for (const { source, value } of this.last.values()) if (value > 0 && source.key.startsWith(`note ${channel} `)) this.emit(source, timeMs, 0, true);
   }
 
   private reset(channel: number, timeMs: number): void {
-    this.parameters.delete(channel);
+    this.selected.forget(channel);
     for (const halves of this.halves.values()) this.release(halves);
     for (const { source, value } of this.last.values()) {
       const rest = afterReset(source, channel);

@@ -259,7 +259,7 @@ export class OutputDesk {
 
   /** The receiver of an output says itself what it holds: that is what it is told when it was away. */
   stands(output: string, bytes: Uint8Array): void {
-    this.ways.get(output)?.held.sent(bytes);
+    this.ways.get(output)?.held.stands(bytes);
   }
 
   /** The value of a controller that was sent there last; null where none was. @param channel 1 to 16 */
