@@ -25,7 +25,9 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
   const locked = useLocked();
   const svg = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ i: number; points: CurvePoint[] } | null>(null);
-  const [chosen, choose] = useState(0);
+  const [last, choose] = useState(0);
+  // There may be fewer by now.
+  const chosen = Math.min(last, curve.points.length - 1);
   const lastAtEnd = curve.kind === 'points';
   const points = dragged?.points ?? curve.points;
   const at = ([x, y]: CurvePoint) => ({ cx: EDGE + x * (SIZE - 2 * EDGE), cy: HEIGHT - EDGE - y * (HEIGHT - 2 * EDGE) });
@@ -48,7 +50,7 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
     else return;
     event.preventDefault();
   };
-  const [px, py] = curve.points[Math.min(chosen, curve.points.length - 1)]!;
+  const [px, py] = curve.points[chosen]!;
   return (
     <div className={styles.curvePoints}>
       <svg
