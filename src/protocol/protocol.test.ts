@@ -4,7 +4,7 @@ import { check } from './check';
 import { readEnvironment } from './environment';
 import { checkFromClient } from './liveSchema';
 import { isLoopback, isOwnHost, isOwnOrigin } from './origin';
-import { checkRig, editRequestSchema } from './rig';
+import { checkEdited, checkRig, editRequestSchema } from './rig';
 import { upgradeRig } from './rig/upgrade';
 
 const problemsOf = (input: unknown) => {
@@ -42,6 +42,14 @@ describe('a rig document', () => {
   it('refuses controllers 120-127, which are channel mode messages', () => {
     const rig = testRig([{ message: { kind: 'controlChange', channel: 1, controller: 123, range: [0, 127] } }]);
     expect(problemsOf(rig)).toEqual(['mappings[0].message.controller must be less than or equal to 119, found 123']);
+  });
+  it('has room for so many of a kind, said alike of a file and of an edit', () => {
+    const rig = testRig([]);
+    const full = { ...rig, scenes: Array.from({ length: 257 }, (_, i) => ({ id: `s${i}`, name: `Scene ${i}`, values: {} })) };
+    const sentence = 'A rig has room for 256 scenes, and here are 257: take out what is not needed';
+    expect(problemsOf(full)).toEqual([`${sentence}.`]);
+    const edited = checkEdited(rig, full);
+    expect(!edited.ok && edited.problems.map(({ message }) => message)).toContain(sentence);
   });
   it('names a dangling reference', () => {
     expect(problemsOf(testRig([{ signal: 'gone' }]))).toEqual(['mappings[0].signal: expected the id of a signal of this rig, found "gone"']);

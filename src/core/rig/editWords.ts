@@ -62,6 +62,9 @@ const SINGULAR: Record<Change['list'], string> = {
   scenes: 'scene',
 };
 
+/** Several things of a list. */
+export const listInWords = (list: Change['list']): string => PLURAL[list] ?? list;
+
 function changesInWords(changes: readonly Change[]): string {
   const [first] = changes;
   if (changes.length === 1 && first) return `${SINGULAR[first.list]} ${first.to?.name ?? first.id}${first.to ? '' : ' removed'}`;
@@ -69,7 +72,7 @@ function changesInWords(changes: readonly Change[]): string {
   return lists
     .map((list) => {
       const count = changes.filter((change) => change.list === list).length;
-      return `${count} ${count === 1 ? SINGULAR[list] : PLURAL[list] ?? list}`;
+      return `${count} ${count === 1 ? SINGULAR[list] : listInWords(list)}`;
     })
     .join(', ');
 }

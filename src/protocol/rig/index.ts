@@ -4,6 +4,7 @@ import { MERGES, RIG_FORMAT, RIG_VERSION, type RigDocument, type RigMapping } fr
 import { SCENE_TRANSPORTS } from '../../core/rig/sceneTransport';
 import { OUTPUTS, type RigOutput } from '../../core/outputs/kinds';
 import { RIG_LISTS, type RigList } from '../../core/rig/edit';
+import { listInWords } from '../../core/rig/editWords';
 import { OSC_ADDRESS_MOST } from '../../core/messages/osc';
 import { LIMITS_OF_CONTROLS } from '../../core/surface/controlKinds';
 import { UNDERSTANDINGS } from '../../core/receivers/mismatch';
@@ -108,6 +109,9 @@ export const LISTS: Record<RigList, { item: Joi.Schema; most: number }> = {
 const countInBars = Joi.number().integer().min(1).max(4);
 const startsBy = Joi.valid('first note');
 
+/** There are more things in a list than it may have. */
+const tooMany = (list: RigList, found: number | string) => `A rig has room for ${LISTS[list].most} ${listInWords(list)}, and here are ${found}: take out what is not needed`;
+
 /** A rig but for the things in its lists. Unknown fields are refused. */
 const FRAME: Joi.SchemaMap = {
   format: Joi.valid(RIG_FORMAT).required(),
@@ -117,7 +121,7 @@ const FRAME: Joi.SchemaMap = {
   meter: meter.required(),
   countInBars,
   startsBy,
-  ...Object.fromEntries(RIG_LISTS.map((list) => [list, Joi.array().max(LISTS[list].most).required()])),
+  ...Object.fromEntries(RIG_LISTS.map((list) => [list, Joi.array().max(LISTS[list].most).required().messages({ 'array.max': tooMany(list, '{{#value.length}}') })])),
 };
 const frame = Joi.object(FRAME);
 
@@ -190,7 +194,7 @@ function tooVast(document: unknown): Problem | null {
   for (const list of RIG_LISTS) {
     const things = (document as Record<string, unknown>)[list];
     if (Array.isArray(things) && things.length > LISTS[list].most) {
-      return { code: 'too-large', field: list, message: `${list} must contain less than or equal to ${LISTS[list].most} items, found ${things.length}.` };
+      return { code: 'too-large', field: list, message: `${tooMany(list, things.length)}.` };
     }
   }
   if (countNodes(document, LIMITS.rigNodes) <= LIMITS.rigNodes) return null;

@@ -186,6 +186,27 @@ describe('RigStore', () => {
     expect([one.current(), world.rig.document.mappings.at(-1)!.name]).toEqual([world.rig, 'Anew']);
   });
 
+  it('what was made of an edit that nobody answered is tried, and says nothing more where it is refused', async () => {
+    const posted: string[] = [];
+    const nameOf = (edit: RigEdit) => (edit.kind === 'setMapping' ? edit.set.name! : '');
+    const store = new RigStore(FIRST, 'one', {
+      fetch: () => Promise.resolve(FIRST),
+      postEdit: (_, edit) => {
+        posted.push(nameOf(edit));
+        return Promise.reject(posted.length === 1 ? new Error('Nobody answers.') : new RefusedError({ code: 'invalid', field: 'edit', message: `${nameOf(edit)} cannot be.` }));
+      },
+      postStep: () => Promise.reject(new Error('not in this test')),
+      lineIsUp: () => true,
+      later: () => undefined,
+    });
+    const said: string[] = [];
+    store.onRefused(({ message }) => said.push(message));
+    for (const [mapping, name] of [['m0', 'First'], ['m0', 'Made of it'], ['m1', 'Another']] as const) store.edit({ kind: 'setMapping', mapping, set: { name } });
+    await new Promise((resolve) => setImmediate(resolve));
+    expect([posted, said]).toEqual([['First', 'Made of it', 'Another'], ['Nobody answers.', 'Another cannot be.']]);
+    expect(store.current().document).toEqual(FIRST.document);
+  });
+
   it('a rig that the server had to take back is taken back here', async () => {
     const world = new World(randomFrom(9));
     const one = world.window('one');

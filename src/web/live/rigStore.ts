@@ -34,6 +34,8 @@ export class RigStore {
   private early = new Map<number, MadeEdit>();
   private posts: Promise<unknown> = Promise.resolve();
   private made = 0;
+  /** Edits made of one that nobody answered: that was said, and where they are refused it is why. */
+  private readonly doubtful = new Set<number>();
   private fetching = false;
   private fetchAgain = false;
   private readonly changes = new Slot<null>(null);
@@ -70,9 +72,14 @@ export class RigStore {
       try {
         this.answered(await this.world.postEdit(rigId, edit, { window: this.window, number }, revision));
       } catch (error) {
-        if (error instanceof RefusedError) this.fall(number, edit);
+        if (!(error instanceof RefusedError)) this.doubt(number, edit);
+        else {
+          this.fall(number, edit);
+          if (this.doubtful.has(number)) return;
+        }
         throw error;
       } finally {
+        this.doubtful.delete(number);
         this.settle(number);
       }
     });
@@ -150,13 +157,26 @@ export class RigStore {
 
   /** One was refused: those after it that touch the same were made of what is not there, and say nothing more. */
   private fall(number: number, edit: RigEdit): void {
-    const fallen = [edit];
-    this.underWay = this.underWay.filter((one) => {
-      if (one.number < number || !fallen.some((before) => collide(before, one.edit))) return true;
-      fallen.push(one.edit);
-      return false;
-    });
+    const fallen = this.madeOf(number, edit);
+    this.underWay = this.underWay.filter((one) => !fallen.has(one.number));
     this.show();
+  }
+
+  /** Nobody answered, so that it may be there or not: what was made of it is tried. */
+  private doubt(number: number, edit: RigEdit): void {
+    for (const one of this.madeOf(number, edit)) if (one !== number) this.doubtful.add(one);
+  }
+
+  /** The edits under way that touch what an edit touches, or what those do. */
+  private madeOf(number: number, edit: RigEdit): Set<number> {
+    const touching = [edit];
+    const made = new Set([number]);
+    for (const one of this.underWay) {
+      if (one.number <= number || !touching.some((before) => collide(before, one.edit))) continue;
+      touching.push(one.edit);
+      made.add(one.number);
+    }
+    return made;
   }
 
   private settle(number: number): void {
