@@ -45,7 +45,7 @@ describe('a rig document', () => {
   });
   it('has room for so many of a kind, said alike of a file and of an edit', () => {
     const rig = testRig([]);
-    const full = { ...rig, scenes: Array.from({ length: 257 }, (_, i) => ({ id: `s${i}`, name: `Scene ${i}`, values: {} })) };
+    const full = { ...rig, scenes: Array.from({ length: 257 }, (_, i) => ({ id: `s${i}`, name: `Scene ${i}`, values: {}, mappings: {}, pages: {}, messages: [], glideMs: 0 })) };
     const sentence = 'A rig has room for 256 scenes, and here are 257: take out what is not needed';
     expect(problemsOf(full)).toEqual([`${sentence}.`]);
     const edited = checkEdited(rig, full);
