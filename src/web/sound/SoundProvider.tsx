@@ -80,7 +80,8 @@ export function SoundProvider({ children }: { children: ReactNode }) {
       const { unknown } = playing;
       for (const output of waits.keys()) if (!unknown.includes(output)) told(output);
       for (const output of unknown) {
-        const known = live.store.heard.value(output);
+        // What nobody looks at any more is as it was then.
+        const known = live.store.heard.watched.includes(output) && !waits.has(output) ? live.store.heard.value(output) : undefined;
         if (known) playing.holds(output, known.values());
         else if (!waits.has(output))
           waits.set(
