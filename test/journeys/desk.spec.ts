@@ -136,7 +136,13 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await page.getByRole('button', { name: 'More for the scene High tide' }).click();
   await page.getByText('Look at it, change it').click();
   await expect(page.getByRole('list', { name: 'What would change' })).toContainText('move 1 control');
-  await page.getByRole('button', { name: 'Cancel' }).or(page.getByRole('button', { name: 'Close', exact: true })).first().click();
+  // Another window makes it glide meanwhile: what is kept here is what was changed here.
+  const tide = after.scenes.at(-1)!;
+  await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: tide.id, to: { ...tide, glideMs: 60 } }] });
+  await page.getByRole('dialog').getByRole('textbox', { name: 'Name', exact: true }).fill('Spring tide');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('button', { name: 'Spring tide5' })).toBeVisible();
+  expect((await pumice.playing()).document.scenes.at(-1)).toMatchObject({ name: 'Spring tide', glideMs: 60, values: tide.values });
   monitor.facts.length = 0;
   await page.keyboard.press('5');
   await waitFor('the fog again', () => monitor.sent.includes('weather B2 15 7F'));

@@ -2,7 +2,7 @@ import { Button, Checkbox, Progress } from 'antd';
 import { useEffect, useState } from 'react';
 import { measureRest, proposeCalibration, wasMoved, type CalibrationKind, type Resting } from '../../../core/gesture/calibrate';
 import type { Calibration, RigSignal } from '../../../core/rig/document';
-import type { RigEdit } from '../../../core/rig/edit';
+import type { Change } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside } from '../shared/Aside';
 import { CalibrationPicture } from './CalibrationPicture';
@@ -32,7 +32,8 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
   const [resting, setResting] = useState<ReadonlyMap<string, Resting>>(new Map());
   const [movedAtRest, setMovedAtRest] = useState<string[]>([]);
   const [proposals, setProposals] = useState<Proposal[]>([]);
-  const [undo, setUndo] = useState<RigEdit | null>(null);
+  /** By signal: what it had before. */
+  const [before, setBefore] = useState<ReadonlyMap<string, Calibration | undefined>>(new Map());
   const signals = rig.signals.filter((signal) => signal.input === input.id && signal.kind === 'continuous');
   const { count, take } = useCapture(signals.map(({ id }) => id), step === 'resting' || step === 'moving');
 
@@ -60,10 +61,15 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
     setStep('result');
   };
   const apply = () => {
-    const wanted = proposals.filter((proposal) => proposal.wanted);
-    setUndo({ kind: 'change', changes: wanted.map(({ signal }) => ({ list: 'signals', id: signal.id, to: signal })) });
-    edit({ kind: 'change', changes: wanted.map(({ signal, calibration }) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration } })) });
+    // As they are now: another window may have named them otherwise, or taken one away.
+    const wanted = new Map(proposals.flatMap((proposal) => (proposal.wanted ? [[proposal.signal.id, proposal.calibration]] : [])));
+    setBefore(new Map(signals.flatMap(({ id, calibration }) => (wanted.has(id) ? [[id, calibration]] : []))));
+    calibrate(wanted);
     setStep('done');
+  };
+  const calibrate = (to: ReadonlyMap<string, Calibration | undefined>) => {
+    const changed = signals.filter(({ id }) => to.has(id));
+    edit({ kind: 'change', changes: changed.map((signal): Change => ({ list: 'signals', id: signal.id, to: withCalibration(signal, to.get(signal.id)) })) });
   };
 
   return (
@@ -127,7 +133,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
           <div className={shared.actions}>
             <Button
               onClick={() => {
-                edit(undo!);
+                calibrate(before);
                 setStep('result');
               }}
             >
@@ -157,6 +163,13 @@ function inWords({ noise, travel, zero }: Calibration): string {
   ]
     .filter((part) => typeof part === 'string')
     .join(', ');
+}
+
+function withCalibration(signal: RigSignal, calibration: Calibration | undefined): RigSignal {
+  const changed = { ...signal };
+  if (calibration) changed.calibration = calibration;
+  else delete changed.calibration;
+  return changed;
 }
 
 function Countdown({ forMs, says, count, onEnd }: { forMs: number; says: string; count: number; onEnd: () => void }) {

@@ -2,6 +2,7 @@ import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigDocument, RigScene } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
+import { mergeMade } from '../../../core/rig/mergeMade';
 import { remove } from '../../../core/rig/remove';
 import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
 import { SCENE_TRANSPORTS, type SceneTransport } from '../../../core/rig/sceneTransport';
@@ -31,12 +32,12 @@ interface ChangeSceneProps {
 }
 
 /** Everything that a scene holds, and what recalling it now would change. Nothing is changed before Keep. */
-export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps) {
+export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeSceneProps) {
   const { document: rig } = useRig();
   const edit = useEdit();
   const values = useValues();
   const standing = useStanding();
-  const [scene, setScene] = useState(kept);
+  const [scene, setScene] = useState(opened);
   const set = (change: Partial<RigScene>) => setScene({ ...scene, ...change });
   const [difference, setDifference] = useState<SceneDifference | null>(null);
   useEffect(() => {
@@ -49,7 +50,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scene]);
   const put = (to: RigScene | null) => {
-    edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: kept.id, to }] : remove(rig, [{ kind: 'scene', id: kept.id }]) });
+    edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: opened.id, to }] : remove(rig, [{ kind: 'scene', id: opened.id }]) });
     onClose();
   };
   const switched = (to: boolean) => chosen({ ...scene.mappings, ...scene.voiceMappings }, to);
@@ -64,7 +65,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
     <Modal
       open
       width={860}
-      title={`Scene ${kept.name}`}
+      title={`Scene ${opened.name}`}
       onCancel={onClose}
       footer={[
         <Button key="delete" danger onClick={() => put(null)}>
@@ -79,7 +80,7 @@ export function ChangeScene({ scene: kept, onClose, onRecall }: ChangeSceneProps
         >
           Recall
         </Button>,
-        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={() => put({ ...scene, name: scene.name.trim() })}>
+        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={() => put(mergeMade(rig.scenes.find(({ id }) => id === opened.id) ?? opened, opened, { ...scene, name: scene.name.trim() }))}>
           Keep
         </Button>,
       ]}
