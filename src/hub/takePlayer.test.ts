@@ -70,6 +70,30 @@ it('records between two places of what plays, and not beyond its end', () => {
   player.stop();
   expect(take().filter((words) => words.startsWith('punch'))).toEqual(['punch in', 'punch out']);
 });
+it('records on where only what is heard of it is set anew, and anew where it is played from elsewhere', () => {
+  const { player, clock, take } = played();
+  const begin = (play: number, set: Partial<typeof STATE>) => player.begin(play, { ...STATE, punch: { fromMs: 600, toMs: 5000 }, ...set }, 120);
+  const punches = () => take().filter((words) => words.startsWith('punch'));
+  begin(1, { fromMs: 600 });
+  player.tick();
+  clock.nowMs = 1200;
+  begin(2, { fromMs: 800 });
+  player.tick();
+  expect(punches()).toEqual(['punch in']);
+  for (const set of [{ fromMs: 500 }, { fromMs: 900, speed: 0.5 }, { fromMs: 900, version: 'w' }]) {
+    begin(3, { fromMs: 800 });
+    player.tick();
+    take();
+    begin(4, set);
+    expect(punches()).toEqual(['punch out']);
+  }
+  begin(5, { fromMs: 800 });
+  player.tick();
+  take();
+  clock.nowMs += 4300;
+  player.tick();
+  expect(punches()).toEqual(['punch out']);
+});
 it('records to the end of the place also where the take has nothing more to play', () => {
   const { player, clock, due, take } = played();
   player.begin(1, { ...STATE, fromMs: 0, punch: { fromMs: 2000, toMs: 8000 } }, 120);

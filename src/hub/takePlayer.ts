@@ -51,12 +51,14 @@ export class TakePlayer {
 
   /** Begins; the first stretch must come with it. @param tempoBpm of the take, at its own speed */
   begin(play: number, state: Omit<PlayingState, 'sinceHubMs'>, tempoBpm: number): void {
-    this.letGo();
+    // Only what is heard of it was set anew: what is recorded there is one.
+    const goesOn = this.punched === 'in' && this.playing !== null && isSamePunch(this.playing.state, state);
+    this.letGo(goesOn);
     this.playing = { play, state: { ...state, sinceHubMs: this.world.nowMs() } };
     this.queue = [];
     this.next = this.knownUntilMs = 0;
     this.last = this.asked = false;
-    this.punched = 'not yet';
+    this.punched = goesOn ? 'in' : 'not yet';
     this.world.changed(tempoBpm * state.speed);
   }
 
@@ -111,10 +113,16 @@ export class TakePlayer {
     this.world.punch(false);
   }
 
-  private letGo(): void {
+  private letGo(punchGoesOn = false): void {
     if (!this.playing) return;
-    this.punchOut();
+    if (!punchGoesOn) this.punchOut();
     this.world.endNotes();
     for (const { output, bytes } of this.away.letGo()) this.world.play(output, bytes, false);
   }
+}
+
+/** Whether one play of a take goes on where another is in the middle of what it records. */
+function isSamePunch(one: PlayingState, { take, version, speed, punch, fromMs }: Omit<PlayingState, 'sinceHubMs'>): boolean {
+  if (!punch || one.take !== take || one.version !== version || one.speed !== speed) return false;
+  return one.punch?.fromMs === punch.fromMs && one.punch.toMs === punch.toMs && fromMs >= punch.fromMs && fromMs < punch.toMs;
 }
