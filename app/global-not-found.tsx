@@ -2,7 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
 import { BENCH, cssVariables } from '../src/web/theme/tokens';
-import styles from './nowhere.module.css';
+import styles from '../src/web/theme/nowhere.module.css';
 
 export const metadata: Metadata = { title: 'Not here · Pumice' };
 

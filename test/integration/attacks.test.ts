@@ -206,7 +206,7 @@ describe('weight', () => {
     const body = JSON.stringify(empty).replace('"mappings":[]', `"mappings":[${'{},'.repeat(count - 1)}{}]`);
     const { status, answer } = await pumice.post('/api/rigs', body);
     const { problem } = answer as unknown as { problem: { message: string } };
-    expect([status, problem.message]).toEqual([413, `mappings must contain less than or equal to ${LIMITS.mappings} items, found ${count}.`]);
+    expect([status, problem.message]).toEqual([413, `A rig has room for ${LIMITS.mappings} mappings, and here are ${count}: take out what is not needed.`]);
     await stillPlays();
   });
   it('a rig of thousands of mappings is taken in, or refused at the one that is wrong, and edits go on meanwhile', async () => {

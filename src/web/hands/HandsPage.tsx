@@ -11,6 +11,7 @@ import type { LineStatus } from '../live/line';
 import { BenchTheme } from '../theme/BenchTheme';
 import shared from '../theme/devicePage.module.css';
 import { BENCH, cssVariables } from '../theme/tokens';
+import { Unbroken } from '../theme/Unbroken';
 import { isStandIn, standInId } from '../live/feeds/lentFeed';
 import { useLentFeeds } from '../live/feeds/useLentFeeds';
 import { useKeptElsewhere } from '../live/useKeptElsewhere';
@@ -30,11 +31,13 @@ const NAME = 'Hands';
 /** Hands before a camera become notes and controllers, as long as this page is open and in view. */
 export function HandsPage(props: { hubPort: number; modelFolder: string }) {
   return (
-    <BenchTheme stage={false}>
-      <main className={shared.page} style={cssVariables(BENCH)}>
-        <Looking {...props} />
-      </main>
-    </BenchTheme>
+    <Unbroken>
+      <BenchTheme stage={false}>
+        <main className={shared.page} style={cssVariables(BENCH)}>
+          <Looking {...props} />
+        </main>
+      </BenchTheme>
+    </Unbroken>
   );
 }
 

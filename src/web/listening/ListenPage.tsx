@@ -27,16 +27,19 @@ import { useLentFeeds } from '../live/feeds/useLentFeeds';
 import { useKeptElsewhere } from '../live/useKeptElsewhere';
 import { deviceLineInWords } from '../live/deviceLineWords';
 import type { LineStatus } from '../live/line';
+import { Unbroken } from '../theme/Unbroken';
 import { EditButton, EditInput, Locked } from '../panels/shared/edit';
 
 /** A microphone becomes notes, drums and controllers, as long as this page is open. */
 export function ListenPage({ hubPort }: { hubPort: number }) {
   return (
-    <BenchTheme stage={false}>
-      <main className={styles.page} style={cssVariables(BENCH)}>
-        <Listen hubPort={hubPort} />
-      </main>
-    </BenchTheme>
+    <Unbroken>
+      <BenchTheme stage={false}>
+        <main className={styles.page} style={cssVariables(BENCH)}>
+          <Listen hubPort={hubPort} />
+        </main>
+      </BenchTheme>
+    </Unbroken>
   );
 }
 

@@ -8,6 +8,7 @@ import { addPainter } from '../live/painter';
 import { useGivenSurface } from '../live/useGivenSurface';
 import { useLineStatus, useLineWords } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
+import { Unbroken } from '../theme/Unbroken';
 import styles from './MotionPage.module.css';
 
 const NAME = 'pumice.motion.name';
@@ -26,11 +27,13 @@ function ownReport(): string {
 
 export function MotionPage({ hubPort }: { hubPort: number }) {
   return (
-    <LiveProvider hubPort={hubPort}>
-      <main className={styles.motion} style={cssVariables(STAGE)}>
-        <Motion />
-      </main>
-    </LiveProvider>
+    <Unbroken>
+      <LiveProvider hubPort={hubPort}>
+        <main className={styles.motion} style={cssVariables(STAGE)}>
+          <Motion />
+        </main>
+      </LiveProvider>
+    </Unbroken>
   );
 }
 

@@ -8,6 +8,7 @@ import { reachesAllPages } from '../../core/surface/reach';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { useInTurn, useLineStatus, useLineWords, useLiveStage, useTurned } from '../live/useLiveFacts';
 import { cssVariables, paletteOf } from '../theme/tokens';
+import { Unbroken } from '../theme/Unbroken';
 import { RecordingSign } from '../recording/RecordingSign';
 import { heardAlready, takeEarlyFingers } from './earlyFingers';
 import { FullScreen } from './FullScreen';
@@ -28,9 +29,11 @@ interface PlaySurfaceProps extends PlayedSurface {
 /** What a tablet shows: one surface, as large as fits, and one line where the connection is not there. */
 export function PlaySurface(props: PlaySurfaceProps) {
   return (
-    <LiveProvider hubPort={props.hubPort} surface={props.surface.id}>
-      <Fitted {...props} />
-    </LiveProvider>
+    <Unbroken>
+      <LiveProvider hubPort={props.hubPort} surface={props.surface.id}>
+        <Fitted {...props} />
+      </LiveProvider>
+    </Unbroken>
   );
 }
 

@@ -10,6 +10,7 @@ import { PicturesProvider } from '../../pictures/PicturesProvider';
 import { Metronome } from '../../sound/Metronome';
 import { SoundProvider } from '../../sound/SoundProvider';
 import { BenchTheme } from '../../theme/BenchTheme';
+import { Unbroken } from '../../theme/Unbroken';
 import { Locked } from '../shared/edit';
 import { FirstSteps } from './FirstSteps';
 import { InTurnProvider } from './InTurnProvider';
@@ -36,15 +37,17 @@ export function Shell({ first, hubPort, children }: ShellProps) {
   // Pumice is on this computer: what a browser says of the network says nothing about it.
   const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { networkMode: 'always', refetchOnWindowFocus: false, retry: 3, retryDelay: 300 }, mutations: { networkMode: 'always' } } }));
   return (
-    <QueryClientProvider client={client}>
-      <LiveProvider hubPort={hubPort}>
-        <RigProvider first={first}>
-          <PicturesProvider hubPort={hubPort}>
-            <Themed>{children}</Themed>
-          </PicturesProvider>
-        </RigProvider>
-      </LiveProvider>
-    </QueryClientProvider>
+    <Unbroken>
+      <QueryClientProvider client={client}>
+        <LiveProvider hubPort={hubPort}>
+          <RigProvider first={first}>
+            <PicturesProvider hubPort={hubPort}>
+              <Themed>{children}</Themed>
+            </PicturesProvider>
+          </RigProvider>
+        </LiveProvider>
+      </QueryClientProvider>
+    </Unbroken>
   );
 }
 
