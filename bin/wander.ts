@@ -20,10 +20,12 @@ const WORDS = ['abc', '12,5', '-1', '', '999999', 'Ø ferry', '0', '1', '64', '1
 const KEYS = ['Enter', 'Escape', 'Tab', 'Shift+Tab', 'Delete', 'Backspace', 'ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Space', 'Control+z', 'Control+Shift+z', 'Control+a', 'Control+c', 'Control+v', 'Control+d', 'm', '?', '/', 'PageDown', 'Home', 'End'];
 const SCREENS = ['inputs', 'mappings', 'ensemble', 'surfaces', 'outputs', 'ledger', 'takes', 'rigs', 'stage'];
 const TO_CLICK = 'button, a[href], input, select, textarea, canvas, [role=button], [role=tab], [role=option], [role=menuitem], [role=switch], [role=slider], [tabindex], [data-control]';
-/** Refusals that any two people have now and then: on Stage, too often, changed by the other one a moment before. */
-const USUAL = new Set([403, 409, 423, 429]);
+/** Refusals that any two people have now and then: on Stage, too often, changed by the other one a moment before, or another rig opened. */
+const USUAL = new Set([403, 404, 409, 423, 429]);
 /** The browser's own word on a page that nobody has touched yet. */
 const HARMLESS = /Failed to load resource|preloaded using link preload|navigator\.vibrate/;
+/** The browser takes no larger numbers of touch points. */
+const MOST_FINGERS = 15;
 const NOT_FOR_PEOPLE = /NaN|undefined|\[object|page broke|went wrong inside/;
 
 /** What was found, each once, and what was done just before. */
@@ -176,7 +178,7 @@ class TabletHand {
     const turn = chance();
     findings.did(`the tablet has ${this.fingers.size} fingers`);
     if (turn < 0.4 && this.fingers.size < 5) {
-      this.fingers.set(1 + Math.floor(chance() * 1000), somewhere());
+      this.fingers.set(1 + Math.floor(chance() * MOST_FINGERS), somewhere());
       await this.say('touchStart');
     } else if (turn < 0.8 && this.fingers.size > 0) {
       for (const id of this.fingers.keys()) if (chance() < 0.7) this.fingers.set(id, somewhere());
