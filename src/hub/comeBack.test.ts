@@ -103,6 +103,13 @@ it('a value of 14 bits comes back in its halves, as a controller and as a parame
   expect(other.sent.join(', ')).toContain('B2 63 02, weather B2 62 03, weather B2 06 20, weather B2 26 01');
 });
 
+it('a lower half behind a parameter of 7 bits is no playing either', () => {
+  const { said, value } = setup([{ message: { kind: 'parameter', channel: 3, registered: false, parameter: 259, bits: 7, range: [0, 127] } }]);
+  const control = (controller: number, to: number): MidiMessage => ({ kind: 'controlChange', channel: 3, controller, value: to });
+  expect([control(99, 2), control(98, 3), control(6, 32), control(38, 5)].map((message) => said(message))).toEqual([false, false, true, true]);
+  expect(value('fog')).toBeCloseTo(32 / 127, 2);
+});
+
 it('a level is shown as a ring, a lamp or a motor, where it is another than before, and no loop is looked for', () => {
   const { sent, move, player, said } = setup([
     { shownOn: { output: 'lamps', as: 'controller', channel: 1, number: 48, from: 1, to: 11 } },

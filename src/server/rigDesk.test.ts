@@ -36,7 +36,7 @@ describe('RigDesk', () => {
   it('changes nothing where an edit would leave a dangling reference, a rig is not there, or the Stage is on', async () => {
     const { desk: it, close, changes } = await desk();
     await expect(it.edit('test', { kind: 'setMapping', mapping: 'm0', set: { output: 'nowhere' } })).rejects.toThrow('mappings[0].output: expected the id of an output');
-    await expect(it.edit('other', off)).rejects.toThrow('The rig "other" is not open: Test rig is. Nothing was changed');
+    await expect(it.edit('other', off)).rejects.toThrow('The rig that this was for is not open: Test rig is. Nothing was changed');
     expect(changes()).toBe(0);
     await it.setStage(true);
     await expect(it.edit('test', off)).rejects.toThrow('Pumice is on Stage');

@@ -281,7 +281,7 @@ export class RigDesk {
   }
 
   private mustBeOpen(rigId: string): void {
-    if (rigId !== this.rig.id) throw new ProblemError('not-found', 'id', `The rig "${rigId}" is not open: ${this.rig.document.name} is. Nothing was changed; open that rig first where you still want to.`);
+    if (rigId !== this.rig.id) throw new ProblemError('not-found', 'id', `The rig that this was for is not open: ${this.rig.document.name} is. Nothing was changed; open the other one first where you still want to.`);
   }
 
   private inTurn<T>(work: () => Promise<T>): Promise<T> {

@@ -179,7 +179,7 @@ test('a second tablet follows the first, and a reload shows the true values', as
   await second.close();
 });
 
-test('a play page that breaks is there again by itself; one that breaks again at once says so and waits', async ({ pumice, tablet, thrown }) => {
+test('a play page that breaks is there again by itself; one that breaks again at once says so and waits, and holds nothing', async ({ pumice, tablet, monitor, thrown }) => {
   // React finds none of what it put there: nothing of the program does that, some extensions of browsers do.
   const breaks = async (control: string) => {
     await tablet.control(control).evaluate((element) => element.remove());
@@ -194,8 +194,13 @@ test('a play page that breaks is there again by itself; one that breaks again at
   await expect(tablet.control('swell')).toBeVisible();
   await tablet.page.locator('[data-line="open"]').waitFor();
   await tablet.page.evaluate(() => sessionStorage.setItem('pumice.loaded-anew', String(Date.now() + 5000)));
+  const engine = (await tablet.control('engine').boundingBox())!;
+  await tablet.fingers('touchStart', { id: 1, x: engine.x + engine.width / 2, y: engine.y + engine.height / 2 });
+  await waitFor('the finger', () => monitor.facts.some((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.engine.touch' && fact.value > 0));
   await breaks('swell');
   await expect(tablet.page.getByRole('heading', { name: 'This page broke' })).toBeVisible();
+  await waitFor('it to be let go of', () => monitor.facts.some((fact) => fact.direction === 'in' && fact.signal === 'wheelhouse.engine.touch' && fact.value === 0));
+  await tablet.fingers('touchEnd');
   await tablet.page.getByRole('button', { name: 'Load it anew' }).click();
   await tablet.page.locator('[data-line="open"]').waitFor();
   await expect(tablet.control('engine')).toBeVisible();

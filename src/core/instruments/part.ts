@@ -1,5 +1,6 @@
-import { ALL_SOUND_OFF, endsAllNotes, HOLDING_PEDALS, NULL_HALF, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
+import { ALL_SOUND_OFF, endsAllNotes, HOLDING_PEDALS, RESET_CONTROLLERS, SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
+import { SelectedParameters } from '../midi/selectedParameters';
 import { StreamParser } from '../midi/streamParser';
 import type { RigReceiver } from '../rig/document';
 import type { ReceiverSound } from './instruments';
@@ -22,7 +23,6 @@ const A4 = { note: 69, frequencyHz: 440 };
 /** The pedals that hold notes (MIDI 1.0, table III): all of their channel, or those whose keys are down as it goes down. */
 const [SUSTAIN, SOSTENUTO, HOLD_2] = HOLDING_PEDALS;
 const DOWN = 64;
-const NO_PARAMETER = { msb: NULL_HALF, lsb: NULL_HALF };
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
 /** A member bends by so much unless it is told otherwise (MPE 1.0, appendix A.2). */
 const MEMBER_BEND_SEMITONES = 48;
@@ -41,7 +41,7 @@ export class Part {
   private readonly bends = new Float64Array(CHANNELS).fill(BEND_CENTRE);
   private readonly zones: Zones;
   private readonly ranges: Float64Array;
-  private readonly rpn = Array.from({ length: CHANNELS }, () => ({ ...NO_PARAMETER }));
+  private readonly selected = new SelectedParameters();
   /** By channel: which of the pedals that hold all its notes are down. */
   private readonly holds = Array.from({ length: CHANNELS }, () => new Set<number>());
   /** By channel: the keys that the sostenuto pedal took; null while it is up. */
@@ -85,11 +85,9 @@ export class Part {
   }
 
   private controlChange(channel: number, controller: number, value: number): void {
-    const rpn = this.rpn[channel - 1]!;
-    if (controller === SELECT.rpnMsb) rpn.msb = value;
-    if (controller === SELECT.rpnLsb) rpn.lsb = value;
-    if (controller === SELECT.nrpnMsb || controller === SELECT.nrpnLsb) Object.assign(rpn, NO_PARAMETER);
-    if (controller === SELECT.dataMsb || controller === SELECT.dataLsb) this.enter(channel, (rpn.msb << 7) | rpn.lsb, controller === SELECT.dataMsb, value);
+    this.selected.hear(channel, controller, value);
+    const parameter = this.selected.of(channel);
+    if (parameter?.registered && (controller === SELECT.dataMsb || controller === SELECT.dataLsb)) this.enter(channel, parameter.number, controller === SELECT.dataMsb, value);
     const governed = [channel, ...this.zones.membersOf(channel)];
     if (controller === SUSTAIN || controller === HOLD_2) for (const one of governed) this.hold(one, controller, value >= DOWN);
     if (controller === SOSTENUTO) for (const one of governed) this.sostenuto(one, value >= DOWN);
@@ -103,7 +101,7 @@ export class Part {
 
   /** What a reset of all controllers puts back of what it knows (MMA RP-015). */
   private reset(channel: number): void {
-    Object.assign(this.rpn[channel - 1]!, NO_PARAMETER);
+    this.selected.forget(channel);
     this.bends[channel - 1] = BEND_CENTRE;
     this.tuneAgain(channel);
     this.hold(channel, SUSTAIN, false);

@@ -28,7 +28,7 @@ it('data entry is for the parameter that is selected, of 7 bits or of 14; after 
     [],
     [],
     ['nrpn 1 259 of 7 = 16 by B0 63 02 B0 62 03 B0 06 10', 'nrpn 1 259 of 14 = 2048 by B0 63 02 B0 62 03 B0 06 10 B0 26 00'],
-    ['nrpn 1 259 of 14 = 2049 by B0 63 02 B0 62 03 B0 06 10 B0 26 01'],
+    ['nrpn 1 259 of 7 = unknown', 'nrpn 1 259 of 14 = 2049 by B0 63 02 B0 62 03 B0 06 10 B0 26 01'],
     [],
     [],
     ['cc 1 6 = 16 by B0 06 10', 'cc14 1 6 = 2048 by B0 06 10 B0 26 00'],

@@ -7,7 +7,7 @@ import { SelectedParameters } from './selectedParameters';
 /** What a message says that a place of a receiver holds. */
 export interface WholeValue {
   address: string;
-  /** In the numbers of the wire; null for a lower half whose upper half was never heard. */
+  /** In the numbers of the wire; null for a lower half that says nothing by itself. */
   value: number | null;
   /** All that sets it so, a parameter selected before. */
   bytes: Uint8Array;
@@ -51,8 +51,10 @@ export class WholeValues {
       const [msb, lsb] = registered ? [SELECT.rpnMsb, SELECT.rpnLsb] : [SELECT.nrpnMsb, SELECT.nrpnLsb];
       const select = [...change(msb, number >> 7), ...change(lsb, number & 0x7f)];
       const fine = this.half(parameterAddress(channel, registered, number, 14), controller === SELECT.dataMsb, value, (upper, lower) => [...select, ...change(SELECT.dataMsb, upper), ...change(SELECT.dataLsb, lower)]);
-      if (controller === SELECT.dataLsb) return [fine];
-      return [{ address: parameterAddress(channel, registered, number, 7), value, bytes: Uint8Array.from([...select, ...change(SELECT.dataMsb, value)]) }, fine];
+      const coarse = parameterAddress(channel, registered, number, 7);
+      // One of 7 bits is said in full by its upper half; a lower half that follows is of it, and changes nothing.
+      if (controller === SELECT.dataLsb) return [{ address: coarse, value: null, bytes: Uint8Array.of() }, fine];
+      return [{ address: coarse, value, bytes: Uint8Array.from([...select, ...change(SELECT.dataMsb, value)]) }, fine];
     }
     const plain: WholeValue = { address: controllerAddress(channel, controller), value, bytes: Uint8Array.from(change(controller, value)) };
     if (controller >= 2 * LSB) return [plain];
