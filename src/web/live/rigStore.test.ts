@@ -207,6 +207,25 @@ describe('RigStore', () => {
     expect(store.current().document).toEqual(FIRST.document);
   });
 
+  it('Undo of an edit that is refused meanwhile takes back no other; once that is known it does', async () => {
+    const steps: string[] = [];
+    const { id, revision, savedAtMs } = FIRST;
+    const store = new RigStore(FIRST, 'one', {
+      fetch: () => Promise.resolve(FIRST),
+      postEdit: () => Promise.reject(new RefusedError({ code: 'conflict', field: 'edit', message: 'Somebody else did.' })),
+      postStep: (_, way) => (steps.push(way), Promise.resolve({ id, revision, savedAtMs, undo: null, redo: null })),
+      lineIsUp: () => true,
+      later: () => undefined,
+    });
+    store.edit({ kind: 'setMapping', mapping: 'm0', set: { name: 'Refused' } });
+    store.step('undo');
+    await new Promise((resolve) => setImmediate(resolve));
+    expect(steps).toEqual([]);
+    store.step('undo');
+    await new Promise((resolve) => setImmediate(resolve));
+    expect(steps).toEqual(['undo']);
+  });
+
   it('a rig that the server had to take back is taken back here', async () => {
     const world = new World(randomFrom(9));
     const one = world.window('one');

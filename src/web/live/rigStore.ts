@@ -36,6 +36,8 @@ export class RigStore {
   private made = 0;
   /** Edits made of one that nobody answered: that was said, and where they are refused it is why. */
   private readonly doubtful = new Set<number>();
+  /** Edits that were refused, or made of one that was. */
+  private readonly fallen = new Set<number>();
   private fetching = false;
   private fetchAgain = false;
   private readonly changes = new Slot<null>(null);
@@ -86,7 +88,10 @@ export class RigStore {
   }
 
   step(way: 'undo' | 'redo'): void {
+    const last = this.underWay.at(-1)?.number;
     this.inTurn(async () => {
+      // What it was to take back was refused meanwhile: it would take back another edit.
+      if (way === 'undo' && last !== undefined && this.fallen.has(last)) return;
       const answer = await this.world.postStep(this.known.id, way);
       if ('edit' in answer) this.answered(answer);
     });
@@ -158,6 +163,7 @@ export class RigStore {
   /** One was refused: those after it that touch the same were made of what is not there, and say nothing more. */
   private fall(number: number, edit: RigEdit): void {
     const fallen = this.madeOf(number, edit);
+    for (const one of fallen) this.fallen.add(one);
     this.underWay = this.underWay.filter((one) => !fallen.has(one.number));
     this.show();
   }

@@ -19,7 +19,7 @@ export class Unbroken extends Component<{ children: ReactNode }, { error: unknow
   override componentDidCatch(error: unknown): void {
     // As if nobody had caught it, for whoever looks into the browser's console.
     reportError(error);
-    loadAnew(sessionStorage, () => location.reload(), Date.now());
+    loadAnew(() => sessionStorage, () => location.reload(), Date.now());
   }
 
   override render(): ReactNode {
@@ -29,7 +29,7 @@ export class Unbroken extends Component<{ children: ReactNode }, { error: unknow
       <div className={styles.nowhere} style={cssVariables(STAGE)}>
         <main>
           <h1>This page broke, and is loaded anew.</h1>
-          <p>What it held is let go of, and all that was set is kept. If it broke twice within ten seconds it waits for you.</p>
+          <p>What it held is let go of, and all that was set is kept. If it broke twice within ten seconds, or this browser remembers nothing, it waits for you.</p>
           <p className={styles.said}>It said: {String(error)}</p>
           <button type="button" onClick={() => location.reload()}>
             Load it anew
