@@ -2,10 +2,11 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { hintPlayPage } from './compileHints.mjs';
 import { compressPages } from './compress.mjs';
+import { intoOneFileEach, intoOneScript } from './oneFile.mjs';
 import { ROOT, run } from './run.mjs';
 import { hashOf, unlessStamped } from './stamp.mjs';
 
-const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/noCommandLine.cjs', 'bin/setup/compileHints.mjs', 'bin/setup/compress.mjs'];
+const SOURCES = ['app', 'src', 'public', 'next.config.mjs', 'tsconfig.json', 'package-lock.json', 'bin/setup/build.mjs', 'bin/setup/oneFile.mjs', 'bin/setup/noCommandLine.cjs', 'bin/setup/compileHints.mjs', 'bin/setup/compress.mjs'];
 
 /** Each becomes one file in dist/, so that a process that died is back in a fraction of a second. */
 const PROCESSES = {
@@ -18,12 +19,6 @@ const PROCESSES = {
   rigCheckWorker: 'src/server/rigCheckWorker.ts',
   renderTake: 'src/server/takes/renderWorker.ts',
 };
-
-/** Packages that cannot be in one file with the rest: they load binaries or files of their own, are data that is read quicker as such, or are needed by few or by nobody. */
-const BESIDE = ['@julusian/midi', 'next', 'selfsigned', 'sqlite3', 'moment-timezone', 'pg-hstore', 'bufferutil', 'utf-8-validate'];
-
-/** Old packages in a module of the new kind ask for `require`. */
-const REQUIRE = "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);";
 
 /** Builds the pages and the processes where their sources changed. */
 export async function ensureBuilt() {
@@ -39,24 +34,8 @@ export async function ensureBuilt() {
   });
 }
 
-/** What finds hands needs a worker of the old kind, which may load scripts while it runs; the pages' own bundler makes none. */
-const BROWSER_WORKERS = { handsTracker: 'src/web/hands/tracker.worker.ts' };
-
 async function buildProcesses() {
-  const { build } = await import('esbuild');
-  await build({ absWorkingDir: ROOT, entryPoints: BROWSER_WORKERS, outdir: 'dist', bundle: true, minify: true, platform: 'browser', format: 'iife', target: 'es2022', logLevel: 'warning' });
-  await build({
-    absWorkingDir: ROOT,
-    entryPoints: PROCESSES,
-    outdir: 'dist',
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    external: BESIDE,
-    alias: { '@rushstack/ts-command-line': './bin/setup/noCommandLine.cjs' },
-    banner: { js: REQUIRE },
-    sourcemap: true,
-    logLevel: 'warning',
-  });
+  await intoOneFileEach(PROCESSES, 'dist');
+  // What finds hands needs a worker of the old kind, which may load scripts while it runs; the pages' own bundler makes none.
+  await intoOneScript('src/web/hands/tracker.worker.ts', 'dist/handsTracker.js');
 }

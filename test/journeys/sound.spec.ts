@@ -1,16 +1,15 @@
 import { fileURLToPath } from 'node:url';
-import { build } from 'esbuild';
 import type { Page } from '@playwright/test';
 import type { Heard } from '../../src/protocol/frames';
 import type { Score } from '../helpers/soundRoom';
+import { bundled } from '../helpers/bundled';
 import { expect, test } from '../helpers/journey';
 
 /** The instruments as a script for a page without anything else. */
 async function soundRoom(page: Page, url: string): Promise<(instrument: string, score: Score, lengthS: number, held?: readonly Heard[]) => Promise<{ sampleRate: number; samples: number[] }>> {
-  const { outputFiles } = await build({ entryPoints: [fileURLToPath(new URL('../helpers/soundRoom.ts', import.meta.url))], bundle: true, format: 'iife', write: false, logLevel: 'silent' });
   await page.route('**/sound-room', (route) => route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>Sound room</title>' }));
   await page.goto(`${url}/sound-room`);
-  await page.addScriptTag({ content: outputFiles[0]!.text });
+  await page.addScriptTag({ content: await bundled(fileURLToPath(new URL('../helpers/soundRoom.ts', import.meta.url))) });
   return (...what) => page.evaluate((what) => (window as unknown as { playOffline: (...of: unknown[]) => Promise<{ sampleRate: number; samples: number[] }> }).playOffline(...what), what);
 }
 

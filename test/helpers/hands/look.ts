@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type Page } from '@playwright/test';
-import { build } from 'esbuild';
 import type { SeenHand } from '../../../src/core/hands/landmarks';
+import { bundled } from '../bundled';
 import type { ClipPicture } from './clip';
 
 const HERE = fileURLToPath(new URL('./', import.meta.url));
@@ -23,12 +23,10 @@ export interface Looked {
   lookMs: number;
 }
 
-const bundled = async (file: string) => (await build({ entryPoints: [join(HERE, file)], bundle: true, write: false, format: 'iife', logLevel: 'warning' })).outputFiles[0]!.text;
-
 /** A page in which hands are drawn. */
 export async function openStage(browser: Browser): Promise<Page> {
   const page = await (await browser.newContext()).newPage();
-  const worker = await bundled('finder.worker.ts');
+  const worker = await bundled(join(HERE, 'finder.worker.ts'));
   await page.route(`${ORIGIN}/**`, (route) => {
     const file = new URL(route.request().url()).pathname.slice(1);
     if (file === '') return route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>Hands</title>' });
@@ -37,7 +35,7 @@ export async function openStage(browser: Browser): Promise<Page> {
     return route.fulfill({ contentType: TYPES[file.split('.').pop()!] ?? 'application/octet-stream', headers: { 'x-pumice-bytes': String(body.length) }, body });
   });
   await page.goto(`${ORIGIN}/`);
-  await page.addScriptTag({ content: await bundled('stage.ts') });
+  await page.addScriptTag({ content: await bundled(join(HERE, 'stage.ts')) });
   const bytes = (side: string) => [...readFileSync(join(GENERIC_HAND, `${side}.glb`))];
   await page.evaluate(([left, right]) => window.makeHandStage(left!, right!), [bytes('left'), bytes('right')]);
   return page;
