@@ -92,11 +92,10 @@ function shape(r: Running, m: number, mapping: PlannedMapping, at: number, signa
     state[at + SLOT.stillMs] = memory.times.stillUntilMs(signal);
     smoothSample(mapping, state, at);
   }
-  if (mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0) {
+  if (mapping.settles) {
     r.active.add(m);
-    const samplesAloneMoveIt = !mapping.gated && !mapping.relative && mapping.follows === NONE;
     // A little less than the silence, so that the exact question is always asked where it matters.
-    if (samplesAloneMoveIt) memory.quietMs[m] = nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS;
+    if (mapping.bySamplesAlone) memory.quietMs[m] = nowMs + memory.times.silenceMs(mapping.signal) - LEAST_MS;
     else r.quietUntilMs[0] = -Infinity;
   }
   state[at + SLOT.target] = state[at + SLOT.entered]!;
@@ -157,9 +156,9 @@ function carryOn(r: Running, m: number): void {
   let busy = false;
   state[at + SLOT.nowMs] = nowMs;
   if (!memory.times.isSilent(mapping.signal, state[at + SLOT.sampleMs]!, nowMs)) {
-    busy = mapping.smooth !== SMOOTH.none || mapping.median > 0 || mapping.jumpPerS > 0;
+    busy = mapping.settles;
     // Its samples move it; between them there is nothing to say.
-    if (busy && !mapping.gated && !mapping.relative && mapping.follows === NONE) return;
+    if (busy && mapping.bySamplesAlone) return;
   } else {
     busy = settleGlitches(r, mapping, at);
     if (mapping.smooth !== SMOOTH.none && !smoothOn(mapping, state, at)) busy = true;

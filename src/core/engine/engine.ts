@@ -5,7 +5,7 @@ import type { VoiceEvent } from '../voices/event';
 import { cameBack } from './cameBack';
 import { carryMappingsOn, moveDerived, setSignal, settleConstants } from './drive';
 import { Ensemble } from './ensemble/ensemble';
-import type { EngineEvent } from './event';
+import type { EngineEvent, SampleEvent } from './event';
 import { toLog } from './eventLog';
 import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
@@ -76,11 +76,15 @@ export class Engine extends EngineView {
     // What the ensemble has to say before this is said before it. An event that names what is not there is in no log, so nothing comes of it.
     if (r.ensembleDue[0]! <= r.nowMs && toLog(event, r.plan)) r.ensemble.run(r.nowMs);
     this.messageMs = r.nowMs;
+    return event.kind === 'sample' ? this.sample(event) : this.takeOther(event);
+  }
+
+  /** Apart from `take`, which must stay short to be quick. */
+  private takeOther(event: Exclude<EngineEvent, { kind: 'sample' }>): boolean {
+    const { r } = this;
     switch (event.kind) {
-      case 'sample':
-        return this.sample(event.signal, event.value);
       case 'heldOn':
-        return this.heldOn(event.signal, event.value);
+        return this.heldOn(event);
       case 'on':
       case 'move':
       case 'off':
@@ -154,7 +158,7 @@ export class Engine extends EngineView {
   }
 
   /** A value that is not a number is left out, infinity is the end of the range. */
-  private sample(signal: number, value: number): boolean {
+  private sample({ signal, value }: Pick<SampleEvent, 'signal' | 'value'>): boolean {
     const { r } = this;
     const { plan, memory } = r;
     const calibration = plan.calibrations[signal];
@@ -179,9 +183,9 @@ export class Engine extends EngineView {
     if (this.r.plan.hasDerivedTriggers) this.recallAll(scenesTriggeredByDerived(this.r));
   }
 
-  private heldOn(signal: number, value: number): boolean {
+  private heldOn(event: Pick<SampleEvent, 'signal' | 'value'>): boolean {
     this.r.heldOn = true;
-    const isKnown = this.sample(signal, value);
+    const isKnown = this.sample(event);
     this.r.heldOn = false;
     return isKnown;
   }

@@ -79,6 +79,10 @@ export interface PlannedMapping {
   gated: boolean;
   fromGate: boolean;
   relative: boolean;
+  /** Whether what it says goes on for a while after a sample: smoothing, de-glitching. */
+  settles: boolean;
+  /** Whether nothing but its samples moves it while they come. */
+  bySamplesAlone: boolean;
   gateMessage: boolean;
   gateOn: number;
   gateOff: number;
@@ -118,6 +122,9 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
   const press = gate?.press ?? 'momentary';
   // On is above the threshold: with one of 0 everything but rest is on.
   const on = Math.max(gate?.on ?? (fromGate ? 0 : 0.5), Number.MIN_VALUE);
+  const gated = gateMessage || gate !== undefined || rig.motion !== undefined;
+  const relative = message.kind === 'relative';
+  const follows = message.kind === 'polyPressure' && typeof message.note === 'object' ? context.mappingIndex(message.note.of) : NONE;
   return {
     rig,
     signal: context.find(rig.signal),
@@ -158,9 +165,11 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     channelBit: 'channel' in message ? 1 << (message.channel - 1) : 0,
     isOsc: message.kind === 'osc',
     isWhole: message.kind === 'osc' && saysWholeNumbers(message),
-    gated: gateMessage || gate !== undefined || rig.motion !== undefined,
+    gated,
     fromGate,
-    relative: message.kind === 'relative',
+    relative,
+    settles: shaping.smoothing !== undefined || (shaping.deglitch?.median ?? 0) > 0 || (shaping.deglitch?.jump?.perS ?? 0) > 0,
+    bySamplesAlone: !gated && !relative && follows === NONE,
     gateMessage,
     gateOn: on,
     gateOff: Math.min(on, gate?.off ?? (fromGate ? on : Math.min(on, 0.4))),
@@ -168,7 +177,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     minGapMs: gate?.minGapMs ?? 0,
     press: press === 'momentary' ? PRESS.momentary : press === 'toggle' ? PRESS.toggle : PRESS.radio,
     radio: typeof press === 'object' ? press.radio : '',
-    follows: message.kind === 'polyPressure' && typeof message.note === 'object' ? context.mappingIndex(message.note.of) : NONE,
+    follows,
     fine: message.kind === 'relative' && message.fine ? context.find(message.fine.signal) : NONE,
     repeatRate: repeatRateOf(message, context.find),
   };

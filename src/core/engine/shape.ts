@@ -22,7 +22,6 @@ const ARRIVED = 1 / 65536;
  * de-glitch. Left in `SLOT.entered`.
  */
 export function enter(mapping: PlannedMapping, state: Float64Array, at: number, values: Float64Array): void {
-  const timeMs = state[at + SLOT.nowMs]!;
   let value = values[mapping.signal]!;
   if (mapping.dead === DEAD.round) value = outsideRound(mapping, value, values[mapping.pair]!);
   if (mapping.turn > 0) value = nearestTurn(value, mapping.inLo, mapping.inHi, mapping.turn);
@@ -35,6 +34,14 @@ export function enter(mapping: PlannedMapping, state: Float64Array, at: number, 
       level = endsDeadZone(level, mapping.deadA, mapping.deadB);
       break;
   }
+  state[at + SLOT.entered] = level;
+  if (mapping.median > 0 || mapping.jumpPerS > 0) deglitch(mapping, state, at);
+}
+
+/** What de-glitching makes of the level in `SLOT.entered`. */
+function deglitch(mapping: PlannedMapping, state: Float64Array, at: number): void {
+  const timeMs = state[at + SLOT.nowMs]!;
+  let level = state[at + SLOT.entered]!;
   if (mapping.median > 0) level = median(state, at + SLOT.median, level, mapping.median);
   if (mapping.jumpPerS > 0) {
     const jump = at + SLOT.jump;
@@ -71,12 +78,7 @@ export function smoothSample(mapping: PlannedMapping, state: Float64Array, at: n
     state[at + SLOT.filterMs] = timeMs;
     return;
   }
-  if (mapping.period > 0) {
-    // An angle goes the short way: what was is counted from the turn that is nearest.
-    const shift = mapping.period * Math.round((target - state[at + SLOT.target]!) / mapping.period);
-    state[at + SLOT.target]! += shift;
-    state[at + SLOT.filtered]! += shift;
-  }
+  if (mapping.period > 0) goShortWay(mapping, state, at);
   state[at + SLOT.from] = state[at + SLOT.target]!;
   // After a silence the way to the new value took the last moments only: until then the input stood still.
   const stillMs = state[at + SLOT.stillMs]!;
@@ -88,6 +90,13 @@ export function smoothSample(mapping: PlannedMapping, state: Float64Array, at: n
   state[at + SLOT.to] = target;
   state[at + SLOT.untilMs] = timeMs;
   moveFilter(mapping, state, at);
+}
+
+/** An angle goes the short way: what was is counted from the turn that is nearest to what entered. */
+function goShortWay({ period }: PlannedMapping, state: Float64Array, at: number): void {
+  const shift = period * Math.round((state[at + SLOT.entered]! - state[at + SLOT.target]!) / period);
+  state[at + SLOT.target]! += shift;
+  state[at + SLOT.filtered]! += shift;
 }
 
 /** Carries the smoothing on without a sample. True when it has arrived. */
