@@ -5,6 +5,7 @@ import { StreamParser } from '../src/core/midi/streamParser';
 import type { RigMapping } from '../src/core/rig/document';
 import { giveCompilerRoom } from '../src/hub/compilerRoom';
 import { decodeOsc, encodeOsc } from '../src/net/osc/codec';
+import { allocated } from './allocated';
 import { aimAt, figure, percentile, report, type Figure } from './report';
 
 /** The engine alone: One Euro, a points curve and 7-bit output, beside a loop that only reads and writes three bytes. */
@@ -12,7 +13,7 @@ const SAMPLES = 2_000_000;
 const WARM_UP_STEPS = 6_000_000;
 /** However many mappings: the compiler counts calls and rounds of a loop, not steps. */
 const WARM_UP_SAMPLES = 40_000;
-const ALLOCATION_SAMPLES = 40_000;
+const ALLOCATION_SAMPLES = 200_000;
 
 // As the hub does at its start.
 giveCompilerRoom();
@@ -35,15 +36,6 @@ function engineOf(mappings: number) {
   return { engine, count };
 }
 
-const gc = globalThis.gc!;
-
-function allocated(work: () => void): number {
-  gc();
-  const before = process.memoryUsage().heapUsed;
-  work();
-  return process.memoryUsage().heapUsed - before;
-}
-
 /**
  * The quickest of several turns, in ns: on a shared machine the same loop takes up to twice as long while a neighbour is
  * busy, without a sign of it in the stolen time. Floors are measured in the same way.
@@ -62,11 +54,13 @@ function quickest(work: () => void, turns = 15): number {
 function throughput(mappings: number): { perSampleNs: number; bytesPerSample: number } {
   const { engine } = engineOf(mappings);
   const rounds = Math.max(2000, Math.floor(SAMPLES / mappings));
-  let timeMs = 0;
+  // As the hub does, which uses one again and again.
+  const event = { kind: 'sample' as const, signal: 0, timeMs: 0, value: 0 };
   const run = (n: number) => {
     for (let i = 0; i < n; i++) {
-      timeMs += 2;
-      engine.take({ kind: 'sample', signal: 0, timeMs, value: hand[i & 4095]! });
+      event.timeMs += 2;
+      event.value = hand[i & 4095]!;
+      engine.take(event);
       engine.movedMappings.clear();
       engine.movedSignals.clear();
     }
@@ -74,12 +68,8 @@ function throughput(mappings: number): { perSampleNs: number; bytesPerSample: nu
   // Long enough for the compiler to have settled, or its own work would be measured.
   run(Math.max(WARM_UP_SAMPLES, Math.ceil(WARM_UP_STEPS / mappings)));
   const ns = quickest(() => run(rounds));
-  // Measuring allocates a little itself, the same for any number of rounds: the difference is the engine's.
-  // So many that the odd kilobyte of the machine itself is no byte a sample.
-  const samples = Math.max(ALLOCATION_SAMPLES, rounds);
-  const few = allocated(() => run(samples));
-  const many = allocated(() => run(3 * samples));
-  return { perSampleNs: ns / rounds, bytesPerSample: Math.max(0, many - few) / (2 * samples) };
+  const samples = Math.max(1000, Math.floor(ALLOCATION_SAMPLES / mappings));
+  return { perSampleNs: ns / rounds, bytesPerSample: allocated(() => run(samples)) / samples };
 }
 
 /** The floor: reads the value and writes three bytes for each mapping. */

@@ -2,11 +2,13 @@ import { Engine } from '../src/core/engine/engine';
 import { voiceRig } from '../src/core/engine/voices/testVoices';
 import { voiceEvent } from '../src/core/voices/event';
 import { giveCompilerRoom } from '../src/hub/compilerRoom';
+import { allocated } from './allocated';
 
 /** One move of one axis of one voice, in a process of its own: what the compiler makes of it differs from process to process. */
 const MOVES = 2_000_000;
 const WARM_UP = 3_000_000;
 const TURNS = 8;
+const ALLOCATION_MOVES = 200_000;
 const AXES = ['pitch', 'pressure', 'slide'] as const;
 
 export interface VoiceMoves {
@@ -17,7 +19,6 @@ export interface VoiceMoves {
 }
 
 giveCompilerRoom();
-const gc = globalThis.gc!;
 
 /** The quickest of several turns, in ns a move. */
 function quickest(work: (n: number) => void): number {
@@ -31,14 +32,10 @@ function quickest(work: (n: number) => void): number {
   return best / MOVES;
 }
 
-function allocated(work: (n: number) => void): number {
-  const bytes = (n: number) => {
-    gc();
-    const before = process.memoryUsage().heapUsed;
-    work(n);
-    return process.memoryUsage().heapUsed - before;
-  };
-  return Math.max(0, bytes(3 * MOVES) - bytes(MOVES)) / (2 * MOVES);
+/** Once the compiler has settled. */
+function movedBytes(work: (n: number) => void): number {
+  work(WARM_UP);
+  return allocated(() => work(ALLOCATION_MOVES)) / ALLOCATION_MOVES;
 }
 
 function floorNs(): number {
@@ -77,4 +74,4 @@ function engineMoves(axis: (typeof AXES)[number]): (n: number) => void {
 }
 
 const floor = floorNs();
-process.send!({ floorNs: floor, ns: AXES.map((axis) => quickest(engineMoves(axis))), bytes: AXES.map((axis) => allocated(engineMoves(axis))) } satisfies VoiceMoves, () => process.exit(0));
+process.send!({ floorNs: floor, ns: AXES.map((axis) => quickest(engineMoves(axis))), bytes: AXES.map((axis) => movedBytes(engineMoves(axis))) } satisfies VoiceMoves, () => process.exit(0));
