@@ -91,7 +91,11 @@ test('levels are measured, a vowel and a sound are taught, profiles are kept; th
   await expect.poll(said).toContain('Be silent');
   await expect.poll(said).toContain('Sing or speak loudly');
   await expect(settings.getByRole('status').filter({ hasText: /measure again|All is well|room/ })).toBeVisible();
+  // Clicks that nobody listens for any more say nothing of the delay.
+  await settings.getByRole('button', { name: 'Measure the delay by clicks' }).click();
+  await expect(settings.getByRole('button', { name: 'Clicks are played: be silent' })).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(settings.getByRole('button', { name: 'Measure the delay by clicks' })).toBeDisabled();
   await page.getByRole('button', { name: 'Another profile' }).click();
   // The program keeps them, whatever browser comes.
   await waitFor('it to be kept', async () => JSON.stringify(await (await fetch(`${pumice.url}/api/settings/listening`)).json()).includes('"Lookout 2"'));
@@ -131,7 +135,11 @@ test('a mouth drummer is taught, practised with, and what was taken for another 
   await settings.getByRole('button', { name: 'Practise' }).click();
   await expect(settings.getByText(/[1-9]\d* hit, /)).toBeVisible();
   await expect(settings.getByText(/\d+ ms (early|late)/)).toBeVisible();
-  await settings.getByRole('button', { name: 'End the practice' }).click();
+  // It ends with the listening, and does not begin again with it.
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(settings.getByRole('button', { name: 'Practise' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  await expect(settings.getByRole('button', { name: 'Practise' })).toBeEnabled();
   await page.getByRole('button', { name: 'Stop' }).click();
 });
 

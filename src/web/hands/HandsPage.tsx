@@ -16,6 +16,7 @@ import { isStandIn, standInId } from '../live/feeds/lentFeed';
 import { useLentFeeds } from '../live/feeds/useLentFeeds';
 import { useKeptElsewhere } from '../live/useKeptElsewhere';
 import { Locked } from '../panels/shared/edit';
+import { useAwake } from '../useAwake';
 import { useLatest } from '../useLatest';
 import { Camera, MOVED } from './camera';
 import { HandsFacts } from './HandsFacts';
@@ -82,6 +83,7 @@ function Looking({ hubPort, modelFolder }: { hubPort: number; modelFolder: strin
     return () => made.stop();
   }, [hubPort, modelFolder, seen, told, profileIsThere]);
   const { offered, find } = useLentFeeds('videoinput');
+  useAwake(running);
   const isRunning = useLatest(running);
   useKeptElsewhere(kept, running, () => {
     const settings = kept.current!;

@@ -6,6 +6,7 @@ import type { Profile } from '../../core/listening/profile';
 import { HEARD_STAND_INS } from '../../core/standIn/foghorn';
 import { BenchTheme } from '../theme/BenchTheme';
 import { BENCH, cssVariables } from '../theme/tokens';
+import { useAwake } from '../useAwake';
 import { useLatest } from '../useLatest';
 import styles from '../theme/devicePage.module.css';
 import { LevelMeter } from './LevelMeter';
@@ -84,6 +85,7 @@ function Listen({ hubPort }: { hubPort: number }) {
     return () => made.stop();
   }, [hubPort, trace, heard, struck]);
   const { offered, find } = useLentFeeds('audioinput');
+  useAwake(running);
   const isRunning = useLatest(running);
   useKeptElsewhere(store, running, () => {
     const kept = store.current!;

@@ -25,6 +25,8 @@ export function MeasureDelay({ profile, running, struck, onChange }: MeasureDela
   const [measures, setMeasures] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
   const done = useLatest(onChange);
+  // What was stopped half-way says nothing of the delay.
+  if (!running && measures) setMeasures(false);
   useEffect(() => {
     if (!measures) return;
     const click = new Click();

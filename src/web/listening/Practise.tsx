@@ -34,8 +34,10 @@ export function Practise({ profile, running, struck, onChange }: PractiseProps) 
   const usual = names.length > 1 ? `${names[0]} . ${names[1]} . ${names[0]} ${names[0]} ${names[1]} .` : `${names[0] ?? ''} . . .`;
   const pattern = useMemo(() => readPattern(text ?? usual), [text, usual]);
   const stranger = pattern.find((sound) => sound !== null && !names.includes(sound));
+  // Listening again is no wish to practise.
+  if (!running && on) setOn(false);
   useEffect(() => {
-    if (!on || !running || pattern.length === 0) return;
+    if (!on || pattern.length === 0) return;
     const stepMs = 60_000 / bpm / STEPS;
     const click = new Click();
     const beganMs = performance.now() + AHEAD_MS;
@@ -61,7 +63,7 @@ export function Practise({ profile, running, struck, onChange }: PractiseProps) 
       click.close();
       setStep(-1);
     };
-  }, [on, running, pattern, bpm, struck, profile.loopMs]);
+  }, [on, pattern, bpm, struck, profile.loopMs]);
   if (names.length === 0) return null;
   const { hits, wrong, missed, lateMs, spreadMs } = countOf(verdicts);
   const teach = () => {

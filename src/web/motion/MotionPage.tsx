@@ -9,6 +9,7 @@ import { useGivenSurface } from '../live/useGivenSurface';
 import { useLineStatus, useLineWords } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
 import { Unbroken } from '../theme/Unbroken';
+import { useAwake } from '../useAwake';
 import styles from './MotionPage.module.css';
 
 const NAME = 'pumice.motion.name';
@@ -45,9 +46,10 @@ function Motion() {
   const [name, setName] = useState('Lantern');
   const [problem, setProblem] = useState<string | null>(null);
   const [running, setRunning] = useState(false);
-  const reader = useRef<MotionReader>(null);
+  const [asks, setAsks] = useState(false);
   const stop = useRef<() => void>(undefined);
   useGivenSurface(status);
+  useAwake(running);
   const values = useRef(new Map<string, number>());
 
   useEffect(() => {
@@ -59,17 +61,24 @@ function Motion() {
   }, []);
 
   const start = async () => {
+    // The browser may ask for a while, and a button be tapped twice.
+    setAsks(true);
     const obstacle = motionObstacle() ?? (await askForMotion());
+    setAsks(false);
     setProblem(obstacle);
     if (obstacle) return;
     localStorage.setItem(NAME, name);
     const line = new FeedLine(live);
-    const made = new MotionReader(line, (key, value) => values.current.set(key, value));
+    const made = new MotionReader(
+      line,
+      (key, value) => values.current.set(key, value),
+      () => {
+        clearTimeout(timer);
+        setProblem(null);
+      },
+    );
+    const timer = setTimeout(() => setProblem('The sensors of this device say nothing: it may have none, or its browser keeps them back in its settings.'), NOTHING_MS);
     made.start(ownReport(), name.trim() || 'Motion');
-    reader.current = made;
-    const timer = setTimeout(() => {
-      if (made.lastMs === -Infinity) setProblem('The sensors of this device say nothing: it may have none, or its browser keeps them back in its settings.');
-    }, NOTHING_MS);
     stop.current = () => {
       clearTimeout(timer);
       made.stop();
@@ -105,7 +114,7 @@ function Motion() {
             <input maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
           </label>
           {/* Before the line is there the page may not listen to a tap yet: it would be lost. */}
-          <button type="button" className={styles.go} disabled={status === 'connecting'} onClick={() => void start()}>
+          <button type="button" className={styles.go} disabled={status === 'connecting' || asks} onClick={() => void start()}>
             Use the motion of this device
           </button>
           <p>

@@ -15,7 +15,7 @@ import { FullScreen } from './FullScreen';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
 import { STRIP_PX } from './PageStrip';
-import { useAwake } from './useAwake';
+import { useAwake } from '../useAwake';
 import { usePanicKey } from '../live/usePanicKey';
 import { useFreshSurface } from './useFreshSurface';
 import { useGivenSurface } from '../live/useGivenSurface';

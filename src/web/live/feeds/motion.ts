@@ -4,6 +4,8 @@ import type { FeedLine } from './feedLine';
 
 const DEVICE = 'motion';
 const G = 9.80665;
+/** Sensors that say nothing for so long, in a page that went out of view, shake no more. */
+const SHAKEN_MS = 500;
 /** Tilted by more than this, angle and gravity must agree on the direction. */
 const SURELY_TILTED_DEG = 15;
 
@@ -33,11 +35,14 @@ export class MotionReader {
   private beta: number | null = null;
   /** -1 on systems that count gravity the other way round than the W3C specification does. */
   private sign: 1 | -1 = 1;
-  lastMs = -Infinity;
+  private speaks = false;
+  private rest: ReturnType<typeof setTimeout> | undefined;
 
+  /** @param onSpeaks told once that the sensors say anything at all; a device without sensors tells of a motion without numbers */
   constructor(
     private readonly line: FeedLine,
     private readonly onValue: (key: string, value: number) => void,
+    private readonly onSpeaks: () => void,
   ) {}
 
   start(report: string, name: string): void {
@@ -49,6 +54,7 @@ export class MotionReader {
   stop(): void {
     removeEventListener('devicemotion', this.moved);
     removeEventListener('deviceorientation', this.turned);
+    clearTimeout(this.rest);
     this.line.remove(DEVICE);
   }
 
@@ -78,13 +84,22 @@ export class MotionReader {
     const strength = this.shake.step(Math.hypot(...swing), performance.now());
     if (strength !== this.shaken) values.push(['shake', strength]);
     this.shaken = strength;
+    clearTimeout(this.rest);
+    if (strength > 0) this.rest = setTimeout(this.rested, SHAKEN_MS);
     this.send(values);
+  };
+
+  private readonly rested = (): void => {
+    this.shaken = 0;
+    this.send([['shake', 0]]);
   };
 
   private send(values: readonly [key: string, value: number | null | undefined][]): void {
     const known = values.flatMap(([key, value]) => (typeof value === 'number' && Number.isFinite(value) ? [{ key, value }] : []));
+    if (known.length === 0) return;
+    if (!this.speaks) this.onSpeaks();
+    this.speaks = true;
     for (const { key, value } of known) this.onValue(key, value);
-    this.lastMs = performance.now();
     this.line.send(DEVICE, known, performance.timeOrigin + performance.now());
   }
 }

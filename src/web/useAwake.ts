@@ -1,8 +1,12 @@
 import { useEffect } from 'react';
 
-/** Keeps the screen on while the page is in view, where the browser can (Screen Wake Lock API; secure pages alone). */
-export function useAwake(): void {
+/**
+ * Keeps the screen on while the page is in view, where the browser can (Screen Wake Lock API; secure pages alone): a screen that sleeps
+ * takes the sensors, the microphone and the camera of a phone along.
+ */
+export function useAwake(wanted = true): void {
   useEffect(() => {
+    if (!wanted) return;
     let lock: WakeLockSentinel | null = null;
     let over = false;
     const hold = async () => {
@@ -12,7 +16,7 @@ export function useAwake(): void {
         if (over) void held.release();
         else lock = held;
       } catch {
-        // A low battery may forbid it; the surface plays on all the same.
+        // A low battery may forbid it; the page goes on all the same.
       }
     };
     void hold();
@@ -23,5 +27,5 @@ export function useAwake(): void {
       document.removeEventListener('visibilitychange', hold);
       void lock?.release();
     };
-  }, []);
+  }, [wanted]);
 }
