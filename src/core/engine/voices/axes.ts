@@ -44,7 +44,7 @@ export function stepAxis(r: Running, life: number, planned: PlannedVoiceMapping,
   const place = axisAt(life, axis);
   step(r, of.shape, life, axis, at[lifeAt(life) + axis]!);
   leave(of.shape, axes, place, r.plan.curves);
-  if (writeAxis(r, life, planned, axis, of, axes[place + SLOT.level]!, how) || of.shape.smooth !== SMOOTH.none || of.shape.median > 0 || of.shape.jumpPerS > 0) active.add(life * AXES + axis);
+  if (writeAxis(r, life, planned, axis, of, axes[place + SLOT.level]!, how) || of.shape.settles) active.add(life * AXES + axis);
 }
 
 /** From what was said to the smoothed level, in the memory of the axis. */
