@@ -17,6 +17,8 @@ describe('which cell a finger is on', () => {
     expect([cellAt(make('stepper'), { x: 101, y: 110 }, []), cellAt(make('stepper'), { x: 500, y: 110 }, [])]).toEqual([0, 1]);
     const pad = make('xy', { fingers: 2 });
     expect([cellAt(pad, { x: 300, y: 200 }, []), cellAt(pad, { x: 300, y: 200 }, [0]), cellAt(pad, { x: 300, y: 200 }, [0, 1])]).toEqual([0, 1, null]);
+    // On a pad of one point a second finger is on the first one's, as on a fader: it makes that fine.
+    expect(cellAt(make('xy'), { x: 300, y: 200 }, [0])).toBe(0);
     expect(cellAt(make('tracks'), { x: 0, y: 0 }, [])).toBeNull();
   });
   it('black keys lie on white ones, which are as wide as each other and fill the board', () => {
@@ -49,6 +51,8 @@ describe('what a control says', () => {
     const { touch, values } = begin(bend, 0, finger(120, 300), { value: 0.5 });
     expect(values).toEqual({ touch: 1, value: 0.5 });
     expect(rounded(move(bend, touch, finger(120, 250), values, false))).toEqual({ value: 0.75 });
+    const { touch: again } = begin(bend, 0, finger(120, 300), { value: 0.5 });
+    expect([move(bend, again, finger(120, 300), { value: 0.5 }, true), move(bend, again, finger(120, 220), { value: 0.5 }, true)].map(rounded)).toEqual([{ value: 0.5 }, { value: 0.55 }]);
     expect(begin({ ...bend, mode: 'position' }, 0, finger(120, 318), {}).values).toEqual({ touch: 1, value: 0 });
     expect(end(bend, 0)).toEqual({ touch: 0 });
   });

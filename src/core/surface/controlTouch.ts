@@ -2,7 +2,7 @@ import type { RigControl, Strength, TouchBehaviour } from '../rig/document';
 import { clampUnit, type UnitInterval } from '../units/unitInterval';
 import { keysOf, rolesOf } from './controlKinds';
 import { laneFrame, keyFrames, padFrame } from './cells';
-import { beginTouch, touchValue, type Touch } from './touchBehaviour';
+import { beginTouch, FINE, touchValue, type Touch } from './touchBehaviour';
 import { DIAL_TRAVEL, dialPlace, faderValue, xyValue, type Point } from './touchValue';
 
 /**
@@ -41,7 +41,8 @@ export function cellAt(control: RigControl, at: Point, held: readonly number[]):
   switch (control.kind) {
     case 'xy': {
       const free = Array.from({ length: control.fingers ?? 1 }, (_, cell) => cell).find((cell) => !held.includes(cell));
-      return free ?? null;
+      // One more than there are points is no point of its own; on a pad of one it makes that fine.
+      return free ?? ((control.fingers ?? 1) === 1 ? 0 : null);
     }
     case 'faders':
     case 'tracks':
@@ -87,7 +88,7 @@ export function gateOf(control: RigControl, cell: number): string | null {
 /** A finger comes down on a cell: what is remembered of it, and what the control says now. */
 export function begin(control: RigControl, cell: number, finger: Finger, values: Readonly<Record<string, number>>): { touch: CellTouch; values: Record<string, number> } {
   const touches: Record<string, Touch> = {};
-  for (const [role, place] of Object.entries(places(control, cell, finger.at))) touches[role] = beginTouch(behaviourOf(control), place, values[role] ?? 0);
+  for (const [role, place] of Object.entries(places(control, cell, finger.at))) touches[role] = beginTouch(behaviourOf(control), place, bends(control) ? BEND_REST : (values[role] ?? 0));
   const touch = { cell, touches };
   const gate = gateOf(control, cell);
   const said = { ...(gate === null ? {} : { [gate]: strengthOf(control, cell, finger) }), ...tapped(control, cell, values) };
@@ -100,8 +101,7 @@ export function move(control: RigControl, { cell, touches }: CellTouch, finger: 
   for (const [role, place] of Object.entries(places(control, cell, finger.at))) {
     const touch = touches[role];
     if (!touch) continue;
-    if (control.kind === 'strip' && control.mode === 'bend') said[role] = clampUnit(0.5 + (place - touch.anchor) * (control.behaviour?.sensitivity ?? 1));
-    else if (control.kind === 'dial' && control.endless) said[role] = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? 1 / 8 : 1), values[role] ?? 0);
+    if (control.kind === 'dial' && control.endless) said[role] = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? FINE : 1), values[role] ?? 0);
     else if (control.kind === 'dial' && pointsAtFinger(control)) said[role] = touchValue(behaviourOf(control), touch, roundTheGap(place, touch), values[role] ?? 0, fine);
     else said[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, fine);
   }
@@ -157,7 +157,19 @@ function roundTheGap(place: UnitInterval, touch: Touch): UnitInterval {
   return (touch.place = isAcross ? touch.place! : place);
 }
 
-const behaviourOf = ({ behaviour, kind }: RigControl) => behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
+/** A strip that bends does so from its middle, wherever the finger comes down. */
+const bends = (control: RigControl) => control.kind === 'strip' && control.mode === 'bend';
+const BEND_REST = 0.5;
+
+function behaviourOf(control: RigControl): TouchBehaviour {
+  const { behaviour, kind } = control;
+  if (bends(control)) return { kind: 'pickUp', sensitivity: behaviour?.sensitivity ?? 1 };
+  return behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
+}
+
+/** Whether the sensitivity of its behaviour makes a difference: where the way of the finger counts, not its place. */
+export const hasSensitivity = (control: RigControl): boolean =>
+  bends(control) || (control.kind === 'dial' && control.endless === true) || control.behaviour?.kind === 'pickUp' || control.behaviour?.kind === 'relative';
 
 /** Where a finger is along each axis of a cell, in whole travels. */
 function places(control: RigControl, cell: number, at: Point): Record<string, number> {

@@ -30,4 +30,11 @@ describe('a touch', () => {
     expect(drag({ kind: 'relative', sensitivity: 1 }, 0.5, [0.2, 0.3, 0.3, 0.7, 0.7, 0.8], [false, false, true, true, false, false])).toEqual([0.5, 0.6, 0.6, 0.65, 0.65, 0.75]);
     expect(drag({ kind: 'jump', sensitivity: 1 }, 0.5, [0.2, 0.2, 0.6], [false, true, true])).toEqual([0.2, 0.2, 0.25]);
   });
+  it.each(['jump', 'softTakeover'] as const)('that was fine goes on from where it is, and does not jump to the finger: %s', (kind) => {
+    expect(drag({ kind, sensitivity: 1 }, 0.2, [0.2, 0.2, 0.6, 0.6, 0.7], [false, true, true, false, false])).toEqual([0.2, 0.2, 0.25, 0.25, 0.35]);
+    expect(drag({ kind, sensitivity: 3 }, 0.2, [0.2, 0.2, 0.6], [false, true, true]).at(-1)).toBe(0.25);
+  });
+  it('that meets the value while it is fine takes it along from there', () => {
+    expect(drag({ kind: 'softTakeover', sensitivity: 1 }, 0.5, [0.9, 0.9, 0.6, 0.5, 0.42, 0.42, 0.32], [false, true, true, true, true, false, false])).toEqual([0.5, 0.5, 0.5, 0.5, 0.49, 0.49, 0.39]);
+  });
 });

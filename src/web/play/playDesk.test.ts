@@ -47,6 +47,27 @@ it('what others move while a finger holds it is shown when nobody does any more;
   expect([shown(), moved === 0.25]).toEqual([moved, false]);
 });
 
+it('a second finger on a control, or a key that is held, makes the first an eighth of what it is; the finger lifts, and nothing jumps', () => {
+  const made = desk();
+  const pad: RigControl = { id: 'wind', kind: 'xy', label: 'Wind', frame: { x: 400, y: 0, width: 436, height: 436 }, signals: { x: 'x', y: 'y' } };
+  made.place(pad, null as never, vi.fn());
+  const last = () => sent.at(-1);
+  made.down(1, 'wind', at(618, 218), 0);
+  made.down(2, 'wind', at(500, 100), 1);
+  made.move(1, at(618, 218), 2);
+  made.move(1, at(778, 218), 3);
+  expect(last()).toBe('x 0.55, y 0.5');
+  made.up(2, 4);
+  made.move(1, at(778, 218), 5);
+  expect(last()).toBe('x 0.55, y 0.5');
+  made.move(1, at(778, 218), 6, true);
+  made.move(1, at(778, 378), 7, true);
+  expect(last()).toBe('x 0.55, y 0.45');
+  made.up(1, 8);
+  made.down(3, 'wind', at(618, 218), 9);
+  expect(last()).toBe('x 0.5, y 0.5');
+});
+
 it('after a broken line what is held is said again, where the finger is now', () => {
   const made = desk();
   made.down(1, 'fog', at(50, 200), 0);

@@ -72,7 +72,8 @@ export class PlayDesk {
     if (entry && !this.fingers.has(finger)) this.take(finger, entry, cell, { at: { x: x + width / 2, y: y + height }, size: 0 }, eventMs);
   }
 
-  move(finger: number, at: Finger, eventMs: number): void {
+  /** @param modified a key asks for the eighth of the way that a second finger does */
+  move(finger: number, at: Finger, eventMs: number, modified = false): void {
     const held = this.fingers.get(finger);
     const entry = held && this.placed.get(held.control);
     if (!held || !entry || !('touch' in held)) return;
@@ -81,7 +82,7 @@ export class PlayDesk {
       const cell = cellAt(entry.control, at.at, []);
       if (cell !== null && cell !== held.touch.cell && !this.heldParts(held.control).includes(cell)) return this.glide(held, entry, cell, at, eventMs);
     }
-    this.change(entry, move(entry.control, held.touch, at, entry.values, held.fine > 0), eventMs);
+    this.change(entry, move(entry.control, held.touch, at, entry.values, modified || held.fine > 0), eventMs);
   }
 
   up(finger: number, eventMs: number): void {

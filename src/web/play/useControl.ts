@@ -45,7 +45,7 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
       desk.down(event.pointerId, control.id, finger(event), event.timeStamp);
       if (STRUCK.has(control.kind)) tick();
     },
-    onPointerMove: (event) => desk.move(event.pointerId, finger(event), event.timeStamp),
+    onPointerMove: (event) => desk.move(event.pointerId, finger(event), event.timeStamp, event.shiftKey),
     onPointerUp: lift,
     onPointerCancel: lift,
     onLostPointerCapture: lift,

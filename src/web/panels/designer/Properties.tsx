@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import type { RigControl, RigSurface, TouchBehaviour } from '../../../core/rig/document';
 import { bounds, LEAST_SIDE, type Size } from '../../../core/surface/arrange';
 import { CONTROL_KINDS } from '../../../core/surface/controlKinds';
+import { hasSensitivity } from '../../../core/surface/controlTouch';
 import { EditButton, EditInput, EditPlainButton, EditSelect, EditSwitch, Locked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
@@ -21,6 +22,8 @@ interface PropertiesProps {
 
 /** Kinds whose finger may move them in more than one way. */
 const BEHAVING: ReadonlySet<RigControl['kind']> = new Set(['fader', 'dial', 'xy', 'faders', 'tracks', 'strip']);
+/** On a pad of several points each finger is one. */
+const isRefinable = (control: RigControl) => control.kind !== 'xy' || (control.fingers ?? 1) === 1;
 const BEHAVIOURS: { value: TouchBehaviour['kind'] | 'own'; label: string }[] = [
   { value: 'own', label: 'as its kind does' },
   { value: 'jump', label: 'jump to the finger' },
@@ -64,12 +67,12 @@ export function Properties({ surface, desk, artboard, onOpenFold }: PropertiesPr
           <Field label="Finger">
             <EditSelect aria-label="Touch behaviour" value={behaviour?.kind ?? 'own'} options={BEHAVIOURS} onChange={(kind: TouchBehaviour['kind'] | 'own') => desk.change(kind === 'own' ? withoutField('behaviour')(control) : { ...control, behaviour: { kind, sensitivity: behaviour?.sensitivity ?? 1 } })} />
           </Field>
-          {behaviour && (
+          {behaviour && hasSensitivity(control) && (
             <Field label="Sensitivity">
               <NumberBox label="Sensitivity" min={0.01} max={100} step={0.1} value={behaviour.sensitivity} onChange={(sensitivity) => desk.change({ ...control, behaviour: { ...behaviour, sensitivity } })} />
             </Field>
           )}
-          <p className={shared.quiet}>A second finger on it makes the first one fine: an eighth of the way.</p>
+          <p className={shared.quiet}>{isRefinable(control) ? 'A second finger on it, or the Shift key, makes the first one fine' : 'The Shift key makes it fine'}: an eighth of the way.</p>
           <Springs control={control} desk={desk} />
         </>
       )}
