@@ -119,16 +119,22 @@ it('no bytes make it throw anything but a sentence', () => {
   );
 });
 
-/** A file of one track of these events, each a delta of 0 and its bytes (by hand, SMF 1.0). */
+/** A file of one track of these events, each a delta and its bytes (by hand, SMF 1.0). */
 const fileOf = (...events: number[][]) => {
-  const track = [...events, [0xff, 0x2f, 0]].flatMap((event) => [0, ...event]);
+  const track = [...events, [0, 0xff, 0x2f, 0]].flat();
   const length = [track.length >> 24, (track.length >> 16) & 255, (track.length >> 8) & 255, track.length & 255];
   return Uint8Array.from([...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96], ...[0x4d, 0x54, 0x72, 0x6b], ...length, ...track]);
 };
-it('SysEx that is whole stays, however long; pieces of one, and one with status bytes within, are left out and counted', () => {
+it('SysEx in pieces becomes whole with the last of them (the example of SMF 1.0, sysex events, at 96 ticks a beat)', () => {
+  const example = fileOf([0, 0xf0, 3, 0x43, 0x12, 0], [0x81, 0x48, 0xf7, 6, 0x43, 0x12, 0, 0x43, 0x12, 0], [0x64, 0xf7, 4, 0x43, 0x12, 0, 0xf7]);
+  const { messages, remarks } = readMidiFile(example);
+  expect(messages.map(({ timeMs, bytes }) => [Math.round(timeMs), hexOf(bytes)])).toEqual([[Math.round((300 / 96) * 500), 'F0 43 12 00 43 12 00 43 12 00 43 12 00 F7']]);
+  expect(remarks).toEqual([]);
+});
+it('SysEx that is whole stays, however long; a piece without its end or beginning, and one with status bytes within, are left out and counted', () => {
   const long = 0x40000;
   const { messages, remarks } = readMidiFile(
-    fileOf([0xf0, 5, 0x7e, 0x7f, 9, 1, 0xf7], [0xf0, 0x90, 0x80, 0x00, ...new Array<number>(long - 1).fill(1), 0xf7], [0xf0, 3, 0x43, 0x12, 0x00], [0xf7, 3, 0x43, 0x12, 0xf7], [0xf0, 4, 0x43, 0x90, 0x3c, 0xf7], [0x90, 60, 1]),
+    fileOf([0, 0xf0, 5, 0x7e, 0x7f, 9, 1, 0xf7], [0, 0xf0, 0x90, 0x80, 0x00, ...new Array<number>(long - 1).fill(1), 0xf7], [0, 0xf7, 3, 0x43, 0x12, 0xf7], [0, 0xf0, 4, 0x43, 0x90, 0x3c, 0xf7], [0, 0x90, 60, 1], [0, 0xf0, 3, 0x43, 0x12, 0x00]),
   );
   expect(messages.map(({ bytes }) => (bytes.length < 10 ? hexOf(bytes) : bytes.length))).toEqual(['F0 7E 7F 09 01 F7', long + 1, '90 3C 01']);
   expect(remarks).toEqual(['3 SysEx messages that are not whole were left out.']);

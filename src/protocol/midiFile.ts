@@ -210,6 +210,7 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
   let late = 0;
   let unsaid = 0;
   for (const { track, events } of timed) {
+    const pieces = new SysExPieces();
     for (const { tick, event } of events) {
       if (toMs(tick) > LIMITS.takeMs) {
         if (event.type !== 'endOfTrack') late++;
@@ -217,10 +218,10 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
       }
       lastTick = Math.max(lastTick, tick);
       if (event.type === 'marker' || event.type === 'cuePoint') marks.push({ atMs: toMs(tick), name: textOf(event.text).slice(0, 80) || `Mark ${marks.length + 1}` });
-      const message = bytesOf(event);
-      if (!message && (event.type === 'sysEx' || event.type === 'endSysEx')) unsaid++;
+      const message = event.type === 'sysEx' || event.type === 'endSysEx' ? pieces.put(event) : bytesOf(event);
       if (message) messages.push({ tick, timeMs: toMs(tick), track, bytes: message });
     }
+    unsaid += pieces.leftOut;
   }
   if (late > 0) remarks.push(`${late} ${late === 1 ? 'event' : 'events'} that would come after ${LIMITS.takeMs / 3_600_000} hours ${late === 1 ? 'was' : 'were'} left out.`);
   if (unsaid > 0) remarks.push(`${unsaid} SysEx ${unsaid === 1 ? 'message that is not whole was' : 'messages that are not whole were'} left out.`);
@@ -308,11 +309,37 @@ function bytesOf(event: MidiEvent): Uint8Array | null {
       return encode({ kind: 'channelPressure', channel: event.channel + 1, pressure: event.amount });
     case 'pitchBend':
       return encode({ kind: 'pitchBend', channel: event.channel + 1, bend: event.value + 8192 });
-    case 'sysEx': {
-      const whole = Uint8Array.from([STATUS.sysEx, ...(event.data as unknown as Iterable<number>)]);
-      return decode(whole) ? whole : null;
-    }
     default:
       return null;
+  }
+}
+
+/** SysEx of a track, whole or a piece at a time (SMF 1.0, sysex events): it is there with its last piece. What escapes as any bytes is none. */
+class SysExPieces {
+  private pieces: Uint8Array[] = [];
+  private broken = 0;
+
+  /** The message that ends with this piece. */
+  put({ type, data }: { type: 'sysEx' | 'endSysEx'; data: unknown }): Uint8Array | null {
+    const piece = Uint8Array.from(data as Iterable<number>);
+    if (type === 'sysEx') {
+      if (this.pieces.length > 0) this.broken++;
+      this.pieces = [Uint8Array.of(STATUS.sysEx)];
+    } else if (this.pieces.length === 0) {
+      this.broken++;
+      return null;
+    }
+    this.pieces.push(piece);
+    if (piece.at(-1) !== STATUS.endOfSysEx) return null;
+    const whole = joined(this.pieces);
+    this.pieces = [];
+    if (decode(whole)) return whole;
+    this.broken++;
+    return null;
+  }
+
+  /** How many were not whole, an unfinished one with them. */
+  get leftOut(): number {
+    return this.broken + (this.pieces.length > 0 ? 1 : 0);
   }
 }
