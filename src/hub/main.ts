@@ -183,8 +183,11 @@ function showIntroduction(): void {
 }
 
 function onRecall(scene: string): void {
-  // A take that a scene begins or ends does so between two events, never in the middle of one.
-  setImmediate(() => recordControl.recalled(scene));
+  // A take that a scene begins or ends does so between two events, never in the middle of one; and then it is known how all of it stands.
+  setImmediate(() => {
+    recordControl.recalled(scene);
+    for (const link of links) link.sayStanding();
+  });
   for (const session of sessions) {
     session.showPage();
     session.showMappingStates();
@@ -219,6 +222,7 @@ function tellSurfaces(): void {
 
 setInterval(() => {
   inputs.sayLoops();
+  for (const link of links) link.sayStanding();
   const { p50Ms, p99Ms } = player.outputs.delay.take();
   const activity = { in: player.samplesIn, out: player.outputs.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
   player.samplesIn = player.outputs.messagesOut = 0;

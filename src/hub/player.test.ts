@@ -6,6 +6,7 @@ import { testRig } from '../core/engine/testRig';
 import { hexOf } from '../core/midi/describe';
 import type { RigDocument } from '../core/rig/document';
 import { TakeRenderer } from '../core/takes/render';
+import type { Standing } from '../protocol/live';
 import { beginningOf, bytesOf, type TakeRecord } from '../protocol/takes';
 import { memoryStore, SoundingBook } from './outputs/soundingBook';
 import { Player } from './player';
@@ -31,7 +32,7 @@ function rigOf(low: boolean): RigDocument {
 const step = fc.oneof(
   { weight: 6, arbitrary: fc.record({ do: fc.constant('sample' as const), signal: fc.constantFrom('fog', 'fog.touch', 'bell'), value: fc.constantFrom(0, 0.3, 0.7, 1) }) },
   { weight: 6, arbitrary: fc.constant({ do: 'tick' as const }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('load' as const), low: fc.boolean(), values: fc.constantFrom<Record<string, number>[]>({}, { fog: 0.4 }) }) },
+  { weight: 2, arbitrary: fc.record({ do: fc.constant('load' as const), ofAnother: fc.boolean(), low: fc.boolean(), values: fc.constantFrom<Record<string, number>[]>({}, { fog: 0.4 }) }) },
   { weight: 1, arbitrary: fc.constantFrom({ do: 'recall' as const }, { do: 'panic' as const }, { do: 'thru' as const }, { do: 'endThru' as const }, { do: 'introduce' as const }, { do: 'endIntroduction' as const }) },
   { weight: 1, arbitrary: fc.record({ do: fc.constant('tempo' as const), bpm: fc.constantFrom(null, 95.5) }) },
 );
@@ -55,7 +56,10 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
         }
         if (what.do === 'sample') player.sample(player.signals.find(what.signal)!, clock.nowMs, what.value, null);
         else if (what.do === 'tick') player.tick();
-        else if (what.do === 'load') player.load(rigOf(what.low), 2, false, what.values);
+        else if (what.do === 'load') {
+          if (what.ofAnother) player.opens(`rig ${i}`);
+          player.load(rigOf(what.low), 2, false, what.values);
+        }
         else if (what.do === 'recall') player.recall('s');
         else if (what.do === 'panic') player.panic();
         else if (what.do === 'thru') player.pass('keys', 'weather', Uint8Array.of(0x90, 40, 70));
@@ -161,4 +165,58 @@ it('says when the transport starts and stops, whatever does that, and once', () 
   expect(said.splice(0)).toEqual(['start', 'stop']);
   [1, 0, 1, 0].forEach(press);
   expect(said).toEqual(['start', 'stop']);
+});
+
+it('another rig stands as it was left, though all of it is called as in the one before: what sounded has ended, nothing is switched, values are its own', () => {
+  const introduced = vi.fn();
+  const player = new Player(new SoundingBook(memoryStore()), { introduced });
+  const sent: string[] = [];
+  vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))));
+  const rig = rigOf(false);
+  player.opens('one');
+  player.load(rig, 1, false, { fog: 0.9 });
+  const move = (signal: string, value: number) => player.sample(player.signals.find(signal)!, ++clock.nowMs, value, null);
+  move('fog.touch', 1);
+  move('fog.touch', 0);
+  player.recall('s');
+  move('fog', 0.75);
+  expect([sent.includes('91 3E 5A'), player.shown.mappingStates.sends[0], player.shown.mappingStates.scene]).toEqual([true, false, 's']);
+  sent.length = 0;
+  player.opens('one');
+  player.load(rig, 2, false, { fog: 0.5 });
+  expect([sent, player.shown.mappingStates.sends[0], player.shown.signalValue(player.signals.find('fog')!)]).toEqual([[], false, 0.75]);
+  player.song.does({ does: 'tempo', bpm: 97 });
+  player.introduce('m0', 'sweep', { at: 1, of: 3, words: 'Fog' });
+  player.opens('another');
+  player.load(structuredClone(rig), 1, false, { fog: 0.5 });
+  expect([player.introduction, introduced.mock.calls.length]).toEqual([null, 1]);
+  expect(sent.filter((hex) => /^[89]/.test(hex))).toEqual(['83 32 40', '81 3E 40']);
+  expect(sent.at(-1)).toBe('B2 15 40');
+  expect([player.shown.mappingStates.sends[0], player.shown.signalValue(player.signals.find('fog')!), player.shown.mappingStates.scene, player.shown.mappingStates.heardMsAgo[1], player.standing!.tappedBpm, player.song.state!.bpm]).toEqual([true, 0.5, null, -1, null, rig.tempoBpm]);
+});
+
+it('a hub that begins again in the middle of a show stands as the one before: what scenes switched, turned and recalled; nothing leaves by it', () => {
+  const begun = () => {
+    const player = new Player(new SoundingBook(memoryStore()));
+    const sent: string[] = [];
+    vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))));
+    player.opens('one');
+    return { player, sent };
+  };
+  const rig = rigOf(false);
+  rig.mappings[0]!.on = true;
+  rig.scenes[0] = { ...rig.scenes[0]!, mappings: { m0: false }, pages: { deck: 'below' } };
+  const [first, second] = [begun(), begun()];
+  first.player.load(rig, 1, false, { fog: 0.2 });
+  first.player.recall('s');
+  first.player.song.does({ does: 'tempo', bpm: 97 });
+  second.player.load(structuredClone(rig), 1, false, { fog: 0.9 }, JSON.parse(JSON.stringify(first.player.standing)) as Standing);
+  expect([first.sent.includes('B2 15 19'), second.sent]).toEqual([true, []]);
+  expect(second.player.shown.mappingStates).toMatchObject({ sends: [false, true, true], scene: 's' });
+  expect(second.player.standsBy.turned).toEqual(first.player.standsBy.turned);
+  expect(second.player.standing).toEqual(first.player.standing);
+  expect(second.player.standing!.tappedBpm).toBe(97);
+  // An edit of it is heard as ever, and one that has begun already is not put back.
+  second.player.load({ ...rig, tempoBpm: 90 }, 2, false, {}, { ...first.player.standing!, mappings: {}, scene: null });
+  expect(second.player.shown.mappingStates).toMatchObject({ sends: [false, true, true], scene: 's' });
 });

@@ -2,8 +2,7 @@ import { Engine } from '../core/engine/engine';
 import type { EngineEvent, EventNow } from '../core/engine/event';
 import type { MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
-import { isTransportAlone } from '../core/rig/sceneTransport';
-import type { InTurn, IntroduceHow } from '../protocol/live';
+import type { InTurn, IntroduceHow, Standing } from '../protocol/live';
 import { BY_TAKE, KEEP } from '../core/engine/sink';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
@@ -21,6 +20,7 @@ import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
 import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
+import { StandsBy, withStanding } from './standing';
 import { hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
@@ -35,6 +35,9 @@ export interface PlayerEvents {
   /** An output has come or gone. */
   outputs(): void;
 }
+
+/** A rig that plays nothing: all that was goes, as with an edit that takes it away. */
+const NOTHING_IN_IT = { signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], surfaces: [], scenes: [] } satisfies Partial<RigDocument>;
 
 /**
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
@@ -55,8 +58,7 @@ export class Player {
   rigId = '';
   revision = 0;
   stage = false;
-  /** By surface: the page and the bank that a scene turned to. */
-  readonly turned = new Map<string, { page?: string; bank?: number }>();
+  readonly standsBy = new StandsBy();
   samplesIn = 0;
   /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
@@ -118,7 +120,7 @@ export class Player {
     this.leaving = new Leaving(this.outputs, () => this.engine!, () => this.introduction, (scene) => this.recalled(scene));
     this.comingBack = new ComingBack(this.outputs, () => this.engine, (event) => void this.happens(event));
     this.shownOn = new ShownOnControllers(this.outputs);
-    this.shown = new Shown(this.numbers, this.audience, () => this.engine, (m, level) => this.shownOn.moved(m, level));
+    this.shown = new Shown(this.numbers, this.audience, () => this.engine, (m, level) => this.shownOn.moved(m, level), this.standsBy);
     this.introducing = new Introducing(
       {
         plan: () => this.engine?.plan ?? null,
@@ -133,11 +135,27 @@ export class Player {
     );
   }
 
+  /** Another rig follows, though its parts may be called as those of the one before: what that did ends with it. False where it is the same. */
+  opens(id: string): boolean {
+    if (id === this.rigId) return false;
+    this.rigId = id;
+    if (this.endIntroduction()) this.events.introduced();
+    this.standsBy.forget();
+    this.shown.forget([...this.numbers.mappingNumbers, ...this.numbers.voiceNumbers]);
+    const { engine, rig } = this;
+    if (!engine || !rig) return true;
+    const timeMs = hubTimeMs();
+    // What was tapped would hold in a rig of the same tempo.
+    if (engine.tappedBpm !== null) this.give({ kind: 'tapped', bpm: rig.tempoBpm, timeMs });
+    this.give({ kind: 'rig', rig: { ...rig, ...NOTHING_IN_IT }, timeMs });
+    return true;
+  }
+
   /**
    * Takes a rig. `values` are the last known signal values, used for signals that this hub has not heard yet: their
-   * mappings send them, so that receivers agree with what the surfaces show.
+   * mappings send them, so that receivers agree with what the surfaces show. A hub that has just begun takes up how it stood.
    */
-  load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>): void {
+  load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>, standing?: Standing): void {
     const inTurn = this.introducing.setAside();
     const timeMs = hubTimeMs();
     this.outputs.causedMs = 0;
@@ -146,6 +164,7 @@ export class Player {
     else {
       this.engine = new Engine(rig, this.leaving);
       this.give({ kind: 'start', timeMs });
+      if (standing) this.stand(rig, standing);
     }
     Object.assign(this, { rig, revision, stage });
     const gone = this.numbers.follow(this.engine.plan);
@@ -160,6 +179,22 @@ export class Player {
     inTurn?.();
     this.shown.tell();
     this.tellPending();
+  }
+
+  /** How the rig stands by scenes and taps; null before there is one. */
+  get standing(): Standing | null {
+    return this.engine && this.standsBy.now(this.engine);
+  }
+
+  /** As if by a scene, so that the log has it too; before any value is known, so that nothing leaves by it. */
+  private stand(rig: RigDocument, standing: Standing): void {
+    const timeMs = hubTimeMs();
+    const { rig: stood, scene } = withStanding(rig, standing);
+    this.give({ kind: 'rig', rig: stood, timeMs });
+    this.give({ kind: 'recall', scene, timeMs });
+    this.give({ kind: 'rig', rig, timeMs });
+    if (standing.tappedBpm !== null) this.give({ kind: 'tapped', bpm: standing.tappedBpm, timeMs });
+    this.standsBy.takeUp(rig, standing);
   }
 
   private restore(rig: RigDocument, values: Record<string, number>): void {
@@ -338,11 +373,10 @@ export class Player {
 
   /** The engine says that a scene was recalled. */
   private recalled(id: string): void {
-    const scene = this.rig!.scenes.find((one) => one.id === id)!;
-    const { pages, banks = {} } = scene;
-    for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page });
-    for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank });
-    if (!isTransportAlone(scene)) this.shown.scene = id;
+    const scene = this.rig?.scenes.find((one) => one.id === id);
+    // It stands as it stood: nothing was recalled.
+    if (!scene) return;
+    this.standsBy.recalled(scene, hubTimeMs());
     this.events.recalled(id);
   }
 

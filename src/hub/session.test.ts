@@ -23,7 +23,7 @@ import { Session } from './session';
 /** A hub in memory that plays the test rig: a fader drives a controller, a button a note. */
 function hub() {
   const player = new Player(new SoundingBook(memoryStore()));
-  player.rigId = 'test';
+  player.opens('test');
   const rig = testRig([{}, { signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]);
   player.load(rig, 1, false, {});
   const intake = new Intake(player, () => undefined);

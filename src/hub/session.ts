@@ -222,8 +222,8 @@ export class Session {
 
   /** Tells a play page which page and bank of its surface to show. */
   showPage(): void {
-    const turned = this.surface === null ? undefined : this.player.turned.get(this.surface);
-    if (turned) this.send({ kind: 'page', ...turned });
+    const turned = this.surface === null ? undefined : this.player.standsBy.turned.get(this.surface);
+    if (turned) this.send({ kind: 'page', turned });
   }
 
   /** Which take plays. */

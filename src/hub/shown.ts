@@ -5,6 +5,7 @@ import type { MemberShown } from '../protocol/transport';
 import type { ShownVoice } from '../protocol/voiceFrames';
 import type { Audience } from './audience';
 import type { PlanNumbers } from './planNumbers';
+import type { StandsBy } from './standing';
 import { hubTimeMs } from './time';
 import type { LiveState, Watcher } from './watcher';
 
@@ -14,8 +15,6 @@ const NOBODY_SENT = -1;
 
 /** What can be seen of the rig that plays, by hub numbers: values, levels, voices, members; and who is told when they move. */
 export class Shown implements LiveState {
-  /** The scene that was recalled last. */
-  scene: string | null = null;
   dueMs = Infinity;
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private readonly heardMs: number[] = [];
@@ -27,6 +26,7 @@ export class Shown implements LiveState {
     private readonly engine: () => Engine | null,
     /** Told of every level that was computed, by the place of its mapping. */
     private readonly levelMoved: (mapping: number, level: number) => void,
+    private readonly standsBy: StandsBy,
   ) {}
 
   /** These mappings are gone, and their numbers may mean others. */
@@ -53,7 +53,7 @@ export class Shown implements LiveState {
       sends: all.map((_, i) => Boolean(i < mappingNumbers.length ? engine?.on[i] : engine?.voices.on[i - mappingNumbers.length])),
       alone: (engine?.plan.rig.outputs ?? []).flatMap(({ receiver }, output) => (engine?.voices.alone[output] ? [receiver] : [])),
       membersOff: (engine?.plan.ensemble.members ?? []).flatMap(({ rig: { id } }, i) => (engine?.ensemble.isSwitchedOn(i) ? [] : [id])),
-      scene: this.scene,
+      scene: this.standsBy.scene,
     };
   }
 
@@ -99,6 +99,11 @@ export class Shown implements LiveState {
       this.tellsSoon = false;
       this.tell();
     }, SOON_MS);
+  }
+
+  /** Tells the watchers where every signal is; one of them knows. */
+  tellSignals(knows: Watcher): void {
+    for (const number of this.numbers.signalNumbers) this.audience.signalMoved(number, knows);
   }
 
   /** Tells the watchers what moved; the page that sent a value is not told its own. @param sent the number of a signal that a page sent */

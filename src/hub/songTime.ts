@@ -118,7 +118,7 @@ export class SongTime {
     const bpm = engine.tempoBpm;
     const lost = leader !== null && nowMs - leader.lastMs > SILENT_MS;
     const other = second && nowMs - second.lastMs < GONE_MS ? second.name : null;
-    return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : engine.isTapped ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
+    return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : engine.tappedBpm !== null ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
   }
 
   /** How it stands, where that is something that does not follow from what was said last; else null. */

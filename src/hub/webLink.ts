@@ -37,6 +37,7 @@ export class WebLink {
   /** The messages that leave, for who asks the web process for them. */
   private readonly monitor: Watcher;
   private readonly values: Watcher;
+  private saidStanding = '';
   private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
 
   constructor(
@@ -90,6 +91,16 @@ export class WebLink {
   private sayLoaded(): void {
     this.sendNames();
     this.send({ kind: 'plays', rig: this.player.rigId, revision: this.player.revision });
+    this.sayStanding();
+  }
+
+  /** Tells how the rig stands, where that is something new. */
+  sayStanding(): void {
+    const { rigId: rig, standing } = this.player;
+    const said = JSON.stringify([rig, standing]);
+    if (!standing || said === this.saidStanding) return;
+    this.saidStanding = said;
+    this.send({ kind: 'stands', rig, standing });
   }
 
   private sendNames(): void {
@@ -104,12 +115,15 @@ export class WebLink {
   private obey(message: FromWeb): void {
     const { player } = this;
     switch (message.kind) {
-      case 'load':
-        player.rigId = message.id;
-        player.load(message.rig, message.revision, message.stage, message.values);
+      case 'load': {
+        const isOther = player.opens(message.id);
+        player.load(message.rig, message.revision, message.stage, message.values, message.standing);
+        // What lies at rest was never moved there: nothing to write down.
+        if (isOther) player.shown.tellSignals(this.values);
         this.log.info({ rig: message.rig.name, revision: message.revision }, 'rig loaded');
         this.sayLoaded();
         return this.events.loaded();
+      }
       case 'edit': {
         const { made, values } = message;
         const edited = player.rig && player.rigId === made.id && player.revision === made.revision - 1 ? applyEdit(player.rig, made.edit) : null;

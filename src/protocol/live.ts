@@ -14,7 +14,7 @@ import type { MemberShown, ToTransport, TransportState } from './transport';
 import type { PlayingState, RecordDoes, RecordingState, TakeRecord } from './takes';
 
 /** Version of the live line; a page of another version is told to reload. */
-export const LIVE_VERSION = 12;
+export const LIVE_VERSION = 13;
 
 /** What a page may ask to see besides single values. */
 export interface Watch {
@@ -244,6 +244,18 @@ export interface RawLine {
   bytes?: string;
 }
 
+/** Where a surface was turned to by the host, and when, on the hub's clock: said again it is the same turn, and turns nothing. */
+export interface Turn<T> {
+  to: T;
+  atMs: number;
+}
+
+/** The page and the bank that a surface was turned to last; none where it never was. */
+export interface Turned {
+  page?: Turn<string>;
+  bank?: Turn<number>;
+}
+
 /** JSON from the hub to a page. */
 export type ToClient =
   | { kind: 'welcome'; version: number; hubTimeMs: number; names: Names; rig: string; revision: number; stage: boolean }
@@ -254,8 +266,8 @@ export type ToClient =
   | { kind: 'edited'; made: MadeEdit }
   | { kind: 'pong'; pageTimeMs: number; hubTimeMs: number }
   | { kind: 'activity'; activity: Activity }
-  /** Which page and bank of its surface a play page turns to; what is not said stays as it is. */
-  | { kind: 'page'; page?: string; bank?: number }
+  /** Which page and bank of its surface a play page turns to; a turn that it knows already is over. */
+  | { kind: 'page'; turned: Turned }
   /** How many pages play each surface, and which joined devices are there. */
   | { kind: 'surfaces'; playing: Record<string, number>; devices: string[] }
   /** This joined device has another surface than its page shows; null for none, only its motion. */
@@ -279,9 +291,25 @@ export type ToClient =
   | { kind: 'ensemble'; members: MemberShown[] }
   | { kind: 'problem'; problem: Problem };
 
+/** What scenes and taps have done to a rig and is not in its document: a hub that begins again in the middle of a show is told so. */
+export interface Standing {
+  /** That was recalled last. */
+  scene: string | null;
+  /** By id: what is on or off otherwise than the rig says, and which receivers hear one voice alone. */
+  mappings: Record<string, boolean>;
+  voiceMappings: Record<string, boolean>;
+  members: Record<string, boolean>;
+  alone: Record<string, boolean>;
+  /** The tempo that was tapped; null for none. */
+  tappedBpm: number | null;
+  /** By surface. */
+  turned: Record<string, Turned>;
+}
+
 /** JSON from the web process to the hub: the compiled work it is given. */
 export type FromWeb =
-  | { kind: 'load'; id: string; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number> }
+  /** `standing`: as a hub before this one left it, for one that has just begun. */
+  | { kind: 'load'; id: string; rig: RigDocument; revision: number; stage: boolean; values: Record<string, number>; standing?: Standing }
   /**
    * An edit of the rig that the hub has, which makes this revision of it: much shorter than the rig. With the last values of
    * signals that it brings.
@@ -320,6 +348,8 @@ export type ToWeb =
   | { kind: 'take'; record: TakeRecord }
   /** The rig and the revision of it that play from now on. */
   | { kind: 'plays'; rig: string; revision: number }
+  /** How that rig stands. */
+  | { kind: 'stands'; rig: string; standing: Standing }
   /** The take that plays needs its messages after this. */
   | { kind: 'takeWants'; play: number; untilMs: number }
   /** Everything before this question was obeyed. */

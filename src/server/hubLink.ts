@@ -5,7 +5,7 @@ import { describeBytes, hexOf } from '../core/midi/describe';
 import type { Found } from '../core/inputs/feed';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
-import type { FromWeb, ToWeb } from '../protocol/live';
+import type { FromWeb, Standing, ToWeb } from '../protocol/live';
 import { NamesBook } from '../protocol/names';
 import type { TakeRecord } from '../protocol/takes';
 
@@ -52,6 +52,8 @@ export class HubLink {
   hubPid: number | null = null;
   /** What the hub says that it plays, null before it said so. */
   plays: { rig: string; revision: number } | null = null;
+  /** How a rig stood when the hub last said so; another hub may have to be told. */
+  stands: { rig: string; standing: Standing } | null = null;
 
   constructor(
     private readonly url: string,
@@ -118,6 +120,7 @@ export class HubLink {
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
     if (message.kind === 'plays') return void (this.plays = message);
+    if (message.kind === 'stands') return void (this.stands = message);
     if (message.kind === 'takeWants') return this.events.takeWants(message.play, message.untilMs);
     if (message.kind === 'obeyed') return this.asked.get(message.number)?.();
     if (message.kind === 'take') return this.events.take(message.record);

@@ -117,7 +117,8 @@ function tellDevices(): void {
 
 function loadIntoHub(): void {
   const { id, document, revision, stage } = desk.current;
-  link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues });
+  const { stands } = link;
+  link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues, ...(stands?.rig === id ? { standing: stands.standing } : {}) });
   void sendRecordings(document);
 }
 

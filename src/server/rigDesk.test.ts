@@ -124,6 +124,19 @@ describe('RigDesk', () => {
     expect([it.current.revision, it.current.document.tempoBpm]).toEqual([40, 99]);
     await close();
   });
+  it('what moves while another rig is opened is kept with the one that it was of', async () => {
+    const { desk: it, close } = await desk();
+    const other = await it.take(testRig([{}]));
+    const switching = it.switchTo(other.id);
+    // Queued behind the first turn of the switch: the rig is still the former one.
+    it.remember('fog', 0.25);
+    await switching;
+    await it.flush();
+    expect(it.lastValues).toEqual({});
+    await it.switchTo('test');
+    expect(it.lastValues).toEqual({ fog: 0.25 });
+    await close();
+  });
   it('has the last values of signals again after a restart', async () => {
     const first = await desk();
     first.desk.remember('fog', 0.25);

@@ -176,12 +176,16 @@ export class RigDesk {
   }
 
   /** Plays another rig from now on. What sounds of the old one is ended. */
-  async switchTo(id: string): Promise<OpenRig> {
-    await this.flush();
+  switchTo(id: string): Promise<OpenRig> {
     return this.inTurn(async () => {
       this.mustBeOnBench('id');
-      this.rig = await this.find(id);
+      const next = await this.find(id);
       await this.repository.saveSetting(OPEN_RIG, id);
+      // What moved until now is the former one's; it goes on moving until this very moment.
+      const left = { rigId: this.rig.id, values: this.unsaved };
+      this.unsaved = new Map();
+      this.rig = next;
+      await this.repository.saveValues(left.rigId, left.values).catch(this.onUnsaved);
       await this.opened();
       this.onChange();
       return this.current;

@@ -110,11 +110,24 @@ describe('a rig document', () => {
     await open(rig);
     const client = await TestClient.open(pumice.hubPort, 'deck');
     await pumice.post('/api/scenes/calm/recall', {});
-    await waitFor('the page', () => client.messages.some((message) => message.kind === 'page' && message.page === 'second'));
+    await waitFor('the page', () => client.messages.some((message) => message.kind === 'page' && message.turned.page?.to === 'second'));
     const late = await TestClient.open(pumice.hubPort, 'deck');
-    await waitFor('the page again', () => late.messages.some((message) => message.kind === 'page' && message.page === 'second'));
+    await waitFor('the page again', () => late.messages.some((message) => message.kind === 'page' && message.turned.page?.to === 'second'));
     client.close();
     late.close();
+  });
+  it('another one whose parts are called the same shows pages that stay its own values; those of the first are there when it is opened again', async () => {
+    const [first, second] = [await open(example()), await open(example())];
+    const client = await TestClient.open(pumice.hubPort, 'deck');
+    client.watch({ signals: ['swell'] });
+    const swellIs = (value: number) => waitFor(`the swell at ${value}`, () => client.values.get('swell') === value);
+    client.move('swell', 0.75);
+    await waitFor('the desk to know it', async () => ((await (await fetch(`${pumice.url}/api/values`)).json()) as Record<string, number>).swell === 0.75);
+    await pumice.post(`/api/rigs/${first}/open`, {});
+    await swellIs(0);
+    await pumice.post(`/api/rigs/${second}/open`, {});
+    await swellIs(0.75);
+    client.close();
   });
   it('a broken OSC packet changes nothing', async () => {
     const socket = createSocket('udp4');

@@ -26,10 +26,10 @@ describe('a surface', () => {
     const other = await TestClient.open(pumice.hubPort, 'wheelhouse');
     await waitFor('the scene to be there', () => client.messages.some(({ kind }) => kind === 'rig' || kind === 'welcome'));
     client.move('foredeck.button', 1);
-    await waitFor('the bank', () => turns(client).at(-1)?.bank === 1);
+    await waitFor('the bank', () => turns(client).at(-1)?.turned.bank?.to === 1);
     expect(turns(other)).toEqual([]);
     const late = await TestClient.open(pumice.hubPort, 'foredeck');
-    await waitFor('it for a page that came later', () => turns(late).at(-1)?.bank === 1);
+    await waitFor('it for a page that came later', () => turns(late).at(-1)?.turned.bank?.to === 1);
     for (const each of [client, other, late]) each.close();
   });
 

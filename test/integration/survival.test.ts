@@ -64,6 +64,29 @@ describe('killing the hub', () => {
     monitor.close();
     client.close();
   });
+  it('leaves what a scene switched off silent, and shows the scene still', async () => {
+    const pumice = await running();
+    const scene = { id: 'calm', name: 'Calm', mappings: { fog: false }, pages: { wheelhouse: 'crossing' }, values: {}, messages: [], glideMs: 0 };
+    await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: scene.id, to: scene }] });
+    await pumice.post('/api/scenes/calm/recall', {});
+    // The hub answers once it has obeyed: the web process knows by then how all of it stands.
+    await fetch(`${pumice.url}/api/joining`, { method: 'PUT', body: '{"on":false}' });
+    const monitor = await Monitor.open(pumice.url);
+    const { hub } = await pumice.health();
+    kill(hub.pid);
+    await waitFor('the new hub', async () => (({ ok, hub: { pid } }) => ok && pid !== hub.pid)(await pumice.health()));
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.watch({ mappingStates: true });
+    const states = await waitFor('the states', () => client.messages.flatMap((message) => (message.kind === 'mappingStates' ? [message.states] : [])).at(-1));
+    expect([states.scene, states.sends.filter((sends) => !sends).length]).toEqual(['calm', 1]);
+    expect(client.messages.flatMap((message) => (message.kind === 'page' ? [message.turned.page?.to] : []))).toEqual(['crossing']);
+    client.move('wheelhouse.fog', 1);
+    client.move('wheelhouse.bell', 1);
+    await waitFor('the bell', () => monitor.sent.includes('bell-and-rigging 99 43 64'));
+    expect(monitor.sent.filter((sent) => sent.startsWith('weather B2 15'))).toEqual([]);
+    monitor.close();
+    client.close();
+  });
 });
 
 describe('killing the web process', () => {

@@ -105,9 +105,9 @@ export class Transport {
     if (jumps) this.moved();
   }
 
-  get isTapped(): boolean {
+  get tappedBpm(): number | null {
     const { tappedBpm } = this.state;
-    return tappedBpm !== null && tappedBpm !== this.r.plan.rig.tempoBpm;
+    return tappedBpm === this.r.plan.rig.tempoBpm ? null : tappedBpm;
   }
 
   /** One of several taps, now. */

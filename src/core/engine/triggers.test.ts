@@ -91,7 +91,7 @@ it('a scene taps the tempo, starts what stands and stops what runs', () => {
     move('bell', 1000 + 600 * i, 1);
     move('bell', 1100 + 600 * i, 0);
   }
-  expect([engine.tempoBpm, engine.isTapped, engine.running]).toEqual([100, true, false]);
+  expect([engine.tempoBpm, engine.tappedBpm, engine.running]).toEqual([100, 100, false]);
   move('program', 4000, 5);
   expect(engine.running).toBe(true);
   move('program', 5000, 5);

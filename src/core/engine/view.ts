@@ -51,9 +51,9 @@ export abstract class EngineView {
     return this.transport.running;
   }
 
-  /** Whether the tempo is one that was tapped, and not what the rig says. */
-  get isTapped(): boolean {
-    return this.transport.isTapped;
+  /** The tempo that was tapped and is not what the rig says; null where none is. */
+  get tappedBpm(): number | null {
+    return this.transport.tappedBpm;
   }
 
   /** The beat of the piece at a time; where it was stopped while it stands. */

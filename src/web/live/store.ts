@@ -2,7 +2,7 @@ import { replaceEqualDeep } from '@tanstack/react-query';
 import type { Who } from '../../core/engine/sink';
 import { decodeCaptured, decodeFacts, decodeHeard, decodeValues, decodeWrite, FRAME, type Fact, type Heard } from '../../protocol/frames';
 import type { DelayReport } from '../../protocol/delays';
-import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToClient, Watch } from '../../protocol/live';
+import type { Activity, InputsState, InTurn, OutputsState, RawLine, ToClient, Turned, Watch } from '../../protocol/live';
 import type { MadeEdit } from '../../protocol/madeEdit';
 import { NamesBook, type KnownNames } from '../../protocol/names';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
@@ -53,8 +53,8 @@ export class LiveStore {
   readonly names = new NamesBook();
   /** The rig that plays; its id is empty, and its revision below 0, before the hub said so. */
   readonly rig = new Slot({ id: '', revision: -1, stage: false });
-  /** The page and the bank that the host turned this surface to; a new object each time. */
-  readonly turned: Slot<{ page?: string; bank?: number }>;
+  /** The page and the bank that the host turned this surface to. */
+  readonly turned: Slot<Turned>;
   /** How many pages play each surface, and the joined devices that are there, by id. */
   readonly surfaces: Slot<{ playing: Record<string, number>; devices: readonly string[] }>;
   /** What this joined device is to show instead, null for its motion page; undefined for no change. */
@@ -115,7 +115,7 @@ export class LiveStore {
     private readonly nowMs: () => number,
   ) {
     const slot = <T>(first: T) => new Slot<T>(first, onWanted);
-    this.turned = slot({});
+    this.turned = slot<Turned>({});
     this.surfaces = slot({ playing: {}, devices: [] as readonly string[] });
     this.given = slot<string | null | undefined>(undefined);
     this.mappingStates = slot({ byId: new Map() as ReadonlyMap<string, MappingState>, alone: [] as readonly string[], membersOff: [] as readonly string[], scene: null as string | null });
@@ -162,6 +162,8 @@ export class LiveStore {
       case 'names':
         return this.names.learn(message.names);
       case 'rig':
+        // Another one may call its mappings the same.
+        if (message.rig !== this.rig.value.id) for (const shown of [this.levels, this.voices]) shown.forget();
         return this.rig.set({ id: message.rig, revision: message.revision, stage: message.stage });
       case 'edited': {
         const { made } = message;
@@ -171,7 +173,7 @@ export class LiveStore {
       case 'activity':
         return this.activity.set(message.activity);
       case 'page':
-        return this.turned.set({ ...(message.page === undefined ? {} : { page: message.page }), ...(message.bank === undefined ? {} : { bank: message.bank }) });
+        return this.turned.set(message.turned);
       case 'feed':
         return this.feedNumbered.tell(HERE, message.feed, message.sources, message.midi, message.streams);
       case 'introducing':

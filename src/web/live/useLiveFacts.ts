@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from 'react';
-import type { Activity, FeedState, InputsState, InTurn, OutputsState } from '../../protocol/live';
+import type { Activity, FeedState, InputsState, InTurn, OutputsState, Turned } from '../../protocol/live';
 import type { PlayingState, RecordingState } from '../../protocol/takes';
 import type { MemberShown, TransportState } from '../../protocol/transport';
 import type { LiveConnection } from './connection';
@@ -33,7 +33,7 @@ export function useLineWords(): string {
 export const usePlayedRig = (): string => useSlot(({ store }) => store.rig, ({ id, revision }) => (id === '' ? '' : `${id} ${revision}`));
 export const useLiveStage = (): boolean => useSlot(({ store }) => store.rig, ({ stage }) => stage);
 /** The page and bank that a scene turned this surface to. */
-export const useTurned = (): { page?: string; bank?: number } => useSlot(({ store }) => store.turned, whole);
+export const useTurned = (): Turned => useSlot(({ store }) => store.turned, whole);
 export const useActivity = (): Activity => useSlot(({ store }) => store.activity, whole);
 export const usePlaying = (): Record<string, number> => useSlot(({ store }) => store.surfaces, ({ playing }) => playing);
 /** The joined devices that are there, by id. */

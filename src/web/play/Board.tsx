@@ -1,10 +1,12 @@
-import { useEffect, useMemo, useRef, useState, type CSSProperties } from 'react';
+import { useEffect, useMemo, useRef, type CSSProperties } from 'react';
 import type { RigControl, RigSurface } from '../../core/rig/document';
 import type { Scale } from '../../core/surface/captions';
 import { signalsInBank } from '../../core/surface/controlKinds';
 import { useLive } from '../live/LiveProvider';
 import { useLineStatus } from '../live/useLiveFacts';
+import type { Turned } from '../../protocol/live';
 import type { Playing } from './PlayContext';
+import { useTurns } from './useTurns';
 import { PageStrip } from './PageStrip';
 import { PlayDesk } from './playDesk';
 import { Sheet } from './Sheet';
@@ -18,8 +20,8 @@ interface BoardProps {
   /** Pixels of the window for one of the surface. */
   scale: number;
   style?: CSSProperties;
-  /** What the host turned to; the newest wins over what was turned to by hand. */
-  turned: { page?: string; bank?: number };
+  /** What the host turned to; from that moment it wins over what was turned to by hand before. */
+  turned: Turned;
   /** The page that it begins with; none said: the first. */
   firstPage?: string;
   /** Whether a strip of the pages stands beneath. */
@@ -30,8 +32,10 @@ interface BoardProps {
 export function Board({ surface, captions, scales, scale, style, turned, firstPage, strip = false }: BoardProps) {
   const live = useLive();
   const status = useLineStatus();
-  const [page, setPage] = useState(firstPage ?? surface.pages[0]!.id);
-  const [bank, setBank] = useState(0);
+  // What is tried from the bench is at the page that the bench is at.
+  const kept = firstPage === undefined;
+  const [page, setPage] = useTurns(kept ? `pumice.page of ${surface.id}` : null, firstPage ?? surface.pages[0]!.id, turned.page);
+  const [bank, setBank] = useTurns(kept ? `pumice.bank of ${surface.id}` : null, 0, turned.bank);
   const scaleNow = useRef(scale);
   useEffect(() => {
     scaleNow.current = scale;
@@ -43,17 +47,13 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
     desk.sayHeldAgain();
     voices.sayHeldAgain();
   }, [status, desk, voices]);
-  useEffect(() => {
-    if (turned.page !== undefined) setPage(turned.page);
-    if (turned.bank !== undefined) setBank(turned.bank);
-  }, [turned]);
   const shown = surface.pages.find(({ id }) => id === page) ?? surface.pages[0]!;
   const banks = surface.banks ?? NONE;
   const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
   const controls = useInBank(shown.controls, bankNow);
   const playing = useMemo<Playing>(
     () => ({ desk, voices, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
-    [desk, voices, live, scale, captions, scales, surface.pages, shown.id, banks, bankNow],
+    [desk, voices, live, scale, captions, scales, surface.pages, shown.id, setPage, banks, bankNow, setBank],
   );
   return (
     <>

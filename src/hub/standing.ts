@@ -1,0 +1,55 @@
+import type { Engine } from '../core/engine/engine';
+import type { RigDocument, RigScene } from '../core/rig/document';
+import { isTransportAlone } from '../core/rig/sceneTransport';
+import type { Standing, Turned } from '../protocol/live';
+
+/** The scene by which a rig is brought to where it stood; no scene of a rig is called so. */
+const AS_IT_STOOD = ' as it stood';
+
+/** What scenes have done to the rig that plays, and is not in its document (docs/decisions/0038). */
+export class StandsBy {
+  /** The scene that was recalled last. */
+  scene: string | null = null;
+  /** By surface: the page and the bank that scenes turned to. */
+  readonly turned = new Map<string, Turned>();
+
+  /** Another rig begins anew. */
+  forget(): void {
+    this.scene = null;
+    this.turned.clear();
+  }
+
+  recalled(scene: RigScene, atMs: number): void {
+    const { pages, banks = {} } = scene;
+    for (const [surface, page] of Object.entries(pages)) this.turned.set(surface, { ...this.turned.get(surface), page: { to: page, atMs } });
+    for (const [surface, bank] of Object.entries(banks)) this.turned.set(surface, { ...this.turned.get(surface), bank: { to: bank, atMs } });
+    if (!isTransportAlone(scene)) this.scene = scene.id;
+  }
+
+  /** As a hub before this one left it; what is switched is brought about by the scene of `withStanding`. */
+  takeUp({ scenes }: RigDocument, { scene, turned }: Standing): void {
+    this.scene = scenes.some(({ id }) => id === scene) ? scene : null;
+    for (const [surface, turns] of Object.entries(turned)) this.turned.set(surface, turns);
+  }
+
+  /** All that is otherwise than the rig says, by scenes and taps. */
+  now({ plan, on, voices, ensemble, tappedBpm }: Engine): Standing {
+    const others = <T>(things: readonly T[], idOf: (thing: T) => string, was: (thing: T, i: number) => boolean, is: (i: number) => boolean) =>
+      Object.fromEntries(things.flatMap((thing, i) => (was(thing, i) === is(i) ? [] : [[idOf(thing), is(i)] as const])));
+    return {
+      scene: this.scene,
+      mappings: others(plan.mappings, ({ rig }) => rig.id, ({ rig }) => rig.on, (m) => on[m]! > 0),
+      voiceMappings: others(plan.voices, ({ rig }) => rig.id, ({ rig }) => rig.on, (v) => voices.on[v]! > 0),
+      members: others(plan.ensemble.members, ({ rig }) => rig.id, ({ rig }) => rig.on, (i) => ensemble.isSwitchedOn(i)),
+      alone: others(plan.rig.outputs, ({ receiver }) => receiver, (_, o) => plan.aloneOutput[o]!, (o) => voices.alone[o]! > 0),
+      tappedBpm,
+      turned: Object.fromEntries(this.turned),
+    };
+  }
+}
+
+/** The rig with a scene that switches it to where it stood, and does nothing else. */
+export function withStanding(rig: RigDocument, { mappings, voiceMappings, members, alone }: Standing): { rig: RigDocument; scene: string } {
+  const scene: RigScene = { id: AS_IT_STOOD, name: '', mappings, voiceMappings, members, alone, pages: {}, values: {}, messages: [], glideMs: 0 };
+  return { rig: { ...rig, scenes: [...rig.scenes, scene] }, scene: scene.id };
+}
