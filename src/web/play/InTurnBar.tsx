@@ -1,3 +1,4 @@
+import { atOnce } from '../atOnce';
 import { useLive } from '../live/LiveProvider';
 import { useInTurn } from '../live/useLiveFacts';
 import styles from './InTurnBar.module.css';
@@ -11,7 +12,8 @@ export function InTurnBar() {
   const inTurn = useInTurn();
   if (!inTurn) return null;
   return (
-    <button type="button" className={styles.bar} onClick={() => live.tell({ kind: 'introduceNext' })}>
+    // Another finger may be on what is introduced.
+    <button type="button" className={styles.bar} {...atOnce(() => live.tell({ kind: 'introduceNext' }))}>
       <span>
         {inTurn.at} of {inTurn.of}: <strong>{inTurn.words}</strong>
       </span>

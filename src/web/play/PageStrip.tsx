@@ -1,4 +1,5 @@
 import type { RigPage } from '../../core/rig/document';
+import { atOnce } from '../atOnce';
 import styles from './PageStrip.module.css';
 
 /** Height of the strip, in pixels of the window: a finger finds it in the dark. */
@@ -15,7 +16,7 @@ export function PageStrip({ pages, page, onTurn }: PageStripProps) {
   return (
     <nav className={styles.strip} aria-label="Pages" style={{ height: STRIP_PX }}>
       {pages.map(({ id, name }) => (
-        <button key={id} type="button" aria-current={id === page ? 'page' : undefined} onClick={() => onTurn(id)}>
+        <button key={id} type="button" aria-current={id === page ? 'page' : undefined} {...atOnce(() => onTurn(id))}>
           {name}
         </button>
       ))}

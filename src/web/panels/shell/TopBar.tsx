@@ -1,3 +1,4 @@
+import { atOnce } from '../../atOnce';
 import { useLive } from '../../live/LiveProvider';
 import { PANIC_KEY, usePanicKey } from '../../live/usePanicKey';
 import { useActivity, usePlayedBpm } from '../../live/useLiveFacts';
@@ -70,7 +71,7 @@ function PanicButton() {
   usePanicAnswer();
   usePanicKey(useLive(), panic);
   return (
-    <button className={styles.panic} data-always type="button" onClick={panic}>
+    <button className={styles.panic} data-always type="button" {...atOnce(panic)}>
       Panic <kbd>{PANIC_KEY}</kbd>
     </button>
   );

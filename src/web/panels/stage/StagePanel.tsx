@@ -5,6 +5,7 @@ import { shownOnStage } from '../../../core/mapping/onStage';
 import type { RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { layoutInShort } from '../../../core/voices/layoutWords';
+import { atOnce } from '../../atOnce';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useOutputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../shared/LeavingMeter';
@@ -137,7 +138,7 @@ function Condition() {
           <dd>{away.length === 0 ? '✓ none missing' : `✕ ${away.map(({ name, why }) => `${name} ${why}`).join(', ')}`}</dd>
         </div>
       </dl>
-      <button type="button" className={`${topBar.panic} ${styles.panic}`} onClick={panic}>
+      <button type="button" className={`${topBar.panic} ${styles.panic}`} {...atOnce(panic)}>
         Panic <kbd>{PANIC_KEY}</kbd>
       </button>
     </footer>
