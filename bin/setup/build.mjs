@@ -27,7 +27,7 @@ export async function ensureBuilt() {
     rmSync(join(ROOT, 'dist'), { recursive: true, force: true });
     await buildProcesses();
     const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
-    const code = await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env });
+    const code = await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env, modest: true });
     if (code !== 0) throw new Error('The pages could not be built; the lines above say why.');
     hintPlayPage();
     await compressPages();
