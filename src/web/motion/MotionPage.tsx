@@ -48,6 +48,7 @@ function Motion() {
   const [running, setRunning] = useState(false);
   const [asks, setAsks] = useState(false);
   const stop = useRef<() => void>(undefined);
+  const left = useRef(false);
   useGivenSurface(status);
   useAwake(running);
   const values = useRef(new Map<string, number>());
@@ -55,15 +56,19 @@ function Motion() {
   useEffect(() => {
     const kept = localStorage.getItem(NAME);
     // What the browser kept is known only here, after the server's picture was taken over.
-     
     if (kept) setName(kept);
-    return () => stop.current?.();
+    left.current = false;
+    return () => {
+      left.current = true;
+      stop.current?.();
+    };
   }, []);
 
   const start = async () => {
     // The browser may ask for a while, and a button be tapped twice.
     setAsks(true);
     const obstacle = motionObstacle() ?? (await askForMotion());
+    if (left.current) return;
     setAsks(false);
     setProblem(obstacle);
     if (obstacle) return;
