@@ -1,7 +1,7 @@
-import type { Locator } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
 import { TestClient } from '../helpers/client';
-import { expect, goOnStage, isAtRest, openBench, test } from '../helpers/journey';
+import { expect, goOnStage, isAtRest, openBench, Tablet, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** A number counts once it is finished. */
@@ -216,4 +216,62 @@ test('on a phone the Bench is scenes, what leaves and Panic, all on the screen',
   expect(box.x + box.width).toBeLessThanOrEqual(390);
   expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await context.close();
+});
+
+/** What is beyond the right edge of the window, and cannot be scrolled to. */
+const outOfReach = (page: Page) =>
+  page.evaluate(() => {
+    const isOut = (element: Element) => element.getBoundingClientRect().right > innerWidth + 1;
+    const isReached = (element: Element): boolean => {
+      for (let around = element.parentElement; around; around = around.parentElement) if (/auto|scroll/.test(getComputedStyle(around).overflowX) && !isOut(around)) return true;
+      return false;
+    };
+    return [...document.querySelectorAll('button, input, a, h1, h2, th')].filter((element) => element.checkVisibility() && isOut(element) && !isReached(element)).map(({ textContent, outerHTML }) => textContent || outerHTML);
+  });
+
+test('every screen is whole at 1024 x 768, with what opens beside it', async ({ pumice, page }) => {
+  await page.setViewportSize({ width: 1024, height: 768 });
+  const click = (name: string) => page.getByRole('button', { name, exact: true }).last().click();
+  const opens: Record<string, (() => Promise<void>) | null> = {
+    inputs: () => click('Calibrate'),
+    mappings: () => click('Shape Lamp hum'),
+    ensemble: () => click('Settings of Keel bass'),
+    surfaces: null,
+    'surfaces/wheelhouse': () => click('Fog'),
+    outputs: () => click('Settings of Weather'),
+    ledger: null,
+    takes: null,
+    rigs: null,
+    stage: null,
+  };
+  for (const [screen, open] of Object.entries(opens)) {
+    await openBench(page, `${pumice.url}/${screen}`);
+    expect(await outOfReach(page), screen).toEqual([]);
+    if (!open) continue;
+    const before = await page.locator('aside, h2').allInnerTexts();
+    await open();
+    await expect.poll(() => page.locator('aside, h2').allInnerTexts()).not.toEqual(before);
+    expect(await outOfReach(page), `${screen}, opened`).toEqual([]);
+  }
+});
+
+test('at 200 % in a window of 1280 x 800 nothing is wider than it, and Panic stays in view', async ({ pumice, page }) => {
+  await page.setViewportSize({ width: 640, height: 400 });
+  for (const screen of ['mappings', 'outputs', 'surfaces/wheelhouse', 'stage']) {
+    await openBench(page, `${pumice.url}/${screen}`);
+    const { wide, high } = await page.evaluate(() => ({ wide: document.documentElement.scrollWidth, high: document.documentElement.scrollHeight }));
+    expect(wide, screen).toBe(640);
+    await page.evaluate((to) => scrollTo(0, to), high);
+    await expect(page.getByRole('banner').getByRole('button', { name: /Panic/ })).toBeInViewport({ ratio: 1 });
+  }
+});
+
+test('Panic is heard while a palm lies on the screen', async ({ pumice, browser }) => {
+  const tablet = await Tablet.open(browser, `${pumice.url}/stage`, 'attached');
+  const [palm, box] = [{ id: 1, x: 700, y: 300 }, (await tablet.page.getByRole('button', { name: /Panic/ }).last().boundingBox())!];
+  await tablet.fingers('touchStart', palm);
+  await tablet.fingers('touchStart', palm, { id: 2, x: box.x + box.width / 2, y: box.y + box.height / 2 });
+  await tablet.fingers('touchEnd');
+  await expect(tablet.page.getByText('Panic: no note sounded')).toBeVisible();
+  await tablet.close();
 });

@@ -2,6 +2,7 @@ import type { Browser } from '@playwright/test';
 import { expect, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 import type { Monitor } from '../helpers/monitor';
+import type { RigScene } from '../../src/core/rig/document';
 import { makeControl } from '../../src/core/surface/make';
 import { Workbench } from '../../src/core/surface/workbench';
 import { withForedeck, type Wanted } from '../helpers/surfaces';
@@ -238,6 +239,36 @@ test('pages that no tab leads to are turned by a strip beneath the surface, unle
   const foredeck = document.surfaces.find(({ id }) => id === 'foredeck')!;
   await pumice.give({ kind: 'change', changes: [{ list: 'surfaces', id: 'foredeck', to: { ...foredeck, pageStrip: false } }] });
   await expect(strip).toHaveCount(0);
+  await tablet.close();
+});
+
+test('a page that was turned by hand stays, through scenes that turn nothing, a line that is lost and a reload; a scene that turns it does so then', async ({ pumice, browser }) => {
+  await withForedeck(pumice, [{ kind: 'fader', frame: at(400, 60, 100, 436), label: 'Sail' }], [], true);
+  await withPage(pumice, 'below', 'Hold');
+  const scene = (id: string, set: Partial<RigScene>): RigScene => ({ id, name: id, mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0, ...set });
+  const scenes = [scene('under-deck', { pages: { foredeck: 'below' } }), ...[0.25, 0.5, 0.75].map((sail) => scene(`sail-${100 * sail}`, { values: { 'foredeck.sail': sail } }))];
+  expect((await pumice.give({ kind: 'change', changes: scenes.map((to) => ({ list: 'scenes', id: to.id, to })) })).status).toBe(200);
+  const recall = (id: string) => pumice.post(`/api/scenes/${id}/recall`, {});
+  const tablet = await Tablet.open(browser, `${pumice.url}/play/foredeck`);
+  const sailIs = async (value: string) => expect(tablet.control('sail')).toHaveAttribute('aria-valuenow', value);
+  await recall('under-deck');
+  await expect(tablet.control('words')).toContainText('Hold');
+  await tablet.page.getByRole('navigation', { name: 'Pages' }).getByRole('button').first().click();
+  await recall('sail-25');
+  await sailIs('0.25');
+  const { hub } = await pumice.health();
+  process.kill(hub.pid, 'SIGSTOP');
+  await expect(tablet.page.getByText('No connection to Pumice.')).toBeVisible();
+  process.kill(hub.pid, 'SIGCONT');
+  await tablet.page.locator('[data-line="open"]').waitFor();
+  await recall('sail-50');
+  await sailIs('0.50');
+  await tablet.page.reload();
+  await tablet.page.locator('[data-line="open"]').waitFor();
+  await recall('sail-75');
+  await sailIs('0.75');
+  await recall('under-deck');
+  await expect(tablet.control('words')).toContainText('Hold');
   await tablet.close();
 });
 

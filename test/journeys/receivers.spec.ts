@@ -40,10 +40,11 @@ test('the faders of a surface are introduced one after another, the next by a ta
   const bar = tablet.page.getByRole('button', { name: 'Learned, next' });
   await expect(bar).toContainText(/1 of \d+: /);
   const first = await panel.locator('li[aria-current="step"]').innerText();
-  // Everything but the one that has its turn is held back.
-  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  // Everything but the one that has its turn is held back. The other hand says that it is learned.
+  const [hand, box] = [{ id: 1, x: 80, y: 294 }, (await bar.boundingBox())!];
+  await tablet.fingers('touchStart', hand);
+  await tablet.fingers('touchStart', hand, { id: 2, x: box.x + box.width / 2, y: box.y + box.height / 2 });
   await tablet.fingers('touchEnd');
-  await bar.click();
   await expect(bar).toContainText(/2 of \d+: /);
   await expect(panel.locator('li').first()).toContainText('✓ learned');
   expect(first).not.toContain('✓ learned');

@@ -65,6 +65,9 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
     <Modal
       open
       width={860}
+      // What is done with it stays in view, however much it holds.
+      style={{ top: 32 }}
+      styles={{ body: { maxHeight: 'calc(100vh - 190px)', overflowY: 'auto' } }}
       title={`Scene ${opened.name}`}
       onCancel={onClose}
       footer={[
