@@ -70,12 +70,11 @@ export class Renders {
   }
 
   /**
-   * The messages of a take; through another rig where one is given (JSON).
+   * The messages of a take, given to `keep`; through another rig where one is given (JSON). It counts as running from the call until that is
+   * done: whoever sees that it runs no more finds what came of it.
    * Throws a `ProblemError` where it cannot be rendered, and null comes where it was stopped.
    */
-  async render(take: string, name: string, through: string | null): Promise<Rendered | null> {
-    const [summary, beginning] = await Promise.all([this.takes.find(take), this.takes.beginning(take)]);
-    if (!summary || !beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
+  async render<T>(take: string, name: string, through: string | null, keep: (rendered: Rendered) => Promise<T>): Promise<T | null> {
     const worker = this.start();
     let stopped = false;
     const rendering: Rendering = {
@@ -103,6 +102,8 @@ export class Renders {
       return answer;
     };
     try {
+      const [summary, beginning] = await Promise.all([this.takes.find(take), this.takes.beginning(take)]);
+      if (!summary || !beginning) throw new ProblemError('not-found', 'take', 'There is no such take any more.');
       if (!(await go({ kind: 'begin', start: beginning, through }))) return null;
       let bytes = 0;
       for await (const pieces of this.takes.pieces(take)) {
@@ -112,7 +113,7 @@ export class Renders {
         rendering.progress = Math.min(0.99, bytes / Math.max(bytes, summary.events * 4));
       }
       const score = await go({ kind: 'end', lastMs: beginning.startMs + summary.lengthMs });
-      return score?.kind === 'score' ? score : null;
+      return score?.kind === 'score' ? await keep(score) : null;
     } finally {
       this.running.delete(rendering);
       void worker.terminate();

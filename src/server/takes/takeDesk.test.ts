@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Engine } from '../../core/engine/engine';
 import { packKept } from '../../core/engine/snapshot';
 import { cc } from '../../core/engine/testScript';
@@ -181,6 +181,29 @@ describe('a take', () => {
     await give(all[0]!, { ...(all[1] as TakeRecord & { kind: 'piece' }), bytes: Buffer.from(Uint8Array.of(0, 99, 0)).toString('base64') }, all[2]!);
     await settled(async () => (await desk.detail('one')).failure !== null);
     expect(await desk.detail('one')).toMatchObject({ failure: expect.stringContaining('record of kind 99') as string, take: { state: 'whole' } });
+  });
+  it('counts as being rendered from the moment that it is asked for until what came of it is there', async () => {
+    await give(...records([0.2, 0.4]));
+    await settled(async () => (await desk.detail('one')).versions.length === 1);
+    const stands = async () => {
+      const { rendering, versions } = await desk.detail('one');
+      return [rendering?.name, versions.length];
+    };
+    const { beginning, addVersion } = TakeRepository.prototype;
+    const held: (() => void)[] = [];
+    const gate = () => new Promise<void>((resolve) => held.push(resolve));
+    vi.spyOn(repository, 'beginning').mockImplementationOnce(async (id) => (await gate(), beginning.call(repository, id)));
+    vi.spyOn(repository, 'addVersion').mockImplementation(async (...added) => (await gate(), addVersion.apply(repository, added)));
+    const done = desk.render('one', 'Through another', JSON.stringify(testRig([{ message: cc(30) }])));
+    expect(await stands()).toEqual(['Through another', 1]);
+    await expect(desk.mustBeFree('one')).rejects.toThrow('rendered already');
+    for (const at of [0, 1]) {
+      await settled(() => held.length > at);
+      expect(await stands()).toEqual(['Through another', 1]);
+      held[at]!();
+    }
+    await done;
+    expect(await stands()).toEqual([undefined, 2]);
   });
   it('that came with the program is rendered when somebody lists the takes, once', async () => {
     const [start, ...rest] = records([0.2, 0.4]) as [TakeRecord & { kind: 'begins' }, ...TakeRecord[]];

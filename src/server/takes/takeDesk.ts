@@ -93,11 +93,11 @@ export class TakeDesk {
 
   async detail(id: string): Promise<TakeDetail> {
     const take = await this.found(id);
+    // Looked at first: what has ended by now is among the versions.
+    const rendering = [...this.renders.running].find((other) => other.take === id);
     const versions = await this.takes.versions(id);
-    const running = [...this.renders.running].find((rendering) => rendering.take === id);
     // One that was recorded before the web process died has none yet.
-    if (versions.length === 0 && take.state !== 'recording' && !running && !this.failures.has(id)) void this.asPlayed(id);
-    const rendering = running ?? [...this.renders.running].find((other) => other.take === id);
+    if (versions.length === 0 && take.state !== 'recording' && !rendering && !this.failures.has(id)) void this.asPlayed(id);
     return { take, versions, rig: await this.rigOf(id), rendering: rendering ? { name: rendering.name, progress: rendering.progress } : null, failure: this.failures.get(id) ?? null };
   }
 
@@ -140,12 +140,12 @@ export class TakeDesk {
   async render(id: string, name: string, through: string | null): Promise<TakeVersion | null> {
     this.failures.delete(id);
     try {
-      const rendered = await this.renders.render(id, name, through);
-      if (!rendered) return null;
-      const version: TakeVersion = { id: randomUUID(), name, madeAtMs: this.nowMs(), messages: rendered.messages, recipe: [], leftOut: rendered.leftOut };
-      await this.takes.addVersion(id, { version, score: await framed(rendered), rig: through, beyond: rendered.beyond });
-      if (rendered.sketch && through === null) await this.takes.set(id, { sketch: rendered.sketch });
-      return version;
+      return await this.renders.render(id, name, through, async (rendered) => {
+        const version: TakeVersion = { id: randomUUID(), name, madeAtMs: this.nowMs(), messages: rendered.messages, recipe: [], leftOut: rendered.leftOut };
+        await this.takes.addVersion(id, { version, score: await framed(rendered), rig: through, beyond: rendered.beyond });
+        if (rendered.sketch && through === null) await this.takes.set(id, { sketch: rendered.sketch });
+        return version;
+      });
     } catch (error) {
       this.failures.set(id, error instanceof ProblemError ? error.message : 'It could not be rendered: the log of Pumice says why.');
       this.logger.warn({ err: error, take: id }, 'a take was not rendered');

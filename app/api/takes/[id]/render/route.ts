@@ -17,8 +17,9 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     const { rig, name, only } = await readBody(request, renderSchema);
     const { document } = rig === undefined ? desk.current : await desk.find(rig);
     const { id } = await params;
+    const through = JSON.stringify(await takes.throughRig(id, document, only));
     await takes.mustBeFree(id);
-    void takes.render(id, name ?? `Through ${document.name}`, JSON.stringify(await takes.throughRig(id, document, only)));
+    void takes.render(id, name ?? `Through ${document.name}`, through);
     return takes.detail(id);
   });
 }
