@@ -1,4 +1,4 @@
-import { expect, test as base, type Browser, type CDPSession, type Page } from '@playwright/test';
+import { expect, test as base, type Browser, type CDPSession, type Page, type TestInfo } from '@playwright/test';
 import { Monitor } from './monitor';
 import { Pumice, waitFor } from './pumice';
 import { initialSettings, renew } from './renew';
@@ -27,6 +27,16 @@ export class Tablet {
   /** Puts down, moves or lifts the fingers named; a `touchEnd` that names none lifts all. */
   async fingers(type: 'touchStart' | 'touchMove' | 'touchEnd', ...fingers: { id: number; x: number; y: number }[]): Promise<void> {
     await this.cdp.send('Input.dispatchTouchEvent', { type, touchPoints: fingers });
+  }
+
+  /** Its address, its line, what is held, and all that it shows. */
+  stands(): Promise<unknown> {
+    return this.page.evaluate(() => ({
+      at: location.pathname,
+      line: document.querySelector('[data-line]')?.getAttribute('data-line'),
+      held: [...document.querySelectorAll('[data-held="true"]')].map((element) => element.getAttribute('data-control')),
+      shows: document.body.innerText.replaceAll(/\s+/g, ' ').slice(0, 300),
+    }));
   }
 
   control(name: string) {
@@ -71,6 +81,14 @@ export async function keepSayings(page: Page): Promise<() => Promise<string>> {
   return () => page.evaluate(() => [...(window as unknown as { said: Set<string> }).said].join('\n'));
 }
 
+/** Says how something stands, for who was not there when it failed; where that takes long it is left out. */
+async function howItStands(info: TestInfo, look: () => Promise<unknown>): Promise<void> {
+  if (info.status === info.expectedStatus) return;
+  const late = new Promise((resolve) => setTimeout(resolve, 3000, 'no answer in 3 s'));
+  const seen = await Promise.race([look().catch(String), late]);
+  info.errors.push({ message: `It stood so: ${JSON.stringify(seen)}` });
+}
+
 interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;
@@ -107,19 +125,23 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
     },
     { auto: true },
   ],
-  pumice: async ({ program }, use) => {
-    if (program.used) await renew(program.pumice);
+  pumice: async ({ program: { pumice }, program }, use, info) => {
+    if (program.used) await renew(pumice);
     program.used = true;
-    await use(program.pumice);
+    const said = pumice.output.length;
+    await use(pumice);
+    await howItStands(info, async () => ({ ...(await pumice.health()), said: pumice.output.slice(said).slice(-1500) }));
   },
-  monitor: async ({ pumice }, use) => {
+  monitor: async ({ pumice }, use, info) => {
     const monitor = await Monitor.open(pumice.url);
     await use(monitor);
+    await howItStands(info, () => Promise.resolve(monitor.sent.slice(-12)));
     monitor.close();
   },
-  tablet: async ({ browser, pumice }, use) => {
+  tablet: async ({ browser, pumice }, use, info) => {
     const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
     await use(tablet);
+    await howItStands(info, () => tablet.stands());
     await tablet.close();
   },
 });
