@@ -3,6 +3,7 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import { postJoin, RefusedError } from '../live/fetchRig';
 import { cssVariables, STAGE } from '../theme/tokens';
+import { ofBrowser } from '../remember';
 import styles from './join.module.css';
 
 const NAME = 'pumice.join.name';
@@ -16,7 +17,7 @@ export function JoinPage({ code: given }: { code: string }) {
 
   useEffect(() => {
     // What the browser knows is known only here, after the server's picture was taken over.
-    setName(localStorage.getItem(NAME) ?? (Math.min(screen.width, screen.height) < 600 ? 'Phone' : 'Tablet'));
+    setName(ofBrowser.get(NAME) ?? (Math.min(screen.width, screen.height) < 600 ? 'Phone' : 'Tablet'));
     setBusy(false);
   }, []);
 
@@ -26,7 +27,7 @@ export function JoinPage({ code: given }: { code: string }) {
     setProblem(null);
     try {
       const { page } = await postJoin({ code, name, width: innerWidth, height: innerHeight });
-      localStorage.setItem(NAME, name);
+      ofBrowser.set(NAME, name);
       location.replace(page);
     } catch (error) {
       setProblem(error instanceof RefusedError ? error.message : 'Pumice did not answer: see whether it runs, and whether this device is in the same network.');

@@ -1,6 +1,7 @@
 import { FRESH_PROFILE, type Profile } from '../../core/listening/profile';
 import { fetchListening, putListening } from '../live/fetchRig';
 import { KeptSettings } from '../live/keptSettings';
+import { ofBrowser } from '../remember';
 
 const CHOSEN = 'pumice.listening.chosen';
 
@@ -23,12 +24,12 @@ export class ProfileStore {
 
   async load(): Promise<Profiles> {
     const all = await this.settings.load();
-    const chosen = localStorage.getItem(CHOSEN) ?? '';
+    const chosen = ofBrowser.get(CHOSEN) ?? '';
     return { all, chosen: all.some(({ name }) => name === chosen) ? chosen : all[0]!.name };
   }
 
   choose(chosen: string): void {
-    localStorage.setItem(CHOSEN, chosen);
+    ofBrowser.set(CHOSEN, chosen);
   }
 
   keep({ chosen, all }: Profiles): void {

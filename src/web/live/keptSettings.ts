@@ -1,4 +1,5 @@
 import { RefusedError } from './fetchRig';
+import { ofBrowser } from '../remember';
 
 /** Changes that come together are kept together. */
 const KEEP_MS = 400;
@@ -18,7 +19,7 @@ interface Kept<T> {
 export class KeptSettings<T> {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waits: { settings: T } | null = null;
-  private ofBrowser = false;
+  private isOfBrowser = false;
   /** False where the program has some that could not be read. */
   isWhole = true;
 
@@ -30,9 +31,9 @@ export class KeptSettings<T> {
 
   load(): Promise<T> {
     // What this browser alone keeps is not what the program has.
-    if (this.ofBrowser) return Promise.resolve(this.keptHere());
+    if (this.isOfBrowser) return Promise.resolve(this.keptHere());
     return this.kept.fetch().catch((error: unknown) => {
-      this.ofBrowser = true;
+      this.isOfBrowser = true;
       // A device that joined is told no more than that.
       const isDevice = error instanceof RefusedError && error.problem.code === 'forbidden';
       this.isWhole = isDevice;
@@ -42,7 +43,7 @@ export class KeptSettings<T> {
   }
 
   keep(settings: T): void {
-    if (this.ofBrowser) return localStorage.setItem(this.kept.browserKey, JSON.stringify(settings));
+    if (this.isOfBrowser) return ofBrowser.set(this.kept.browserKey, JSON.stringify(settings));
     this.waits = { settings };
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.flush(), KEEP_MS);
@@ -69,7 +70,7 @@ export class KeptSettings<T> {
 
   private keptHere(): T {
     try {
-      return this.kept.read(JSON.parse(localStorage.getItem(this.kept.browserKey) ?? 'null') ?? undefined);
+      return this.kept.read(JSON.parse(ofBrowser.get(this.kept.browserKey) ?? 'null') ?? undefined);
     } catch {
       return this.kept.read(undefined);
     }

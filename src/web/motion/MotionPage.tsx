@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { FeedLine } from '../live/feeds/feedLine';
 import { askForMotion, MotionReader, motionObstacle } from '../live/feeds/motion';
+import { ownReport } from '../live/feeds/ownReport';
 import { LiveProvider, useLive } from '../live/LiveProvider';
 import { addPainter } from '../live/painter';
 import { useGivenSurface } from '../live/useGivenSurface';
@@ -10,21 +11,13 @@ import { useLineStatus, useLineWords } from '../live/useLiveFacts';
 import { cssVariables, STAGE } from '../theme/tokens';
 import { Unbroken } from '../theme/Unbroken';
 import { useAwake } from '../useAwake';
+import { ofBrowser } from '../remember';
 import styles from './MotionPage.module.css';
 
 const NAME = 'pumice.motion.name';
 const REPORT = 'pumice.motion.report';
 /** Sensors that say nothing for so long are not there. */
 const NOTHING_MS = 2500;
-
-/** What this device calls itself; made once and kept by the browser, so that it is known again tomorrow. */
-function ownReport(): string {
-  const kept = localStorage.getItem(REPORT);
-  if (kept) return kept;
-  const made = `motion of device ${crypto.getRandomValues(new Uint32Array(2)).join('-')}`;
-  localStorage.setItem(REPORT, made);
-  return made;
-}
 
 export function MotionPage({ hubPort }: { hubPort: number }) {
   return (
@@ -54,7 +47,7 @@ function Motion() {
   const values = useRef(new Map<string, number>());
 
   useEffect(() => {
-    const kept = localStorage.getItem(NAME);
+    const kept = ofBrowser.get(NAME);
     // What the browser kept is known only here, after the server's picture was taken over.
     if (kept) setName(kept);
     left.current = false;
@@ -72,7 +65,7 @@ function Motion() {
     setAsks(false);
     setProblem(obstacle);
     if (obstacle) return;
-    localStorage.setItem(NAME, name);
+    ofBrowser.set(NAME, name);
     const line = new FeedLine(live);
     const made = new MotionReader(
       line,
@@ -83,7 +76,7 @@ function Motion() {
       },
     );
     const timer = setTimeout(() => setProblem('The sensors of this device say nothing: it may have none, or its browser keeps them back in its settings.'), NOTHING_MS);
-    made.start(ownReport(), name.trim() || 'Motion');
+    made.start(ownReport('motion of device', REPORT), name.trim() || 'Motion');
     stop.current = () => {
       clearTimeout(timer);
       made.stop();

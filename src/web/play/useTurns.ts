@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Turn } from '../../protocol/live';
+import { ofWindow } from '../remember';
 
 interface Kept {
   to: unknown;
@@ -17,12 +18,12 @@ export function useTurns<T extends string | number>(key: string | null, first: T
   const turnTo = useCallback(
     (next: T) => {
       setTo(next);
-      if (key !== null) keep(key, { to: next, seenMs: seenMs.current });
+      if (key !== null) ofWindow.set(key, JSON.stringify({ to: next, seenMs: seenMs.current } satisfies Kept));
     },
     [key],
   );
   useEffect(() => {
-    const kept = key === null ? null : keptAs(key);
+    const kept = key === null ? null : (JSON.parse(ofWindow.get(key) ?? 'null') as Kept | null);
     if (!kept) return;
     seenMs.current = kept.seenMs;
     setTo(kept.to as T);
@@ -33,21 +34,4 @@ export function useTurns<T extends string | number>(key: string | null, first: T
     turnTo(turn.to);
   }, [turn, turnTo]);
   return [to, turnTo];
-}
-
-/** A browser may forbid a page to keep anything: it plays all the same. */
-function keep(key: string, kept: Kept): void {
-  try {
-    sessionStorage.setItem(key, JSON.stringify(kept));
-  } catch {
-    // The page is at its first one when it is loaded anew.
-  }
-}
-
-function keptAs(key: string): Kept | null {
-  try {
-    return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Kept | null;
-  } catch {
-    return null;
-  }
 }

@@ -6,6 +6,7 @@ import { HERE } from '../live/store';
 import { useLive } from '../live/LiveProvider';
 import { useRigStore } from '../live/RigProvider';
 import { Practice } from './practice';
+import { ofBrowser } from '../remember';
 
 const VOLUME = 'pumice.sound-volume';
 const USUAL_VOLUME_DB = -12;
@@ -40,12 +41,12 @@ export function SoundProvider({ children }: { children: ReactNode }) {
   const hasContext = useRef(false);
 
   useEffect(() => {
-    const stored = Number(localStorage.getItem(VOLUME) ?? NaN);
+    const stored = Number(ofBrowser.get(VOLUME) ?? NaN);
     if (Number.isFinite(stored)) setVolume((volume.current = stored));
   }, []);
   const setVolumeDb = useCallback((next: number) => {
     setVolume((volume.current = next));
-    localStorage.setItem(VOLUME, String(next));
+    ofBrowser.set(VOLUME, String(next));
     if (practice.current) practice.current.volumeDb = next;
   }, []);
   const setOn = useCallback(

@@ -11,6 +11,7 @@ import { GamepadReader } from './gamepads';
 import type { PointerTaker } from './pointerTaker';
 import { PortLender } from './portLender';
 import { USUAL_TAKING } from '../../../core/inputs/kinds/computer';
+import { ofBrowser, ofWindow } from '../../remember';
 
 /** Set while this window brings keyboard and pointer: a reload is not to end that, and other windows are not to join in. */
 const BRINGS_COMPUTER = 'pumice.brings-computer';
@@ -60,9 +61,9 @@ export function FeedsProvider({ children }: { children: ReactNode }) {
     };
   }, [live, notification]);
 
-  useEffect(() => bringComputer(sessionStorage.getItem(BRINGS_COMPUTER) === 'yes'), []);
+  useEffect(() => bringComputer(ofWindow.get(BRINGS_COMPUTER) === 'yes'), []);
   const setComputer = useCallback((on: boolean) => {
-    sessionStorage.setItem(BRINGS_COMPUTER, on ? 'yes' : 'no');
+    ofWindow.set(BRINGS_COMPUTER, on ? 'yes' : 'no');
     bringComputer(on);
   }, []);
   useEffect(() => {
@@ -89,11 +90,11 @@ export function FeedsProvider({ children }: { children: ReactNode }) {
     midi.current ??= new BrowserMidi(line.current, new PortLender(live), setMidiPorts);
     const problem = await midi.current.start();
     if (problem) void message.error(problem);
-    else localStorage.setItem(BRINGS_MIDI, 'yes');
+    else ofBrowser.set(BRINGS_MIDI, 'yes');
   }, [message, live]);
   // What was brought once is brought again by itself, as long as the browser still allows it.
   useEffect(() => {
-    if (localStorage.getItem(BRINGS_MIDI) === 'yes') void bringMidi();
+    if (ofBrowser.get(BRINGS_MIDI) === 'yes') void bringMidi();
   }, [bringMidi]);
 
   const feeds = useMemo(() => ({ computer, setComputer, taker, midiPorts, bringMidi }), [computer, setComputer, taker, midiPorts, bringMidi]);

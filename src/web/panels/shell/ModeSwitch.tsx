@@ -1,6 +1,7 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { useRig, useSetStage } from './useRig';
+import { ofWindow } from '../../remember';
 import styles from './ModeSwitch.module.css';
 
 /** How long the button must be held to leave the Stage, so that nobody does it by accident. */
@@ -19,9 +20,9 @@ export function ModeSwitch() {
     changeMode(next);
     // Whoever goes on Stage sees its screen; whoever comes back goes on where they were.
     if (next) {
-      if (path !== '/stage') sessionStorage.setItem(BEFORE_STAGE, `${path}${window.location.hash}`);
+      if (path !== '/stage') ofWindow.set(BEFORE_STAGE, `${path}${window.location.hash}`);
       router.push('/stage');
-    } else if (path === '/stage') router.push(sessionStorage.getItem(BEFORE_STAGE) ?? '/mappings');
+    } else if (path === '/stage') router.push(ofWindow.get(BEFORE_STAGE) ?? '/mappings');
   };
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
