@@ -249,3 +249,28 @@ test('a tablet keeps its screen awake, feels a press, installs the surface, offe
   await expect(page).toHaveURL(/\/outputs$/);
   await context.close();
 });
+
+test('pages work where the browser remembers nothing: a surface, motion, listening, hands, the bench', async ({ pumice, page, monitor }) => {
+  await page.addInitScript(() => {
+    const get = () => {
+      throw new DOMException('The operation is insecure.', 'SecurityError');
+    };
+    for (const storage of ['localStorage', 'sessionStorage']) Object.defineProperty(window, storage, { get });
+  });
+  await openBench(page, `${pumice.url}/play/wheelhouse`);
+  await expect(page.getByRole('slider', { name: 'Fog' })).toBeVisible();
+  await openBench(page, `${pumice.url}/surfaces/wheelhouse`);
+  await page.goto(`${pumice.url}/motion`);
+  await page.getByRole('button', { name: 'Use the motion of this device' }).click();
+  await expect(page.getByText('The browser was not allowed to tell of the motion')).toBeVisible();
+  await page.goto(`${pumice.url}/listen`);
+  await page.getByRole('combobox', { name: 'Microphone' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'Foghorn, a singer' }).click();
+  await page.getByRole('button', { name: 'Listen', exact: true }).click();
+  await waitFor('a sung note', () => monitor.sent.some((sent) => sent.startsWith('engine-room 98 ')));
+  await page.goto(`${pumice.url}/hands`);
+  await page.getByRole('combobox', { name: 'Camera' }).click();
+  await page.locator('.ant-select-item-option').filter({ hasText: 'A hand that is moved on screen' }).click();
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+});
