@@ -1,6 +1,8 @@
 import { expect, it } from 'vitest';
 import { gamepadSources } from '../../../core/inputs/gamepadSources';
+import { voiceEvent } from '../../../core/voices/event';
 import { decodeMidi, FRAME, sampleCount, sampleSignal, sampleValue } from '../../../protocol/frames';
+import { readVoice } from '../../../protocol/voiceFrames';
 import type { LiveConnection } from '../connection';
 import { FeedLine } from './feedLine';
 
@@ -10,8 +12,9 @@ const HELD_ON = -1;
 /** A line that is open or not, and what went by it. */
 function setUp() {
   const sent: number[][] = [];
+  const voices: string[] = [];
   const told: string[] = [];
-  const listeners: { status: () => void; numbered: (name: string, sources: number[], midi: number) => void } = { status: () => undefined, numbered: () => undefined };
+  const listeners: { status: () => void; numbered: (name: string, sources: number[], midi: number, streams: number[]) => void } = { status: () => undefined, numbered: () => undefined };
   const live = {
     status: 'open',
     state: { listen: (listener: () => void) => ((listeners.status = listener), () => undefined) },
@@ -21,8 +24,13 @@ function setUp() {
       const view = new DataView(frame(0, (ms) => ms));
       if (view.getUint8(0) === FRAME.midi) sent.push([...decodeMidi(view)!.bytes]);
       const kind = view.getUint8(0);
+      if (kind === FRAME.feedVoices) {
+        const event = voiceEvent();
+        readVoice(view, 0, event);
+        voices.push(`${event.kind} ${event.stream}/${event.voice} ${event.pitch} ${event.strike} ${event.pressure}`);
+      }
       if (kind === FRAME.sources || kind === FRAME.sourcesHeldOn) for (let i = 0; i < sampleCount(view); i++) sent.push([sampleSignal(view, i), sampleValue(view, i), ...(kind === FRAME.sourcesHeldOn ? [HELD_ON] : [])]);
-      return true;
+      return live.status === 'open';
     },
   };
   const line = new FeedLine(live as unknown as LiveConnection);
@@ -30,7 +38,7 @@ function setUp() {
     live.status = status;
     listeners.status();
   };
-  return { line, sent, told, turn, number: (midi: number, sources: number[] = []) => listeners.numbered('keys', sources, midi) };
+  return { line, sent, voices, told, turn, number: (midi: number, sources: number[] = [], streams: number[] = []) => listeners.numbered('keys', sources, midi, streams) };
 }
 
 it('keeps what a keyboard plays before the hub has numbered it, and sends it then in order', () => {
@@ -102,4 +110,30 @@ it('says again where what springs back is, for it may have sprung while nobody k
   sent.length = 0;
   number(0, [20]);
   expect(sent).toEqual([[20, 0]]);
+});
+
+it('begins a voice that is sung before it is numbered, or through a lost line, as it is by then; one that ended meanwhile not', () => {
+  const { line, voices, turn, number } = setUp();
+  const say = (kind: 'on' | 'move' | 'off', voice: number, more = {}) => line.sendVoice('keys', 0, { ...voiceEvent(kind), voice, ...more }, 1);
+  line.add('keys', { kind: 'microphone', report: 'keys', name: 'Throat' }, []);
+  say('on', 1, { pitch: 50, strike: 0.5, pressure: 0.5 });
+  say('off', 1);
+  say('on', 2, { pitch: 53, strike: 0.5, pressure: 0.25 });
+  say('move', 2, { pitch: 53.5 });
+  expect(voices.splice(0)).toEqual([]);
+  number(0, [], [7]);
+  expect(voices.splice(0)).toEqual(['on 7/2 53.5 0.5 0.25']);
+  // Numbered once more on the same line: the hub has it.
+  number(0, [], [8]);
+  say('move', 2, { pressure: 0.75 });
+  expect(voices.splice(0)).toEqual(['move 8/2 NaN NaN 0.75']);
+  turn('lost');
+  say('move', 2, { pitch: 54 });
+  say('on', 3, { pitch: 60, strike: 1, pressure: 1 });
+  say('off', 3);
+  turn('open');
+  number(0, [], [1]);
+  say('off', 2);
+  say('off', 4);
+  expect(voices).toEqual(['on 1/2 54 0.5 0.75', 'off 1/2 NaN NaN NaN']);
 });

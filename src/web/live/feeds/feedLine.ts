@@ -1,6 +1,6 @@
 import type { FeedReport, SourceReport } from '../../../core/inputs/feed';
 import { encodeMidi, encodeSamples, FRAME } from '../../../protocol/frames';
-import type { VoiceEvent } from '../../../core/voices/event';
+import { SAYS, type VoiceEvent } from '../../../core/voices/event';
 import { encodeVoices } from '../../../protocol/voiceFrames';
 import type { LiveConnection } from '../connection';
 import { HERE } from '../store';
@@ -25,6 +25,15 @@ interface Told {
   streams: number[];
   /** MIDI that came before it was numbered, in order. */
   waitingMidi: { bytes: ArrayLike<number>; pageTimeMs: number }[];
+  /** By stream and voice: what sounds now. */
+  voices: Map<string, HeldVoice>;
+}
+
+/** A voice as it would begin now, and whether the hub heard that it did. */
+interface HeldVoice {
+  stream: number;
+  begins: Omit<VoiceEvent, 'stream'>;
+  isHeard: boolean;
 }
 
 /** So many messages wait at most; the oldest go first. */
@@ -32,7 +41,7 @@ const WAITING_MIDI = 256;
 
 /**
  * What the feeds of this page say, on its way to the hub: told again whenever the line is there again. The hub let go of what was
- * held when the line broke, so that is said again, too, and where what springs back is.
+ * held when the line broke, so that is said again, too, voices as they are by then, and where what springs back is.
  */
 export class FeedLine {
   private readonly feeds = new Map<string, Told>();
@@ -55,6 +64,7 @@ export class FeedLine {
         const nowMs = performance.timeOrigin + performance.now();
         this.send(name, waiting.filter(({ key }) => !heldOn.has(key)), nowMs);
         this.send(name, waiting.filter(({ key }) => heldOn.has(key)), nowMs, FRAME.sourcesHeldOn);
+        for (const held of told.voices.values()) if (!held.isHeard) held.isHeard = this.sayVoice(told, held.stream, held.begins, nowMs);
       }),
     ];
   }
@@ -62,7 +72,7 @@ export class FeedLine {
   add(name: string, report: FeedReport, sources: SourceReport[]): void {
     const keysOf = (are: (source: SourceReport) => boolean) => new Set(sources.flatMap((source) => (are(source) ? [source.key] : [])));
     const [gates, springs] = [keysOf(({ kind }) => kind === 'gate'), keysOf((source) => source.springs === true)];
-    this.feeds.set(name, { report, sources, gates, springs, numbers: new Map(), waiting: new Map(), held: new Map(), sprung: new Map(), heldOn: new Set(), midi: null, waitingMidi: [], streams: [] });
+    this.feeds.set(name, { report, sources, gates, springs, numbers: new Map(), waiting: new Map(), held: new Map(), sprung: new Map(), heldOn: new Set(), midi: null, waitingMidi: [], streams: [], voices: new Map() });
     this.tell(name);
   }
 
@@ -104,9 +114,23 @@ export class FeedLine {
     return false;
   }
 
-  /** Sends what happened to a voice of a stream of a feed, the stream by its place among those of its kind. False where the hub does not know it (yet). */
-  sendVoice(name: string, stream: number, voice: Omit<VoiceEvent, 'stream'>, pageTimeMs: number): boolean {
-    const number = this.feeds.get(name)?.streams[stream];
+  /**
+   * Sends what happened to a voice of a stream of a feed, the stream by its place among those of its kind. One that began before the hub knew
+   * the stream begins when it does.
+   */
+  sendVoice(name: string, stream: number, voice: Omit<VoiceEvent, 'stream'>, pageTimeMs: number): void {
+    const told = this.feeds.get(name);
+    if (!told) return;
+    const key = `${stream} ${voice.voice}`;
+    const held = told.voices.get(key);
+    if (voice.kind === 'on') return void told.voices.set(key, { stream, begins: { ...voice }, isHeard: this.sayVoice(told, stream, voice, pageTimeMs) });
+    if (voice.kind === 'off') told.voices.delete(key);
+    else if (held) for (const field of SAYS.move) if (!Number.isNaN(voice[field])) held.begins[field] = voice[field];
+    if (held?.isHeard) this.sayVoice(told, stream, voice, pageTimeMs);
+  }
+
+  private sayVoice({ streams }: Told, stream: number, voice: Omit<VoiceEvent, 'stream'>, pageTimeMs: number): boolean {
+    const number = streams[stream];
     return number !== undefined && this.live.sendFrame((sequence, toHubMs) => encodeVoices(sequence, toHubMs(pageTimeMs), [{ ...voice, stream: number }], 0, FRAME.feedVoices));
   }
 
@@ -128,6 +152,7 @@ export class FeedLine {
   private lose(told: Told): void {
     // What was pressed after the hub had numbered it last was never heard: it is a press when it is.
     if (told.numbers.size > 0) told.heldOn = new Set(told.held.keys());
+    for (const held of told.voices.values()) held.isHeard = false;
     Object.assign(told, { numbers: new Map(), midi: null, waitingMidi: [], streams: [], waiting: new Map([...told.waiting, ...told.held, ...told.sprung]) });
   }
 
