@@ -128,7 +128,9 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await page.getByRole('textbox', { name: 'Name of the scene' }).fill('High tide');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'High tide5' })).toBeVisible();
-  const { document: after } = await pumice.playing();
+  // The page shows it before the rig has it.
+  const kept = (name: string) => waitFor(`${name} to be kept`, async () => (({ document }) => document.scenes.at(-1)!.name === name ? document : null)(await pumice.playing()));
+  const after = await kept('High tide');
   expect([after.scenes.at(-1)!.mappings.horn, after.scenes.at(-1)!.mappings.bell, after.mappings.find(({ id }) => id === 'horn')!.on]).toEqual([false, true, true]);
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 546 });
   await tablet.fingers('touchEnd');
@@ -142,7 +144,7 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await page.getByRole('dialog').getByRole('textbox', { name: 'Name', exact: true }).fill('Spring tide');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('button', { name: 'Spring tide5' })).toBeVisible();
-  expect((await pumice.playing()).document.scenes.at(-1)).toMatchObject({ name: 'Spring tide', glideMs: 60, values: tide.values });
+  expect((await kept('Spring tide')).scenes.at(-1)).toMatchObject({ name: 'Spring tide', glideMs: 60, values: tide.values });
   monitor.facts.length = 0;
   await page.keyboard.press('5');
   await waitFor('the fog again', () => monitor.sent.includes('weather B2 15 7F'));
