@@ -119,11 +119,16 @@ test('a parameter of a stand-in learns the one controller that moves', async ({ 
   await openBench(page, `${pumice.url}/outputs`);
   await page.getByRole('button', { name: 'Settings of Weather' }).click();
   const panel = page.getByRole('complementary', { name: 'Weather' });
-  await panel.getByRole('button', { name: 'Learn height' }).click();
+  const learn = async (what: string) => {
+    const button = panel.getByRole('button', { name: `Learn ${what}` });
+    await button.click();
+    await expect(button).toHaveText('Move one');
+  };
+  await learn('height');
   await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
   await tablet.fingers('touchEnd');
   await expect(panel.getByText('height · channel 3 CC 21')).toBeVisible();
-  await panel.getByRole('button', { name: 'Learn spray' }).click();
+  await learn('spray');
   await tablet.fingers('touchStart', { id: 1, x: 700, y: 200 });
   await tablet.fingers('touchEnd');
   await expect(page.getByText('2 addresses moved: channel 3 CC 23 and channel 3 CC 24.')).toBeVisible();

@@ -1,10 +1,11 @@
 import { App } from 'antd';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { INSTRUMENT_IDS, INSTRUMENTS, type InstrumentId, type ReceiverSound } from '../../../core/instruments/instruments';
 import { Learner } from '../../../core/instruments/learner';
 import { decode } from '../../../core/midi/decode';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
+import { useLatest } from '../../useLatest';
 import { Field } from '../shared/Aside';
 import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import styles from './outputs.module.css';
@@ -20,7 +21,13 @@ interface SoundOfProps {
 
 /** How a stand-in sounds, and which controllers move what of it. */
 export function SoundOf({ output, sound, onChange }: SoundOfProps) {
-  const [armed, arm] = useState<string | null>(null);
+  const [armed, setArmed] = useState<string | null>(null);
+  /** What moves from now on is heard. */
+  const [hears, setHears] = useState(false);
+  const arm = (parameter: string | null) => {
+    setArmed(parameter);
+    setHears(false);
+  };
   const choose = (instrument: InstrumentId | '') => onChange(instrument === '' ? undefined : { ...sound, instrument, learned: [] });
   return (
     <>
@@ -44,7 +51,7 @@ export function SoundOf({ output, sound, onChange }: SoundOfProps) {
                 {known.map(({ channel, controller }) => ` · channel ${channel} CC ${controller}`).join('')}
               </span>
               <EditButton aria-label={`Learn ${words}`} aria-pressed={armed === id} onClick={() => arm(armed === id ? null : id)}>
-                {armed === id ? 'Move one' : 'Learn'}
+                {armed !== id ? 'Learn' : hears ? 'Move one' : 'A moment'}
               </EditButton>
               <EditButton type="text" aria-label={`Forget what moves ${words}`} disabled={known.length === 0} onClick={() => onChange({ ...sound, learned: without })}>
                 ✕
@@ -52,6 +59,7 @@ export function SoundOf({ output, sound, onChange }: SoundOfProps) {
               {armed === id && (
                 <Listening
                   output={output}
+                  onHears={() => setHears(true)}
                   onLearned={(address) => {
                     arm(null);
                     onChange({ ...sound, learned: [...without, { parameter: id, ...address }] });
@@ -66,14 +74,12 @@ export function SoundOf({ output, sound, onChange }: SoundOfProps) {
 }
 
 /** Listens for the one controller that moves there. */
-function Listening({ output, onLearned }: { output: string; onLearned: (address: { channel: number; controller: number }) => void }) {
+function Listening({ output, onHears, onLearned }: { output: string; onHears: () => void; onLearned: (address: { channel: number; controller: number }) => void }) {
   const live = useLive();
   const { message } = App.useApp();
   // What is to be done changes with every drawing; what was heard must outlive that.
-  const learned = useRef(onLearned);
-  useEffect(() => {
-    learned.current = onLearned;
-  }, [onLearned]);
+  const learned = useLatest(onLearned);
+  const begins = useLatest(onHears);
   useEffect(() => {
     let learner = new Learner();
     const stop = live.store.facts.listen(HERE, (facts) => {
@@ -82,6 +88,9 @@ function Listening({ output, onLearned }: { output: string; onLearned: (address:
         if (heard?.kind === 'controlChange') learner.moved(heard.channel, heard.controller, performance.now());
       }
     });
+    let current = true;
+    // The hub is told after this turn of the browser what is watched.
+    setTimeout(() => void live.said().then(() => current && begins.current()));
     const timer = setInterval(() => {
       const found = learner.result(performance.now());
       if (!found) return;
@@ -91,9 +100,10 @@ function Listening({ output, onLearned }: { output: string; onLearned: (address:
       learner = new Learner();
     }, LOOK_MS);
     return () => {
+      current = false;
       stop();
       clearInterval(timer);
     };
-  }, [live, message, output]);
+  }, [live, message, output, begins, learned]);
   return null;
 }
