@@ -5,13 +5,15 @@ import { TOLD_NOTHING, type Numbered, type Numbering, type Told } from './number
 import type { Player } from './player';
 import type { Watcher } from './watcher';
 
+const NOTHING_TOLD: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
+
 /**
  * What one client is told of names and shown of values. A joined device knows and sees the signals of its surface alone: for
  * it `mayKnow` is a set, for the clients of this computer it is null.
  */
 export class ClientWatch {
   private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set(), voices: new Set() };
-  private told: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
+  private told: Record<keyof Names, Told> = NOTHING_TOLD;
   /** What a joined device was told, by number. */
   private readonly toldOfSurface = new Map<number, string>();
   private readonly toldOfStreams = new Map<number, string>();
@@ -24,6 +26,14 @@ export class ClientWatch {
     private readonly watcher: Watcher,
   ) {}
 
+  /** All names that it may know, for a client that begins: with its welcome it forgets what it knew. */
+  allNames(): Names {
+    this.told = NOTHING_TOLD;
+    this.toldOfSurface.clear();
+    this.toldOfStreams.clear();
+    return this.newNames() ?? { signals: [], mappings: [], streams: [], outputs: [] };
+  }
+
   /** The names that the client does not know yet; null where it knows all. */
   newNames(): Names | null {
     const { signals, mappings, streams, outputs } = this.player;
@@ -33,7 +43,7 @@ export class ClientWatch {
     }
     const take = (numbering: Numbering, kind: keyof Names): Names['signals'] => {
       const { numbered, told } = numbering.since(this.told[kind]);
-      this.told[kind] = told;
+      this.told = { ...this.told, [kind]: told };
       return numbered;
     };
     const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), streams: take(streams, 'streams'), outputs: take(outputs.numbers, 'outputs') };

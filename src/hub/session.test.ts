@@ -66,6 +66,23 @@ it('welcomes a page with the names, lets it play its surface and lets go of what
   expect([value('fog'), value('bell')]).toEqual([0.5, 0]);
 });
 
+it('tells a page nothing of the rig before it said hello, and then all of it, however often it says so', () => {
+  const { client } = hub();
+  for (const device of [undefined, { surface: 'deck' }]) {
+    const { session, said, hello } = client(device);
+    // The hub took up its rig, or an edit of it, between the socket and its first word.
+    session.rigChanged();
+    expect(said).toEqual([]);
+    for (let times = 0; times < 2; times++) {
+      hello('deck');
+      const [welcome] = said.splice(0);
+      expect(welcome).toMatchObject({ kind: 'welcome', rig: 'test', names: { signals: [[0, 'fog'], [1, 'fog.touch'], [2, 'bell']] } });
+      session.rigChanged();
+      expect(said.splice(0).map(({ kind }) => kind)).toEqual(['rig']);
+    }
+  }
+});
+
 it('has heard a frame that it refuses or leaves out, too: what it tells after that is newer', () => {
   const { client } = hub();
   const { session, hello, move, problem } = client();

@@ -40,6 +40,8 @@ export class Session {
   heldBack: readonly string[] = [];
   private answered = true;
   private expelled = false;
+  /** It said hello. What it was told of the rig before would be missing among what it is told then. */
+  private isWelcome = false;
   private readonly messages: Rate;
   private readonly frames: Rate;
   private readonly badFrames = new BadFrames();
@@ -105,6 +107,7 @@ export class Session {
 
   /** After the rig changed: numbers may be new, and so may what this page is allowed to send. */
   rigChanged(made?: MadeEdit): void {
+    if (!this.isWelcome) return;
     const { player } = this;
     this.allow();
     const names = this.watching.newNames();
@@ -146,13 +149,14 @@ export class Session {
 
   welcome(surface: string | null): void {
     const { player } = this;
+    this.isWelcome = true;
     this.played.surface = surface;
     this.allow();
     this.send({
       kind: 'welcome',
       version: LIVE_VERSION,
       hubTimeMs: hubTimeMs(),
-      names: this.watching.newNames() ?? { signals: [], mappings: [], streams: [], outputs: [] },
+      names: this.watching.allNames(),
       rig: player.rigId,
       revision: player.revision,
       stage: player.stage,
