@@ -205,6 +205,19 @@ test('a play page that breaks is there again by itself; one that breaks again at
   await expect(tablet.control('engine')).toBeVisible();
 });
 
+test('a tablet shows the surface of the rig that is open, also when that is the one it began with again', async ({ pumice, tablet }) => {
+  const { id, document } = await pumice.playing();
+  const mist = document.surfaces.map((surface) => ({ ...surface, pages: surface.pages.map((page) => ({ ...page, controls: page.controls.map((control) => (control.id === 'fog' ? { ...control, label: 'Mist' } : control)) })) }));
+  const { answer } = await pumice.post('/api/rigs', { ...document, name: 'Second watch', surfaces: mist });
+  const shows = async (rig: string, label: string) => {
+    expect((await pumice.post(`/api/rigs/${rig}/open`, {})).status).toBe(200);
+    await expect(tablet.control('fog')).toContainText(label);
+  };
+  await shows((answer as unknown as { id: string }).id, 'Mist');
+  await shows(id, 'Fog');
+  await shows((answer as unknown as { id: string }).id, 'Mist');
+});
+
 test('a surface that does not exist is said so, with the ones that do', async ({ pumice, page }) => {
   await page.goto(`${pumice.url}/play/crows-nest`);
   await expect(page.getByRole('heading')).toHaveText('There is no surface “crows-nest” in Night Ferry.');
