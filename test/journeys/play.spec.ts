@@ -209,13 +209,17 @@ test('a tablet shows the surface of the rig that is open, also when that is the 
   const { id, document } = await pumice.playing();
   const mist = document.surfaces.map((surface) => ({ ...surface, pages: surface.pages.map((page) => ({ ...page, controls: page.controls.map((control) => (control.id === 'fog' ? { ...control, label: 'Mist' } : control)) })) }));
   const { answer } = await pumice.post('/api/rigs', { ...document, name: 'Second watch', surfaces: mist });
-  const shows = async (rig: string, label: string) => {
+  const shows = async (rig: string, number: number, label: string) => {
     expect((await pumice.post(`/api/rigs/${rig}/open`, {})).status).toBe(200);
-    await expect(tablet.control('fog')).toContainText(label);
+    await expect(tablet.control('fog')).toHaveText(`${number}${label}`);
   };
-  await shows((answer as unknown as { id: string }).id, 'Mist');
-  await shows(id, 'Fog');
-  await shows((answer as unknown as { id: string }).id, 'Mist');
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 200 });
+  await tablet.fingers('touchEnd');
+  await expect(tablet.control('fog')).toHaveText('87Fog');
+  // There nothing was moved yet.
+  await shows((answer as unknown as { id: string }).id, 0, 'Mist');
+  await shows(id, 87, 'Fog');
+  await shows((answer as unknown as { id: string }).id, 0, 'Mist');
 });
 
 test('a surface that does not exist is said so, with the ones that do', async ({ pumice, page }) => {
