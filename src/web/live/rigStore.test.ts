@@ -263,6 +263,20 @@ describe('RigStore', () => {
     expect(one.current()).toEqual(world.rig);
   });
 
+  it('another rig that is open for a moment only does not stay here, however late its document comes', async () => {
+    for (let steps = 0; steps < 4; steps++) {
+      const world = new World(randomFrom(4));
+      const one = world.window('one');
+      for (const rig of [{ ...FIRST, id: 'harbour' }, FIRST]) {
+        world.rig = rig;
+        one.heardRig(rig.id, rig.revision, rig.stage);
+        if (rig !== FIRST) for (let i = 0; i < steps; i++) await world.arrive();
+      }
+      await world.run();
+      expect(one.current()).toEqual(FIRST);
+    }
+  });
+
   it('Stage is not left for good by a document that was asked for before it', async () => {
     for (const told of ['line', 'answer']) {
       const world = new World(randomFrom(4));

@@ -106,13 +106,12 @@ export class RigStore {
   /** The live line tells which rig plays; an empty id where the hub has none yet. */
   heardRig(id: string, revision: number, stage: boolean): void {
     if (id === '') return;
-    const turned = stage !== this.known.stage;
-    if (turned) {
+    if (stage !== this.known.stage) {
       this.known = { ...this.known, stage };
       this.show();
     }
-    // A document that is on its way may be of before it was turned.
-    if (id !== this.known.id || revision !== this.known.revision || (turned && this.fetching)) this.fetch();
+    // A document that is on its way may be of another rig that was open for a moment, or of before Stage.
+    if (id !== this.known.id || revision !== this.known.revision || this.fetching) this.fetch();
   }
 
   /** The whole rig as the server answered it, by whatever way. */
