@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { encodeSamples } from '../../src/protocol/frames';
 import { LIMITS } from '../../src/protocol/limits';
+import { LIVE_VERSION, type ToClient } from '../../src/protocol/live';
 import { Monitor } from '../helpers/monitor';
 import { TestClient } from '../helpers/client';
 import { Pumice, waitFor } from '../helpers/pumice';
@@ -55,6 +56,17 @@ describe('from a finger to a byte', () => {
     await waitFor('the late page to be told', () => late.values.get('wheelhouse.lamp') === 0.5);
     follower.close();
     late.close();
+  });
+  it('a page that says hello only after the rig was edited is told all names with its welcome', async () => {
+    const socket = new WebSocket(`ws://127.0.0.1:${pumice.hubPort}/live`, { perMessageDeflate: false });
+    const told: ToClient[] = [];
+    socket.on('message', (data, isBinary) => void (isBinary || told.push(JSON.parse(String(data)) as ToClient)));
+    await new Promise((resolve) => socket.once('open', resolve));
+    expect((await pumice.edit('rust', { name: 'Rust, late' })).status).toBe(200);
+    socket.send(JSON.stringify({ kind: 'hello', version: LIVE_VERSION, surface: 'wheelhouse' }));
+    const welcome = await waitFor('its welcome', () => told.find((message) => message.kind === 'welcome'));
+    expect([told.some(({ kind }) => kind === 'names' || kind === 'rig' || kind === 'edited'), welcome.names.signals.some(([, id]) => id === 'wheelhouse.fog')]).toEqual([false, true]);
+    socket.close();
   });
   it('a page that goes away with a button down has it released', async () => {
     const leaving = await TestClient.open(pumice.hubPort, 'wheelhouse');
