@@ -83,6 +83,17 @@ it('tells a page nothing of the rig before it said hello, and then all of it, ho
   }
 });
 
+it('tells a page that was there before the rig where its surface was turned to', () => {
+  const { client, player, rig } = hub();
+  const { session, said, hello } = client();
+  hello('deck');
+  const turned = { page: { to: 'below', atMs: 5 } };
+  player.standsBy.takeUp(rig, { scene: null, mappings: {}, voiceMappings: {}, members: {}, alone: {}, tappedBpm: null, turned: { deck: turned } });
+  said.length = 0;
+  session.rigChanged();
+  expect(said).toEqual([expect.objectContaining({ kind: 'rig' }), { kind: 'page', turned }]);
+});
+
 it('has heard a frame that it refuses or leaves out, too: what it tells after that is newer', () => {
   const { client } = hub();
   const { session, hello, move, problem } = client();

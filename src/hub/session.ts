@@ -115,6 +115,8 @@ export class Session {
     // Screens of the bench have the whole rig and make the same edit on it; a joined device is shown its surface alone.
     if (made && !this.device && this.surface === null) this.send({ kind: 'edited', made });
     else this.send({ kind: 'rig', rig: player.rigId, revision: player.revision, stage: player.stage });
+    // A hub that began again knows only now where its surface was turned to.
+    if (!made) this.showPage();
     this.feeds.rigChanged();
   }
 
