@@ -37,8 +37,8 @@ export class ProfileStore {
     this.settings.keep(all);
   }
 
-  flush(): Promise<void> {
-    return this.settings.flush();
+  flush(leaves?: boolean): Promise<void> {
+    return this.settings.flush(leaves);
   }
 
   /** False where the program has profiles that could not be read. */

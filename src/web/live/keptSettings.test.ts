@@ -41,4 +41,29 @@ describe('settings that are kept', () => {
     await last;
     expect([settings.isKept, said.at(-1)]).toEqual([true, null]);
   });
+  it('are kept one after another, and are not kept before the answer', async () => {
+    const { settings, puts } = kept();
+    const flushed = ['red', 'blue', 'green'].map((colour) => {
+      settings.keep(colour);
+      return colour === 'blue' ? undefined : settings.flush();
+    });
+    await turn();
+    expect([puts.map(({ value }) => value), settings.isKept]).toEqual([['green'], false]);
+    settings.keep('white');
+    void settings.flush();
+    await turn();
+    expect([puts.length, settings.isKept]).toEqual([1, false]);
+    puts[0]!.succeed();
+    await flushed[0];
+    await turn();
+    expect([puts.map(({ value }) => value), settings.isKept]).toEqual([['green', 'white'], false]);
+    // The page goes: there is no later.
+    settings.keep('black');
+    void settings.flush(true);
+    expect([puts.map(({ value }) => value), settings.isKept]).toEqual([['green', 'white', 'black'], false]);
+    puts[1]!.succeed();
+    puts[2]!.succeed();
+    await turn();
+    expect(settings.isKept).toBe(true);
+  });
 });

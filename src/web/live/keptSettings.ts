@@ -19,6 +19,8 @@ interface Kept<T> {
 export class KeptSettings<T> {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waits: { settings: T } | null = null;
+  private puts: Promise<void> = Promise.resolve();
+  private underWay = 0;
   private isOfBrowser = false;
   /** False where the program has some that could not be read. */
   isWhole = true;
@@ -49,11 +51,20 @@ export class KeptSettings<T> {
     this.timer = setTimeout(() => void this.flush(), KEEP_MS);
   }
 
-  async flush(): Promise<void> {
+  /**
+   * Keeps now what was changed; one after another, or of two changes the earlier might be kept.
+   * @param leaves whether the page goes, and nothing can be done later
+   */
+  flush(leaves = false): Promise<void> {
     clearTimeout(this.timer);
+    return (this.puts = leaves ? this.put() : this.puts.then(() => this.put()));
+  }
+
+  private async put(): Promise<void> {
     const { waits } = this;
-    this.waits = null;
     if (!waits) return;
+    this.waits = null;
+    this.underWay++;
     await this.kept.put(waits.settings).then(
       () => this.onProblem(null),
       (error) => {
@@ -61,11 +72,12 @@ export class KeptSettings<T> {
         this.onProblem(error instanceof RefusedError ? `The ${this.kept.what} were not kept: ${error.message}` : `The ${this.kept.what} were not kept: Pumice does not answer. It is tried again with the next change.`);
       },
     );
+    this.underWay--;
   }
 
   /** Whether everything that was changed here is kept. */
   get isKept(): boolean {
-    return this.waits === null;
+    return this.waits === null && this.underWay === 0;
   }
 
   private keptHere(): T {

@@ -3,7 +3,7 @@ import { useLatest } from '../useLatest';
 
 interface KeptHere {
   isKept: boolean;
-  flush(): Promise<void>;
+  flush(leaves?: boolean): Promise<void>;
 }
 
 /**
@@ -16,7 +16,7 @@ export function useKeptElsewhere(kept: { readonly current: KeptHere | null }, is
     const look = () => {
       if (kept.current?.isKept && !latest.current.isInUse) latest.current.readAgain();
     };
-    const flush = () => void kept.current?.flush();
+    const flush = () => void kept.current?.flush(true);
     addEventListener('focus', look);
     addEventListener('pagehide', flush);
     return () => {
