@@ -36,6 +36,8 @@ export interface RigSummary {
 
 /** Rigs, their history and their last values in SQLite. */
 export class RigRepository {
+  private settingsWritten: Promise<unknown> = Promise.resolve();
+
   constructor(private readonly sequelize: Sequelize) {}
 
   async count(): Promise<number> {
@@ -105,7 +107,10 @@ export class RigRepository {
     return (await SettingRow.findByPk(key))?.value ?? null;
   }
 
-  async saveSetting(key: string, value: string): Promise<void> {
-    await SettingRow.upsert({ key, value });
+  /** One after another: of two that are asked for at once the driver might write the earlier last. */
+  saveSetting(key: string, value: string): Promise<void> {
+    const written = this.settingsWritten.then(async () => void (await SettingRow.upsert({ key, value })));
+    this.settingsWritten = written.catch(() => undefined);
+    return written;
   }
 }
