@@ -1,11 +1,9 @@
 import type { WebSocket } from 'ws';
 import { encodeHeard } from '../protocol/frames';
 import { WATCHED, type Names, type Watched } from '../protocol/live';
-import { TOLD_NOTHING, type Numbered, type Numbering, type Told } from './numbering';
+import { toldNoNames, type Numbered, type Numbering } from './numbering';
 import type { Player } from './player';
 import type { Watcher } from './watcher';
-
-const NOTHING_TOLD: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
 
 /**
  * What one client is told of names and shown of values. A joined device knows and sees the signals of its surface alone: for
@@ -13,7 +11,7 @@ const NOTHING_TOLD: Record<keyof Names, Told> = { signals: TOLD_NOTHING, mapping
  */
 export class ClientWatch {
   private readonly lists: Record<Watched, Set<number>> = { signals: new Set(), mappings: new Set(), outputs: new Set(), captured: new Set(), voices: new Set() };
-  private told: Record<keyof Names, Told> = NOTHING_TOLD;
+  private told = toldNoNames();
   /** What a joined device was told, by number. */
   private readonly toldOfSurface = new Map<number, string>();
   private readonly toldOfStreams = new Map<number, string>();
@@ -28,7 +26,7 @@ export class ClientWatch {
 
   /** All names that it may know, for a client that begins: with its welcome it forgets what it knew. */
   allNames(): Names {
-    this.told = NOTHING_TOLD;
+    this.told = toldNoNames();
     this.toldOfSurface.clear();
     this.toldOfStreams.clear();
     return this.newNames() ?? { signals: [], mappings: [], streams: [], outputs: [] };
@@ -43,7 +41,7 @@ export class ClientWatch {
     }
     const take = (numbering: Numbering, kind: keyof Names): Names['signals'] => {
       const { numbered, told } = numbering.since(this.told[kind]);
-      this.told = { ...this.told, [kind]: told };
+      this.told[kind] = told;
       return numbered;
     };
     const names = { signals: take(signals, 'signals'), mappings: take(mappings, 'mappings'), streams: take(streams, 'streams'), outputs: take(outputs.numbers, 'outputs') };

@@ -1,3 +1,4 @@
+import type { Names } from '../protocol/live';
 import { hubTimeMs } from './time';
 
 /** A number that was given back is not given to another for so long: frames that were on their way still mean what they meant. */
@@ -14,6 +15,8 @@ export type Numbered = [number: number, id: string];
 /** Where somebody stands who is told of the numbers. */
 export type Told = number;
 export const TOLD_NOTHING: Told = -1;
+/** Of somebody who has just begun, by the kind of names. */
+export const toldNoNames = (): Record<keyof Names, Told> => ({ signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING });
 
 /** Numbers for ids, as binary frames use them. */
 export class Numbering {

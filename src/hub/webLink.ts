@@ -11,7 +11,7 @@ import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
 import type { RecordSettings } from '../protocol/recordSettings';
 import { bytesOf, type TakeRecord } from '../protocol/takes';
-import { TOLD_NOTHING } from './numbering';
+import { toldNoNames } from './numbering';
 import type { Player } from './player';
 import type { Recorder } from './recorder';
 import { Watcher } from './watcher';
@@ -38,7 +38,7 @@ export class WebLink {
   private readonly monitor: Watcher;
   private readonly values: Watcher;
   private saidStanding = '';
-  private readonly told = { signals: TOLD_NOTHING, mappings: TOLD_NOTHING, streams: TOLD_NOTHING, outputs: TOLD_NOTHING };
+  private readonly told = toldNoNames();
 
   constructor(
     private readonly socket: WebSocket,
