@@ -11,6 +11,8 @@ import type { TakeRecord } from '../protocol/takes';
 
 const RETRY_MS = 100;
 const OBEYED_MS = 1000;
+/** A hub that died is back in less than a second, as a rule. */
+const COMES_BACK_MS = 3000;
 
 /** A fact with names in place of numbers, as a line of /api/monitor. */
 export type NamedFact =
@@ -46,7 +48,9 @@ export class HubLink {
   private readonly names = new NamesBook();
   private readonly listeners = new Set<MonitorListener>();
   private stopped = false;
-  private readonly asked = new Map<number, () => void>();
+  private readonly asked = new Map<number, (heard: boolean) => void>();
+  /** Whoever waits for it to play a rig. */
+  private readonly waiting = new Set<() => void>();
   private questions = 0;
   /** The hub's process, null before it said so. */
   hubPid: number | null = null;
@@ -82,6 +86,7 @@ export class HubLink {
     });
     socket.on('close', () => {
       this.plays = null;
+      for (const lost of this.asked.values()) lost(false);
       if (!this.stopped) setTimeout(() => this.connect(), RETRY_MS);
     });
   }
@@ -90,16 +95,40 @@ export class HubLink {
     if (this.connected) this.socket!.send(JSON.stringify(message));
   }
 
-  /** Resolves once the hub has obeyed all that was sent; at the latest after a second, and at once where it is away. */
-  async obeyed(): Promise<void> {
-    if (!this.connected) return;
+  /** Resolves once the hub has obeyed all that was sent; at the latest after a second. False, and at once, where it is away or dies over it. */
+  async obeyed(): Promise<boolean> {
+    if (!this.connected) return false;
     const number = this.questions++;
-    await new Promise<void>((resolve) => {
+    const heard = await new Promise<boolean>((resolve) => {
       this.asked.set(number, resolve);
-      setTimeout(resolve, OBEYED_MS);
+      setTimeout(resolve, OBEYED_MS, true);
       this.send({ kind: 'obeyed', number });
     });
     this.asked.delete(number);
+    return heard;
+  }
+
+  /** Sends what a person wants done, once the hub plays a rig, and again where it died before it had obeyed. False where it does not come back in time. */
+  async surely(message: FromWeb): Promise<boolean> {
+    const untilMs = Date.now() + COMES_BACK_MS;
+    for (let leftMs = COMES_BACK_MS; leftMs > 0; leftMs = untilMs - Date.now()) {
+      if (!(await this.playsWithin(leftMs))) return false;
+      this.send(message);
+      if (await this.obeyed()) return true;
+    }
+    return false;
+  }
+
+  private async playsWithin(ms: number): Promise<boolean> {
+    // A socket that is closing has not said yet that it is closed.
+    if (this.connected && this.plays) return true;
+    let go!: () => void;
+    await new Promise<void>((resolve) => {
+      this.waiting.add((go = resolve));
+      setTimeout(resolve, ms);
+    });
+    this.waiting.delete(go);
+    return this.connected && this.plays !== null;
   }
 
   /** Listens to what enters and leaves until the returned function is called. */
@@ -119,10 +148,13 @@ export class HubLink {
 
   private hear(message: ToWeb): void {
     if (message.kind === 'found') return this.events.found(message.found);
-    if (message.kind === 'plays') return void (this.plays = message);
+    if (message.kind === 'plays') {
+      this.plays = message;
+      return this.waiting.forEach((go) => go());
+    }
     if (message.kind === 'stands') return void (this.stands = message);
     if (message.kind === 'takeWants') return this.events.takeWants(message.play, message.untilMs);
-    if (message.kind === 'obeyed') return this.asked.get(message.number)?.();
+    if (message.kind === 'obeyed') return this.asked.get(message.number)?.(true);
     if (message.kind === 'take') return this.events.take(message.record);
     if (message.kind === 'resend') return this.events.wantsAll();
     if (message.kind === 'monitors') return this.listeners.forEach((listener) => listener.listens?.());

@@ -42,6 +42,18 @@ describe('killing everything', () => {
 });
 
 describe('killing the hub', () => {
+  it('a scene that is recalled in that moment is recalled when it is back', async () => {
+    const pumice = await running();
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    kill((await pumice.health()).hub.pid);
+    expect((await pumice.post('/api/scenes/fog-bank/recall', {})).status).toBe(200);
+    const later = await waitFor('the new hub', () => TestClient.open(pumice.hubPort, 'wheelhouse'));
+    later.watch({ mappingStates: true });
+    await waitFor('the scene', () => later.messages.some((message) => message.kind === 'mappingStates' && message.states.scene === 'fog-bank'));
+    client.close();
+    later.close();
+  });
+
   it('while a fader moves and a note sounds: it is back, the note is ended, the fader goes on', async () => {
     const pumice = await running();
     const monitor = await Monitor.open(pumice.url);

@@ -4,7 +4,7 @@ import { LiveConnection } from './connection';
 import type { LineSocket } from './line';
 
 /** A page and a hub in memory. */
-function made() {
+function made(pageMs = () => 0) {
   const sent: (FromClient | 'frame')[] = [];
   let socket: LineSocket | null = null;
   const live = new LiveConnection(
@@ -22,7 +22,7 @@ function made() {
       onAwake: () => () => undefined,
     },
     'deck',
-    () => 0,
+    pageMs,
   );
   live.start();
   const say = (message: ToClient) => socket!.onmessage!({ data: JSON.stringify(message) });
@@ -71,17 +71,61 @@ it('a surface that is tried here is played again once the line is back, and is n
     open();
     welcome('night');
   };
-  const told = () => take().filter((message) => message !== 'frame' && (message.kind === 'try' || message.kind === 'panic'));
+  const told = () => take().filter((message) => message !== 'frame' && (message.kind === 'try' || message.kind === 'record'));
   welcome('night');
   live.try('deck');
-  live.state.listen(() => void (live.status === 'open' && live.panic()));
+  live.state.listen(() => void (live.status === 'open' && live.tell({ kind: 'record', does: 'mark' })));
   expect(told()).toEqual([{ kind: 'try', surface: 'deck' }]);
   await comesBack();
   // Before anybody is told that the line is open: fingers that are still down are said again then.
-  expect(told()).toEqual([{ kind: 'try', surface: 'deck' }, { kind: 'panic' }]);
+  expect(told()).toEqual([{ kind: 'try', surface: 'deck' }, { kind: 'record', does: 'mark' }]);
   live.try(null);
   await comesBack();
-  expect(told()).toEqual([{ kind: 'try', surface: null }, { kind: 'panic' }]);
+  expect(told()).toEqual([{ kind: 'try', surface: null }, { kind: 'record', does: 'mark' }]);
+});
+
+it('a Panic that had no answer goes out when the line is back, after what fingers hold; not once it was answered, nor when it was long ago', async () => {
+  let nowMs = 0;
+  const { live, say, welcome, take, open, cut } = made(() => nowMs);
+  const back = async () => {
+    await new Promise(setImmediate);
+    open();
+    welcome('');
+    const early = take();
+    say({ kind: 'rig', rig: 'night', revision: 1, stage: false });
+    return [early, take()].map((told) => told.map((message) => (message === 'frame' ? message : message.kind)).filter((kind) => ['frame', 'panic'].includes(kind)));
+  };
+  welcome('night', [[3, 'bell']]);
+  live.state.listen(() => void (live.status === 'open' && live.sendFrame(() => new ArrayBuffer(1))));
+  take();
+  // Told, and lost with the line.
+  expect([live.panic(), live.panicWaits, take()]).toEqual([true, true, [{ kind: 'panic' }]]);
+  cut();
+  // Pressed while it is away.
+  nowMs = 100;
+  expect([live.panic(), take()]).toEqual([false, []]);
+  nowMs = 4000;
+  expect(await back()).toEqual([[], ['frame', 'panic']]);
+  say({ kind: 'panicked', notes: 2 });
+  cut();
+  expect([live.panicWaits, await back()]).toEqual([false, [[], ['frame']]]);
+  cut();
+  live.panic();
+  nowMs = 9000;
+  expect(await back()).toEqual([[], ['frame']]);
+});
+
+it('what a person wants done goes to a hub that has a rig, or not at all', () => {
+  const { live, say, welcome, take, cut } = made();
+  const start = () => [live.tellNow({ kind: 'transport', does: 'start' }), take().some((message) => message !== 'frame' && message.kind === 'transport')];
+  take();
+  expect(start()).toEqual([false, false]);
+  welcome('');
+  expect(start()).toEqual([false, false]);
+  say({ kind: 'rig', rig: 'night', revision: 1, stage: false });
+  expect(start()).toEqual([true, true]);
+  cut();
+  expect(start()).toEqual([false, false]);
 });
 
 it('what receivers held is not known any more once the line is lost', () => {

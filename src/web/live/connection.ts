@@ -7,6 +7,9 @@ import { HERE, LiveStore } from './store';
 import { Happenings, Slot } from './slots';
 import { WatchList } from './watchList';
 
+/** A Panic that had no answer goes out once the line is back, unless it was pressed longer ago: by then others may play. */
+export const PANIC_LASTS_MS = 5000;
+
 /**
  * The page's end of the live line: three things and what joins them. The line comes back by itself, the store keeps what the
  * hub shows, the watch list tells the hub what that shall be.
@@ -24,6 +27,8 @@ export class LiveConnection {
   private sequence = 0;
   private watchScheduled = false;
   private tried: string | null = null;
+  /** When a Panic was pressed that had no answer yet. */
+  private panickedMs = NaN;
 
   constructor(
     world: LineWorld,
@@ -101,13 +106,25 @@ export class LiveConnection {
     return this.line.send(JSON.stringify(message));
   }
 
+  /** Tells what a person wants done at once. False where nobody would do it: the line is down, or the hub has no rig yet. */
+  tellNow(message: FromClient): boolean {
+    return this.status === 'open' && this.tell(message);
+  }
+
   /** The hub's time now; 0 before it is known. */
   get hubMs(): number {
     return this.clock.toHub(this.nowMs());
   }
 
+  /** Silences everything. False where that waits for the line to come back. */
   panic(): boolean {
-    return this.tell({ kind: 'panic' });
+    this.panickedMs = this.nowMs();
+    return this.tellNow({ kind: 'panic' });
+  }
+
+  /** Whether a Panic has had no answer, and would still go out if the line came back now. */
+  get panicWaits(): boolean {
+    return this.nowMs() - this.panickedMs < PANIC_LASTS_MS;
   }
 
   holdBack(signals: readonly string[]): void {
@@ -154,6 +171,7 @@ export class LiveConnection {
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
         return this.pongs.tell(HERE, message.pageTimeMs);
       default:
+        if (message.kind === 'panicked') this.panickedMs = NaN;
         store.hear(message);
         if (message.kind === 'names') this.watched.namesChanged();
         if (message.kind === 'rig') this.countsAsOpen();
@@ -162,7 +180,11 @@ export class LiveConnection {
 
   /** A hub that has just begun has no rig yet: what fingers do would be lost there, so it is as if the line were not back. */
   private countsAsOpen(): void {
-    if (this.store.rig.value.id !== '' && this.status !== 'open') this.line.welcomed();
+    if (this.store.rig.value.id === '' || this.status === 'open') return;
+    const { panicWaits } = this;
+    this.line.welcomed();
+    // After what fingers hold was said again, so that it has the last word.
+    if (panicWaits) this.tell({ kind: 'panic' });
   }
 
   /** Tells the hub once, after everything that mounts together has mounted, what is on screen now. */

@@ -9,6 +9,7 @@ import { useTransport } from '../../live/useLiveFacts';
 import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
+import { useTellNow } from '../shell/useTellNow';
 import { ByGate } from './ByGate';
 import { useTap } from './useTap';
 import styles from './ensemble.module.css';
@@ -20,7 +21,7 @@ const METERS: RigDocument['meter'][] = [[2, 4], [3, 4], [4, 4], [5, 4], [6, 8], 
 
 /** Start, stop, where it is, and how fast; and who says so. */
 export function TransportBar() {
-  const live = useLive();
+  const tell = useTellNow();
   const { document: rig } = useRig();
   const edit = useEdit();
   const transport = useTransport();
@@ -29,13 +30,13 @@ export function TransportBar() {
   const { meter } = rig;
   return (
     <div className={styles.transport} role="group" aria-label="Transport">
-      <Button type={running ? 'default' : 'primary'} onClick={() => live.tell({ kind: 'transport', does: 'start' })} aria-label="Start from the beginning">
+      <Button type={running ? 'default' : 'primary'} onClick={() => tell({ kind: 'transport', does: 'start' })} aria-label="Start from the beginning">
         ▸ Start
       </Button>
-      <Button disabled={running} onClick={() => live.tell({ kind: 'transport', does: 'continue' })} aria-label="Go on from here">
+      <Button disabled={running} onClick={() => tell({ kind: 'transport', does: 'continue' })} aria-label="Go on from here">
         Go on
       </Button>
-      <Button onClick={() => live.tell({ kind: 'transport', does: 'stop' })} aria-label="Stop the ensemble">
+      <Button onClick={() => tell({ kind: 'transport', does: 'stop' })} aria-label="Stop the ensemble">
         ■ Stop
       </Button>
       <Popover trigger="click" content={<GoTo meter={meter} />}>
@@ -50,10 +51,10 @@ export function TransportBar() {
         Tap
       </Button>
       <span className={styles.nudge}>
-        <Button aria-label="A little later" title="A little later" onClick={() => live.tell({ kind: 'transport', does: 'nudge', beats: -NUDGE_BEATS })}>
+        <Button aria-label="A little later" title="A little later" onClick={() => tell({ kind: 'transport', does: 'nudge', beats: -NUDGE_BEATS })}>
           ‹
         </Button>
-        <Button aria-label="A little sooner" title="A little sooner" onClick={() => live.tell({ kind: 'transport', does: 'nudge', beats: NUDGE_BEATS })}>
+        <Button aria-label="A little sooner" title="A little sooner" onClick={() => tell({ kind: 'transport', does: 'nudge', beats: NUDGE_BEATS })}>
           ›
         </Button>
       </span>
@@ -82,11 +83,11 @@ export function TransportBar() {
 
 /** The piece goes on from the beginning of a bar; or begins there, where it stands. */
 function GoTo({ meter }: { meter: RigDocument['meter'] }) {
-  const live = useLive();
+  const tell = useTellNow();
   const [bar, setBar] = useState(1);
   const go = (next: number) => {
     setBar(next);
-    live.tell({ kind: 'transport', does: 'goTo', beat: (next - 1) * beatsPerBar(meter) });
+    tell({ kind: 'transport', does: 'goTo', beat: (next - 1) * beatsPerBar(meter) });
   };
   return (
     <label>

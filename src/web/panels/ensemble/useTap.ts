@@ -1,7 +1,7 @@
 import { useCallback, useRef } from 'react';
 import { TapTempo } from '../../../core/time/tapTempo';
-import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
+import { useTellNow } from '../shell/useTellNow';
 
 const [LEAST_BPM, MOST_BPM] = [20, 400];
 /** A tempo that is tapped is kept once the taps are over. */
@@ -9,7 +9,7 @@ const OVER_MS = 1500;
 
 /** Taps the tempo: heard at once; on the Bench the rig keeps it when the taps are over. */
 export function useTap(): () => void {
-  const live = useLive();
+  const tell = useTellNow();
   const { stage } = useRig();
   const edit = useEdit();
   const taps = useRef(new TapTempo());
@@ -18,8 +18,8 @@ export function useTap(): () => void {
     const tapped = taps.current.tap(performance.now());
     if (Number.isNaN(tapped)) return;
     const bpm = Math.min(MOST_BPM, Math.max(LEAST_BPM, tapped));
-    live.tell({ kind: 'transport', does: 'tempo', bpm });
+    tell({ kind: 'transport', does: 'tempo', bpm });
     clearTimeout(keeps.current);
     if (!stage) keeps.current = setTimeout(() => edit({ kind: 'setRig', set: { tempoBpm: bpm } }), OVER_MS);
-  }, [live, stage, edit]);
+  }, [tell, stage, edit]);
 }

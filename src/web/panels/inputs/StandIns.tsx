@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { STAND_INS } from '../../../core/standIn';
 import type { Knob, StandIn, StandInSettings } from '../../../core/standIn/standIn';
 import type { StandInState } from '../../../protocol/live';
-import { useLive } from '../../live/LiveProvider';
 import styles from './StandIns.module.css';
 import shared from '../shared/shared.module.css';
+import { useTellNow } from '../shell/useTellNow';
 
 const PERCENT = 100;
 
@@ -25,10 +25,10 @@ export function StandIns({ states }: { states: readonly StandInState[] }) {
 }
 
 function Tile({ standIn, state }: { standIn: StandIn; state: StandInState | undefined }) {
-  const live = useLive();
+  const tellNow = useTellNow();
   const on = state?.on ?? false;
   const settings = state?.settings ?? standIn.defaults;
-  const tell = (change: { on?: boolean; settings?: Partial<StandInSettings> }) => live.tell({ kind: 'standIn', standIn: standIn.id, ...change });
+  const tell = (change: { on?: boolean; settings?: Partial<StandInSettings> }) => tellNow({ kind: 'standIn', standIn: standIn.id, ...change });
   return (
     <article className={styles.standIn} data-on={on} aria-label={`Stand-in ${standIn.name}`}>
       <header>
@@ -77,8 +77,8 @@ function Amount({ label, most, value, onChange }: { label: string; most: number;
 
 /** What a hand can move: sliders for what moves, buttons that are held for what is pressed. */
 function Knobs({ standIn }: { standIn: StandIn }) {
-  const live = useLive();
-  const move = (knob: Knob, value: number) => live.tell({ kind: 'knob', standIn: standIn.id, knob: knob.key, value });
+  const tell = useTellNow();
+  const move = (knob: Knob, value: number) => tell({ kind: 'knob', standIn: standIn.id, knob: knob.key, value });
   return (
     <div className={styles.knobs}>
       {standIn.knobs

@@ -1,16 +1,16 @@
 import { Button } from 'antd';
-import { useLive } from '../../live/LiveProvider';
 import { useIntroducing } from '../../live/useLiveFacts';
 import { EditButton, EditMenu } from '../shared/edit';
+import { useTellNow } from '../shell/useTellNow';
 
 /** Sends this mapping or voice mapping alone, so that a receiver learns it without hearing its neighbours; voices are played by hand. */
 export function Introduce({ mapping, voices = false }: { mapping: string; voices?: boolean }) {
-  const live = useLive();
+  const tell = useTellNow();
   const introducing = useIntroducing();
-  if (introducing === mapping) return <Button onClick={() => live.tell({ kind: 'introduce', mapping: null })}>End</Button>;
+  if (introducing === mapping) return <Button onClick={() => tell({ kind: 'introduce', mapping: null })}>End</Button>;
   if (voices) {
     return (
-      <EditButton onClick={() => live.tell({ kind: 'introduce', mapping, how: 'follow' })}>
+      <EditButton onClick={() => tell({ kind: 'introduce', mapping, how: 'follow' })}>
         Introduce
       </EditButton>
     );
@@ -20,8 +20,8 @@ export function Introduce({ mapping, voices = false }: { mapping: string; voices
       trigger={['click']}
       menu={{
         items: [
-          { key: 'sweep', label: 'As a slow sweep', onClick: () => live.tell({ kind: 'introduce', mapping, how: 'sweep' }) },
-          { key: 'follow', label: 'Following the hand', onClick: () => live.tell({ kind: 'introduce', mapping, how: 'follow' }) },
+          { key: 'sweep', label: 'As a slow sweep', onClick: () => tell({ kind: 'introduce', mapping, how: 'sweep' }) },
+          { key: 'follow', label: 'Following the hand', onClick: () => tell({ kind: 'introduce', mapping, how: 'follow' }) },
         ],
       }}
     >

@@ -12,6 +12,7 @@ import type { MessageSpec } from '../../../core/messages';
 import styles from './outputs.module.css';
 import { VoicesStrip } from './VoicesStrip';
 import shared from '../shared/shared.module.css';
+import { useTellNow } from '../shell/useTellNow';
 
 /** As long as a test sounds. */
 const TEST_MS = 2000;
@@ -72,7 +73,7 @@ export function OutputCard({ output, rig, state, misfits, opened, onOpen }: Outp
 
 /** Plays a scale and a sweep there, until it is over or told to stop. */
 function TestButton({ output, disabled }: { output: RigOutput; disabled: boolean }) {
-  const live = useLive();
+  const tell = useTellNow();
   const [on, setOn] = useState(false);
   useEffect(() => {
     if (!on) return;
@@ -80,8 +81,7 @@ function TestButton({ output, disabled }: { output: RigOutput; disabled: boolean
     return () => clearTimeout(over);
   }, [on]);
   const test = () => {
-    live.tell({ kind: 'testOutput', output: output.id, on: !on });
-    setOn(!on);
+    if (tell({ kind: 'testOutput', output: output.id, on: !on })) setOn(!on);
   };
   return (
     <Button type="text" disabled={disabled} aria-pressed={on} aria-label={`Test ${output.name}`} onClick={test}>

@@ -3,10 +3,10 @@ import type { RigOutput } from '../../../core/outputs/kinds';
 import { takes } from '../../../core/rig/outputs';
 import { checklist, setUpItems } from '../../../core/receivers/setUp';
 import type { RigReceiver } from '../../../core/rig/document';
-import { useLive } from '../../live/LiveProvider';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { EditButton, EditCheckbox } from '../shared/edit';
 import { useRig } from '../shell/useRig';
+import { useTellNow } from '../shell/useTellNow';
 import styles from './SetUp.module.css';
 
 interface SetUpProps {
@@ -18,7 +18,7 @@ interface SetUpProps {
 /** Sends a receiver what can be sent of how it should be set, and lists what must be set by hand over there. */
 export function SetUp({ output, receiver, put }: SetUpProps) {
   const { document: rig } = useRig();
-  const live = useLive();
+  const tell = useTellNow();
   const away = useOutputsState()?.outputs.find(({ id }) => id === output.id)?.away ?? null;
   const [sent, setSent] = useState<string | null>(null);
   if (takes(output) !== 'midi') return null;
@@ -26,7 +26,7 @@ export function SetUp({ output, receiver, put }: SetUpProps) {
   const byMessage = items.filter(({ messages }) => messages.length > 0);
   const byHand = checklist(rig, output);
   const setUp = () => {
-    live.tell({ kind: 'setUp', output: output.id });
+    if (!tell({ kind: 'setUp', output: output.id })) return;
     // It bends as it is told from here on.
     if (byMessage.some(({ key }) => key.startsWith('bend'))) put({ bendThereSemitones: undefined });
     setSent(byMessage.map(({ text }) => text).join(', '));

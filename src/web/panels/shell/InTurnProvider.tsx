@@ -5,6 +5,7 @@ import type { IntroduceHow } from '../../../protocol/live';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { useEdit, useRigNow } from './useRig';
+import { useTellNow } from './useTellNow';
 
 /** Mappings that are introduced one after another, from this window. */
 interface Running {
@@ -33,6 +34,7 @@ export function useInTurnActions(): InTurnActions {
 /** Introduces mappings one after another, whatever screen is shown meanwhile. A tap on a tablet counts like the button here. */
 export function InTurnProvider({ children }: { children: ReactNode }) {
   const live = useLive();
+  const tell = useTellNow();
   const edit = useEdit();
   const now = useRigNow();
   const [running, run] = useState<Running | null>(null);
@@ -48,8 +50,8 @@ export function InTurnProvider({ children }: { children: ReactNode }) {
       const at = Math.max(0, to.at - to.mappings.slice(0, to.at).filter((id) => !mappings.includes(id)).length);
       const mapping = mappings[at] === undefined ? undefined : findEither(rig, mappings[at]);
       if (!mapping) return end();
-      run({ ...to, mappings, at });
-      live.tell({ kind: 'introduce', mapping: mapping.id, how: to.how, inTurn: { at: at + 1, of: mappings.length, words: `${mapping.name}, ${whereInWords(mapping)}` } });
+      const told = tell({ kind: 'introduce', mapping: mapping.id, how: to.how, inTurn: { at: at + 1, of: mappings.length, words: `${mapping.name}, ${whereInWords(mapping)}` } });
+      if (told) run({ ...to, mappings, at });
     };
     return {
       running,
@@ -64,7 +66,7 @@ export function InTurnProvider({ children }: { children: ReactNode }) {
       turnTo: (at) => running && turnTo({ ...running, at }),
       end,
     };
-  }, [live, edit, now, running]);
+  }, [live, tell, edit, now, running]);
   const latest = useRef(actions);
   useEffect(() => {
     latest.current = actions;

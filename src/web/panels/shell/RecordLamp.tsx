@@ -8,6 +8,7 @@ import { useIsRecordBusy, useRecordedTake, useRecording, useRecordingProblem } f
 import { RunningTime } from '../../recording/RunningTime';
 import { ScreenLink } from '../shared/ScreenLink';
 import styles from './RecordLamp.module.css';
+import { useTellNow } from './useTellNow';
 
 /** Begins and ends a take, and says on every screen that one is recorded, for how long and how large it is. */
 export function RecordLamp() {
@@ -43,7 +44,8 @@ function useRecord(): (does: RecordDoes) => void {
   const { message } = App.useApp();
   const on = useRecordedTake() !== null;
   const busy = useIsRecordBusy();
-  const record = useCallback((does: RecordDoes) => void (live.tell({ kind: 'record', does }) || message.error('That could not be said: there is no connection to Pumice.')), [live, message]);
+  const tell = useTellNow();
+  const record = useCallback((does: RecordDoes) => void tell({ kind: 'record', does }), [tell]);
   useEffect(() => live.store.recordRefused.listen(HERE, (sentence) => void message.warning(sentence, 6)), [live, message]);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {

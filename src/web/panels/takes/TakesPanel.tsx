@@ -1,10 +1,9 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button, Input } from 'antd';
+import { Button, Input } from 'antd';
 import { useEffect, useState } from 'react';
 import type { TakeSummary } from '../../../protocol/takes';
-import { useLive } from '../../live/LiveProvider';
 import { useRecordedTake, useRecordingProblem } from '../../live/useLiveFacts';
 import { fetchTakes } from './fetchTakes';
 import { ImportTake } from './ImportTake';
@@ -14,6 +13,7 @@ import styles from './takes.module.css';
 import { TakeView } from './TakeView';
 import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 import shared from '../shared/shared.module.css';
+import { useTellNow } from '../shell/useTellNow';
 
 const TAKES = ['takes'] as const;
 /** While a take is being made, and while none is. */
@@ -102,14 +102,10 @@ function useOpen(): [string | null, (id: string) => void] {
 
 /** “I wish I had recorded that”. */
 function KeepLast() {
-  const live = useLive();
-  const { message } = App.useApp();
+  const tell = useTellNow();
   const on = useRecordedTake() !== null;
-  const keep = () => {
-    if (!live.tell({ kind: 'record', does: 'keep' })) void message.error('That could not be said: there is no connection to Pumice.');
-  };
   return (
-    <Button disabled={on} title="Makes a take of what was played in the last half minute" onClick={keep}>
+    <Button disabled={on} title="Makes a take of what was played in the last half minute" onClick={() => tell({ kind: 'record', does: 'keep' })}>
       Keep the last 30 s
     </Button>
   );
