@@ -48,6 +48,7 @@ export class RigDesk {
   /** The length of its document as JSON. */
   private bytes = 0;
   private stage = false;
+  private isStageKept = true;
   private queue: Promise<unknown> = Promise.resolve();
   private values = new Map<string, number>();
   private unsaved = new Map<string, number>();
@@ -63,7 +64,7 @@ export class RigDesk {
     /** Told what plays now is another; with the edit that made it, where one alone did. */
     private readonly onChange: (made?: MadeEdit) => void,
     private readonly nowMs: () => number,
-    /** Told when values could not be written down; it is tried again. */
+    /** Told when values, or whether it is on Stage, could not be written down; it is tried again. */
     private readonly onUnsaved: (error: unknown) => void = () => undefined,
     private readonly checkRig: CheckRig = checkHere,
   ) {}
@@ -192,13 +193,21 @@ export class RigDesk {
     });
   }
 
+  /** On Stage at once, and back: a show does not wait for a disk that is full or held by another; what cannot be stored is stored later. */
   setStage(stage: boolean): Promise<OpenRig> {
     return this.inTurn(async () => {
-      await this.repository.saveSetting(STAGE, String(stage));
       this.stage = stage;
+      this.isStageKept = false;
       this.onChange();
+      await this.keepStage().catch((error: unknown) => this.tryAgain(error));
       return this.current;
     });
+  }
+
+  private async keepStage(): Promise<void> {
+    if (this.isStageKept) return;
+    await this.repository.saveSetting(STAGE, String(this.stage));
+    this.isStageKept = true;
   }
 
   /** Remembers the value of a signal, and writes it down a little later. */
@@ -211,18 +220,25 @@ export class RigDesk {
   async flush(): Promise<void> {
     if (this.timer) clearTimeout(this.timer);
     this.timer = null;
-    if (this.unsaved.size === 0) return;
+    if (this.unsaved.size === 0 && this.isStageKept) return;
     const values = this.unsaved;
     const rigId = this.rig.id;
     this.unsaved = new Map();
     try {
-      await this.inTurn(() => this.repository.saveValues(rigId, values));
+      await this.inTurn(async () => {
+        await this.keepStage();
+        await this.repository.saveValues(rigId, values);
+      });
     } catch (error) {
-      // A full disk may have room again later: until then the values are kept here.
       if (this.rig.id === rigId) this.unsaved = new Map([...values, ...this.unsaved]);
-      this.timer ??= setTimeout(() => void this.flush(), VALUES_AGAIN_MS);
-      this.onUnsaved(error);
+      this.tryAgain(error);
     }
+  }
+
+  /** A full disk may have room again later: until then what could not be stored is kept here. */
+  private tryAgain(error: unknown): void {
+    this.timer ??= setTimeout(() => void this.flush(), VALUES_AGAIN_MS);
+    this.onUnsaved(error);
   }
 
   private async apply(edit: RigEdit, of: { undoes?: number; redoes?: number; byItself?: boolean } = {}, { window, number }: EditOrigin = {}): Promise<MadeEdit> {

@@ -3,7 +3,7 @@ import { mustBe } from '../../protocol/check';
 import { LIMITS } from '../../protocol/limits';
 import { ProblemError, type ProblemCode } from '../../protocol/problem';
 import { services } from '../services';
-import { isDiskFull } from '../storage/diskFull';
+import { troubleOf, type Trouble } from '../storage/trouble';
 
 const STATUS_OF: Record<ProblemCode, number> = {
   'malformed-frame': 400,
@@ -19,6 +19,13 @@ const STATUS_OF: Record<ProblemCode, number> = {
   'too-many': 429,
   unavailable: 503,
   internal: 500,
+};
+
+/** Why something was not kept, and what to do. */
+const NOT_KEPT: Record<Trouble, { status: number; because: (folder: string) => string }> = {
+  full: { status: 507, because: (folder) => `The disk of ${folder} is full, so this could not be kept and was taken back: free some space there and do it again.` },
+  held: { status: 503, because: (folder) => `Another program has the database in ${folder} to itself, so this could not be kept and was taken back: end what it does there and do it again.` },
+  unwritable: { status: 503, because: (folder) => `The database in ${folder} cannot be written to, so this could not be kept and was taken back: look whether that disk is still there and may be written to, and do it again.` },
 };
 
 /** Runs a route handler; a problem becomes `{problem: {code, field, message}}` with its status, and a line in the log. */
@@ -118,9 +125,11 @@ function problemResponse(request: Request, error: unknown): Response {
   }
   log.error({ err: error, path: pathname }, 'a request failed');
   const { dataFolder } = services().environment;
-  if (isDiskFull(error, dataFolder)) {
-    const full = new ProblemError('unavailable', '', `The disk of ${dataFolder} is full, so this could not be kept and was taken back: free some space there and do it again. What was saved before is safe.`);
-    return Response.json({ problem: full.toProblem() }, { status: 507 });
+  const trouble = troubleOf(error, dataFolder);
+  if (trouble) {
+    const { status, because } = NOT_KEPT[trouble];
+    const notKept = new ProblemError('unavailable', '', `${because(dataFolder)} What was saved before is safe.`);
+    return Response.json({ problem: notKept.toProblem() }, { status });
   }
   const problem = new ProblemError('internal', '', 'Something went wrong inside Pumice; the log says more.').toProblem();
   return Response.json({ problem }, { status: 500 });

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
-import { isDiskFull } from './diskFull';
+import { isDiskFull } from './trouble';
 import { migrations, type Migration } from './migrations';
 import { defineModels } from './models';
 

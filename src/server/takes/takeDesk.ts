@@ -15,7 +15,7 @@ import { ProblemError } from '../../protocol/problem';
 import { checkRig } from '../../protocol/rig';
 import type { TakeDetail, TakeRecord, TakeSummary, TakeVersion } from '../../protocol/takes';
 import { playSchema, takeChangeSchema, versionChangeSchema, type TakeFileKind } from '../../protocol/takesSchema';
-import { isDiskFull } from '../storage/diskFull';
+import { isDiskFull } from '../storage/trouble';
 import { OutOfOrder, type TakeRepository } from '../storage/takeRepository';
 import { signalsFile, wholeTake } from './giveFiles';
 import { AS_PLAYED, framed, unframed } from './framing';

@@ -1,11 +1,11 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, it } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { nightFerry } from '../demo/nightFerry';
 import { RigDesk } from '../rigDesk';
 import { openDatabase } from './database';
-import { isDiskFull } from './diskFull';
+import { isDiskFull, troubleOf } from './trouble';
 import { RigRepository } from './rigRepository';
 
 it('knows a full disk by what SQLite and the system say, however it is wrapped', () => {
@@ -16,6 +16,13 @@ it('knows a full disk by what SQLite and the system say, however it is wrapped',
   expect(isDiskFull(new Error('SQLITE_IOERR: disk I/O error'), tmpdir())).toBe(false);
   expect(isDiskFull(new Error('anything'), '/')).toBe(false);
   expect(isDiskFull(null, '/')).toBe(false);
+});
+
+it('knows a database that another program holds, and one that cannot be written to', () => {
+  expect(troubleOf({ name: 'SequelizeTimeoutError', original: { code: 'SQLITE_BUSY' } }, '/')).toBe('held');
+  expect(troubleOf(new Error('SQLITE_READONLY: attempt to write a readonly database'), '/')).toBe('unwritable');
+  expect(troubleOf(new Error('SQLITE_IOERR: disk I/O error'), tmpdir())).toBe('unwritable');
+  expect(troubleOf(new Error('SQLITE_CONSTRAINT: UNIQUE constraint failed'), '/')).toBe(null);
 });
 
 it('values that a full disk does not take are kept, and written once there is room', async () => {
@@ -35,5 +42,20 @@ it('values that a full disk does not take are kept, and written once there is ro
   const again = new RigDesk(new RigRepository(database), () => undefined, Date.now);
   await again.open({ id: 'ferry', document: nightFerry() });
   expect([again.lastValues['signal-0'], again.lastValues['signal-2999']]).toEqual([7, 2999]);
+  await database.close();
+});
+
+it('a disk that is full or held keeps nobody from the Stage; it is stored once that can be', async () => {
+  const database = await openDatabase(mkdtempSync(join(tmpdir(), 'pumice-stage-')));
+  const repository = new RigRepository(database);
+  const failures: unknown[] = [];
+  const desk = new RigDesk(repository, () => undefined, Date.now, (error) => failures.push(error));
+  await desk.open({ id: 'ferry', document: nightFerry() });
+  const held = vi.spyOn(repository, 'saveSetting').mockRejectedValue(Object.assign(new Error('database is locked'), { code: 'SQLITE_BUSY' }));
+  expect([(await desk.setStage(true)).stage, failures.length]).toEqual([true, 1]);
+  held.mockRestore();
+  expect(await repository.setting('stage')).toBe(null);
+  await desk.flush();
+  expect(await repository.setting('stage')).toBe('true');
   await database.close();
 });
