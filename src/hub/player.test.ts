@@ -220,3 +220,41 @@ it('a hub that begins again in the middle of a show stands as the one before: wh
   second.player.load({ ...rig, tempoBpm: 90 }, 2, false, {}, { ...first.player.standing!, mappings: {}, scene: null });
   expect(second.player.shown.mappingStates).toMatchObject({ sends: [false, true, true], scene: 's' });
 });
+
+it('a piece that runs goes on in a hub that begins again, where it would be by now: receivers are told where, and nothing is recorded by it', () => {
+  const rig = { ...rigOf(false), tempoBpm: 120 };
+  // 120 bpm are 2 beats a second (two quarter notes), 48 clocks.
+  rig.outputs[0] = { ...rig.outputs[0]!, sendsClock: true };
+  const begun = () => {
+    const player = new Player(new SoundingBook(memoryStore()));
+    const [sent, told]: string[][] = [[], []];
+    vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent!.push(hexOf(bytes.slice(0, length))));
+    player.onTransport = (kind) => void told!.push(kind);
+    player.opens('one');
+    return { player, sent: sent!, told: told! };
+  };
+  const [first, second, third] = [begun(), begun(), begun()];
+  first.player.load(rig, 1, false, {});
+  clock.nowMs += 1000;
+  first.player.song.does({ does: 'start' });
+  clock.nowMs += 1000;
+  first.player.song.news();
+  clock.nowMs += 300;
+  const { piece } = first.player.standing!;
+  expect(piece).toMatchObject({ running: true, bpm: 120, agoMs: 300 });
+  expect(Math.abs(piece!.beat - 2)).toBeLessThan(0.01);
+  // The next one is there 700 ms later: 4 beats after the start, and 0.15 more.
+  clock.nowMs += 775;
+  second.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { ...piece!, agoMs: piece!.agoMs + 775 } });
+  expect(second.player.song.now.running).toBe(true);
+  expect(Math.abs(second.player.song.now.beat - 4.15)).toBeLessThan(0.01);
+  second.player.tick();
+  // Position 16 is the beginning of the second bar; 3.6 clocks later the next is the fourth after its first.
+  expect(second.sent.slice(second.sent.indexOf('F2 10 00'))).toEqual(['F2 10 00', 'FB', 'F8', 'F8', 'F8', 'F8']);
+  expect(second.told).toEqual([]);
+  second.player.song.does({ does: 'stop' });
+  expect(second.told).toEqual(['stop']);
+  // One that stood stands there.
+  third.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { running: false, bpm: 120, beat: 9.5, agoMs: 60_000 } });
+  expect([third.player.song.now.running, third.player.song.now.beat, third.told]).toEqual([false, 9.5, []]);
+});

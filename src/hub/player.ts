@@ -2,7 +2,7 @@ import { Engine } from '../core/engine/engine';
 import type { EngineEvent, EventNow } from '../core/engine/event';
 import type { MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
-import type { InTurn, IntroduceHow, Standing } from '../protocol/live';
+import type { InTurn, IntroduceHow, PieceStanding, Standing } from '../protocol/live';
 import { BY_TAKE, KEEP } from '../core/engine/sink';
 import { loggable } from '../core/takes/log';
 import { voiceEvent, type VoiceEvent } from '../core/voices/event';
@@ -20,7 +20,7 @@ import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
 import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
-import { StandsBy, withStanding } from './standing';
+import { StandsBy, toPiece, toStanding } from './standing';
 import { hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
@@ -158,13 +158,14 @@ export class Player {
   load(rig: RigDocument, revision: number, stage: boolean, values: Record<string, number>, standing?: Standing): void {
     const inTurn = this.introducing.setAside();
     const timeMs = hubTimeMs();
+    const asItStood = this.engine ? null : (standing ?? null);
     this.outputs.causedMs = 0;
     this.outputs.open(rig.outputs);
     if (this.engine) this.give({ kind: 'rig', rig, timeMs });
     else {
       this.engine = new Engine(rig, this.leaving);
       this.give({ kind: 'start', timeMs });
-      if (standing) this.stand(rig, standing);
+      if (asItStood) this.stand(rig, asItStood);
     }
     Object.assign(this, { rig, revision, stage });
     const gone = this.numbers.follow(this.engine.plan);
@@ -176,6 +177,7 @@ export class Player {
     this.comingBack.load(rig);
     this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
+    if (asItStood?.piece) this.goOn(asItStood.piece);
     inTurn?.();
     this.shown.tell();
     this.tellPending();
@@ -183,18 +185,18 @@ export class Player {
 
   /** How the rig stands by scenes and taps; null before there is one. */
   get standing(): Standing | null {
-    return this.engine && this.standsBy.now(this.engine);
+    return this.engine && { ...this.standsBy.now(this.engine), piece: this.song.standing };
   }
 
-  /** As if by a scene, so that the log has it too; before any value is known, so that nothing leaves by it. */
   private stand(rig: RigDocument, standing: Standing): void {
-    const timeMs = hubTimeMs();
-    const { rig: stood, scene } = withStanding(rig, standing);
-    this.give({ kind: 'rig', rig: stood, timeMs });
-    this.give({ kind: 'recall', scene, timeMs });
-    this.give({ kind: 'rig', rig, timeMs });
-    if (standing.tappedBpm !== null) this.give({ kind: 'tapped', bpm: standing.tappedBpm, timeMs });
+    for (const event of toStanding(rig, standing)) this.give({ ...event, timeMs: hubTimeMs() });
     this.standsBy.takeUp(rig, standing);
+  }
+
+  private goOn(piece: PieceStanding): void {
+    for (const event of toPiece(piece)) this.put({ ...event, timeMs: hubTimeMs() });
+    // It goes on: nobody starts anything, so nothing is recorded by it.
+    this.ran = this.engine!.running;
   }
 
   private restore(rig: RigDocument, values: Record<string, number>): void {
@@ -390,15 +392,19 @@ export class Player {
   }
 
   /** The one way into the engine; what goes in is all that a log of it needs. */
-  private give(event: EngineEvent): boolean {
+  private put(event: EngineEvent): boolean {
     const { engine, journal } = this;
     if (journal) {
       event.timeMs = loggable(event.timeMs);
       journal.hear(event, engine!);
     }
-    const done = engine!.take(event);
+    return engine!.take(event);
+  }
+
+  private give(event: EngineEvent): boolean {
+    const done = this.put(event);
     // Told after the event, so that whoever begins a take by it finds the engine between two.
-    if (engine!.running !== this.ran) {
+    if (this.engine!.running !== this.ran) {
       this.ran = !this.ran;
       this.onTransport(this.ran ? 'start' : 'stop');
     }

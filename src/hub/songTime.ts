@@ -1,6 +1,7 @@
 import type { Engine } from '../core/engine/engine';
 import type { EventNow } from '../core/engine/event';
 import { beatsPerBar, msPerBeat } from '../core/time/musicalTime';
+import type { PieceStanding } from '../protocol/live';
 import type { ToTransport, TransportState } from '../protocol/transport';
 import { hubTimeMs } from './time';
 
@@ -29,7 +30,8 @@ export class SongTime {
   private leader: Clock | null = null;
   private second: Clock | null = null;
   private ofTake = false;
-  private said: TransportState | null = null;
+  /** How it stood when that was said last. */
+  said: TransportState | null = null;
 
   constructor(
     private readonly engine: () => Engine | null,
@@ -119,6 +121,12 @@ export class SongTime {
     const lost = leader !== null && nowMs - leader.lastMs > SILENT_MS;
     const other = second && nowMs - second.lastMs < GONE_MS ? second.name : null;
     return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : engine.tappedBpm !== null ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
+  }
+
+  /** Where the piece is by what was said last; null before that. */
+  get standing(): PieceStanding | null {
+    const { said } = this;
+    return said && { running: said.running, bpm: said.bpm, beat: said.beat, agoMs: hubTimeMs() - said.atHubMs };
   }
 
   /** How it stands, where that is something that does not follow from what was said last; else null. */

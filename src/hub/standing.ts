@@ -1,7 +1,10 @@
 import type { Engine } from '../core/engine/engine';
+import type { EventNow } from '../core/engine/event';
+import { POSITIONS_PER_BEAT } from '../core/engine/transport';
 import type { RigDocument, RigScene } from '../core/rig/document';
 import { isTransportAlone } from '../core/rig/sceneTransport';
-import type { Standing, Turned } from '../protocol/live';
+import { msPerBeat } from '../core/time/musicalTime';
+import type { PieceStanding, Standing, Turned } from '../protocol/live';
 
 /** The scene by which a rig is brought to where it stood; no scene of a rig is called so. */
 const AS_IT_STOOD = ' as it stood';
@@ -33,7 +36,7 @@ export class StandsBy {
   }
 
   /** All that is otherwise than the rig says, by scenes and taps. */
-  now({ plan, on, voices, ensemble, tappedBpm }: Engine): Standing {
+  now({ plan, on, voices, ensemble, tappedBpm }: Engine): Omit<Standing, 'piece'> {
     const others = <T>(things: readonly T[], idOf: (thing: T) => string, was: (thing: T, i: number) => boolean, is: (i: number) => boolean) =>
       Object.fromEntries(things.flatMap((thing, i) => (was(thing, i) === is(i) ? [] : [[idOf(thing), is(i)] as const])));
     return {
@@ -48,8 +51,25 @@ export class StandsBy {
   }
 }
 
-/** The rig with a scene that switches it to where it stood, and does nothing else. */
-export function withStanding(rig: RigDocument, { mappings, voiceMappings, members, alone }: Standing): { rig: RigDocument; scene: string } {
+/** What brings a rig to where it stood: as if by a scene, so that the log has it too. To be given before any value is known, so that nothing leaves by it. */
+export function toStanding(rig: RigDocument, { mappings, voiceMappings, members, alone, tappedBpm }: Standing): EventNow[] {
   const scene: RigScene = { id: AS_IT_STOOD, name: '', mappings, voiceMappings, members, alone, pages: {}, values: {}, messages: [], glideMs: 0 };
-  return { rig: { ...rig, scenes: [...rig.scenes, scene] }, scene: scene.id };
+  return [
+    { kind: 'rig', rig: { ...rig, scenes: [...rig.scenes, scene] } },
+    { kind: 'recall', scene: scene.id },
+    { kind: 'rig', rig },
+    ...(tappedBpm === null ? [] : [{ kind: 'tapped', bpm: tappedBpm } as const]),
+  ];
+}
+
+/** What lets a piece go on where it would be by now. Receivers are told a song position, which counts sixteenths, and the clocks from there to where it is. */
+export function toPiece({ running, bpm, beat, agoMs }: PieceStanding): EventNow[] {
+  if (!running) return beat === 0 ? [] : [{ kind: 'goTo', beat }];
+  const now = beat + agoMs / msPerBeat(bpm);
+  const position = Math.floor(now * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT;
+  return [
+    { kind: 'goTo', beat: position },
+    { kind: 'transport', does: 'continue' },
+    { kind: 'nudge', beats: now - position },
+  ];
 }

@@ -96,8 +96,9 @@ export class WebLink {
 
   /** Tells how the rig stands, where that is something new. */
   sayStanding(): void {
-    const { rigId: rig, standing } = this.player;
-    const said = JSON.stringify([rig, standing]);
+    const { rigId: rig, standing, song } = this.player;
+    // A piece that goes on as was said is nothing new.
+    const said = JSON.stringify([rig, { ...standing, piece: song.said }]);
     if (!standing || said === this.saidStanding) return;
     this.saidStanding = said;
     this.send({ kind: 'stands', rig, standing });

@@ -304,6 +304,16 @@ export interface Standing {
   tappedBpm: number | null;
   /** By surface. */
   turned: Record<string, Turned>;
+  /** Where the piece was; null before anybody was told. */
+  piece: PieceStanding | null;
+}
+
+/** Where a piece was, and how long ago: that is said instead of a time, for the clock of another process is another one. */
+export interface PieceStanding {
+  running: boolean;
+  bpm: number;
+  beat: number;
+  agoMs: number;
 }
 
 /** JSON from the web process to the hub: the compiled work it is given. */

@@ -37,6 +37,24 @@ async function hubs(hears: (message: FromWeb, hub: { number: number; say: (messa
   return { link, play: (socket) => saying(socket)({ kind: 'plays', rig: 'night-ferry', revision: 1 }), opened };
 }
 
+it('knows for the next hub where a piece is by now; after a longer time without one, where it was then', async () => {
+  const { link, opened } = await hubs(() => undefined);
+  await vi.waitFor(() => expect(opened.length).toBe(1));
+  const standing = { scene: null, mappings: {}, voiceMappings: {}, members: {}, alone: {}, tappedBpm: null, turned: {}, piece: { running: true, bpm: 60, beat: 8, agoMs: 250 } };
+  const now = vi.spyOn(performance, 'now').mockReturnValue(1000);
+  opened[0]!.send(JSON.stringify({ kind: 'stands', rig: 'night-ferry', standing } satisfies ToWeb));
+  await vi.waitFor(() => expect(link.asItStood('night-ferry').standing).toBeDefined());
+  expect(link.asItStood('other')).toEqual({});
+  now.mockReturnValue(3000);
+  opened[0]!.terminate();
+  await vi.waitFor(() => expect(link.connected).toBe(false));
+  now.mockReturnValue(4000);
+  expect(link.asItStood('night-ferry').standing!.piece).toEqual({ running: true, bpm: 60, beat: 8, agoMs: 3250 });
+  now.mockReturnValue(8000);
+  expect(link.asItStood('night-ferry').standing!.piece).toMatchObject({ running: false, beat: 10.25 });
+  now.mockRestore();
+});
+
 describe('what a person wants done', () => {
   it('waits for a hub that has no rig yet: there it would be lost', async () => {
     const heard: string[] = [];

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import { WebSocket } from 'ws';
 import type { Who } from '../core/engine/sink';
 import { describeBytes, hexOf } from '../core/midi/describe';
+import { msPerBeat } from '../core/time/musicalTime';
 import type { Found } from '../core/inputs/feed';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
@@ -13,6 +14,8 @@ const RETRY_MS = 100;
 const OBEYED_MS = 1000;
 /** A hub that died is back in less than a second, as a rule. */
 const COMES_BACK_MS = 3000;
+/** A piece that stood for longer goes on when somebody says so. */
+const GOES_ON_MS = 5000;
 
 /** A fact with names in place of numbers, as a line of /api/monitor. */
 export type NamedFact =
@@ -56,8 +59,10 @@ export class HubLink {
   hubPid: number | null = null;
   /** What the hub says that it plays, null before it said so. */
   plays: { rig: string; revision: number } | null = null;
-  /** How a rig stood when the hub last said so; another hub may have to be told. */
-  stands: { rig: string; standing: Standing } | null = null;
+  /** How a rig stood when the hub last said so, and when that was. */
+  private stands: { rig: string; standing: Standing; heardMs: number } | null = null;
+  /** Since when there is no hub. */
+  private lostMs = NaN;
 
   constructor(
     private readonly url: string,
@@ -86,9 +91,23 @@ export class HubLink {
     });
     socket.on('close', () => {
       this.plays = null;
+      if (Number.isNaN(this.lostMs)) this.lostMs = performance.now();
       for (const lost of this.asked.values()) lost(false);
       if (!this.stopped) setTimeout(() => this.connect(), RETRY_MS);
     });
+  }
+
+  /** How a rig stood when a hub that is gone was heard last, for the next one: its piece goes on where there was none for a moment only. */
+  asItStood(rig: string): { standing?: Standing } {
+    const { stands, lostMs } = this;
+    if (stands?.rig !== rig) return {};
+    const { standing, heardMs } = stands;
+    const { piece } = standing;
+    if (!piece) return { standing };
+    const nowMs = performance.now();
+    if (!piece.running || !(nowMs - lostMs >= GOES_ON_MS)) return { standing: { ...standing, piece: { ...piece, agoMs: piece.agoMs + nowMs - heardMs } } };
+    const beat = piece.beat + (piece.agoMs + lostMs - heardMs) / msPerBeat(piece.bpm);
+    return { standing: { ...standing, piece: { ...piece, running: false, beat: Math.max(0, beat) } } };
   }
 
   send(message: FromWeb): void {
@@ -152,7 +171,7 @@ export class HubLink {
       this.plays = message;
       return this.waiting.forEach((go) => go());
     }
-    if (message.kind === 'stands') return void (this.stands = message);
+    if (message.kind === 'stands') return void (this.stands = { ...message, heardMs: performance.now() });
     if (message.kind === 'takeWants') return this.events.takeWants(message.play, message.untilMs);
     if (message.kind === 'obeyed') return this.asked.get(message.number)?.(true);
     if (message.kind === 'take') return this.events.take(message.record);
@@ -166,6 +185,7 @@ export class HubLink {
     // First the monitor, so that it misses nothing of what the load makes leave.
     if (this.listeners.size > 0) this.send({ kind: 'monitor', on: true });
     this.events.connected(message.recording);
+    this.lostMs = NaN;
   }
 
   private hearFrame(view: DataView): void {

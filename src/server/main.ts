@@ -117,8 +117,7 @@ function tellDevices(): void {
 
 function loadIntoHub(): void {
   const { id, document, revision, stage } = desk.current;
-  const { stands } = link;
-  link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues, ...(stands?.rig === id ? { standing: stands.standing } : {}) });
+  link.send({ kind: 'load', id, rig: document, revision, stage, values: desk.lastValues, ...link.asItStood(id) });
   void sendRecordings(document);
 }
 

@@ -76,6 +76,25 @@ describe('killing the hub', () => {
     monitor.close();
     client.close();
   });
+  it('a piece that runs goes on by itself, where it would be by then', async () => {
+    const pumice = await running();
+    const transportOf = async (client: TestClient) => {
+      client.watch({ ensemble: true });
+      return waitFor('a running piece', () => client.messages.flatMap((message) => (message.kind === 'transport' && message.transport.running ? [message.transport] : [])).at(-1));
+    };
+    const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
+    client.tell({ kind: 'transport', does: 'start' });
+    const before = await transportOf(client);
+    await fetch(`${pumice.url}/api/joining`, { method: 'PUT', body: '{"on":false}' });
+    kill((await pumice.health()).hub.pid);
+    const later = await waitFor('the new hub', () => TestClient.open(pumice.hubPort, 'wheelhouse'));
+    const after = await transportOf(later);
+    expect(after.bpm).toBe(before.bpm);
+    const expected = before.beat + ((after.atHubMs - before.atHubMs) * before.bpm) / 60_000;
+    expect(Math.abs(after.beat - expected)).toBeLessThan(0.25);
+    client.close();
+    later.close();
+  });
   it('leaves what a scene switched off silent, and shows the scene still', async () => {
     const pumice = await running();
     const scene = { id: 'calm', name: 'Calm', mappings: { fog: false }, pages: { wheelhouse: 'crossing' }, values: {}, messages: [], glideMs: 0 };

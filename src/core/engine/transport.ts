@@ -12,7 +12,7 @@ const [LEAST_BPM, MOST_BPM] = [20, 400];
 /** After a longer pause what is due by the clock goes on from now instead of being made up for. */
 export const PAUSE_MS = 1000;
 /** Song positions count sixteenths (MIDI 1.0, song position pointer). */
-const POSITIONS_PER_BEAT = 4;
+export const POSITIONS_PER_BEAT = 4;
 const MOST_POSITION = 0x3fff;
 /** So long after Start or Continue the first clock comes at the earliest, so that receivers are ready (MIDI 1.0, system real time; from memory). */
 const LEAD_MS = 1;
