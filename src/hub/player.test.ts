@@ -222,8 +222,8 @@ it('a hub that begins again in the middle of a show stands as the one before: wh
 });
 
 it('a piece that runs goes on in a hub that begins again, where it would be by now: receivers are told where, and nothing is recorded by it', () => {
-  const rig = { ...rigOf(false), tempoBpm: 120 };
-  // 120 bpm are 2 beats a second (two quarter notes), 48 clocks.
+  const rig = { ...rigOf(false), tempoBpm: 90 };
+  // In the tempo of a clock that comes in: 2 beats a second, 48 clocks.
   rig.outputs[0] = { ...rig.outputs[0]!, sendsClock: true };
   const begun = () => {
     const player = new Player(new SoundingBook(memoryStore()));
@@ -236,6 +236,8 @@ it('a piece that runs goes on in a hub that begins again, where it would be by n
   const [first, second, third] = [begun(), begun(), begun()];
   first.player.load(rig, 1, false, {});
   clock.nowMs += 1000;
+  first.player.song.leads(first, 'keys');
+  first.player.song.clock(clock.nowMs, 120, NaN);
   first.player.song.does({ does: 'start' });
   clock.nowMs += 1000;
   first.player.song.news();
@@ -254,6 +256,7 @@ it('a piece that runs goes on in a hub that begins again, where it would be by n
   expect(second.told).toEqual([]);
   second.player.song.does({ does: 'stop' });
   expect(second.told).toEqual(['stop']);
+  expect(second.player.song.now.bpm).toBe(120);
   // One that stood stands there.
   third.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { running: false, bpm: 120, beat: 9.5, agoMs: 60_000 } });
   expect([third.player.song.now.running, third.player.song.now.beat, third.told]).toEqual([false, 9.5, []]);

@@ -68,6 +68,8 @@ export function toPiece({ running, bpm, beat, agoMs }: PieceStanding): EventNow[
   const now = beat + agoMs / msPerBeat(bpm);
   const position = Math.floor(now * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT;
   return [
+    // A clock that led it may be gone as well: it is missed by nobody.
+    { kind: 'tapped', bpm },
     { kind: 'goTo', beat: position },
     { kind: 'transport', does: 'continue' },
     { kind: 'nudge', beats: now - position },
