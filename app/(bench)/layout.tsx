@@ -3,6 +3,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
+import { WholePage } from '../WholePage';
 import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
@@ -16,6 +17,7 @@ export default function BenchLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body>
+        <WholePage />
         <AntdRegistry>
           <Shell first={desk.current} hubPort={environment.hubPort}>
             {children}

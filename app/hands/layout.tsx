@@ -1,5 +1,5 @@
 import type { Metadata, Viewport } from 'next';
-import { DeviceFrame } from '../../src/web/theme/DeviceFrame';
+import { DeviceFrame } from '../DeviceFrame';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Pumice: hands', description: 'Hands before a camera become notes and controllers' };

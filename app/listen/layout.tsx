@@ -1,5 +1,5 @@
 import type { Metadata, Viewport } from 'next';
-import { DeviceFrame } from '../../src/web/theme/DeviceFrame';
+import { DeviceFrame } from '../DeviceFrame';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Pumice: listening', description: 'A microphone becomes notes, drums and controllers' };

@@ -2,6 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
+import { WholePage } from '../WholePage';
 import '../../src/web/play/controls.css';
 import './page.css';
 
@@ -11,7 +12,10 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1, view
 export default function PlayLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>
-      <body>{children}</body>
+      <body>
+        <WholePage />
+        {children}
+      </body>
     </html>
   );
 }

@@ -86,6 +86,27 @@ test('what is held before the scripts are there is heard once they are; what was
   await waitFor('its end', () => monitor.sent.includes('bell-and-rigging 89 43 40'));
 });
 
+test('a page of which a script does not come says so, and is loaded anew as soon as it can be had', async ({ pumice, browser }) => {
+  for (const path of ['/play/wheelhouse', '/mappings', '/join']) {
+    const context = await browser.newContext();
+    const page = await context.newPage();
+    let isAway = true;
+    const refused = new Set<string>();
+    await page.route('**/_next/static/chunks/*.js', async (route, request) => {
+      if (!isAway || (refused.size > 0 && !refused.has(request.url()))) return route.continue();
+      refused.add(request.url());
+      await route.abort('connectionreset');
+    });
+    await page.goto(pumice.url + path);
+    await expect(page.getByText('Not all of this page has come.')).toBeVisible();
+    isAway = false;
+    await expect(page.getByText('Not all of this page has come.')).toHaveCount(0);
+    if (path !== '/join') await page.locator('[data-line="open"]').waitFor({ state: 'attached' });
+    else await expect(page.getByRole('textbox').first()).toBeEditable();
+    await context.close();
+  }
+});
+
 test('a control that is taken away under its finger, and a page that is turned under another, end what they held; the rest plays on', async ({ pumice, tablet, monitor }) => {
   const edited = async (set: (surface: RigSurface) => RigSurface) => {
     const { document } = await pumice.playing();
