@@ -110,3 +110,22 @@ test('the bench says that the line is down, and follows again afterwards', async
   await waitFor('the picture to move', async () => !(await picture.screenshot()).equals(atRest) && !(await meter.screenshot()).equals(empty));
   surface.close();
 });
+
+test('pictures whose worker did not come are drawn as soon as it can be had', async ({ pumice, page }) => {
+  let refused = 0;
+  await page.route('**/_next/static/chunks/turbopack-worker-*', async (route) => {
+    if (refused++ === 0) await route.abort('connectionreset');
+    else await route.continue();
+  });
+  await openBench(page, `${pumice.url}/mappings`);
+  await waitFor('the second try', () => refused > 1);
+  const fog = page.locator('[data-band]').filter({ hasText: 'Fog density' });
+  const meter = fog.locator('[data-picture="meter"]');
+  await meter.locator('canvas').waitFor();
+  const empty = await meter.screenshot();
+  const surface = await TestClient.open(pumice.hubPort, 'wheelhouse');
+  surface.move('wheelhouse.fog', 1);
+  await expect(fog.locator('[data-value]')).toHaveText('127');
+  await waitFor('the picture to move', async () => !(await meter.screenshot()).equals(empty));
+  surface.close();
+});

@@ -69,6 +69,7 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
       if (data.kind === 'taughtVowel' && this.teaches?.kind === 'teach' && this.teaches.what === 'vowel') this.teaches = null;
       this.events.told(data);
     };
+    worker.onerror = () => this.now?.worker === worker && this.end('What listens could not be loaded: Pumice does not answer. Start again.');
     this.heardMs = performance.now();
     this.leftOutMs = 0;
     const start = { kind: 'start', hubUrl: liveUrl(this.hubPort), name, profile } as const;

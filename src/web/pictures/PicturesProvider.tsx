@@ -7,6 +7,9 @@ import type { Picture, ToPictures } from './protocol';
 
 type Send = (message: ToPictures, transfer?: Transferable[]) => void;
 
+/** A worker whose scripts did not come is begun again after this. */
+const AGAIN_MS = 1000;
+
 const PicturesContext = createContext<Send | null>(null);
 let keys = 0;
 
@@ -14,16 +17,36 @@ let keys = 0;
 export function PicturesProvider({ hubPort, children }: { hubPort: number; children: ReactNode }) {
   const [send, setSend] = useState<Send | null>(null);
   useEffect(() => {
-    const worker = new Worker(new URL('./pictures.worker.ts', import.meta.url));
-    const tell: Send = (message, transfer = []) => worker.postMessage(message, transfer);
-    tell({ kind: 'line', url: liveUrl(hubPort) });
-    setSend(() => tell);
-    return () => {
+    let worker: Worker;
+    let again: ReturnType<typeof setTimeout>;
+    const end = () => {
       setSend(null);
       worker.terminate();
     };
+    const begin = () => {
+      const started = (worker = new Worker(new URL('./pictures.worker.ts', import.meta.url)));
+      started.onerror = (event) => {
+        if (!hasNotCome(event)) return;
+        event.preventDefault();
+        end();
+        again = setTimeout(begin, AGAIN_MS);
+      };
+      const tell: Send = (message, transfer = []) => started.postMessage(message, transfer);
+      tell({ kind: 'line', url: liveUrl(hubPort) });
+      setSend(() => tell);
+    };
+    begin();
+    return () => {
+      clearTimeout(again);
+      end();
+    };
   }, [hubPort]);
   return <PicturesContext value={send}>{children}</PicturesContext>;
+}
+
+/** Whether the scripts of a worker could not be fetched: the first of them ends in an event without a message, those that it brings in a `NetworkError`. */
+function hasNotCome(event: Event): boolean {
+  return !(event instanceof ErrorEvent) || event.message.includes('NetworkError');
 }
 
 /** An element that a picture fills, as the worker draws it. `picture` is to be the same object while nothing of it changes. */

@@ -40,6 +40,7 @@ export function useTakePicture({ take, rig }: TakeDetail, version: string | unde
       if (data.kind === 'failed') setPicture((before) => ({ ...before, problem: data.sentence }));
       if (data.kind === 'tidied' && data.asked === asked.current) setPicture((before) => ({ ...before, tidied: data }));
     };
+    started.onerror = () => setPicture((before) => ({ ...before, problem: 'This take cannot be shown: what draws it could not be loaded, for Pumice does not answer. Choose it again.' }));
     tell({ kind: 'load', score: scoreUrl(id, version), before: beneath === null ? null : scoreUrl(id, beneath), log: logUrl(id), bendRanges: JSON.parse(bendRanges) as Record<string, number>, lengthMs });
     return () => started.terminate();
   }, [id, version, beneath, lengthMs, bendRanges, tell]);
