@@ -238,7 +238,10 @@ setInterval(() => recorder.flush(), RECORD_MS);
 
 setInterval(() => {
   const transport = player.song.news();
-  if (transport) for (const session of sessions) session.showTransport(transport);
+  if (transport) {
+    for (const link of links) link.sayStanding();
+    for (const session of sessions) session.showTransport(transport);
+  }
   if (![...sessions].some(({ watcher }) => watcher.ensemble)) return;
   const members = player.shown.members(false);
   for (const session of sessions) if (session.watcher.ensemble) session.showMembers(members);

@@ -14,6 +14,7 @@ import { Recorder } from './recorder';
 
 const clock = vi.hoisted(() => ({ nowMs: 10_000 }));
 vi.mock('./time', () => ({ hubTimeMs: () => clock.nowMs, calendarMs: () => clock.nowMs }));
+vi.mock('../net/systemMs', () => ({ systemMs: () => clock.nowMs }));
 
 /** A rig with something smoothed, struck again, held and merged; `low` is one of two forms of it, as edits leave it. */
 function rigOf(low: boolean): RigDocument {
@@ -195,6 +196,27 @@ it('another rig stands as it was left, though all of it is called as in the one 
   expect([player.shown.mappingStates.sends[0], player.shown.signalValue(player.signals.find('fog')!), player.shown.mappingStates.scene, player.shown.mappingStates.heardMsAgo[1], player.standing!.tappedBpm, player.song.state!.bpm]).toEqual([true, 0.5, null, -1, null, rig.tempoBpm]);
 });
 
+it('the piece of another rig stands at its beginning, and goes on where a clock that comes in leads both', () => {
+  const player = new Player(new SoundingBook(memoryStore()));
+  const said: string[] = [];
+  player.onTransport = (kind) => void said.push(kind);
+  const rig = rigOf(false);
+  player.opens('one');
+  player.load(rig, 1, false, {});
+  player.song.does({ does: 'start' });
+  clock.nowMs += 1000;
+  player.opens('another');
+  player.load(structuredClone(rig), 1, false, {});
+  expect([player.song.now.running, player.song.now.beat, said]).toEqual([false, 0, ['start', 'stop']]);
+  player.song.leads(player, 'keys');
+  player.song.clock(clock.nowMs, 120, NaN);
+  player.song.does({ does: 'start' });
+  clock.nowMs += 1000;
+  player.opens('one');
+  player.load(rig, 1, false, {});
+  expect([player.song.now.running, Math.round(player.song.now.beat)]).toEqual([true, 2]);
+});
+
 it('a hub that begins again in the middle of a show stands as the one before: what scenes switched, turned and recalled; nothing leaves by it', () => {
   const begun = () => {
     const player = new Player(new SoundingBook(memoryStore()));
@@ -240,14 +262,13 @@ it('a piece that runs goes on in a hub that begins again, where it would be by n
   first.player.song.clock(clock.nowMs, 120, NaN);
   first.player.song.does({ does: 'start' });
   clock.nowMs += 1000;
-  first.player.song.news();
-  clock.nowMs += 300;
   const { piece } = first.player.standing!;
-  expect(piece).toMatchObject({ running: true, bpm: 120, agoMs: 300 });
+  expect(piece).toMatchObject({ running: true, bpm: 120, atSystemMs: clock.nowMs });
   expect(Math.abs(piece!.beat - 2)).toBeLessThan(0.01);
-  // The next one is there 700 ms later: 4 beats after the start, and 0.15 more.
-  clock.nowMs += 775;
-  second.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { ...piece!, agoMs: piece!.agoMs + 775 } });
+  // The next one is there 1,075 ms later: 4 beats after the start, and 0.15 more.
+  const { standing } = first.player;
+  clock.nowMs += 1075;
+  second.player.load(rig, 1, false, {}, standing!);
   expect(second.player.song.now.running).toBe(true);
   expect(Math.abs(second.player.song.now.beat - 4.15)).toBeLessThan(0.01);
   second.player.tick();
@@ -258,6 +279,6 @@ it('a piece that runs goes on in a hub that begins again, where it would be by n
   expect(second.told).toEqual(['stop']);
   expect(second.player.song.now.bpm).toBe(120);
   // One that stood stands there.
-  third.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { running: false, bpm: 120, beat: 9.5, agoMs: 60_000 } });
+  third.player.load(rig, 1, false, {}, { ...first.player.standing!, piece: { running: false, bpm: 120, beat: 9.5, atSystemMs: 0 } });
   expect([third.player.song.now.running, third.player.song.now.beat, third.told]).toEqual([false, 9.5, []]);
 });

@@ -145,6 +145,11 @@ export class Player {
     const { engine, rig } = this;
     if (!engine || !rig) return true;
     const timeMs = hubTimeMs();
+    // Where the former piece was means nothing in this one; but a clock that comes in leads both.
+    if (this.song.state!.from !== 'clock') {
+      if (engine.running) this.give({ kind: 'transport', does: 'stop', timeMs });
+      this.give({ kind: 'goTo', beat: 0, timeMs });
+    }
     // What was tapped would hold in a rig of the same tempo.
     if (engine.tappedBpm !== null) this.give({ kind: 'tapped', bpm: rig.tempoBpm, timeMs });
     this.give({ kind: 'rig', rig: { ...rig, ...NOTHING_IN_IT }, timeMs });
@@ -177,7 +182,7 @@ export class Player {
     this.comingBack.load(rig);
     this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
-    if (asItStood?.piece) this.goOn(asItStood.piece);
+    if (asItStood) this.goOn(asItStood.piece);
     inTurn?.();
     this.shown.tell();
     this.tellPending();

@@ -88,7 +88,7 @@ it('tells a page that was there before the rig where its surface was turned to',
   const { session, said, hello } = client();
   hello('deck');
   const turned = { page: { to: 'below', atMs: 5 } };
-  player.standsBy.takeUp(rig, { scene: null, mappings: {}, voiceMappings: {}, members: {}, alone: {}, tappedBpm: null, piece: null, turned: { deck: turned } });
+  player.standsBy.takeUp(rig, { scene: null, mappings: {}, voiceMappings: {}, members: {}, alone: {}, tappedBpm: null, piece: { running: false, bpm: 120, beat: 0, atSystemMs: 0 }, turned: { deck: turned } });
   said.length = 0;
   session.rigChanged();
   expect(said).toEqual([expect.objectContaining({ kind: 'rig' }), { kind: 'page', turned }]);

@@ -1,6 +1,7 @@
 import type { Engine } from '../core/engine/engine';
 import type { EventNow } from '../core/engine/event';
 import { beatsPerBar, msPerBeat } from '../core/time/musicalTime';
+import { systemMs } from '../net/systemMs';
 import type { PieceStanding } from '../protocol/live';
 import type { ToTransport, TransportState } from '../protocol/transport';
 import { hubTimeMs } from './time';
@@ -30,8 +31,7 @@ export class SongTime {
   private leader: Clock | null = null;
   private second: Clock | null = null;
   private ofTake = false;
-  /** How it stood when that was said last. */
-  said: TransportState | null = null;
+  private said: TransportState | null = null;
 
   constructor(
     private readonly engine: () => Engine | null,
@@ -123,25 +123,26 @@ export class SongTime {
     return { running: engine.running, bpm, beat: engine.positionAt(nowMs), atHubMs: nowMs, from: ofTake ? 'take' : leader && !Number.isNaN(leader.bpm) ? 'clock' : engine.tappedBpm !== null ? 'tapped' : 'rig', clock: leader && { name: leader.name, lost, second: other } };
   }
 
-  /** Where the piece is by what was said last; null before that. */
-  get standing(): PieceStanding | null {
-    const { said } = this;
-    return said && { running: said.running, bpm: said.bpm, beat: said.beat, agoMs: hubTimeMs() - said.atHubMs };
+  /** Where the piece is, for a hub that may follow. */
+  get standing(): PieceStanding {
+    const { running, bpm, beat } = this.now;
+    return { running, bpm, beat, atSystemMs: systemMs() };
   }
 
   /** How it stands, where that is something that does not follow from what was said last; else null. */
   news(): TransportState | null {
     const { state, said } = this;
     if (!state) return null;
-    const same =
-      said !== null &&
-      said.running === state.running &&
-      said.from === state.from &&
-      JSON.stringify(said.clock) === JSON.stringify(state.clock) &&
-      Math.abs(said.bpm - state.bpm) < SAME_BPM &&
-      Math.abs(said.beat + (state.running ? (state.atHubMs - said.atHubMs) / msPerBeat(said.bpm) : 0) - state.beat) < SAME_BEATS;
+    const same = said !== null && said.from === state.from && JSON.stringify(said.clock) === JSON.stringify(state.clock) && goesOn(said, state, state.atHubMs - said.atHubMs);
     if (same) return null;
     this.said = state;
     return state;
   }
+}
+
+type Piece = Pick<TransportState, 'running' | 'bpm' | 'beat'>;
+
+/** Whether a piece is where it was to be after `ms`, by what was said of it. */
+export function goesOn(said: Piece, now: Piece, ms: number): boolean {
+  return said.running === now.running && Math.abs(said.bpm - now.bpm) < SAME_BPM && Math.abs(said.beat + (now.running ? ms / msPerBeat(said.bpm) : 0) - now.beat) < SAME_BEATS;
 }

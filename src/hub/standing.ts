@@ -4,6 +4,7 @@ import { POSITIONS_PER_BEAT } from '../core/engine/transport';
 import type { RigDocument, RigScene } from '../core/rig/document';
 import { isTransportAlone } from '../core/rig/sceneTransport';
 import { msPerBeat } from '../core/time/musicalTime';
+import { systemMs } from '../net/systemMs';
 import type { PieceStanding, Standing, Turned } from '../protocol/live';
 
 /** The scene by which a rig is brought to where it stood; no scene of a rig is called so. */
@@ -63,9 +64,9 @@ export function toStanding(rig: RigDocument, { mappings, voiceMappings, members,
 }
 
 /** What lets a piece go on where it would be by now. Receivers are told a song position, which counts sixteenths, and the clocks from there to where it is. */
-export function toPiece({ running, bpm, beat, agoMs }: PieceStanding): EventNow[] {
+export function toPiece({ running, bpm, beat, atSystemMs }: PieceStanding): EventNow[] {
   if (!running) return beat === 0 ? [] : [{ kind: 'goTo', beat }];
-  const now = beat + agoMs / msPerBeat(bpm);
+  const now = beat + (systemMs() - atSystemMs) / msPerBeat(bpm);
   const position = Math.floor(now * POSITIONS_PER_BEAT) / POSITIONS_PER_BEAT;
   return [
     // A clock that led it may be gone as well: it is missed by nobody.

@@ -5,7 +5,7 @@ import { applyEdit } from '../core/rig/edit';
 import type { Found } from '../core/inputs/feed';
 import type { DeviceLeave } from '../protocol/devices';
 import type { InputSettings } from '../protocol/inputSettings';
-import type { FromWeb, Names, ToWeb } from '../protocol/live';
+import type { FromWeb, Names, PieceStanding, ToWeb } from '../protocol/live';
 import type { MadeEdit } from '../protocol/madeEdit';
 import type { NetworkSettings } from '../protocol/networkSettings';
 import type { Recording } from '../protocol/recording';
@@ -14,6 +14,7 @@ import { bytesOf, type TakeRecord } from '../protocol/takes';
 import { toldNoNames } from './numbering';
 import type { Player } from './player';
 import type { Recorder } from './recorder';
+import { goesOn } from './songTime';
 import { Watcher } from './watcher';
 
 /** The web process writes values down; nobody looks at them there. */
@@ -38,6 +39,7 @@ export class WebLink {
   private readonly monitor: Watcher;
   private readonly values: Watcher;
   private saidStanding = '';
+  private saidPiece: PieceStanding | null = null;
   private readonly told = toldNoNames();
 
   constructor(
@@ -96,11 +98,13 @@ export class WebLink {
 
   /** Tells how the rig stands, where that is something new. */
   sayStanding(): void {
-    const { rigId: rig, standing, song } = this.player;
-    // A piece that goes on as was said is nothing new.
-    const said = JSON.stringify([rig, { ...standing, piece: song.said }]);
-    if (!standing || said === this.saidStanding) return;
+    const { rigId: rig, standing } = this.player;
+    if (!standing) return;
+    const { piece, ...rest } = standing;
+    const said = JSON.stringify([rig, rest]);
+    if (said === this.saidStanding && this.saidPiece && goesOn(this.saidPiece, piece, piece.atSystemMs - this.saidPiece.atSystemMs)) return;
     this.saidStanding = said;
+    this.saidPiece = piece;
     this.send({ kind: 'stands', rig, standing });
   }
 

@@ -304,16 +304,15 @@ export interface Standing {
   tappedBpm: number | null;
   /** By surface. */
   turned: Record<string, Turned>;
-  /** Where the piece was; null before anybody was told. */
-  piece: PieceStanding | null;
+  piece: PieceStanding;
 }
 
-/** Where a piece was, and how long ago: that is said instead of a time, for the clock of another process is another one. */
+/** Where a piece was at a time of the clock that all processes of this computer share. */
 export interface PieceStanding {
   running: boolean;
   bpm: number;
   beat: number;
-  agoMs: number;
+  atSystemMs: number;
 }
 
 /** JSON from the web process to the hub: the compiled work it is given. */

@@ -4,6 +4,7 @@ import type { Who } from '../core/engine/sink';
 import { describeBytes, hexOf } from '../core/midi/describe';
 import { msPerBeat } from '../core/time/musicalTime';
 import type { Found } from '../core/inputs/feed';
+import { systemMs } from '../net/systemMs';
 import { decodeFacts, decodeValues, FRAME, type Fact } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import type { FromWeb, Standing, ToWeb } from '../protocol/live';
@@ -59,8 +60,8 @@ export class HubLink {
   hubPid: number | null = null;
   /** What the hub says that it plays, null before it said so. */
   plays: { rig: string; revision: number } | null = null;
-  /** How a rig stood when the hub last said so, and when that was. */
-  private stands: { rig: string; standing: Standing; heardMs: number } | null = null;
+  /** How a rig stood when the hub last said so. */
+  private stands: { rig: string; standing: Standing } | null = null;
   /** Since when there is no hub. */
   private lostMs = NaN;
 
@@ -91,7 +92,7 @@ export class HubLink {
     });
     socket.on('close', () => {
       this.plays = null;
-      if (Number.isNaN(this.lostMs)) this.lostMs = performance.now();
+      if (Number.isNaN(this.lostMs)) this.lostMs = systemMs();
       for (const lost of this.asked.values()) lost(false);
       if (!this.stopped) setTimeout(() => this.connect(), RETRY_MS);
     });
@@ -101,12 +102,10 @@ export class HubLink {
   asItStood(rig: string): { standing?: Standing } {
     const { stands, lostMs } = this;
     if (stands?.rig !== rig) return {};
-    const { standing, heardMs } = stands;
+    const { standing } = stands;
     const { piece } = standing;
-    if (!piece) return { standing };
-    const nowMs = performance.now();
-    if (!piece.running || !(nowMs - lostMs >= GOES_ON_MS)) return { standing: { ...standing, piece: { ...piece, agoMs: piece.agoMs + nowMs - heardMs } } };
-    const beat = piece.beat + (piece.agoMs + lostMs - heardMs) / msPerBeat(piece.bpm);
+    if (!piece.running || !(systemMs() - lostMs >= GOES_ON_MS)) return { standing };
+    const beat = piece.beat + (lostMs - piece.atSystemMs) / msPerBeat(piece.bpm);
     return { standing: { ...standing, piece: { ...piece, running: false, beat: Math.max(0, beat) } } };
   }
 
@@ -171,7 +170,7 @@ export class HubLink {
       this.plays = message;
       return this.waiting.forEach((go) => go());
     }
-    if (message.kind === 'stands') return void (this.stands = { ...message, heardMs: performance.now() });
+    if (message.kind === 'stands') return void (this.stands = message);
     if (message.kind === 'takeWants') return this.events.takeWants(message.play, message.untilMs);
     if (message.kind === 'obeyed') return this.asked.get(message.number)?.(true);
     if (message.kind === 'take') return this.events.take(message.record);
