@@ -212,9 +212,15 @@ it('the piece of another rig stands at its beginning, and goes on where a clock 
   player.song.clock(clock.nowMs, 120, NaN);
   player.song.does({ does: 'start' });
   clock.nowMs += 1000;
+  player.song.clock(clock.nowMs, 120, NaN);
   player.opens('one');
   player.load(rig, 1, false, {});
   expect([player.song.now.running, Math.round(player.song.now.beat)]).toEqual([true, 2]);
+  // One that has stopped without a word leads nobody.
+  clock.nowMs += 1000;
+  player.opens('another');
+  player.load(structuredClone(rig), 1, false, {});
+  expect([player.song.now.running, player.song.now.beat]).toEqual([false, 0]);
 });
 
 it('a hub that begins again in the middle of a show stands as the one before: what scenes switched, turned and recalled; nothing leaves by it', () => {

@@ -20,7 +20,7 @@ import { ShownOnControllers } from './shownOn';
 import { TakePlayer } from './takePlayer';
 import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
-import { StandsBy, toPiece, toStanding } from './standing';
+import { StandsBy, toNothing, toPiece, toStanding } from './standing';
 import { hubTimeMs } from './time';
 import type { Watcher } from './watcher';
 
@@ -35,9 +35,6 @@ export interface PlayerEvents {
   /** An output has come or gone. */
   outputs(): void;
 }
-
-/** A rig that plays nothing: all that was goes, as with an edit that takes it away. */
-const NOTHING_IN_IT = { signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], surfaces: [], scenes: [] } satisfies Partial<RigDocument>;
 
 /**
  * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
@@ -142,17 +139,7 @@ export class Player {
     if (this.endIntroduction()) this.events.introduced();
     this.standsBy.forget();
     this.shown.forget([...this.numbers.mappingNumbers, ...this.numbers.voiceNumbers]);
-    const { engine, rig } = this;
-    if (!engine || !rig) return true;
-    const timeMs = hubTimeMs();
-    // Where the former piece was means nothing in this one; but a clock that comes in leads both.
-    if (this.song.state!.from !== 'clock') {
-      if (engine.running) this.give({ kind: 'transport', does: 'stop', timeMs });
-      this.give({ kind: 'goTo', beat: 0, timeMs });
-    }
-    // What was tapped would hold in a rig of the same tempo.
-    if (engine.tappedBpm !== null) this.give({ kind: 'tapped', bpm: rig.tempoBpm, timeMs });
-    this.give({ kind: 'rig', rig: { ...rig, ...NOTHING_IN_IT }, timeMs });
+    if (this.engine) for (const event of toNothing(this.engine, this.song.isLed)) this.give({ ...event, timeMs: hubTimeMs() });
     return true;
   }
 

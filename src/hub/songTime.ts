@@ -65,6 +65,12 @@ export class SongTime {
     return true;
   }
 
+  /** Whether a clock leads that is still heard. */
+  get isLed(): boolean {
+    const { leader } = this;
+    return leader !== null && !Number.isNaN(leader.bpm) && hubTimeMs() - leader.lastMs <= SILENT_MS;
+  }
+
   /** A clock of the feed that leads came at `timeMs`; `bpm` and `beat` are NaN where they are not known. */
   clock(timeMs: number, bpm: number, beat: number): void {
     const { leader } = this;

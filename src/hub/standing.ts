@@ -63,6 +63,21 @@ export function toStanding(rig: RigDocument, { mappings, voiceMappings, members,
   ];
 }
 
+/** A rig that plays nothing: all that was goes, as with an edit that takes it away. */
+const NOTHING_IN_IT = { signals: [], derived: [], mappings: [], streams: [], members: [], voiceMappings: [], surfaces: [], scenes: [] } satisfies Partial<RigDocument>;
+
+/** What ends a rig before another follows; `isLed`: a clock that comes in leads the piece of both. */
+export function toNothing({ plan: { rig }, running, tappedBpm }: Engine, isLed: boolean): EventNow[] {
+  return [
+    // Where the piece was means nothing in another.
+    ...(running && !isLed ? [{ kind: 'transport', does: 'stop' } as const] : []),
+    ...(isLed ? [] : [{ kind: 'goTo', beat: 0 } as const]),
+    // What was tapped would hold in a rig of the same tempo.
+    ...(tappedBpm === null ? [] : [{ kind: 'tapped', bpm: rig.tempoBpm } as const]),
+    { kind: 'rig', rig: { ...rig, ...NOTHING_IN_IT } },
+  ];
+}
+
 /** What lets a piece go on where it would be by now. Receivers are told a song position, which counts sixteenths, and the clocks from there to where it is. */
 export function toPiece({ running, bpm, beat, atSystemMs }: PieceStanding): EventNow[] {
   if (!running) return beat === 0 ? [] : [{ kind: 'goTo', beat }];

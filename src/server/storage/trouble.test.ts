@@ -23,6 +23,8 @@ it('knows a database that another program holds, and one that cannot be written 
   expect(troubleOf(new Error('SQLITE_READONLY: attempt to write a readonly database'), '/')).toBe('unwritable');
   expect(troubleOf(new Error('SQLITE_IOERR: disk I/O error'), tmpdir())).toBe('unwritable');
   expect(troubleOf(new Error('SQLITE_CONSTRAINT: UNIQUE constraint failed'), '/')).toBe(null);
+  // A port that may not be listened at.
+  expect(troubleOf(Object.assign(new Error('listen EACCES'), { code: 'EACCES' }), '/')).toBe(null);
 });
 
 it('values that a full disk does not take are kept, and written once there is room', async () => {

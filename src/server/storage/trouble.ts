@@ -4,12 +4,13 @@ const FULL = new Set(['SQLITE_FULL', 'ENOSPC', 'EDQUOT']);
 /** What SQLite says of a side file that it cannot make; with room on the disk it means something else. */
 const PERHAPS_FULL = new Set(['SQLITE_IOERR', 'SQLITE_CANTOPEN']);
 const HELD = new Set(['SQLITE_BUSY', 'SQLITE_LOCKED']);
-const UNWRITABLE = new Set(['SQLITE_READONLY', 'SQLITE_PERM', 'SQLITE_IOERR', 'SQLITE_CANTOPEN', 'EACCES', 'EPERM', 'EROFS', 'EIO']);
+/** What the system says of other files and of ports is left out: that is not the database. */
+const UNWRITABLE = new Set(['SQLITE_READONLY', 'SQLITE_PERM', 'SQLITE_IOERR', 'SQLITE_CANTOPEN']);
 /** With less than this left nothing useful can be written. */
 const ROOM_BYTES = 256 * 1024;
 
 /**
- * Why something could not be stored in a folder: its disk is full, another program has the database to itself (a copy is being made of it, it is open in
+ * Why something could not be stored in the database of a folder: its disk is full, another program has the database to itself (a copy is being made of it, it is open in
  * an editor), or it cannot be written to (any more). Null where it was none of these.
  */
 export type Trouble = 'full' | 'held' | 'unwritable';

@@ -1,5 +1,6 @@
 import { HOP, SAMPLE_RATE_HZ } from '../../core/listening/audio';
 import type { Profile } from '../../core/listening/profile';
+import { hasNotCome } from '../hasNotCome';
 import { LentFeed, SILENT_MS, standInOf, type LentFeedEvents, type LentFeedKind } from '../live/feeds/lentFeed';
 import { ownReport } from '../live/feeds/ownReport';
 import { liveUrl } from '../live/LiveProvider';
@@ -69,7 +70,7 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
       if (data.kind === 'taughtVowel' && this.teaches?.kind === 'teach' && this.teaches.what === 'vowel') this.teaches = null;
       this.events.told(data);
     };
-    worker.onerror = () => this.now?.worker === worker && this.end('What listens could not be loaded: Pumice does not answer. Start again.');
+    worker.onerror = (event) => hasNotCome(event) && this.now?.worker === worker && this.end('What listens could not be loaded: Pumice does not answer. Start again.');
     this.heardMs = performance.now();
     this.leftOutMs = 0;
     const start = { kind: 'start', hubUrl: liveUrl(this.hubPort), name, profile } as const;

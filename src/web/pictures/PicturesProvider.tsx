@@ -1,6 +1,7 @@
 'use client';
 
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { hasNotCome } from '../hasNotCome';
 import { liveUrl } from '../live/LiveProvider';
 import type { Palette } from '../theme/tokens';
 import type { Picture, ToPictures } from './protocol';
@@ -42,11 +43,6 @@ export function PicturesProvider({ hubPort, children }: { hubPort: number; child
     };
   }, [hubPort]);
   return <PicturesContext value={send}>{children}</PicturesContext>;
-}
-
-/** Whether the scripts of a worker could not be fetched: the first of them ends in an event without a message, those that it brings in a `NetworkError`. */
-function hasNotCome(event: Event): boolean {
-  return !(event instanceof ErrorEvent) || event.message.includes('NetworkError');
 }
 
 /** An element that a picture fills, as the worker draws it. `picture` is to be the same object while nothing of it changes. */

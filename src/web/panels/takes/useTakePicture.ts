@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ScoreLane } from '../../../core/takes/lanes';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail } from '../../../protocol/takes';
+import { hasNotCome } from '../../hasNotCome';
 import { logUrl, scoreUrl } from './fetchTakes';
 import type { FromTakeWorker, LogEntry, SignalLane, ToTakeWorker } from './takeMessages';
 
@@ -40,7 +41,7 @@ export function useTakePicture({ take, rig }: TakeDetail, version: string | unde
       if (data.kind === 'failed') setPicture((before) => ({ ...before, problem: data.sentence }));
       if (data.kind === 'tidied' && data.asked === asked.current) setPicture((before) => ({ ...before, tidied: data }));
     };
-    started.onerror = () => setPicture((before) => ({ ...before, problem: 'This take cannot be shown: what draws it could not be loaded, for Pumice does not answer. Choose it again.' }));
+    started.onerror = (event) => hasNotCome(event) && setPicture((before) => ({ ...before, problem: 'This take cannot be shown: what draws it could not be loaded, for Pumice does not answer. Choose it again.' }));
     tell({ kind: 'load', score: scoreUrl(id, version), before: beneath === null ? null : scoreUrl(id, beneath), log: logUrl(id), bendRanges: JSON.parse(bendRanges) as Record<string, number>, lengthMs });
     return () => started.terminate();
   }, [id, version, beneath, lengthMs, bendRanges, tell]);
