@@ -6,11 +6,6 @@
  * Its memory is two numbers in an array of the caller's: `state[at]` the output, `state[at + 1]` the smoothed
  * speed in input units per second.
  */
-export function oneEuroAlpha(cutoffHz: number, dtS: number): number {
-  // With k = Te / tau the formula is k / (1 + k), one division less.
-  const k = 2 * Math.PI * cutoffHz * dtS;
-  return k / (1 + k);
-}
 
 /**
  * One step. `dtMs` is the time since the last step, in ms; zero or less leaves the filter as it is.
@@ -28,8 +23,12 @@ export function oneEuro(
 ): number {
   const y = state[at]!;
   if (!(dtMs > 0)) return y;
-  const dtS = dtMs / 1000;
-  const speed = state[at + 1]! + oneEuroAlpha(derivativeCutoffHz, dtS) * ((x - previousX) / dtS - state[at + 1]!);
+  // Te as the source has it. With k = Te / tau, alpha is k / (1 + k): divisions wait for one another, and there are two instead of six.
+  const dtS = dtMs * 0.001;
+  const k = 2 * Math.PI * derivativeCutoffHz * dtS;
+  // speed + alpha * ((x - previousX) / Te - speed)
+  const speed = (state[at + 1]! + 2 * Math.PI * derivativeCutoffHz * (x - previousX)) / (1 + k);
   state[at + 1] = speed;
-  return (state[at] = y + oneEuroAlpha(minCutoffHz + beta * Math.abs(speed), dtS) * (x - y));
+  const kNow = 2 * Math.PI * (minCutoffHz + beta * Math.abs(speed)) * dtS;
+  return (state[at] = y + (kNow / (1 + kNow)) * (x - y));
 }
