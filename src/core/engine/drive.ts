@@ -74,6 +74,8 @@ function drive(r: Running, signal: number): void {
 function step(r: Running, m: number, signal: number): void {
   if (!r.memory.on[m]) return;
   const mapping = r.plan.mappings[m]!;
+  // The other axis alone says nothing of one that was not heard yet.
+  if (mapping.pair !== NONE && Number.isNaN(r.memory.values[mapping.signal]!)) return;
   const at = m * SLOTS;
   shape(r, m, mapping, at, signal);
   if (mapping.gated) gate(r, m, mapping, at);

@@ -30,6 +30,13 @@ describe('a round dead zone', () => {
     // r = 0.9124; (r - 0.2) / 0.8 along the same direction: 0.15 / r of it.
     expect(last(held)).toBe(Math.round(127 * (0.5 + (0.15 / 0.91241) * ((0.91241 - 0.2) / 0.8) / 2)));
   });
+  it('says nothing of an axis that was not heard yet, however far the other one moves', () => {
+    const player = pair([-1, 1], [0, 500]);
+    perform(player, 'x 0:.9');
+    expect(values(player, 21)).toEqual([]);
+    perform(player, 'y 0:250, x 10:0.8');
+    expect(values(player, 21)).toEqual([64]);
+  });
   it('measures each axis on its own range: the middle of 0..1080 beside 0..1920 is the middle', () => {
     const player = pair([0, 1920], [0, 1080]);
     perform(player, 'x 0:1000, y 0:540');
