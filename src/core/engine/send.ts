@@ -24,6 +24,8 @@ export function send(r: Running, m: number, mapping: PlannedMapping, at: number)
   const exact = exactOf(mapping, level);
   const before = state[at + SLOT.exact]!;
   state[at + SLOT.exact] = exact;
+  // Ticks do not look at what equal samples hold in its place, so these ask whether it may be said now.
+  if (state[at + SLOT.waits]! > 0 && mapping.settles && !settleValue(r, m, mapping, at)) return;
   if (mapping.follows !== NONE) return wait(r, m, at, sendPressure(r, m, mapping, exact, false));
   if (r.plan.isMerged[mapping.address] === 0) {
     // What did not change is no newer value, and does not take the address back from another mapping.
@@ -33,7 +35,7 @@ export function send(r: Running, m: number, mapping: PlannedMapping, at: number)
   } else wait(r, m, at, writer.value(mapping, m, merged(r.plan.addresses[mapping.address]!, state, memory.on), false));
 }
 
-/** On a tick: a rounded value that waited is sent once its signal stands still. True while it still waits. */
+/** A rounded value that waited is sent once its signal stands still. True while it still waits. */
 export function settleValue(r: Running, m: number, mapping: PlannedMapping, at: number): boolean {
   const { memory, plan, nowMs } = r;
   const { state, times } = memory;

@@ -75,8 +75,12 @@ describe('hysteresis', () => {
     player.run(12, 200);
     expect(values(player)).toEqual([64, 65]);
   });
-  it('also while equal samples come', () => {
-    const player = playing({ message: cc() });
+  it.each<[string, RigMapping['shaping']]>([
+    ['as it is', {}],
+    ['smoothed', { smoothing: { kind: 'onePole', timeConstantMs: 10 } }],
+    ['of a median', { deglitch: { median: 3 } }],
+  ])('also while equal samples come, %s', (_how, shaping) => {
+    const player = playing({ message: cc(), shaping });
     perform(player, `fog 0:${64 / 127}`);
     for (let timeMs = 10; timeMs <= 400; timeMs += 10) {
       player.move('fog', timeMs, 64.75 / 127);
