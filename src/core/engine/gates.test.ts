@@ -36,8 +36,8 @@ describe('a gate from a continuous signal', () => {
   it('takes its strength from the speed of the crossing', () => {
     const { move, words } = playing({ message: note({ velocityFrom: { fullSpeedPerS: 20 } }), gate });
     move('fog', 0, 0.2);
-    move('fog', 100, 0.7);
-    expect(words()).toEqual(['channel 1 · note C4 on · 25']);
+    move('fog', 50, 0.7);
+    expect(words()).toEqual(['channel 1 · note C4 on · 50']);
   });
   it('sends 0 and full as a controller', () => {
     const { move, bytes } = playing({ gate });

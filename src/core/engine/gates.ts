@@ -1,18 +1,15 @@
 import { moveMotion, startMotion } from './motion';
-import { PRESS, type PlannedMapping } from './planMapping';
+import { NONE, PRESS, type PlannedMapping } from './planMapping';
 import { keepActive, wanted, type Running } from './running';
 import { send } from './send';
 import { SLOT, SLOTS } from './slots';
-
-/** A signal that stood still for longer is not what a gate was crossed with. */
-const SLOPE_MS = 200;
 
 /** On and off from the level in `SLOT.level`, with thresholds and the shortest times, then what a press means. */
 export function gate(r: Running, m: number, mapping: PlannedMapping, at: number): void {
   const { nowMs } = r;
   const { state } = r.memory;
   const level = state[at + SLOT.level]!;
-  noteSlope(r, at, level);
+  noteSlope(r, mapping, at, level);
   const was = state[at + SLOT.gate]! > 0;
   const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
   const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
@@ -37,7 +34,7 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
 export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: number): void {
   const { state } = r.memory;
   const level = state[at + SLOT.level]!;
-  noteSlope(r, at, level);
+  noteSlope(r, mapping, at, level);
   state[at + SLOT.gate] = Number(level >= mapping.gateOn);
   state[at + SLOT.gateMs] = -Infinity;
   gateLevel(r, m, mapping, at, level);
@@ -72,12 +69,14 @@ export function waits(r: Running, m: number, mapping: PlannedMapping, at: number
   return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, r.nowMs, state[at + SLOT.held]! > 0);
 }
 
-function noteSlope({ memory: { state }, nowMs }: Running, at: number, level: number): void {
+/** The speed of the level, for what it strikes: over the straight way to it, which begins no sooner than it moved last. */
+function noteSlope({ memory: { state, times }, nowMs }: Running, { signal, pair }: PlannedMapping, at: number, level: number): void {
   const before = state[at + SLOT.levelBefore]!;
-  const dtMs = nowMs - state[at + SLOT.levelMs]!;
   if (level === before) return;
-  // Two levels at one time have no speed.
-  state[at + SLOT.slope] = Number.isNaN(before) || dtMs > SLOPE_MS || dtMs <= 0 ? 0 : ((level - before) / dtMs) * 1000;
+  let sinceMs = state[at + SLOT.levelMs]!;
+  // Equal samples, and the silence of what says only what is new, are no part of the way. Two levels at one time have no speed.
+  if (state[at + SLOT.sampleMs] === nowMs && sinceMs < nowMs) sinceMs = Math.max(sinceMs, times.wayBeganMs(signal), pair === NONE ? -Infinity : times.wayBeganMs(pair));
+  state[at + SLOT.slope] = Number.isNaN(before) || sinceMs >= nowMs ? 0 : ((level - before) / (nowMs - sinceMs)) * 1000;
   state[at + SLOT.levelBefore] = level;
   state[at + SLOT.levelMs] = nowMs;
 }

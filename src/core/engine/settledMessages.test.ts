@@ -322,5 +322,14 @@ describe('velocity from speed', () => {
     return player.bytes();
   };
   it('is capped at the velocity asked for', () => expect(struck('fog 0:0, fog 10:1', 80)).toEqual(['90 3E 50']));
+  it('is that of the last stretch, not of the equal samples before it', () => {
+    const rest = Array.from({ length: 100 }, (_, i) => `fog ${i * 40}:.4`).join(', ');
+    // 0.3 in 40 ms are 7.5 a second of 10.
+    expect(struck(`${rest}, fog 4000:.7`)).toEqual(['90 3E 4B']);
+  });
+  it('after a silence is that of a way of three mean intervals (Settled: silence)', () => {
+    // 0.9 in 3 x 40 ms are as many.
+    expect(struck('fog 0:.1, fog 40:0, fog 80:.1, fog 120:0, fog 3000:.9')).toEqual(['90 3E 4B']);
+  });
   it('is 1 for two samples at one time', () => expect(struck('fog 0:0, fog 0:1')).toEqual(['90 3E 01']));
 });

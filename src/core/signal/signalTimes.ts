@@ -101,6 +101,15 @@ export class SignalTimes {
     return this.times[signal * STRIDE + STILL]!;
   }
 
+  /** When the straight way to the last sample began: at the sample before it, or later where a silence was between them. */
+  wayBeganMs(signal: number): number {
+    const { times } = this;
+    const at = signal * STRIDE;
+    const stillMs = times[at + STILL]!;
+    if (stillMs > -Infinity) return stillMs;
+    return times[at + LAST]! - times[at + RING + ((times[at + PLACE]! + INTERVALS - 1) % INTERVALS)]!;
+  }
+
   private noteStill(at: number, gapMs: number, timeMs: number): void {
     const { times } = this;
     times[at + STILL] = gapMs >= times[at + SILENCE]! ? Math.max(timeMs - SILENT_INTERVALS * times[at + MEAN]!, this.tickMs) : -Infinity;
