@@ -267,6 +267,20 @@ describe('silence', () => {
   });
 });
 
+describe('a jump gate', () => {
+  it('holds back a spike after a silence as well: until then the input stood still', () => {
+    const player = playing({ message: cc(), shaping: { deglitch: { jump: { perS: 2, forMs: 50 } } } });
+    perform(player, 'fog 0:.20, fog 10:.21, fog 20:.20, fog 30:.21, fog 40:.20', true);
+    player.sent.length = 0;
+    // 0.6 in three intervals of 10 ms are 20 a second, though 2 s have passed.
+    perform(player, 'fog 2000:.8, fog 2010:.2, fog 2020:.2');
+    expect(values(player)).toEqual([]);
+    // 0.05 in as many are 1.7.
+    perform(player, 'fog 4000:.25');
+    expect(last(player)).toBe(32);
+  });
+});
+
 describe('shapes', () => {
   it('one step is the middle', () => {
     const player = playing({ message: cc(), shaping: { steps: { count: 1, hysteresis: 0 } } });

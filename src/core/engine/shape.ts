@@ -48,7 +48,11 @@ function deglitch(mapping: PlannedMapping, state: Float64Array, at: number): voi
     if (Number.isNaN(state[jump]!)) {
       state[jump] = level;
       state[jump + 1] = timeMs;
-    } else level = jumpGate(state, jump, level, timeMs, mapping.jumpPerS, mapping.jumpForMs, mapping.period);
+    } else {
+      // What stood still took no part of the way.
+      if (state[jump + 1]! < state[at + SLOT.stillMs]!) state[jump + 1] = state[at + SLOT.stillMs]!;
+      level = jumpGate(state, jump, level, timeMs, mapping.jumpPerS, mapping.jumpForMs, mapping.period);
+    }
   }
   state[at + SLOT.entered] = level;
 }

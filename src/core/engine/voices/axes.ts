@@ -53,12 +53,10 @@ function step(r: Running, shape: PlannedMapping, life: number, axis: number, val
   const place = axisAt(life, axis);
   raw[0] = value;
   axes[place + SLOT.nowMs] = r.nowMs;
+  if (shape.settles) axes[place + SLOT.stillMs] = times.stillUntilMs(life * AXES + axis);
   enter(shape, axes, place, raw);
   if (shape.smooth === SMOOTH.none) axes[place + SLOT.filtered] = axes[place + SLOT.entered]!;
-  else {
-    axes[place + SLOT.stillMs] = times.stillUntilMs(life * AXES + axis);
-    smoothSample(shape, axes, place);
-  }
+  else smoothSample(shape, axes, place);
   axes[place + SLOT.target] = axes[place + SLOT.entered]!;
   axes[place + SLOT.sampleMs] = r.nowMs;
 }
