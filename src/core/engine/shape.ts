@@ -48,11 +48,7 @@ function deglitch(mapping: PlannedMapping, state: Float64Array, at: number): voi
     if (Number.isNaN(state[jump]!)) {
       state[jump] = level;
       state[jump + 1] = timeMs;
-    } else {
-      // What stood still took no part of the way.
-      if (state[jump + 1]! < state[at + SLOT.stillMs]!) state[jump + 1] = state[at + SLOT.stillMs]!;
-      level = jumpGate(state, jump, level, timeMs, mapping.jumpPerS, mapping.jumpForMs, mapping.period);
-    }
+    } else level = jumpGate(state, jump, level, timeMs, mapping.jumpPerS, mapping.jumpForMs, state[at + SLOT.stillMs]!, mapping.period);
   }
   state[at + SLOT.entered] = level;
 }

@@ -37,7 +37,7 @@ export const SLOT = {
   nowMs: 19,
   entered: 20,
   level: 21,
-  /** For the filter: what its input goes from and to, until when; and until when it stood still before this sample. */
+  /** For the filter: what its input goes from and to, until when; and, for the jump gate too, until when it stood still before this sample. */
   from: 22,
   to: 23,
   untilMs: 24,

@@ -1,6 +1,7 @@
 import type { Shaping } from '../rig/document';
 import { JUMP_SLOTS, jumpGate } from '../shaping/jumpGate';
 import { median, MEDIAN_SLOTS } from '../shaping/median';
+import { SignalTimes } from '../signal/signalTimes';
 import { noiseOf, percentile } from './statistics';
 
 export type MedianSize = NonNullable<NonNullable<Shaping['deglitch']>['median']>;
@@ -17,14 +18,16 @@ const FEW = 0.05;
 export function letThrough(timesMs: ArrayLike<number>, values: ArrayLike<number>, deglitch: Shaping['deglitch'], width: number): Float64Array {
   const medianState = new Float64Array(MEDIAN_SLOTS);
   const jumpState = new Float64Array(JUMP_SLOTS).fill(NaN);
+  const times = new SignalTimes(1);
   return Float64Array.from(values, (value, i) => {
     const calm = deglitch?.median ? median(medianState, 0, value, deglitch.median) : value;
     if (!deglitch?.jump) return calm;
+    times.heard(0, timesMs[i]!, true);
     if (i === 0) {
       jumpState.set([calm, timesMs[0]!]);
       return calm;
     }
-    return jumpGate(jumpState, 0, calm, timesMs[i]!, deglitch.jump.perS * Math.abs(width), deglitch.jump.forMs);
+    return jumpGate(jumpState, 0, calm, timesMs[i]!, deglitch.jump.perS * Math.abs(width), deglitch.jump.forMs, times.stillUntilMs(0));
   });
 }
 
