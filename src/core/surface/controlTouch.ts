@@ -95,18 +95,24 @@ export function begin(control: RigControl, cell: number, finger: Finger, values:
   return { touch, values: { ...said, ...move(control, touch, finger, values, false) } };
 }
 
-/** What the control says with the finger where it is now. */
+/** What the control says with the finger where it is now; nothing of a level that it has still to meet, which may go elsewhere meanwhile. */
 export function move(control: RigControl, { cell, touches }: CellTouch, finger: Finger, values: Readonly<Record<string, number>>, fine: boolean): Record<string, number> {
   const said: Record<string, number> = {};
   for (const [role, place] of Object.entries(places(control, cell, finger.at))) {
     const touch = touches[role];
     if (!touch) continue;
-    if (control.kind === 'dial' && control.endless) said[role] = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? FINE : 1), values[role] ?? 0);
-    else if (control.kind === 'dial' && pointsAtFinger(control)) said[role] = touchValue(behaviourOf(control), touch, roundTheGap(place, touch), values[role] ?? 0, fine);
-    else said[role] = touchValue(behaviourOf(control), touch, place, values[role] ?? 0, fine);
+    const now = values[role] ?? 0;
+    let value: number;
+    if (control.kind === 'dial' && control.endless) value = turned(touch, place, (control.behaviour?.sensitivity ?? 1) * (fine ? FINE : 1), now);
+    else if (control.kind === 'dial' && pointsAtFinger(control)) value = touchValue(behaviourOf(control), touch, roundTheGap(place, touch), now, fine);
+    else value = touchValue(behaviourOf(control), touch, place, now, fine);
+    if (touch.caught) said[role] = value;
   }
   return said;
 }
+
+/** The levels that a finger has in hand: not those that it has still to meet. */
+export const inHand = ({ touches }: CellTouch): string[] => Object.keys(touches).filter((role) => touches[role]!.caught);
 
 /** The gate that a finger holds on a cell, with its strength. */
 export function heldGate(control: RigControl, cell: number, finger: Finger): Record<string, number> {
@@ -164,6 +170,8 @@ const BEND_REST = 0.5;
 function behaviourOf(control: RigControl): TouchBehaviour {
   const { behaviour, kind } = control;
   if (bends(control)) return { kind: 'pickUp', sensitivity: behaviour?.sensitivity ?? 1 };
+  // What has no ends is never at the place of a finger.
+  if (kind === 'dial' && control.endless) return BY_THE_WAY;
   return behaviour ?? (kind === 'dial' ? BY_THE_WAY : TRUE_TO_FINGER);
 }
 

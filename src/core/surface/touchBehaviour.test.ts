@@ -34,6 +34,12 @@ describe('a touch', () => {
     expect(drag({ kind, sensitivity: 1 }, 0.2, [0.2, 0.2, 0.6, 0.6, 0.7], [false, true, true, false, false])).toEqual([0.2, 0.2, 0.25, 0.25, 0.35]);
     expect(drag({ kind, sensitivity: 3 }, 0.2, [0.2, 0.2, 0.6], [false, true, true]).at(-1)).toBe(0.25);
   });
+  it('meets the value where it stands now, not where it stood when the finger came down', () => {
+    const soft: TouchBehaviour = { kind: 'softTakeover', sensitivity: 1 };
+    const touch = beginTouch(soft, 0.9, 0.5);
+    expect([0.85, 0.4, 0.9].map((finger) => touchValue(soft, touch, finger, 0.95, false))).toEqual([0.95, 0.95, 0.95]);
+    expect([0.96, 0.3].map((finger) => touchValue(soft, touch, finger, 0.95, false))).toEqual([0.96, 0.3]);
+  });
   it('that meets the value while it is fine takes it along from there', () => {
     expect(drag({ kind: 'softTakeover', sensitivity: 1 }, 0.5, [0.9, 0.9, 0.6, 0.5, 0.42, 0.42, 0.32], [false, true, true, true, true, false, false])).toEqual([0.5, 0.5, 0.5, 0.5, 0.49, 0.49, 0.39]);
   });

@@ -49,6 +49,8 @@ export function touchValue(behaviour: TouchBehaviour, touch: Touch, finger: Unit
       return next;
     }
     case 'softTakeover': {
+      // A scene or another hand took the value elsewhere: it waits there.
+      if (!touch.caught && value !== touch.anchorValue) anchorAt(touch, finger, value);
       if (!touch.caught && (touch.anchor - touch.anchorValue) * (finger - touch.anchorValue) <= 0) {
         touch.caught = true;
         anchorAt(touch, finger, value);

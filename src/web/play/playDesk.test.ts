@@ -47,6 +47,24 @@ it('what others move while a finger holds it is shown when nobody does any more;
   expect([shown(), moved === 0.25]).toEqual([moved, false]);
 });
 
+it('a finger that has still to meet the value says nothing of it, and does not hold it: a scene or another tablet moves it on', () => {
+  const made = desk();
+  const picture = vi.fn();
+  const shown = () => (picture.mock.lastCall![0] as Record<string, number>).value;
+  made.place({ ...fader, id: 'waits', behaviour: { kind: 'softTakeover', sensitivity: 1 } }, null as never, picture);
+  line.store.signals.set('fog', 0.25);
+  made.down(1, 'waits', at(50, 100), 0);
+  line.store.signals.set('fog', 0.5);
+  expect(shown()).toBe(0.5);
+  made.move(1, at(50, 110), 1);
+  expect(sent).toEqual(['fog.touch 1']);
+  // Past the value from above: it is met.
+  made.move(1, at(50, 218), 2);
+  line.store.signals.set('fog', 0.75);
+  expect(sent).toEqual(['fog.touch 1', 'fog 0.45']);
+  expect(shown()).toBeCloseTo(0.45, 2);
+});
+
 it('a second finger on a control, or a key that is held, makes the first an eighth of what it is; the finger lifts, and nothing jumps', () => {
   const made = desk();
   const pad: RigControl = { id: 'wind', kind: 'xy', label: 'Wind', frame: { x: 400, y: 0, width: 436, height: 436 }, signals: { x: 'x', y: 'y' } };

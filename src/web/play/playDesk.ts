@@ -1,5 +1,5 @@
 import type { RigControl } from '../../core/rig/document';
-import { begin, end, firstLevel, glides, heldGate, move, cellAt, type Finger, type CellTouch } from '../../core/surface/controlTouch';
+import { begin, end, firstLevel, glides, heldGate, inHand, move, cellAt, type Finger, type CellTouch } from '../../core/surface/controlTouch';
 import { clampUnit } from '../../core/units/unitInterval';
 import type { LiveConnection } from '../live/connection';
 import type { LiveStore } from '../live/store';
@@ -185,7 +185,7 @@ export class PlayDesk {
     const roles = new Set<string>();
     for (const held of this.fingers.values()) {
       if (held.control !== controlId || !('touch' in held) || !entry) continue;
-      for (const role of Object.keys(held.touch.touches)) roles.add(role);
+      for (const role of inHand(held.touch)) roles.add(role);
       for (const role of Object.keys(end(entry.control, held.touch.cell))) roles.add(role);
     }
     return roles;
