@@ -170,15 +170,16 @@ export class Engine extends EngineView {
       memory.letThrough[signal] = withoutNoise(calibration, value, memory.letThrough[signal]!);
       nominal = calibrated(calibration, memory.letThrough[signal]!);
     }
-    memory.times.heard(signal, r.nowMs, nominal !== memory.values[signal]);
+    const before = memory.values[signal]!;
+    memory.times.heard(signal, r.nowMs, nominal !== before);
     setSignal(r, signal, nominal);
-    if (plan.hasConsequences) this.follow(signal, value);
+    if (plan.hasConsequences) this.follow(signal, before > 0 && !(value > 0));
     return true;
   }
 
   /** What a sample has for consequences besides what it drives; apart from `sample`, which must stay short to be quick. */
-  private follow(signal: number, value: number): void {
-    if (!(value > 0)) springBack(this.r, signal);
+  private follow(signal: number, isLetGo: boolean): void {
+    if (isLetGo) springBack(this.r, signal);
     this.recallAll(scenesTriggeredBy(this.r, signal));
     if (this.r.plan.hasDerivedTriggers) this.recallAll(scenesTriggeredByDerived(this.r));
   }

@@ -244,6 +244,41 @@ describe('scenes', () => {
   });
 });
 
+describe('values of scenes', () => {
+  const scenes = (values: [value: number, glideMs: number][]) => values.map(([value, glideMs], i) => ({ id: String(i), name: String(i), mappings: {}, pages: {}, values: { fog: value }, messages: [], glideMs }));
+  it('that come at once end the glide of the scene before', () => {
+    const rig = testRig([{}]);
+    rig.scenes = scenes([[1, 1000], [0.25, 0]]);
+    const { move, run, engine, index } = play(rig);
+    move('fog', 0, 0);
+    engine.take({ kind: 'recall', scene: '0', timeMs: 10 });
+    run(14, 500);
+    engine.take({ kind: 'recall', scene: '1', timeMs: 500 });
+    run(504, 1500);
+    expect(engine.values[index('fog')]).toBe(0.25);
+  });
+  it('go the short way round a circle: from 350 to 20 degrees over 0', () => {
+    const rig = testRig([{}]);
+    Object.assign(rig.signals[0]!, { unit: 'deg', range: [0, 360], period: 360 });
+    rig.scenes = scenes([[20, 300], [350, 300]]);
+    const { move, run, engine, index } = play(rig);
+    const fog = () => engine.values[index('fog')]!;
+    move('fog', 0, 350);
+    engine.take({ kind: 'recall', scene: '0', timeMs: 0 });
+    run(4, 48);
+    expect(fog()).toBeCloseTo(354.8, 9);
+    run(52, 152);
+    expect(fog()).toBeCloseTo(5.2, 9);
+    run(156, 400);
+    expect(fog()).toBe(20);
+    engine.take({ kind: 'recall', scene: '1', timeMs: 400 });
+    run(404, 600);
+    expect(fog()).toBeCloseTo(0, 9);
+    run(604, 800);
+    expect(fog()).toBe(350);
+  });
+});
+
 describe('a spring', () => {
   it('takes a signal back to its rest when the touch ends', () => {
     const rig = testRig([{}]);
@@ -256,6 +291,23 @@ describe('a spring', () => {
     expect(engine.values[index('fog')]).toBeCloseTo(0.75, 6);
     run(204, 400);
     expect([engine.values[index('fog')], engine.pending]).toEqual([0.5, false]);
+  });
+  it('is let go of once, however often a gate says that it is off', () => {
+    const rig = testRig([{}]);
+    rig.signals[0]!.returns = { to: 0.5, overMs: 200, released: 'fog.touch' };
+    const { move, run, engine, index } = play(rig);
+    move('fog.touch', 0, 1);
+    move('fog', 0, 1);
+    for (let timeMs = 100; timeMs < 200; timeMs += 10) {
+      move('fog.touch', timeMs, 0);
+      run(timeMs + 4, timeMs + 8);
+    }
+    run(200, 200);
+    expect(engine.values[index('fog')]).toBeCloseTo(0.75, 6);
+    move('fog', 300, 0.2);
+    move('fog.touch', 310, 0);
+    run(314, 600);
+    expect(engine.values[index('fog')]).toBe(0.2);
   });
 });
 

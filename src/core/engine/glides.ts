@@ -1,13 +1,18 @@
+import { periodicDifference } from '../signal/period';
 import { clampUnit } from '../units/unitInterval';
 import { setSignal } from './drive';
 import type { Glide } from './memory';
 import type { Running } from './running';
+import type { AnySignal } from './signalPlan';
 
 /** Sends a signal on its way to a value by itself; at once where that takes no time or it was never heard. */
 export function glideTo(r: Running, signal: number, to: number, overMs: number): void {
   const from = r.memory.values[signal]!;
   if (overMs > 0 && !Number.isNaN(from)) r.memory.glides.set(signal, { from, to, sinceMs: r.nowMs, overMs });
-  else move(r, signal, to);
+  else {
+    r.memory.glides.delete(signal);
+    move(r, signal, to);
+  }
 }
 
 /** On a tick. */
@@ -26,7 +31,14 @@ export function springBack(r: Running, gate: number): void {
 function moveGlide(r: Running, signal: number, { from, to, sinceMs, overMs }: Glide): void {
   const part = clampUnit((r.nowMs - sinceMs) / overMs);
   if (part >= 1) r.memory.glides.delete(signal);
-  move(r, signal, part >= 1 ? to : from + part * (to - from));
+  move(r, signal, part >= 1 ? to : onTheWay(r.plan.signals[signal]!, from, to, part));
+}
+
+/** An angle goes the short way, over the end of its circle where that is it. */
+function onTheWay({ period = 0, range }: AnySignal, from: number, to: number, part: number): number {
+  const value = from + part * periodicDifference(to, from, period);
+  const lo = Math.min(...range);
+  return period > 0 ? value - period * Math.floor((value - lo) / period) : value;
 }
 
 function move(r: Running, signal: number, value: number): void {
