@@ -24,12 +24,13 @@ export function send(r: Running, m: number, mapping: PlannedMapping, at: number)
   const exact = exactOf(mapping, level);
   const before = state[at + SLOT.exact]!;
   state[at + SLOT.exact] = exact;
-  // Ticks do not look at what equal samples hold in its place, so these ask whether it may be said now.
-  if (state[at + SLOT.waits]! > 0 && mapping.settles && !settleValue(r, m, mapping, at)) return;
   if (mapping.follows !== NONE) return wait(r, m, at, sendPressure(r, m, mapping, exact, false));
   if (r.plan.isMerged[mapping.address] === 0) {
     // What did not change is no newer value, and does not take the address back from another mapping.
-    if (exact === before && !r.saysAnyway) return;
+    if (exact === before && !r.saysAnyway) {
+      if (state[at + SLOT.waits]! > 0) settleValue(r, m, mapping, at);
+      return;
+    }
     memory.speakers[mapping.address] = m;
     wait(r, m, at, writer.value(mapping, m, exact, false));
   } else wait(r, m, at, writer.value(mapping, m, merged(r.plan.addresses[mapping.address]!, state, memory.on), false));
@@ -129,5 +130,8 @@ export function pressStruck(r: Running, m: number): void {
 
 function wait(r: Running, m: number, at: number, waits: boolean): void {
   r.memory.state[at + SLOT.waits] = Number(waits);
-  if (waits) keepActive(r, m);
+  if (!waits) return;
+  keepActive(r, m);
+  // While samples come ticks leave a smoothed value to them; where they are equal and it has arrived, it may be said now.
+  settleValue(r, m, r.plan.mappings[m]!, at);
 }
