@@ -33,6 +33,8 @@ export interface Playing<P, M> {
   chance(draw: number): number;
   /** Where a signal lies in its range, 0 to 1; its rest where it was never heard. */
   level(signal: string): number;
+  /** How long a signal took for its way to where it is, in ms: a rest before that is no part of it. */
+  wayMs(signal: string): number;
   isOn(gate: string): boolean;
   /** What sounds on a stream: the chord of a member that has one, or what is held; null for nothing. */
   harmony(stream: string): Harmony | null;

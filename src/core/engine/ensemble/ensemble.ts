@@ -145,6 +145,10 @@ export class Ensemble implements Beats {
     return kind === 'gate' ? clamp(known, 0, 1) : clamp((known - lo) / (hi - lo), 0, 1);
   }
 
+  wayMsOf(signal: number): number {
+    return this.nowMs - this.r.memory.times.wayBeganMs(signal);
+  }
+
   harmony(stream: string): Harmony | null {
     const member = this.r.plan.ensemble.members.findIndex(({ rig }) => rig.id === stream);
     const player = this.players[member];

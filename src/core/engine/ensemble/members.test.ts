@@ -132,6 +132,14 @@ describe('a strum', () => {
     run(92, 600);
     expect(heard().map(([ms, , key, velocity]) => [ms, key, velocity])).toEqual([[470, 60, 0], [470, 64, 0], [490, 67, 0]]);
   });
+  it('is as hard after a rest on the strip: the way began three mean intervals before it was heard of (Settled: silence)', () => {
+    const { move, heard } = strummed();
+    move('fog.touch', 0, 1);
+    for (let i = 0; i <= 8; i++) move('fog', 10 * i, 0.01 * i);
+    move('fog', 250, 0.28);
+    // 0.2 of the strip in 30 ms, of a whole one in 100: two thirds of 127.
+    expect(heard().filter(([, channel]) => channel === 2).map(([, , key, velocity]) => [key, velocity])).toEqual([[60, 85], [64, 85]]);
+  });
   it('strikes nothing where the finger comes down, or without a chord', () => {
     const { move, lift, heard } = strummed();
     move('fog.touch', 10, 1);

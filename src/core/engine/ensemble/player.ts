@@ -16,6 +16,7 @@ export interface Beats {
   readonly transport: Transport;
   readonly heldOn: boolean;
   levelOf(signal: number): number;
+  wayMsOf(signal: number): number;
   harmony(stream: string): Harmony | null;
   emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure?: number, slide?: number): void;
 }
@@ -82,8 +83,17 @@ export class Player implements Playing<MemberPart, object> {
   }
 
   level(signal: string): number {
-    const index = this.member.signals.find(({ id }) => id === signal)?.index;
+    const index = this.indexOf(signal);
     return index === undefined ? 0 : this.ensemble.levelOf(index);
+  }
+
+  wayMs(signal: string): number {
+    const index = this.indexOf(signal);
+    return index === undefined ? Infinity : this.ensemble.wayMsOf(index);
+  }
+
+  private indexOf(signal: string): number | undefined {
+    return this.member.signals.find(({ id }) => id === signal)?.index;
   }
 
   isOn(gate: string): boolean {

@@ -18,9 +18,7 @@ type Play = Playing<StrumPart, Memory>;
 /** Strings of a strum of all by a gate come so far apart. */
 const APART_BEATS = 1 / 48;
 const SOFTEST = 0.1;
-/** A longer rest on the strip has no speed. */
-const PAUSE_MS = 200;
-/** Of a strum by a gate that says nothing of its strength. */
+/** Of a strum by a gate that says nothing of its strength, and of two places at one time. */
 const USUAL = 0.75;
 
 function strings(play: Play): number[] {
@@ -44,7 +42,7 @@ export function crossed(from: number, to: number, count: number): number[] {
   return to > from ? all.filter((string) => place(string) > from && place(string) <= to) : all.filter((string) => place(string) < from && place(string) >= to).reverse();
 }
 
-function cross(play: Play, x: number): void {
+function cross(play: Play, across: string, x: number): void {
   const { memory, part, nowMs } = play;
   const { x: before, xMs } = memory;
   const onIt = part.touch === undefined || play.isOn(part.touch);
@@ -53,8 +51,8 @@ function cross(play: Play, x: number): void {
   if (!onIt || Number.isNaN(before) || x === before) return;
   const up = x > before;
   if (part.directions !== 'both' && (part.directions === 'up') !== up) return;
-  const dtMs = nowMs - xMs;
-  const hard = dtMs > 0 && dtMs <= PAUSE_MS ? clamp((Math.abs(x - before) / dtMs) * part.fullMs, SOFTEST, 1) : USUAL;
+  const dtMs = Math.min(nowMs - xMs, play.wayMs(across));
+  const hard = dtMs > 0 ? clamp((Math.abs(x - before) / dtMs) * part.fullMs, SOFTEST, 1) : USUAL;
   const pitches = strings(play);
   for (const string of crossed(before, x, pitches.length)) strike(play, string, pitches, hard);
 }
@@ -83,7 +81,7 @@ export const strum: KindOf<'strum', Memory> = {
   asksBy: ({ by, touch }, signal) => by === signal || touch === signal,
   follow(play, signal, level, before) {
     const { part, memory } = play;
-    if (signal === part.across) cross(play, level);
+    if (signal === part.across) cross(play, signal, level);
     if (signal === part.touch) {
       // Where it comes down is crossed by nothing.
       memory.x = level > 0 && part.across !== undefined ? play.level(part.across) : NaN;
