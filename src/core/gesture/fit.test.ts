@@ -29,6 +29,18 @@ it('proposes the 2nd and 98th percentile, so that one wild value does not count'
   expect(rangeIn.hi).toBeCloseTo(98, 0);
 });
 
+it('takes a gesture over the end of a circle for one way, with its rest on it; all the way round it is the circle', () => {
+  const noise = seededNoise(2);
+  const heading = Array.from({ length: 1000 }, (_, i) => (360 + 20 * Math.cos(i / 40) + 0.2 * noise()) % 360);
+  const { rangeIn, deadZone } = fit(times(1000), heading, { rest: 0, period: 360 })!;
+  // It began at 20.
+  expect(rangeIn.lo).toBeCloseTo(-20, 0);
+  expect(rangeIn.hi).toBeCloseTo(20, 0);
+  expect(deadZone?.kind).toBe('centre');
+  const round = fit(times(1000), Array.from({ length: 1000 }, (_, i) => i % 360), { period: 360 })!;
+  expect([round.rangeIn.lo, round.rangeIn.hi].map(Math.round)).toEqual([6, 353]);
+});
+
 it('keeps a range that is turned round the way it is', () => {
   const values = Array.from({ length: 1000 }, (_, i) => i / 10);
   const [there, back] = [fit(times(1000), values, { width: 40 })!, fit(times(1000), values, { width: -40 })!];

@@ -1,4 +1,5 @@
 import type { DeadZone, Shaping, Smoothing } from '../rig/document';
+import { turnNearest } from '../signal/period';
 import { medianFor, letThrough, type MedianSize } from './spikes';
 import { noiseOf, percentile } from './statistics';
 
@@ -45,6 +46,8 @@ const SLOWEST_CUTOFF_HZ = 0.1;
 export interface FitContext {
   /** Where the signal lies untouched, for a dead zone in the middle; absent: at the ends. */
   rest?: number;
+  /** Of an angle: after so much it starts again. A gesture over that end is one way, as 350 to 370 degrees. */
+  period?: number;
   /** The de-glitch that the mapping has already, and the width of its range in, in the signal's unit: below 0 where that is turned round, and then so is what is proposed. */
   deglitch?: Shaping['deglitch'];
   width?: number;
@@ -55,7 +58,8 @@ export interface FitContext {
  * Null where there is nothing to go by: fewer than eight samples, no time between them, or no movement beyond the noise.
  * @param timesMs rising, one for each value
  */
-export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, { rest, deglitch, width: widthIn = 1 }: FitContext = {}): FitProposal | null {
+export function fit(timesMs: ArrayLike<number>, said: ArrayLike<number>, { rest, period = 0, deglitch, width: widthIn = 1 }: FitContext = {}): FitProposal | null {
+  const values = period > 0 ? unrolled(said, period) : said;
   const count = values.length;
   if (count < 8) return null;
   const lastedMs = timesMs[count - 1]! - timesMs[0]!;
@@ -83,8 +87,16 @@ export function fit(timesMs: ArrayLike<number>, values: ArrayLike<number>, { res
     gesture,
     rangeIn: widthIn < 0 ? { lo: gesture.hi, hi: gesture.lo } : { lo: gesture.lo, hi: gesture.hi },
     ...(median ? { median } : {}),
-    ...(noise > UNSEEN ? { deadZone: deadZoneFor(noise, gesture, rest), smoothing: smoothingFor(noise, gesture) } : {}),
+    ...(noise > UNSEEN ? { deadZone: deadZoneFor(noise, gesture, rest === undefined ? undefined : turnNearest(rest, (gesture.lo + gesture.hi) / 2, period)), smoothing: smoothingFor(noise, gesture) } : {}),
   };
+}
+
+/** An angle as one way; as it was said where it goes all the way round. */
+function unrolled(said: ArrayLike<number>, period: number): ArrayLike<number> {
+  let now = said[0] ?? NaN;
+  const way = Float64Array.from(said, (value) => (now = turnNearest(value, now, period)));
+  const span = way.reduce((most, value) => Math.max(most, value)) - way.reduce((least, value) => Math.min(least, value));
+  return span < period ? way : said;
 }
 
 function speeds(timesMs: ArrayLike<number>, values: ArrayLike<number>): Float64Array {

@@ -1,4 +1,5 @@
 import type { RigDerived, RigSignal } from '../rig/document';
+import { periodicDifference } from '../signal/period';
 
 /** So much of its range a signal must move to be meant; less is noise or a neighbour that shakes along. */
 const MEANT = 0.15;
@@ -28,7 +29,7 @@ export class MovedFinder {
     const width = Math.abs(signal.range[1] - signal.range[0]) || 1;
     const known = this.movements.get(id);
     if (!known) return void this.movements.set(id, { first: value, share: 0, gate: signal.kind === 'gate', on: false });
-    known.share = Math.max(known.share, known.gate ? Number(value > 0 && known.first <= 0) : Math.abs(value - known.first) / width);
+    known.share = Math.max(known.share, known.gate ? Number(value > 0 && known.first <= 0) : Math.abs(periodicDifference(value, known.first, signal.period ?? 0)) / width);
     known.on = known.gate && value > 0;
     if (known.gate && value <= 0) known.first = 0;
     if (known.share >= MEANT && Number.isNaN(this.sinceMs)) this.sinceMs = timeMs;

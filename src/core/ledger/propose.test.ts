@@ -112,6 +112,14 @@ describe('finding what is moved', () => {
     expect(it.found(10_300)).toBeNull();
     expect(it.found(10_400)).toBe('bell');
   });
+  it('a compass that trembles about north does not move, for all that 359 lies beside 0', () => {
+    const [fog] = testRig([]).signals;
+    const it = new MovedFinder(new Map([['fog', { ...fog!, range: [0, 360] as [number, number], period: 360 }]]));
+    for (const [value, timeMs] of [[359, 0], [1, 10], [358, 20], [2, 30]] as const) it.value('fog', value, timeMs);
+    expect(it.found(9999)).toBeNull();
+    it.value('fog', 90, 10_000);
+    expect(it.found(10_400)).toBe('fog');
+  });
   it('a button that is held from before must be let go and pressed', () => {
     const it = finder();
     it.value('bell', 1, 0);

@@ -3,3 +3,8 @@ export function periodicDifference(now: number, before: number, period: number):
   const difference = now - before;
   return period > 0 ? difference - period * Math.round(difference / period) : difference;
 }
+
+/** Of all that an angle may be said as, what lies nearest to `place`: 1 near 359 is 361. Without a period it is itself. */
+export function turnNearest(value: number, place: number, period: number): number {
+  return place + periodicDifference(value, place, period);
+}

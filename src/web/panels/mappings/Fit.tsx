@@ -28,7 +28,7 @@ export function Fit({ mapping, signal, onChange }: FitProps) {
     if (!on) return;
     const timer = setTimeout(() => {
       const captured = take().get(signal.id);
-      setProposal((captured && fit(captured.timesMs, nominal(signal, captured), { rest: signal.rest, deglitch, width })) ?? 'nothing');
+      setProposal((captured && fit(captured.timesMs, nominal(signal, captured), { rest: signal.rest, period: signal.period, deglitch, width })) ?? 'nothing');
       setOn(false);
     }, LASTS_MS);
     return () => clearTimeout(timer);
