@@ -2,8 +2,9 @@ import { gamepadSources } from '../../../core/inputs/gamepadSources';
 import type { FeedLine } from './feedLine';
 import { ReaderTurn } from './readerTurn';
 
-/** A change smaller than this is the converter's own unrest. */
+/** A change smaller than this is the converter's own unrest, but where it comes to an end or the middle. */
 const LEAST_CHANGE = 1 / 4096;
+const REACHED: readonly number[] = [-1, 0, 1];
 /** While no pad is here it is looked this often whether one is: a page at rest is to cost nothing. */
 const LOOK_MS = 250;
 /** Hidden for longer than this without a reading is worth saying. */
@@ -13,6 +14,7 @@ const BACK_MS = 100;
 
 interface Pad {
   name: string;
+  /** What was said last: many small changes are one that is large enough. */
   values: number[];
   timestamp: number;
 }
@@ -121,20 +123,22 @@ export class GamepadReader {
     }
     if (gamepad.timestamp === pad.timestamp && pad.values.length > 0) return;
     const values = [...gamepad.axes, ...gamepad.buttons.map(({ value }) => value)];
-    const { values: before } = pad;
-    if (this.back && before.length > 0) {
+    const { values: said } = pad;
+    const isKnown = said.length > 0;
+    if (this.back && isKnown) {
       // A pad that lay still was not missed; one that moved meanwhile was.
       if (gamepad.timestamp < this.back.sinceMs + BACK_MS) this.onStopped(this.back.hiddenMs);
       this.back = null;
     }
-    const changed = values.flatMap((value, i) => (Math.abs(value - (before[i] ?? NaN)) < LEAST_CHANGE ? [] : [{ key: keyOf(i, gamepad.axes.length), value }]));
-    if (changed.length > 0 && !this.line.send(pad.name, changed, nowMs)) return;
-    pad.values = values;
+    const changed = values.flatMap((value, i) => (isUnrest(value, said[i] ?? NaN) ? [] : [{ i, key: keyOf(i, gamepad.axes.length), value }]));
+    if (changed.length > 0 && !this.line.send(pad.name, changed.map(({ key, value }) => ({ key, value })), nowMs)) return;
+    for (const { i, value } of changed) said[i] = value;
     pad.timestamp = gamepad.timestamp;
-    if (document.hidden && before.length > 0) this.readWhileHidden = true;
+    if (document.hidden && isKnown) this.readWhileHidden = true;
   }
 }
 
+const isUnrest = (value: number, said: number) => value === said || (Math.abs(value - said) < LEAST_CHANGE && !REACHED.includes(value));
 const keyOf = (i: number, axes: number) => (i < axes ? `axis ${i}` : `button ${i - axes}`);
 
 /** Browsers put vendor numbers in brackets behind the name. */
