@@ -56,6 +56,35 @@ describe('a pointer that is taken over, as lanes', () => {
   });
 });
 
+describe('what others move meanwhile', () => {
+  it('is gone on from; what comes back of its own changes nothing', () => {
+    const pointer = taken({}, { 'lane 3': 0.5 });
+    const up = () => pointer.move(0, -TRAVEL_PX / 10)[0]!.value;
+    const [first, second] = [up(), up()];
+    // As it comes over the line, and late.
+    pointer.heard('lane 3', Math.fround(first));
+    expect(up()).toBeCloseTo(0.8, 9);
+    pointer.heard('lane 3', Math.fround(second));
+    pointer.heard('lane 3', Math.fround(0.8));
+    // A scene.
+    pointer.heard('lane 3', 0.2);
+    expect(up()).toBeCloseTo(0.3, 9);
+  });
+  it('is met anew with pick-up, where it stands by then', () => {
+    const pointer = taken({ how: 'pickUp' }, { 'lane 3': 0.5 });
+    expect(pointer.move(0, -TRAVEL_PX / 10)).toHaveLength(1);
+    pointer.heard('lane 3', 0.9);
+    expect([pointer.isInHand('lane 3'), pointer.value('lane 3'), pointer.move(0, -TRAVEL_PX / 10)]).toEqual([false, 0.9, []]);
+    expect(pointer.move(0, -TRAVEL_PX / 4)).toHaveLength(1);
+  });
+  it('in another lane it goes on from when it comes there', () => {
+    const pointer = taken({}, { 'lane 3': 0.5 });
+    pointer.heard('lane 4', 0.6);
+    pointer.move(LANE_PX, 0);
+    expect(pointer.move(0, -TRAVEL_PX / 10)).toEqual([{ key: 'lane 4', value: expect.closeTo(0.7, 9) as number }]);
+  });
+});
+
 describe('as x and y', () => {
   it('moves both, upward and to the right', () => {
     const pointer = taken({ as: 'xy' });

@@ -19,6 +19,11 @@ export const buttonKey = (button: (typeof POINTER_BUTTONS)[number]) => `button $
 /** What a pointer says that is taken over: by source key, values in 0..1. */
 export type Said = { key: string; value: number };
 
+/** What comes back over the line has fewer digits. */
+const SAME = 1e-6;
+/** Of what was said so many may be on their way back. */
+const ON_WAY_MOST = 256;
+
 const MET: { kind: 'softTakeover'; sensitivity: number } = { kind: 'softTakeover', sensitivity: 1 };
 
 /**
@@ -33,6 +38,8 @@ export class TakenPointer {
   /** The lane that is in hand, from 0. */
   lane: number;
   private readonly values = new Map<string, number>();
+  /** By key: what was said and has not come back. */
+  private readonly onWay = new Map<string, number[]>();
   private readonly touches = new Map<string, Touch>();
   private readonly held = new Set<number>();
 
@@ -42,8 +49,7 @@ export class TakenPointer {
     known: (key: string) => number | undefined,
   ) {
     this.lane = Math.floor(taking.lanes / 2);
-    const levels = taking.as === 'lanes' ? Array.from({ length: taking.lanes }, (_, lane) => laneKey(lane)) : ['pointer x', 'pointer y'];
-    for (const key of [...levels, 'wheel']) this.values.set(key, clampUnit(known(key) ?? (key.startsWith('pointer') ? 0.5 : 0)));
+    for (const key of levelsOf(taking)) this.values.set(key, clampUnit(known(key) ?? (key.startsWith('pointer') ? 0.5 : 0)));
     if (taking.as === 'lanes') this.x = (this.lane + 0.5) / taking.lanes;
     this.meet();
   }
@@ -55,6 +61,17 @@ export class TakenPointer {
   /** Whether the pointer moves this value now; false until it met it. */
   isInHand(key: string): boolean {
     return this.taking.how === 'relative' || (this.touches.get(key)?.caught ?? false);
+  }
+
+  /** A level is there now: it came back, or a scene or somebody else moved it, and then it goes on from there and is met anew. */
+  heard(key: string, value: number): void {
+    if (!this.values.has(key)) return;
+    const onWay = this.onWay.get(key) ?? [];
+    const place = onWay.findIndex((said) => Math.abs(said - value) < SAME);
+    if (place >= 0) return void onWay.splice(0, place + 1);
+    this.onWay.delete(key);
+    this.values.set(key, clampUnit(value));
+    if (this.touches.has(key)) this.meet();
   }
 
   /** @param dxPx to the right @param dyPx downward, as browsers count */
@@ -118,6 +135,15 @@ export class TakenPointer {
   private put(key: string, value: number): Said[] {
     if (value === this.value(key)) return [];
     this.values.set(key, value);
+    const onWay = this.onWay.get(key) ?? [];
+    this.onWay.set(key, onWay);
+    onWay.push(value);
+    if (onWay.length > ON_WAY_MOST) onWay.shift();
     return [{ key, value }];
   }
+}
+
+/** The keys of what a pointer moves that is taken over so. */
+export function levelsOf({ as, lanes }: PointerTaking): string[] {
+  return [...(as === 'lanes' ? Array.from({ length: lanes }, (_, lane) => laneKey(lane)) : ['pointer x', 'pointer y']), 'wheel'];
 }

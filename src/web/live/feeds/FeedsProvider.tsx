@@ -10,6 +10,7 @@ import { FeedLine } from './feedLine';
 import { GamepadReader } from './gamepads';
 import type { PointerTaker } from './pointerTaker';
 import { PortLender } from './portLender';
+import { levelsOf } from '../../../core/gesture/takenPointer';
 import { USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 import { ofBrowser, ofWindow } from '../../remember';
 
@@ -69,17 +70,32 @@ export function FeedsProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (!computer || !line.current) return;
     const input = () => store.current().document.inputs.find(isThisComputer);
-    const reader = new ComputerReader(line.current, (key) => {
-      const signal = store.current().document.signals.find((candidate) => candidate.source === key && candidate.input === input()?.id);
-      return signal && live.store.signals.value(signal.id);
-    });
-    const follow = () => (reader.taker.taking = input()?.taking ?? USUAL_TAKING);
+    const signalOf = (key: string) => {
+      const of = input()?.id;
+      return store.current().document.signals.find((candidate) => candidate.source === key && candidate.input === of);
+    };
+    const reader = new ComputerReader(line.current, (key) => live.store.signals.value(signalOf(key)?.id ?? ''));
+    // Whatever screen is open, it is known where the levels of the pointer are, so that it goes on from there.
+    let heard = { ids: '', end: (): void => undefined };
+    const hear = () => {
+      const levels = levelsOf(reader.taker.taking ?? USUAL_TAKING).flatMap((key) => signalOf(key) ?? []);
+      const ids = levels.map(({ id }) => id).join('\n');
+      if (ids === heard.ids) return;
+      heard.end();
+      const ends = levels.map(({ id, source }) => live.store.signals.listen(id, (value) => reader.taker.hears(source!, value)));
+      heard = { ids, end: () => ends.forEach((end) => end()) };
+    };
+    const follow = () => {
+      reader.taker.taking = input()?.taking ?? USUAL_TAKING;
+      hear();
+    };
     follow();
     const unfollow = store.subscribe(follow);
     reader.start();
     setTaker(reader.taker);
     return () => {
       unfollow();
+      heard.end();
       reader.stop();
       setTaker(null);
     };

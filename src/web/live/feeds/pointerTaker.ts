@@ -57,6 +57,13 @@ export class PointerTaker {
     removeEventListener('keyup', this.keyUp, true);
   }
 
+  /** A level of it is there now, whoever moved it. */
+  hears(key: string, value: number): void {
+    if (!this.pointer) return;
+    this.pointer.heard(key, value);
+    this.listeners.tell('move');
+  }
+
   async take(byKey = false): Promise<void> {
     if (!this.taking || this.wanted || this.pointer) return;
     this.wanted = true;
