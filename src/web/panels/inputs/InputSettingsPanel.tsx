@@ -1,6 +1,7 @@
 import { App, Button } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { zeroedAt } from '../../../core/signal/calibration';
+import type { Change } from '../../../core/rig/edit';
 import { removeInput } from '../../../core/rig/remove';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
 import { useLive } from '../../live/LiveProvider';
@@ -105,11 +106,20 @@ function SetToZero({ input }: { input: RigInput }) {
   const edit = useEdit();
   const live = useLive();
   const angles = rig.signals.filter((signal) => signal.input === input.id && signal.unit === 'deg');
-  const zero = () =>
-    edit({
-      kind: 'change',
-      changes: angles.map((signal) => ({ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) } })),
+  const ids = angles.map(({ id }) => id).join('\n');
+  // Where each of them is now is known while it is listened to, though its line may be folded or out of sight.
+  useEffect(() => {
+    if (ids === '') return;
+    const ends = ids.split('\n').map((id) => live.store.signals.listen(id, () => undefined));
+    return () => ends.forEach((end) => end());
+  }, [ids, live]);
+  const zero = () => {
+    const changes = angles.flatMap((signal): Change[] => {
+      const value = live.store.signals.value(signal.id);
+      return value === undefined ? [] : [{ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, value) } }];
     });
+    if (changes.length > 0) edit({ kind: 'change', changes });
+  };
   return (
     <EditButton disabled={angles.length === 0} onClick={zero}>
       As it is held now is level
