@@ -39,6 +39,10 @@ describe('a touch', () => {
     const touch = beginTouch(soft, 0.9, 0.5);
     expect([0.85, 0.4, 0.9].map((finger) => touchValue(soft, touch, finger, 0.95, false))).toEqual([0.95, 0.95, 0.95]);
     expect([0.96, 0.3].map((finger) => touchValue(soft, touch, finger, 0.95, false))).toEqual([0.96, 0.3]);
+    // What passes over a finger that lies still is not met by it.
+    const still = beginTouch(soft, 0.6, 0.5);
+    expect([0.62, 0.55].map((finger) => touchValue(soft, still, finger, 0.7, false))).toEqual([0.7, 0.7]);
+    expect(touchValue(soft, still, 0.75, 0.7, false)).toBe(0.75);
   });
   it('that meets the value while it is fine takes it along from there', () => {
     expect(drag({ kind: 'softTakeover', sensitivity: 1 }, 0.5, [0.9, 0.9, 0.6, 0.5, 0.42, 0.42, 0.32], [false, true, true, true, true, false, false])).toEqual([0.5, 0.5, 0.5, 0.5, 0.49, 0.49, 0.39]);

@@ -3,13 +3,13 @@ import { clampUnit, type UnitInterval } from '../units/unitInterval';
 
 /** What is remembered of one finger on one control. */
 export interface Touch {
-  /** The finger's place and the control's value when it touched, or when the fine modifier last changed. */
+  /** The finger's place and the control's value when it touched, when the fine modifier last changed, or, until it has met the value, at its last move. */
   anchor: UnitInterval;
   anchorValue: UnitInterval;
   fine: boolean;
   /** It was fine once: from then on the way that the finger goes counts, not its place, or the value would jump there afterwards. */
   byWay: boolean;
-  /** Soft takeover: on which side of the value the finger was, and whether it has met it. */
+  /** Soft takeover: whether the finger has met the value. */
   caught: boolean;
   /** Around a dial: where the finger was last. */
   place?: UnitInterval;
@@ -49,10 +49,9 @@ export function touchValue(behaviour: TouchBehaviour, touch: Touch, finger: Unit
       return next;
     }
     case 'softTakeover': {
-      // A scene or another hand took the value elsewhere: it waits there.
-      if (!touch.caught && value !== touch.anchorValue) anchorAt(touch, finger, value);
-      if (!touch.caught && (touch.anchor - touch.anchorValue) * (finger - touch.anchorValue) <= 0) {
-        touch.caught = true;
+      if (!touch.caught) {
+        // Between its last place and this one it went over the value, wherever a scene or another hand has taken that meanwhile.
+        touch.caught = (touch.anchor - value) * (finger - value) <= 0;
         anchorAt(touch, finger, value);
       }
       if (!touch.caught) return value;
