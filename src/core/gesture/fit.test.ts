@@ -38,6 +38,7 @@ it('takes a gesture over the end of a circle for one way, with its rest on it; a
   expect(rangeIn.hi).toBeCloseTo(20, 0);
   expect(deadZone?.kind).toBe('centre');
   const round = fit(times(1000), Array.from({ length: 1000 }, (_, i) => i % 360), { period: 360 })!;
+  expect(fit([], [], { period: 360 })).toBeNull();
   // 0 to 279 came three times, 280 to 359 twice: the twentieth of 1000 from either end.
   expect([round.rangeIn.lo, round.rangeIn.hi].map(Math.round)).toEqual([6, 349]);
 });

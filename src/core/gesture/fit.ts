@@ -59,9 +59,9 @@ export interface FitContext {
  * @param timesMs rising, one for each value
  */
 export function fit(timesMs: ArrayLike<number>, said: ArrayLike<number>, { rest, period = 0, deglitch, width: widthIn = 1 }: FitContext = {}): FitProposal | null {
-  const values = period > 0 ? unrolled(said, period) : said;
-  const count = values.length;
+  const count = said.length;
   if (count < 8) return null;
+  const values = period > 0 ? unrolled(said, period) : said;
   const lastedMs = timesMs[count - 1]! - timesMs[0]!;
   if (!(lastedMs > 0)) return null;
   const through = letThrough(timesMs, values, deglitch, widthIn);

@@ -23,7 +23,7 @@ export function oneEuro(
 ): number {
   const y = state[at]!;
   if (!(dtMs > 0)) return y;
-  // Te as the source has it. With k = Te / tau, alpha is k / (1 + k): divisions wait for one another, and there are two instead of six.
+  // Te as the source has it. With k = Te / tau, alpha is k / (1 + k): divisions wait for one another, and so there are two.
   const dtS = dtMs * 0.001;
   const k = 2 * Math.PI * derivativeCutoffHz * dtS;
   // speed + alpha * ((x - previousX) / Te - speed)

@@ -103,6 +103,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
 /** How the device is held now is level from now on. */
 function SetToZero({ input }: { input: RigInput }) {
   const { document: rig } = useRig();
+  const { message } = App.useApp();
   const edit = useEdit();
   const live = useLive();
   const angles = rig.signals.filter((signal) => signal.input === input.id && signal.unit === 'deg');
@@ -119,6 +120,7 @@ function SetToZero({ input }: { input: RigInput }) {
       return value === undefined ? [] : [{ list: 'signals', id: signal.id, to: { ...signal, calibration: zeroedAt(signal.calibration, value) } }];
     });
     if (changes.length > 0) edit({ kind: 'change', changes });
+    else void message.info('No angle of this device was heard yet: move it, then try again.');
   };
   return (
     <EditButton disabled={angles.length === 0} onClick={zero}>
