@@ -34,6 +34,16 @@ it('leaves noise out, and holds the centre while it only drifts', () => {
   expect(withoutNoise(planned, 0.3, NaN)).toBe(0.3);
 });
 
+it('holds an angle that trembles about the end of its circle', () => {
+  const heading = { noise: 2, lo: 0, hi: 360, rest: null, period: 360 };
+  expect([withoutNoise(heading, 359.5, 0.5), withoutNoise(heading, 357, 0.5)]).toEqual([0.5, 357]);
+  // Raw numbers of a travel are on no circle.
+  expect(withoutNoise({ ...heading, travel: { lo: 0, hi: 1000 } }, 361, 1)).toBe(361);
+});
+
+it('says a zeroed angle about the middle of its range', () =>
+  expect(calibrated({ zero: 12, lo: -90, hi: 90, rest: 0, period: 360 }, -88)).toBe(-100));
+
 it('moves a zero that was set before', () => expect(zeroedAt({ zero: 5, noise: 1 }, 3)).toEqual({ zero: 8, noise: 1 }));
 
 it('is played by the engine, before the shaping', () => {

@@ -1,4 +1,5 @@
 import type { Calibration } from '../rig/document';
+import { periodicDifference, turnNearest } from './period';
 
 /** A signal's calibration with what it is laid onto, ready to run. */
 export interface PlannedCalibration extends Calibration {
@@ -16,17 +17,16 @@ export interface PlannedCalibration extends Calibration {
  * @param held the raw number that was let through last, NaN before the first
  * @returns the raw number that is let through now; give it to `calibrated`
  */
-export function withoutNoise({ noise, travel }: PlannedCalibration, raw: number, held: number): number {
+export function withoutNoise({ noise, travel, period }: PlannedCalibration, raw: number, held: number): number {
   if (noise === undefined) return raw;
   if (travel?.centre !== undefined && Math.abs(raw - travel.centre) <= noise) return travel.centre;
-  return Math.abs(raw - held) < noise ? held : raw;
+  // Raw numbers that are laid onto the circle are on none.
+  return Math.abs(periodicDifference(raw, held, travel ? 0 : (period ?? 0))) < noise ? held : raw;
 }
 
 export function calibrated({ travel, zero, lo, hi, rest, period }: PlannedCalibration, raw: number): number {
   const value = (travel ? laidOut(travel, raw, lo, hi, rest) : raw) - (zero ?? 0);
-  if (zero === undefined || period === null) return value;
-  const low = Math.min(lo, hi);
-  return low + (((value - low) % period) + period) % period;
+  return zero === undefined ? value : turnNearest(value, (lo + hi) / 2, period ?? 0);
 }
 
 function laidOut({ lo: rawLo, hi: rawHi, centre }: NonNullable<Calibration['travel']>, raw: number, lo: number, hi: number, rest: number | null): number {

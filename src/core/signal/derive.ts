@@ -1,5 +1,6 @@
 import type { RigDerived } from '../rig/document';
 import { formulaKind } from './formulas';
+import { turnNearest } from './period';
 import type { SignalTimes } from './signalTimes';
 import type { DerivedState, FormulaKind, PieceTime, Sources } from './formulas/kind';
 import type { Formula } from './formulas';
@@ -11,13 +12,16 @@ export interface PlannedDerived extends Sources {
   index: number;
   rig: RigDerived;
   kind: FormulaKind<Formula>;
+  /** The middle of its range, about which an angle is said. */
+  middle: number;
 }
 
 export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN, heardMs: -Infinity });
 
 /** `rests` by signal, `period` of the first source. */
 export function planDerived(rig: RigDerived, index: number, sources: number[], rests: Float64Array, period: number, seed: number): PlannedDerived {
-  return { index, rig, kind: formulaKind(rig.formula), sources, rests: sources.map((source) => rests[source]!), period, seed };
+  const [lo, hi] = rig.range;
+  return { index, rig, kind: formulaKind(rig.formula), sources, rests: sources.map((source) => rests[source]!), period, turn: rig.period ?? 0, middle: (lo + hi) / 2, seed };
 }
 
 /**
@@ -29,7 +33,7 @@ export function planDerived(rig: RigDerived, index: number, sources: number[], r
 export function derive(planned: PlannedDerived, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime, times: SignalTimes): number {
   const { kind, sources } = planned;
   if (!kind.restsCount) for (let i = 0; i < sources.length; i++) if (Number.isNaN(values[sources[i]!]!)) return NaN;
-  return kind.value(planned.rig.formula, planned, state, values, timeMs, time, times);
+  return turnNearest(kind.value(planned.rig.formula, planned, state, values, timeMs, time, times), planned.middle, planned.turn);
 }
 
 /** Whether no tick would find it elsewhere until a source of it moves. */

@@ -4,6 +4,7 @@ import { play } from '../engine/testPlay';
 import { testRig } from '../engine/testRig';
 import type { RigDerived } from '../rig/document';
 import type { Formula } from './formulas';
+import { addDerived } from './deriving';
 import { derivedOrder } from './order';
 import { chance, wave } from './oscillator';
 import { periodicDifference } from './period';
@@ -70,6 +71,70 @@ describe('derived signals equal their formulas', () => {
     expect(value('speed')).toBeCloseTo(1, 9);
     run(504, 800);
     expect(value('speed')).toBe(0);
+  });
+  describe('of angles', () => {
+    const made = (...formulas: [id: string, formula: Formula][]) => {
+      let rig = testRig([]);
+      const heading = { ...rig.signals[0]!, unit: 'deg' as const, range: [0, 360] as [number, number], period: 360, input: rig.signals[0]!.input };
+      rig = { ...rig, signals: [{ ...heading, id: 'a', name: 'A' }, { ...heading, id: 'b', name: 'B' }, { ...heading, id: 'c', name: 'C' }, rig.signals.find(({ id }) => id === 'bell')!] };
+      for (const [name, formula] of formulas) rig = { ...rig, derived: [...rig.derived, { ...(addDerived(rig, name, formula).change.to as RigDerived) }] };
+      const playing = play(rig);
+      return { ...playing, value: (id: string) => playing.engine.values[playing.index(id)]! };
+    };
+    const angle = fc.double({ min: 0, max: 359.999, noNaN: true });
+    /** How far two angles are apart, by their arrows. */
+    const apart = (p: number, q: number) => 2 * Math.asin(Math.min(1, Math.hypot(Math.cos((p * Math.PI) / 180) - Math.cos((q * Math.PI) / 180), Math.sin((p * Math.PI) / 180) - Math.sin((q * Math.PI) / 180)) / 2)) * (180 / Math.PI);
+
+    // Worked example of directional statistics: the mean direction of 350, 10 and 30 degrees is 10, where their plain mean is 130.
+    it('the average is the mean direction, which turns with its sources', () => {
+      const { move, value } = made(['mean', { op: 'average', of: ['a', 'b', 'c'] }]);
+      [350, 10, 30].forEach((degrees, i) => move('abc'[i]!, 1, degrees));
+      expect(apart(value('mean'), 10)).toBeLessThan(1e-6);
+      let timeMs = 1;
+      fc.assert(
+        fc.property(angle, fc.double({ min: -80, max: 80, noNaN: true }), fc.double({ min: -80, max: 80, noNaN: true }), (middle, left, right) => {
+          timeMs++;
+          // Two arrows that are equally far from a third add up to one that points between them.
+          const [one, two] = [middle + left, middle + right].map((degrees) => ((degrees % 360) + 360) % 360) as [number, number];
+          for (const [id, degrees] of [['a', one], ['b', two], ['c', (((middle + (left + right) / 2) % 360) + 360) % 360]] as const) move(id, timeMs, degrees);
+          expect(apart(value('mean'), middle + (left + right) / 2)).toBeLessThan(1e-4);
+          expect(value('mean')).toBeGreaterThanOrEqual(0);
+          expect(value('mean')).toBeLessThanOrEqual(360);
+        }),
+      );
+    });
+    it('the average of opposite ones stays where it was, at first where the first is', () => {
+      const { move, value } = made(['mean', { op: 'average', of: ['a', 'b'] }]);
+      move('a', 1, 90);
+      move('b', 1, 270);
+      expect(value('mean')).toBeCloseTo(45, 6);
+      const first = made(['mean', { op: 'average', of: ['a', 'b'] }]);
+      move('b', 2, 100);
+      move('b', 3, 270);
+      expect(value('mean')).toBeCloseTo(95, 6);
+      first.move('b', 1, 180);
+      expect(first.value('mean')).toBeCloseTo(0, 6);
+    });
+    it('the difference is the short way, the sum stays on the circle', () => {
+      const { move, value } = made(['apart', { op: 'difference', of: ['a', 'b'] }], ['both', { op: 'sum', of: ['a', 'b'] }], ['stage', { op: 'constant', value: 30 }], ['ahead', { op: 'difference', of: ['a', 'stage'] }]);
+      move('a', 1, 10);
+      move('b', 1, 350);
+      expect([value('apart'), value('both'), value('ahead')]).toEqual([20, 0, -20]);
+      move('a', 2, 340);
+      expect([value('apart'), value('both'), value('ahead')]).toEqual([-10, 330, -50]);
+    });
+    it('a follower goes the short way over the end of the circle and stays in its range', () => {
+      const { move, run, value } = made(['after', { op: 'envelope', of: 'a', attackMs: 100, releaseMs: 100 }]);
+      move('a', 0, 350);
+      move('a', 10, 350);
+      move('a', 11, 10);
+      run(12, 111);
+      // First-order system: after one time constant 63.2 % of the 20 degrees; the last tick may be 4 ms old.
+      expect(apart(value('after'), 350 + 20 * (1 - Math.exp(-1)))).toBeLessThan(0.3);
+      for (let turn = 0; turn < 30; turn++) for (const degrees of [100, 200, 300, 40]) move('a', 1000 + turn * 400 + degrees, degrees);
+      expect(value('after')).toBeGreaterThanOrEqual(0);
+      expect(value('after')).toBeLessThanOrEqual(360);
+    });
   });
   it('the speed of an angle goes the short way: 359 to 1 deg in 10 ms is 200 deg/s', () => {
     expect([periodicDifference(1, 359, 360), periodicDifference(359, 1, 360), periodicDifference(5, 3, 0)]).toEqual([2, -2, 2]);

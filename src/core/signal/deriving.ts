@@ -1,4 +1,4 @@
-import { FORMULAS, formulaRange, formulaUnit, type Formula, type FormulaOp } from './formulas';
+import { FORMULAS, formulaRange, formulaTurn, formulaUnit, type Formula, type FormulaOp } from './formulas';
 import type { RigDerived, RigDocument } from '../rig/document';
 import type { Change } from '../rig/edit';
 import { findSignal } from '../rig/find';
@@ -11,11 +11,22 @@ export function freshFormula(op: FormulaOp, given: readonly string[], rig: RigDo
   return FORMULAS[op].fresh({ take: (count) => Array.from({ length: count }, (_, i) => known[i] ?? known[0] ?? ''), gate: rig.signals.find(({ kind }) => kind === 'gate')?.id });
 }
 
-/** A derived signal with what follows from its formula: the unit of its sources where they share one, and its range. */
-export function withFormula(derived: Omit<RigDerived, 'unit' | 'range' | 'formula'>, formula: Formula, rig: RigDocument): RigDerived {
-  const rangeOf = (id: string) => findSignal(rig, id)?.signal.range ?? ([0, 1] as const);
-  const [lo, hi] = formulaRange(formula, rangeOf).map((end) => Number(end.toPrecision(4))) as [number, number];
-  return { ...derived, formula, unit: formulaUnit(formula, sourcesOf(formula).map((id) => findSignal(rig, id)?.signal.unit ?? 'unit')), range: lo === hi ? [lo, lo + 1] : [lo, hi] };
+/** A derived signal with what follows from its formula: the unit of its sources where they share one, its full turn where it is an angle, and its range. */
+export function withFormula({ id, name, kind, rest }: Omit<RigDerived, 'unit' | 'range' | 'period' | 'formula'>, formula: Formula, rig: RigDocument): RigDerived {
+  const signalOf = (id: string) => findSignal(rig, id)?.signal;
+  const sources = sourcesOf(formula).map(signalOf);
+  const turn = formulaTurn(formula, sources.map((signal) => signal?.period ?? 0));
+  const [lo, hi] = formulaRange(formula, (id) => signalOf(id)?.range ?? [0, 1], turn).map((end) => Number(end.toPrecision(4))) as [number, number];
+  return {
+    id,
+    name,
+    kind,
+    ...(rest === undefined ? {} : { rest }),
+    formula,
+    unit: formulaUnit(formula, sources.map((signal) => signal?.unit ?? 'unit')),
+    range: lo === hi ? [lo, lo + 1] : [lo, hi],
+    ...(turn > 0 ? { period: turn } : {}),
+  };
 }
 
 /** A new derived signal, under a name that is free. */

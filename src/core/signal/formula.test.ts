@@ -28,6 +28,32 @@ describe('the range of a formula', () => {
     [{ op: 'constant', value: -2 }, [-2, 0]],
   ])('%j', (formula, range) => expect(formulaRange(formula, rangeOf)).toEqual(range));
 
+  it.each<[Formula, [number, number], number | undefined]>([
+    [{ op: 'difference', of: ['heading', 'other'] }, [-180, 180], 360],
+    [{ op: 'difference', of: ['heading', 'fog'] }, [-180, 180], 360],
+    [{ op: 'sum', of: ['heading', 'fog'] }, [0, 360], 360],
+    [{ op: 'difference', of: ['yaw', 'yaw'] }, [-90, 90], 360],
+    [{ op: 'average', of: ['heading', 'other'] }, [0, 360], 360],
+    [{ op: 'average', of: ['heading', 'fog'] }, [0, 180.5], undefined],
+    [{ op: 'sum', of: ['heading', 'dial'] }, [0, 361], undefined],
+    [{ op: 'hold', of: 'heading', gate: 'fog.touch' }, [0, 360], 360],
+    [{ op: 'envelope', of: 'heading', attackMs: 20, releaseMs: 300 }, [0, 360], 360],
+    [{ op: 'speed', of: 'heading' }, [-360, 360], undefined],
+    [{ op: 'maximum', of: ['heading', 'other'] }, [0, 360], undefined],
+    [{ op: 'tilt', axis: 'roll', of: ['fog', 'fog', 'fog'] }, [-180, 180], 360],
+    [{ op: 'tilt', axis: 'pitch', of: ['fog', 'fog', 'fog'] }, [-90, 90], undefined],
+  ])('of angles: %j lies in %j, full turn %s', (formula, range, period) => {
+    const rig = testRig([]);
+    const angle = (id: string, signalRange: [number, number], full = 360) => rig.signals.push({ ...rig.signals[0]!, id, name: id, range: signalRange, period: full });
+    angle('heading', [0, 360]);
+    angle('other', [0, 360]);
+    angle('yaw', [-45, 45]);
+    angle('dial', [0, 1], 1);
+    const made = withFormula({ id: 'd', name: 'D', kind: 'continuous' }, formula, rig);
+    expect([made.range, made.period]).toEqual([range, period]);
+    expect(withFormula(made, { op: 'maximum', of: ['fog', 'bell'] }, rig).period).toBeUndefined();
+  });
+
   it('holds every value that the engine makes of sources within theirs', () => {
     const ops: FormulaOp[] = ['sum', 'difference', 'product', 'minimum', 'maximum', 'average', 'magnitude'];
     fc.assert(

@@ -6,5 +6,5 @@ export function periodicDifference(now: number, before: number, period: number):
 
 /** Of all that an angle may be said as, what lies nearest to `place`: 1 near 359 is 361. Without a period it is itself. */
 export function turnNearest(value: number, place: number, period: number): number {
-  return place + periodicDifference(value, place, period);
+  return period > 0 ? value - period * Math.round((value - place) / period) : value;
 }

@@ -1,4 +1,5 @@
 import { MOTION_SOURCES, ShakeGate } from '../inputs/motionSources';
+import { periodicDifference } from '../signal/period';
 import type { Reading, StandIn } from './standIn';
 
 const RADIANS = Math.PI / 180;
@@ -40,7 +41,8 @@ export const lantern: StandIn = {
           'tilt heading': heading,
           'turn x': (pitch - p) * perS,
           'turn y': (roll - r) * perS,
-          'turn z': (heading - h) * perS,
+          // About an axis that points upwards: to the left, where a heading grows to the right.
+          'turn z': -periodicDifference(heading, h, 360) * perS,
           shake: shake.step(Math.hypot(...swing), timeMs),
         };
         ['x', 'y', 'z'].forEach((axis, i) => {

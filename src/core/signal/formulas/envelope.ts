@@ -1,5 +1,6 @@
 import { milliseconds } from '../../messages/shapes';
 import { attackRelease } from '../../shaping/attackRelease';
+import { turnNearest } from '../period';
 import { AT_ONCE_MS, isSame, REST_MS } from './atRest';
 import type { DerivedState, FormulaKind, Sources } from './kind';
 import { signalId } from './together';
@@ -19,12 +20,15 @@ export const envelope: FormulaKind<Envelope> = {
   fields: { of: signalId, attackMs: milliseconds, releaseMs: milliseconds },
   movesByItself: true,
   restsCount: false,
+  turn: (_, [turn = 0]) => turn,
   range: ({ of }, rangeOf) => [...rangeOf(of)],
   words: ({ of, attackMs, releaseMs }, nameOf) => `${nameOf(of)} followed, ${attackMs} ms up and ${releaseMs} ms down`,
   fresh: ({ take }) => ({ op: 'envelope', of: take(1)[0]!, attackMs: 20, releaseMs: 300 }),
   rests,
   value(formula, of, state, values, timeMs) {
-    const x = values[of.sources[0]!]!;
+    const heard = values[of.sources[0]!]!;
+    // An angle goes on from where it was, over the end of its circle as well.
+    const x = Number.isNaN(state.x) ? heard : turnNearest(heard, state.x, of.turn);
     if (Number.isNaN(state.timeMs)) state.y = x;
     else {
       const sinceMs = rests(formula, of, state) ? AT_ONCE_MS : timeMs - state.timeMs;

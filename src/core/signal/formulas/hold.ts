@@ -13,6 +13,7 @@ export const hold: FormulaKind<Hold> = {
   fields: { of: signalId, gate: signalId },
   movesByItself: false,
   restsCount: false,
+  turn: (_, [turn = 0]) => turn,
   range: ({ of }, rangeOf) => [...rangeOf(of)],
   words: ({ of, gate }, nameOf) => `${nameOf(of)} as it was when ${nameOf(gate)} went on`,
   fresh({ take, gate }) {

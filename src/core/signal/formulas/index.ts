@@ -68,12 +68,19 @@ export function formulaKind(formula: Formula): FormulaKind<Formula> {
 /**
  * The range in which a formula can lie where its sources keep to theirs.
  * @param rangeOf nominal range of a signal, in its unit; it may run downwards
+ * @param turn the full turn of what comes out, 0 where it is no angle
  */
-export function formulaRange(formula: Formula, rangeOf: (signal: string) => Interval): [lo: number, hi: number] {
-  return formulaKind(formula).range(formula, (signal) => {
+export function formulaRange(formula: Formula, rangeOf: (signal: string) => Interval, turn = 0): [lo: number, hi: number] {
+  const upwards = (signal: string): Interval => {
     const [a, b] = rangeOf(signal);
     return [Math.min(a, b), Math.max(a, b)];
-  });
+  };
+  return formulaKind(formula).range(formula, upwards, turn);
+}
+
+/** The full turn of what a formula gives, from those of its sources; 0 where it is no angle. */
+export function formulaTurn(formula: Formula, turns: readonly number[]): number {
+  return formulaKind(formula).turn?.(formula, turns) ?? 0;
 }
 
 /** The unit of what a formula gives, from those of its sources. */

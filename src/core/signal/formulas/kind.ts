@@ -14,6 +14,8 @@ export interface Sources {
   rests: readonly number[];
   /** The full turn of the first source, 0 where it is no angle. */
   period: number;
+  /** The full turn of what comes out, 0 where it is no angle. */
+  turn: number;
   seed: number;
 }
 
@@ -58,8 +60,13 @@ export interface FormulaKind<F> {
   restsCount: boolean;
   /** The unit of what comes out; absent: that of its sources where they share one. */
   unit?(of: SignalUnit | undefined): SignalUnit;
-  /** The range in which it can lie where its sources keep to theirs, by interval arithmetic. */
-  range(formula: F, rangeOf: (signal: string) => Interval): [lo: number, hi: number];
+  /** The full turn of what comes out, from those of its sources (0 for one that is no angle); 0 and absent: it is no angle. */
+  turn?(formula: F, turns: readonly number[]): number;
+  /**
+   * The range in which it can lie where its sources keep to theirs, by interval arithmetic.
+   * @param turn what `turn` says
+   */
+  range(formula: F, rangeOf: (signal: string) => Interval, turn: number): [lo: number, hi: number];
   /** In words; `nameOf` gives the name of a signal by its id. */
   words(formula: F, nameOf: (signal: string) => string): string;
   fresh(first: FirstSources): F;
@@ -67,6 +74,7 @@ export interface FormulaKind<F> {
    * @param values the value of every signal
    * @param time where the piece is; used again after the call
    * @param times when signals were heard, the sample that this is called for included
+   * @returns for an angle any number that says it, as 361 for 1
    */
   value(formula: F, of: Sources, state: DerivedState, values: Float64Array, timeMs: number, time: PieceTime, times: SignalTimes): number;
 }

@@ -16,6 +16,7 @@ export const tilt: FormulaKind<Tilt> = {
   movesByItself: false,
   restsCount: false,
   unit: () => 'deg',
+  turn: ({ axis }) => (axis === 'roll' ? 360 : 0),
   range: ({ axis }) => (axis === 'pitch' ? [-90, 90] : [-180, 180]),
   words: ({ axis, of }, nameOf) => `the ${axis} that gravity shows in ${listed(of.map(nameOf))}`,
   fresh: ({ take }) => ({ op: 'tilt', axis: 'pitch', of: take(3) as [string, string, string] }),

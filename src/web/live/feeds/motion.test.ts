@@ -39,6 +39,13 @@ it('takes an event without numbers for no sensors', () => {
   expect(spoke()).toBe(1);
 });
 
+// W3C Device Orientation: alpha grows as the device turns to the left; the heading of a device that lies flat is 360 - alpha.
+it('says a heading that grows to the right, as a compass does', () => {
+  const { listeners, of } = made();
+  for (const alpha of [0, 90, 359]) listeners.get('deviceorientation')!({ alpha, beta: null, gamma: null });
+  expect(of('tilt heading')).toEqual([0, 270, 1]);
+});
+
 it('ends a shake where the sensors fall silent in it, as those of a page that goes out of view do', () => {
   const { reader, swing, of } = made();
   swing(2);

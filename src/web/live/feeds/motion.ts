@@ -60,7 +60,8 @@ export class MotionReader {
 
   private readonly turned = ({ alpha, beta, gamma }: DeviceOrientationEvent): void => {
     this.beta = beta;
-    if (alpha !== null) this.send([['tilt heading', alpha]]);
+    // W3C Device Orientation: alpha grows to the left, a heading to the right.
+    if (alpha !== null) this.send([['tilt heading', (360 - alpha) % 360]]);
     // Without an accelerometer the angles of the orientation are all there is.
     if (beta !== null && gamma !== null && !this.hasGravity) this.send([['tilt pitch', clampTilt(beta)], ['tilt roll', clampTilt(gamma)]]);
   };
