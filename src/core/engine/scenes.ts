@@ -52,8 +52,9 @@ export function scenesTriggeredBy(r: Running, signal: number): string[] {
     const was = memory.triggered[t]! > 0;
     const is = isThere(trigger, value);
     memory.triggered[t] = Number(is);
-    // A program change that comes again recalls again; a gate must go off between.
-    if (is && !(was && Number.isNaN(trigger.at))) scenes.push(trigger.scene);
+    // A program change that comes again recalls again, a stream of equal samples does not; a gate must go off between.
+    const again = !Number.isNaN(trigger.at) && memory.times.stillUntilMs(signal) > -Infinity;
+    if (is && (!was || again)) scenes.push(trigger.scene);
   });
   return scenes;
 }

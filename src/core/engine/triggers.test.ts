@@ -20,8 +20,16 @@ it('a gate recalls a scene each time it goes on, not while it stays on', () => {
 
 it('a program change recalls the scene of its number, again when it comes again', () => {
   const { move, bytes } = rigWith([scene('a', { recalledBy: { signal: 'program', at: 5 } }), scene('b', { recalledBy: { signal: 'program', at: 6 } })]);
-  for (const [i, program] of [5, 5, 6, 7].entries()) move('program', i, program);
+  for (const [i, program] of [5, 5, 6, 7].entries()) move('program', i * 400, program);
   expect(bytes()).toEqual(['C0 61', 'C0 61', 'C0 62']);
+});
+
+it('a stream of equal samples recalls its scene once, and again when it comes back after a silence', () => {
+  const { move, bytes } = rigWith([scene('a', { recalledBy: { signal: 'program', at: 5 } })]);
+  for (let i = 0; i < 100; i++) move('program', i * 10, 5);
+  expect(bytes()).toEqual(['C0 61']);
+  for (let i = 0; i < 100; i++) move('program', 2000 + i * 10, 5);
+  expect(bytes()).toEqual(['C0 61']);
 });
 
 it('what a scene moves recalls no other, and a value that is restored recalls none', () => {
