@@ -124,6 +124,45 @@ describe('notes', () => {
     move('bell', 10_006, 0);
     expect(sent.filter(({ bytes }) => bytes[0] === 0x80)).toHaveLength(41);
   });
+  it('until pressed again repeat until then, as hard as they were struck', () => {
+    const { move, run, sent, engine } = playing({ signal: 'bell', message: note({ length: 'untilPressedAgain', repeat: { rateHz: 10 }, velocityFrom: 'strength' }) });
+    const strikes = () => sent.splice(0).flatMap(({ bytes }) => (bytes[0] === 0x90 ? [bytes[2]] : []));
+    move('bell', 0, 0.5);
+    move('bell', 10, 0);
+    run(14, 310);
+    expect(strikes()).toEqual([50, 50, 50, 50]);
+    move('bell', 320, 1);
+    move('bell', 330, 0);
+    expect(sent.splice(0).map(({ bytes }) => bytes[0])).toEqual([0x80]);
+    run(334, 1000);
+    expect([sent, engine.pending]).toEqual([[], false]);
+  });
+  it('repeat as hard as their key is held, and where it is not held any more as it was struck', () => {
+    const { move, run, sent } = playing({ signal: 'bell', message: note({ repeat: { rateHz: 10 }, velocityFrom: 'strength' }), gate: { press: 'toggle' } });
+    move('bell', 0, 0.5);
+    move('bell', 50, 0.8);
+    run(54, 110);
+    move('bell', 150, 0);
+    run(154, 310);
+    expect(sent.flatMap(({ bytes }) => (bytes[0] === 0x90 ? [bytes[2]] : []))).toEqual([50, 80, 80, 80]);
+  });
+  it('repeat as fast as they were struck, whatever the key does since', () => {
+    const { move, run, sent } = playing({ signal: 'fog', message: note({ repeat: { rateHz: 10 }, velocityFrom: { fullSpeedPerS: 100 } }) });
+    move('fog', 0, 0);
+    move('fog', 10, 0.8);
+    move('fog', 20, 0.78);
+    run(24, 230);
+    expect(sent.flatMap(({ bytes }) => (bytes[0] === 0x90 ? [bytes[2]] : []))).toEqual([80, 80, 80]);
+  });
+  it('of a toggle come back as hard as they were struck when a scene switches their mapping on again', () => {
+    const rig = testRig([{ id: 'm0', signal: 'bell', message: note({ velocityFrom: 'strength' }), gate: { press: 'toggle' } }]);
+    rig.scenes = [false, true].map((on) => ({ id: String(on), name: 'Scene', mappings: { m0: on }, pages: {}, values: {}, messages: [], glideMs: 0 }));
+    const { engine, move, bytes } = play(rig);
+    move('bell', 0, 0.5);
+    move('bell', 10, 0);
+    for (const [i, scene] of ['false', 'true'].entries()) engine.take({ kind: 'recall', scene, timeMs: 20 + i });
+    expect(bytes()).toEqual(['90 3C 32', off(60), '90 3C 32']);
+  });
   it('repeat at a rate that is itself a signal', () => {
     const { move, run, sent } = playing({ signal: 'bell', message: note({ repeat: { rateHz: { signal: 'fog' } } }) });
     move('fog', 0, 1);

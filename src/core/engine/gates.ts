@@ -39,7 +39,7 @@ export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: n
   state[at + SLOT.gateMs] = -Infinity;
   gateLevel(r, m, mapping, at, level);
   const { message } = mapping.rig;
-  if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.press(m, mapping, message, true, level, r.nowMs)) keepActive(r, m);
+  if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.comeBack(m, mapping, message, r.nowMs)) keepActive(r, m);
 }
 
 /** Whether a press lasts as long as it is held, and so comes again where it was broken off; all else a press did once. */

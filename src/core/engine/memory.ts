@@ -33,6 +33,8 @@ export interface Memory {
   quietMs: Float64Array;
   /** Whether each mapping sends: as the document says, until a scene says otherwise. */
   on: Uint8Array;
+  /** By mapping: the velocity of the note that it struck last, 0 before any. */
+  struck: Uint8Array;
   /** By address: the mapping whose value changed last, or NONE. */
   speakers: Int32Array;
   /** The scene that was recalled last, whose notes sound until the next. */
@@ -56,6 +58,7 @@ export function freshMemory(plan: Plan): Memory {
     state: freshState(mappings.length),
     quietMs: new Float64Array(mappings.length).fill(-Infinity),
     on: Uint8Array.from(mappings, ({ rig: { on } }) => Number(on)),
+    struck: new Uint8Array(mappings.length),
     speakers: new Int32Array(addresses.length).fill(NONE),
     scene: null,
     joined: new Map(),
@@ -102,6 +105,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
       comeOn.push(m);
       return;
     }
+    memory.struck[m] = old.struck[from]!;
     // A scene may have switched it since: that stays until the document itself says something new.
     if (before.rig.on === mapping.rig.on) memory.on[m] = old.on[from]!;
     const wasOn = old.on[from]! > 0;

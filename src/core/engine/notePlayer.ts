@@ -18,21 +18,22 @@ export class NotePlayer {
 
   /** A press begins or ends. True where ticks are needed from now on. */
   press(m: number, mapping: PlannedMapping, message: Note, on: boolean, level: number, nowMs: number): boolean {
+    const { state } = this.r.memory;
     const at = m * SLOTS;
-    if (message.length === 'untilPressedAgain') {
-      if (!on) return false;
-      if (this.r.notes.soundingOf(m) < 0) this.strike(m, mapping, message, level, nowMs);
-      else this.end(m, mapping, message);
-      return false;
-    }
-    if (!on) {
-      this.r.memory.state[at + SLOT.repeatMs] = NaN;
+    const isLatched = message.length === 'untilPressedAgain';
+    if (isLatched && !on) return false;
+    const goesOn = this.r.notes.soundingOf(m) >= 0 || !Number.isNaN(state[at + SLOT.repeatMs]!);
+    if (!on || (isLatched && goesOn)) {
+      state[at + SLOT.repeatMs] = NaN;
       if (typeof message.length !== 'object') this.end(m, mapping, message);
       return false;
     }
-    this.strike(m, mapping, message, level, nowMs);
-    this.r.memory.state[at + SLOT.repeatMs] = message.repeat ? nowMs : NaN;
-    return this.waits(m, mapping);
+    return this.begin(m, mapping, message, velocityOf(message, level, state[at + SLOT.slope]!), nowMs);
+  }
+
+  /** What a press had begun before its mapping went off comes again, as hard as it was struck. True where ticks are needed from now on. */
+  comeBack(m: number, mapping: PlannedMapping, message: Note, nowMs: number): boolean {
+    return this.begin(m, mapping, message, this.struck(m, message), nowMs);
   }
 
   /** Whether an end or another repeat is still to come, which is wanted then. */
@@ -62,7 +63,9 @@ export class NotePlayer {
     // A rate of 0 stands still; once it is another, its first place is a whole interval away.
     if (everyMs === 0) state[at + SLOT.repeatMs] = nowMs;
     else if (nowMs >= sinceMs + everyMs) {
-      this.strike(m, mapping, message, state[at + SLOT.levelBefore]!, nowMs);
+      // How hard a key is held is known only while it is, and how fast it was struck only then.
+      const isHeldHard = message.velocityFrom === 'strength' && state[at + SLOT.gate]! > 0;
+      this.strike(m, mapping, message, isHeldHard ? velocityOf(message, state[at + SLOT.levelBefore]!, 0) : this.struck(m, message), nowMs);
       state[at + SLOT.repeatMs] = lastPlaceMs(sinceMs + everyMs, everyMs, nowMs, mapping.repeatRate !== NONE);
     }
     this.waits(m, mapping);
@@ -76,8 +79,19 @@ export class NotePlayer {
     this.r.memory.state[at + SLOT.repeatMs] = NaN;
   }
 
-  private strike(m: number, mapping: PlannedMapping, message: Note, level: number, nowMs: number): void {
-    const velocity = velocityOf(message, level, this.r.memory.state[m * SLOTS + SLOT.slope]!);
+  private begin(m: number, mapping: PlannedMapping, message: Note, velocity: number, nowMs: number): boolean {
+    this.strike(m, mapping, message, velocity, nowMs);
+    this.r.memory.state[m * SLOTS + SLOT.repeatMs] = message.repeat ? nowMs : NaN;
+    return this.waits(m, mapping);
+  }
+
+  /** The velocity of the last press; before any was, the one that is asked for. */
+  private struck(m: number, { velocity, velocityFrom = 'fixed' }: Note): number {
+    return velocityFrom === 'fixed' ? velocity : Math.min(this.r.memory.struck[m]! || velocity, velocity);
+  }
+
+  private strike(m: number, mapping: PlannedMapping, message: Note, velocity: number, nowMs: number): void {
+    this.r.memory.struck[m] = velocity;
     const release = message.releaseVelocity ?? RELEASE_VELOCITY;
     this.end(m, mapping, message);
     for (let i = 0; i < sizeOf(message); i++) {
