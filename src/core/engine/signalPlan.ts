@@ -47,8 +47,7 @@ export function planSignals(rig: RigDocument, seed: number): SignalPlan {
   const signalRest = Float64Array.from(signals, (signal, i) => signal.rest ?? (i < rig.signals.length ? signal.range[0] : clamp(0, Math.min(...signal.range), Math.max(...signal.range))));
   const derived = ordered.map((signal, i): PlannedDerived => {
     const sources = sourcesOf(signal.formula).map(find);
-    const period = signals[sources[0] ?? NONE]?.period ?? 0;
-    return planDerived(signal, rig.signals.length + i, sources, signalRest, period, (seed * 1013 + i) | 0);
+    return planDerived(signal, rig.signals.length + i, sources, signals[sources[0] ?? NONE], signalRest, (seed * 1013 + i) | 0);
   });
   const follow = followers(signals.length, derived);
   return {

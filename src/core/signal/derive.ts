@@ -18,10 +18,25 @@ export interface PlannedDerived extends Sources {
 
 export const freshDerived = (): DerivedState => ({ y: NaN, x: NaN, timeMs: NaN, heardMs: -Infinity });
 
-/** `rests` by signal, `period` of the first source. */
-export function planDerived(rig: RigDerived, index: number, sources: number[], rests: Float64Array, period: number, seed: number): PlannedDerived {
+/**
+ * @param sources their places in the plan
+ * @param first the first of them, if there is one
+ * @param rests by signal of the plan
+ */
+export function planDerived(rig: RigDerived, index: number, sources: number[], first: Pick<RigDerived, 'kind' | 'period'> | undefined, rests: Float64Array, seed: number): PlannedDerived {
   const [lo, hi] = rig.range;
-  return { index, rig, kind: formulaKind(rig.formula), sources, rests: sources.map((source) => rests[source]!), period, turn: rig.period ?? 0, middle: (lo + hi) / 2, seed };
+  return {
+    index,
+    rig,
+    kind: formulaKind(rig.formula),
+    sources,
+    rests: sources.map((source) => rests[source]!),
+    period: first?.period ?? 0,
+    isGate: first?.kind === 'gate',
+    turn: rig.period ?? 0,
+    middle: (lo + hi) / 2,
+    seed,
+  };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { finite, number, optional, type Shape } from '../../messages/shapes';
 import { integrate } from '../integrate';
-import { AT_ONCE_MS, isSame, REST_MS } from './atRest';
-import type { DerivedState, FormulaKind, Sources } from './kind';
+import { afterSource, rests, type Along } from './betweenSamples';
+import type { FormulaKind } from './kind';
 import { signalId } from './together';
 
 /** A signal added up over time, between two ends; it may leak. */
@@ -13,7 +13,7 @@ export interface Accumulate {
   leakPerS?: number;
 }
 
-const rests = ({ lo, hi, leakPerS = 0 }: Accumulate, _: Sources, { x, y }: DerivedState) => isSame(integrate(y, x, x, REST_MS, leakPerS, lo, hi), y);
+const along: Along<Accumulate> = ({ lo, hi, leakPerS = 0 }, y, from, to, dtMs) => integrate(y, from, to, dtMs, leakPerS, lo, hi);
 
 export const accumulate: FormulaKind<Accumulate> = {
   name: 'Added up over time',
@@ -24,17 +24,14 @@ export const accumulate: FormulaKind<Accumulate> = {
   range: ({ lo, hi }) => [lo, hi],
   words: ({ of, lo, hi, leakPerS }, nameOf) => `${nameOf(of)} added up over time, from ${lo} to ${hi}${leakPerS ? `, leaking ${leakPerS} of itself a second` : ''}`,
   fresh: ({ take }) => ({ op: 'accumulate', of: take(1)[0]!, lo: 0, hi: 1 }),
-  rests,
-  value(formula, of, state, values, timeMs) {
-    const { lo, hi, leakPerS = 0 } = formula;
+  rests: (formula, _, { x, y }) => rests(along, formula, y, x),
+  value(formula, of, state, values, timeMs, _, times) {
     const x = values[of.sources[0]!]!;
-    if (Number.isNaN(state.timeMs)) state.y = Math.min(Math.max(0, lo), hi);
-    else {
-      const sinceMs = rests(formula, of, state) ? AT_ONCE_MS : timeMs - state.timeMs;
-      state.y = integrate(state.y, state.x, x, sinceMs, leakPerS, lo, hi);
+    if (Number.isNaN(state.timeMs)) {
+      state.timeMs = timeMs;
+      state.x = x;
+      return (state.y = Math.min(Math.max(0, formula.lo), formula.hi));
     }
-    state.x = x;
-    state.timeMs = timeMs;
-    return state.y;
+    return afterSource(along, formula, of, state, x, timeMs, times);
   },
 };

@@ -14,6 +14,8 @@ export interface Sources {
   rests: readonly number[];
   /** The full turn of the first source, 0 where it is no angle. */
   period: number;
+  /** Whether the first source is on or off, so that there is no way between two of its samples. */
+  isGate: boolean;
   /** The full turn of what comes out, 0 where it is no angle. */
   turn: number;
   seed: number;
