@@ -35,7 +35,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   r.writer.carry(plan, oldWriter, oldPlan, places);
   if (sameKeys) r.notes = notes;
   else for (const note of sounding) r.notes.adopt(note);
-  for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && !Number.isNaN(r.memory.state[m * SLOTS + SLOT.filtered]!)) r.active.add(m);
+  for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && wasPlayed(r.memory.state, m * SLOTS)) r.active.add(m);
   sayAxesAgain(r, otherAxes);
   r.transport.rigChanged(oldPlan.rig.tempoBpm);
   r.ensemble.carry(old.ensemble, oldPlan);
@@ -46,6 +46,9 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
 }
+
+/** Whether samples moved it, or what it was shown with still goes on. */
+const wasPlayed = (state: Float64Array, at: number): boolean => [SLOT.filtered, SLOT.offMs, SLOT.repeatMs].some((slot) => !Number.isNaN(state[at + slot]!));
 
 /** Lifts the pedals of addresses that nothing plays any more in another plan. */
 function liftPedalsOf(r: Running, { memory: { on } }: CarriedOver, plan: Plan): void {

@@ -1,4 +1,5 @@
 import { freshDerived, type DerivedState } from '../signal/derive';
+import type { RigMapping } from '../rig/document';
 import { SignalTimes } from '../signal/signalTimes';
 import type { Plan, PlannedTrigger } from './plan';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
@@ -121,10 +122,14 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
     else for (const slot of [SLOT.offMs, SLOT.repeatMs]) memory.state[at + slot] = NaN;
     if (wasOn && !memory.on[m]) goOff(mapping, memory.state, at);
     else if (!wasOn && memory.on[m]) comeOn.push(m);
-    if (before.rig !== mapping.rig && JSON.stringify(before.rig) !== JSON.stringify(mapping.rig)) changed.push(m);
+    if (before.rig !== mapping.rig && playedAs(before) !== playedAs(mapping)) changed.push(m);
   });
   return { memory, noteKeeper, changed, comeOn, bereft: bereftOf(oldPlan, plan, newMapping) };
 }
+
+/** What is said of a mapping and seen of it, and not heard. */
+const UNHEARD = { name: undefined, group: undefined, remark: undefined, onStage: undefined, shownOn: undefined } satisfies { [Field in keyof RigMapping]?: undefined };
+const playedAs = ({ rig }: PlannedMapping): string => JSON.stringify({ ...rig, ...UNHEARD });
 
 function bereftOf(oldPlan: Plan, plan: Plan, newMapping: (id: string, expected: number) => number): number[] {
   return oldPlan.addresses.flatMap(({ key, merge, mappings }) => {

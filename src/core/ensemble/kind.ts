@@ -86,6 +86,8 @@ export interface MemberKind<P extends MemberPart, M extends object = object> {
   follow?(play: Playing<P, M>, signal: string, level: number, before: number): void;
   /** Whether a signal is a gate that it is played by, so that it may be the first note of the piece. */
   asksBy?(part: P, signal: string): boolean;
+  /** Of one without steps: whether a gate holds it on, so that what else it follows makes it sound. */
+  isHeldOn?(play: Playing<P, M>): boolean;
   /** What it waited for in time has come. */
   wake?(play: Playing<P, M>): void;
   steps?: Steps<P, M>;

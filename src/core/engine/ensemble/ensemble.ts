@@ -242,7 +242,7 @@ export class Ensemble implements Beats {
   /** Everything was silenced by others: nothing is known to be held any more. */
   forget(): void {
     this.heldVoices.forget();
-    for (const player of this.players) player.forget();
+    for (const player of this.players) player.hush();
     this.want();
   }
 

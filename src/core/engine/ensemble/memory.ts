@@ -28,6 +28,8 @@ export interface MemberState {
   everyBeats: number;
   /** Since when there is nothing to go on with; NaN while there is. */
   restsMs: number;
+  /** Silenced by Panic while something held it on: that does not let it go on. */
+  isSilenced: boolean;
   /** When it wanted to be woken; NaN for not. */
   wakeBeat: number;
   /** Counts its voices. */
@@ -53,7 +55,7 @@ export interface Heard extends Held {
 }
 
 export function freshMember(more: object): MemberState {
-  return { sounding: [], later: [], anchorBeat: NaN, step: 0, everyBeats: NaN, restsMs: NaN, wakeBeat: NaN, voices: 0, levels: {}, more };
+  return { sounding: [], later: [], anchorBeat: NaN, step: 0, everyBeats: NaN, restsMs: NaN, isSilenced: false, wakeBeat: NaN, voices: 0, levels: {}, more };
 }
 
 export function freshEnsemble({ ensemble: { members }, streamIds }: Pick<Plan, 'ensemble' | 'streamIds'>): EnsembleMemory {

@@ -190,7 +190,7 @@ export class Player implements Playing<MemberPart, object> {
     const { id } = this.member.signals.find(({ index }) => index === signal)!;
     const before = this.state.levels[id] ?? 0;
     this.state.levels[id] = level;
-    this.member.kind.follow?.(this, id, level, before);
+    if (!this.staysSilent) this.member.kind.follow?.(this, id, level, before);
     this.settle();
   }
 
@@ -199,7 +199,7 @@ export class Player implements Playing<MemberPart, object> {
     const { state, running } = this;
     const { steps } = this.member.kind;
     if (!steps) return;
-    if (!steps.goesOn(this) || (steps.withTransport && !running)) {
+    if (!steps.goesOn(this) || this.staysSilent || (steps.withTransport && !running)) {
       if (Number.isNaN(state.restsMs)) state.restsMs = this.nowMs;
       return;
     }
@@ -218,6 +218,7 @@ export class Player implements Playing<MemberPart, object> {
     for (const { strike, key } of state.later) if (strike < 0) this.end(key);
     this.forgetLater();
     state.anchorBeat = NaN;
+    state.isSilenced = false;
     if (!Number.isNaN(state.wakeBeat)) state.wakeBeat = this.beat;
     for (const sounding of [...state.sounding]) if (sounding.endBeat !== Infinity) this.silence(sounding);
     this.settle();
@@ -234,6 +235,22 @@ export class Player implements Playing<MemberPart, object> {
   forget(): void {
     const { state, member } = this;
     Object.assign(state, { sounding: [], later: [], anchorBeat: NaN, restsMs: NaN, wakeBeat: NaN, more: member.kind.rest?.(state.more, member.rig.part) ?? member.kind.remember() });
+  }
+
+  /** Panic ended all that sounded: what is held goes on by nothing before it was let go of, or the piece begins. */
+  hush(): void {
+    this.forget();
+    this.state.isSilenced = this.isHeldOn;
+  }
+
+  private get staysSilent(): boolean {
+    return (this.state.isSilenced &&= this.isHeldOn);
+  }
+
+  /** Whether a gate lets it go on by itself, or by what else it follows. */
+  private get isHeldOn(): boolean {
+    const { steps, isHeldOn } = this.member.kind;
+    return steps ? !steps.withTransport && steps.goesOn(this) : (isHeldOn?.(this) ?? false);
   }
 
   /** When something of this one is due next. */

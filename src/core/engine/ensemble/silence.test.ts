@@ -137,3 +137,31 @@ it('64 held notes are as many as are followed, and end', () => {
   does(2000, 'stop');
   expect(heard()).toEqual([]);
 });
+
+it.each<[string, MemberPart]>([
+  ['a stream', { kind: 'stream', everyBeats: 0.25, pitch: 'fog', low: 40, high: 90, tonic: 0, mode: 'major', strike: 1, length: 0.5, while: 'bell' }],
+  ['a chord', { ...swell, from: { by: 'signal', signal: 'fog', gate: 'bell' } }],
+])('after Panic %s that a gate still holds on stays silent, whatever moves and is edited, until it is let go of and pressed again', (_, part) => {
+  const rig = crew(member(part));
+  const { engine, move, run, heard } = playCrew(rig);
+  move('bell', 0, 1);
+  move('fog', 10, 0.2);
+  run(12, 1000);
+  expect(heard().length).toBeGreaterThan(0);
+  engine.take({ kind: 'panic', timeMs: 1000 });
+  expect(sounding(heard()).left).toEqual([]);
+  for (let i = 0; i < 50; i++) {
+    move('fog', 1010 + i * 20, (i % 10) / 10);
+    run(1012 + i * 20, 1028 + i * 20);
+  }
+  engine.take({ kind: 'rig', rig: structuredClone(rig), timeMs: 2100 });
+  run(2104, 3000);
+  expect(heard()).toEqual([]);
+  move('bell', 3000, 0);
+  move('fog', 3010, 0.9);
+  expect(heard()).toEqual([]);
+  move('bell', 3020, 1);
+  move('fog', 3030, 0.5);
+  run(3032, 3600);
+  expect(heard().length).toBeGreaterThan(0);
+});

@@ -161,6 +161,7 @@ export const chord: KindOf<'chord', Memory> = {
     if (play.memory.asked.length === 0 && play.part.stays !== 'sounding') settle(play);
   },
   asksBy: ({ from }, signal) => (from.by === 'gates' && from.gates.some(({ gate }) => gate === signal)) || (from.by === 'signal' && from.gate === signal),
+  isHeldOn: (play) => play.part.from.by === 'signal' && play.part.from.gate !== undefined && play.isOn(play.part.from.gate),
   follow(play, moved, level, before) {
     const { from, qualities } = play.part;
     if (from.by === 'gates') {
