@@ -11,7 +11,7 @@ import { moveGlides, springBack } from './glides';
 import { loadRig } from './loadRig';
 import { freshMemory } from './memory';
 import { NotePlayer } from './notePlayer';
-import { FIRST_THRU, HAND, passTo, TAKE } from './pass';
+import { HAND, passTo, TAKE, thruOf } from './pass';
 import { compile, type Plan } from './plan';
 import { wanted, type Running, type Ways } from './running';
 import { restoreSignal } from './restore';
@@ -103,7 +103,7 @@ export class Engine extends EngineView {
         lookAtDerivedTriggers(r);
         return true;
       case 'rig':
-        return this.load(event.rig);
+        return loadRig(r, event.rig, this.seed, (plan) => this.ways(plan));
       case 'recall':
         return this.recall(event.scene);
       case 'restore':
@@ -127,7 +127,7 @@ export class Engine extends EngineView {
       case 'sayAgain':
         return sayAgain(r, event.mappings);
       case 'pass':
-        return passTo(r, this.thruOf(event.input), event.output, event.bytes, BY_THRU);
+        return passTo(r, thruOf(this.thrus, event.input), event.output, event.bytes, BY_THRU);
       case 'send':
         return passTo(r, HAND, event.output, event.bytes, BY_HAND);
       case 'play':
@@ -136,7 +136,7 @@ export class Engine extends EngineView {
         r.notes.endAll(TAKE);
         return true;
       case 'endThru':
-        r.notes.endAll(this.thruOf(event.input));
+        r.notes.endAll(thruOf(this.thrus, event.input));
         return true;
       case 'cameBack':
         return cameBack(r, event.mapping, event.value, event.signalValue);
@@ -241,18 +241,6 @@ export class Engine extends EngineView {
     if (scene.transport) this.control(scene.transport);
     this.sink.recalled?.(id);
     return true;
-  }
-
-  /** Goes on with another document. */
-  private load(rig: RigDocument): true {
-    loadRig(this.r, rig, this.seed, (plan) => this.ways(plan));
-    lookAtDerivedTriggers(this.r);
-    return true;
-  }
-
-  private thruOf(input: string): number {
-    const known = this.thrus.indexOf(input);
-    return FIRST_THRU - (known >= 0 ? known : this.thrus.push(input) - 1);
   }
 
   private ways(plan: Plan): Ways {

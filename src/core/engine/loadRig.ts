@@ -6,7 +6,7 @@ import { SCENE } from './pass';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running, Ways } from './running';
-import { saysTheSame } from './scenes';
+import { lookAtDerivedTriggers, saysTheSame } from './scenes';
 import { liftPedal, mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
@@ -17,7 +17,7 @@ import { endLives, sayAxesAgain } from './voices/play';
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
  * was given another address is ended; a changed mapping sends its present value.
  */
-export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (plan: Plan) => Ways): void {
+export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (plan: Plan) => Ways): true {
   const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
@@ -45,6 +45,8 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const anew = new Set(carried.comeOn);
   for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
+  lookAtDerivedTriggers(r);
+  return true;
 }
 
 /** Whether samples moved it, or what it was shown with still goes on. */

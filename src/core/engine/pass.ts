@@ -10,6 +10,12 @@ export const HAND: NoteOwner = -(2 ** 30);
 /** A take that is played. */
 export const TAKE: NoteOwner = HAND - 1;
 
+/** The owner of the notes that go through from an input. @param thrus those that were heard, in the order in which they were first; a new one joins them */
+export function thruOf(thrus: string[], input: string): NoteOwner {
+  const known = thrus.indexOf(input);
+  return FIRST_THRU - (known >= 0 ? known : thrus.push(input) - 1);
+}
+
 /**
  * Lets one whole message out as it is, past the mappings; its notes go through the book like all others, so that they are
  * ended with what began them. The end of a note that does not sound, or that belongs to another by now, says nothing; a scene

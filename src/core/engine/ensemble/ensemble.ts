@@ -1,13 +1,13 @@
 import type { Harmony } from '../../ensemble/kind';
 import { voiceEvent, type VoiceEvent } from '../../voices/event';
-import { clamp } from '../../units/unitInterval';
 import { takeVoice } from '../voices/play';
 import { wanted, type Running } from '../running';
 import type { Transport } from '../transport';
 import { PAUSE_MS } from '../transport';
 import { HeldVoices } from './heldVoices';
 import { carryEnsemble, goesOn } from './memory';
-import { Player, type Beats } from './player';
+import { levelOf, type Beats } from './knowing';
+import { Player } from './player';
 import type { Plan } from '../plan';
 
 /**
@@ -136,13 +136,8 @@ export class Ensemble implements Beats {
     this.want();
   }
 
-  /** Where a signal lies in its range, or at rest where it was never heard; of gates their strength. */
   levelOf(signal: number): number {
-    const { plan, memory } = this.r;
-    const { range: [lo, hi], rest, kind } = plan.signals[signal]!;
-    const value = memory.values[signal]!;
-    const known = Number.isNaN(value) ? (rest ?? lo) : value;
-    return kind === 'gate' ? clamp(known, 0, 1) : clamp((known - lo) / (hi - lo), 0, 1);
+    return levelOf(this.r, signal);
   }
 
   wayMsOf(signal: number): number {

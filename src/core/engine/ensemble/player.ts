@@ -1,25 +1,10 @@
-import type { Harmony, Held, Lasts, Playing } from '../../ensemble/kind';
+import type { Held, Lasts, Playing } from '../../ensemble/kind';
 import type { MemberPart } from '../../ensemble/parts';
-import { chance } from '../../signal/oscillator';
 import { nextGrid } from '../../time/musicalTime';
 import { clamp } from '../../units/unitInterval';
-import type { VoiceEvent } from '../../voices/event';
-import type { Transport } from '../transport';
-import type { MemberState, Sounding } from './memory';
-import type { PlannedMember } from './planEnsemble';
+import { Knowing } from './knowing';
+import type { Sounding } from './memory';
 import { beginSteps, setRate, stepMs } from './steps';
-
-/** What a member needs of the ensemble. */
-export interface Beats {
-  readonly nowMs: number;
-  readonly seed: number;
-  readonly transport: Transport;
-  readonly heldOn: boolean;
-  levelOf(signal: number): number;
-  wayMsOf(signal: number): number;
-  harmony(stream: string): Harmony | null;
-  emit(i: number, kind: VoiceEvent['kind'], voice: number, pitch: number, strike: number, pressure?: number, slide?: number): void;
-}
 
 const OCTAVE = 12;
 const LOWEST = 0;
@@ -30,80 +15,9 @@ const LATER_MOST = 512;
 /** As the key of what nobody will end by it. */
 const NO_KEY = -1e9;
 const VOICES = 0x3fffffff;
-/** Members draw their lots apart. */
-const DRAWS = 1e6;
 
-/** One member as it plays: what its kind decides becomes voices in time. What it remembers stands in `state` alone. */
-export class Player implements Playing<MemberPart, object> {
-  constructor(
-    private readonly ensemble: Beats,
-    readonly member: PlannedMember,
-    readonly state: MemberState,
-    private readonly i: number,
-  ) {}
-
-  get part(): MemberPart {
-    return this.member.rig.part;
-  }
-
-  get memory(): object {
-    return this.state.more;
-  }
-
-  get nowMs(): number {
-    return this.ensemble.nowMs;
-  }
-
-  get beat(): number {
-    return this.ensemble.transport.beatAt(this.nowMs);
-  }
-
-  get barBeats(): number {
-    return this.ensemble.transport.barBeats;
-  }
-
-  get running(): boolean {
-    return this.ensemble.transport.running;
-  }
-
-  get heldOn(): boolean {
-    return this.ensemble.heldOn;
-  }
-
-  get hasHarmony(): boolean {
-    return this.member.kind.harmony !== undefined;
-  }
-
-  get harmonyNow(): Harmony | null {
-    return this.member.kind.harmony?.(this.state.more) ?? null;
-  }
-
-  chance(draw: number): number {
-    return chance(this.ensemble.seed + this.i * DRAWS, draw);
-  }
-
-  level(signal: string): number {
-    const index = this.indexOf(signal);
-    return index === undefined ? 0 : this.ensemble.levelOf(index);
-  }
-
-  wayMs(signal: string): number {
-    const index = this.indexOf(signal);
-    return index === undefined ? Infinity : this.ensemble.wayMsOf(index);
-  }
-
-  private indexOf(signal: string): number | undefined {
-    return this.member.signals.find(({ id }) => id === signal)?.index;
-  }
-
-  isOn(gate: string): boolean {
-    return this.level(gate) > 0;
-  }
-
-  harmony(stream: string): Harmony | null {
-    return this.ensemble.harmony(stream);
-  }
-
+/** One member as it plays: what its kind decides becomes voices in time. */
+export class Player extends Knowing implements Playing<MemberPart, object> {
   sound(pitch: number, strike: number, lasts: Lasts, key = NO_KEY): void {
     const { rig } = this.member;
     const sounds = pitch + OCTAVE * rig.octave;
