@@ -116,6 +116,20 @@ describe('one channel', () => {
     expect(play.take()).toEqual(['D3 40']);
   });
 
+  it('poly: when the newest ends, the channel is again as the one before it stands', () => {
+    const play = playVoices(voiceRig({ layout: { kind: 'poly', channel: 4, voices: 8, steal: 'oldest' } }));
+    play.on(0, 0, 60, { pressure: 0.2 });
+    play.on(1, 1, 64.5, { pressure: 1 });
+    play.take();
+    // Bend range 48: half a semitone is 8192 * 0.5 / 48 = 85 steps (MIDI 1.0).
+    play.move(2, 1, { pitch: 64 });
+    play.take();
+    play.off(3, 1);
+    expect(play.take()).toEqual(['83 41 40', 'E3 00 40', 'D3 19']);
+    play.off(4, 0);
+    expect(play.take()).toEqual(['83 3C 40']);
+  });
+
   it('poly: a key that another voice strikes again belongs to that one', () => {
     const play = playVoices(voiceRig({ layout: { kind: 'poly', channel: 1, voices: 8, steal: 'oldest' }, pressure: undefined, slide: undefined, pitch: { transpose: 0, bends: false } }));
     play.on(0, 0, 60);

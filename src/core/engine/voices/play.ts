@@ -11,9 +11,10 @@ import { chooseLife, choosePlace, wayOf } from './choose';
 import { AT, LIFE, LIVES, lifeAt, ownerOf } from './memory';
 import { AXES, AXIS, UNSAID, type PlannedAxis, type PlannedVoiceMapping, type PlannedWay } from './planVoices';
 import { isOsc, sayOscOff, sayOscOn } from './sayOsc';
-import { voiceMappingOf, writeBend } from './write';
+import { isNewest, voiceMappingOf, writeBend } from './write';
 
 const MOST = 127;
+const ALL_AXES = [AXIS.pitch, AXIS.slide, AXIS.pressure];
 
 /**
  * A voice of a stream begins, moves or ends, in every voice mapping of the stream. One that begins again ends first; what is said
@@ -154,8 +155,11 @@ function end(r: Running, life: number, release: number): void {
   const v = voiceMappingOf(life);
   const planned = r.plan.voices[v]!;
   const pool = voices.pool[life]!;
+  const saidForAll = voices.life[life] === LIFE.sounding && !r.plan.pools[pool]!.spread && isNewest(r, life);
   silence(r, life, release);
   voices.life[life] = LIFE.free;
+  // What belongs to the channel is said by the one that is the newest now.
+  if (saidForAll) for (const other of voices.pools[pool]!.busy) if (other !== NONE && isNewest(r, other)) sayAxesAgain(r, ALL_AXES.map((axis) => ({ life: other, axis })));
   const way = wayOf(r, planned);
   if (way.pool === pool && way.layout.kind === 'mono') settleMono(r, v, way);
 }

@@ -94,7 +94,7 @@ export function writeAxis(r: Running, life: number, planned: PlannedVoiceMapping
 }
 
 /** Of several voices on one channel the newest says what belongs to the channel. */
-function isNewest({ memory: { voices } }: Running, life: number): boolean {
+export function isNewest({ memory: { voices } }: Running, life: number): boolean {
   const began = voices.at[lifeAt(life) + AT.began]!;
   const { busy } = voices.pools[voices.pool[life]!]!;
   for (let place = 0; place < busy.length; place++) {
