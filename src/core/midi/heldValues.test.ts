@@ -28,6 +28,8 @@ describe('what a receiver holds', () => {
     expect(after('B0 65 00 B0 64 00 B0 06 30', 'B0 65 7F B0 64 7F').slice(-2)).toEqual(['B0 65 7F', 'B0 64 7F']);
   });
   it('takes no data entry for anything while no parameter is selected', () => {
+    // Half a selection after the other kind selects nothing (engine.md, Settled): neither has data entry after it.
+    expect(after('B0 63 01', 'B0 62 02', 'B0 06 03', 'B0 65 00', 'B0 06 30')).toEqual(['B0 63 01', 'B0 62 02', 'B0 06 03', 'B0 65 7F', 'B0 64 7F']);
     expect(after('B0 06 30', 'B0 65 7F', 'B0 64 7F', 'B0 06 31')).toEqual(['B0 65 7F', 'B0 64 7F']);
   });
   it('keeps no channel mode messages: all notes off is done, not held', () => {
@@ -35,7 +37,7 @@ describe('what a receiver holds', () => {
   });
   it('is not what a reset of all controllers took back: only what that leaves alone (MMA RP-015), and what came after it', () => {
     const moved = ['B0 01 50', 'B0 07 60', 'B0 0A 20', 'B0 0B 40', 'B0 40 7F', 'B0 4A 30', 'B0 5B 11', 'E0 00 60', 'D0 30', 'B0 65 00 B0 64 00 B0 06 0C', 'B1 01 22'];
-    expect(after(...moved, 'B0 79 00', 'B0 40 7F')).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 0C', 'B0 07 60', 'B0 0A 20', 'B0 40 7F', 'B0 4A 30', 'B0 5B 11', 'B1 01 22']);
+    expect(after(...moved, 'B0 79 00', 'B0 40 7F')).toEqual(['B0 65 00', 'B0 64 00', 'B0 06 0C', 'B0 65 7F', 'B0 64 7F', 'B0 07 60', 'B0 0A 20', 'B0 40 7F', 'B0 4A 30', 'B0 5B 11', 'B1 01 22']);
   });
   it('has both halves of a 14-bit controller, and nothing of SysEx or clock', () => {
     expect(after('B0 01 40 B0 21 05', 'F0 7E 7F 06 01 F7', 'F8')).toEqual(['B0 01 40', 'B0 21 05']);

@@ -1,19 +1,14 @@
-import { FIRST_MODE, isDataEntry, isSelector, RESET_CONTROLLERS, SELECT, staysAtReset } from './controllers';
+import { FIRST_MODE, isDataEntry, RESET_CONTROLLERS, SELECT, staysAtReset } from './controllers';
 import { splitMessages } from './decode';
 import { BEND_CENTRE, STATUS } from './message';
+import { NONE_SELECTED, SelectedParameters, type SelectedParameter } from './selectedParameters';
 
 const CHANNELS = 16;
 const NUMBERS = 128;
 const UNKNOWN = 0xffff;
 const BANK = [0, 32] as const;
-const NULL_PARAMETER = 0x3fff;
 
-interface Selected {
-  registered: boolean;
-  number: number;
-}
-
-interface Parameter extends Selected {
+interface Parameter extends SelectedParameter {
   msb: number;
   lsb: number | null;
 }
@@ -30,7 +25,7 @@ export class HeldValues {
   private readonly bends = new Uint16Array(CHANNELS).fill(UNKNOWN);
   private readonly pressures = new Uint16Array(CHANNELS).fill(UNKNOWN);
   private readonly parameters = Array.from({ length: CHANNELS }, () => new Map<string, Parameter>());
-  private readonly selected: (Selected | null)[] = Array.from({ length: CHANNELS }, () => null);
+  private selected = new SelectedParameters();
 
   /** The value of a controller, null where none was sent. @param channel 1 to 16 */
   controller(channel: number, controller: number): number | null {
@@ -46,9 +41,9 @@ export class HeldValues {
 
   /** Its receiver says itself what it holds: what is selected there for what comes next is as it was. */
   stands(bytes: Uint8Array): void {
-    const selected = [...this.selected];
+    const selected = this.selected.copy();
     this.sent(bytes);
-    this.selected.splice(0, CHANNELS, ...selected);
+    this.selected = selected;
   }
 
   /** The messages that say all of it again: programs after their banks, parameters, controllers, bends, pressure. */
@@ -56,7 +51,7 @@ export class HeldValues {
     const said: Uint8Array[] = [];
     for (let channel = 0; channel < CHANNELS; channel++) {
       const change = (controller: number, value: number) => said.push(Uint8Array.of(STATUS.controlChange | channel, controller, value));
-      const select = ({ registered, number }: Selected) => {
+      const select = ({ registered, number }: SelectedParameter) => {
         change(registered ? SELECT.rpnMsb : SELECT.nrpnMsb, number >> 7);
         change(registered ? SELECT.rpnLsb : SELECT.nrpnLsb, number & 0x7f);
       };
@@ -70,7 +65,7 @@ export class HeldValues {
         if (lsb !== null) change(SELECT.dataLsb, lsb);
       }
       // What comes next may count on what was selected last.
-      const last = this.selected[channel];
+      const last = this.selected.said(channel) ?? (this.parameters[channel]!.size > 0 ? NONE_SELECTED : null);
       if (last) select(last);
       for (let controller = 0; controller < FIRST_MODE; controller++) {
         const value = this.controllers[channel * NUMBERS + controller]!;
@@ -113,7 +108,8 @@ export class HeldValues {
   }
 
   private controlChange(channel: number, controller: number, value: number): void {
-    if (isDataEntry(controller) || isSelector(controller)) return this.parameter(channel, controller, value);
+    if (this.selected.hear(channel, controller, value)) return;
+    if (isDataEntry(controller)) return this.parameter(channel, controller, value);
     if (controller < FIRST_MODE) this.controllers[channel * NUMBERS + controller] = value;
     else if (controller === RESET_CONTROLLERS) this.reset(channel);
   }
@@ -121,19 +117,12 @@ export class HeldValues {
   private reset(channel: number): void {
     for (let controller = 0; controller < FIRST_MODE; controller++) if (!staysAtReset(controller)) this.controllers[channel * NUMBERS + controller] = UNKNOWN;
     this.bends[channel] = this.pressures[channel] = UNKNOWN;
-    this.selected[channel] = null;
+    this.selected.forget(channel);
   }
 
   private parameter(channel: number, controller: number, value: number): void {
-    const before = this.selected[channel] ?? null;
-    const registered = controller === SELECT.rpnMsb || controller === SELECT.rpnLsb;
-    if (registered || controller === SELECT.nrpnMsb || controller === SELECT.nrpnLsb) {
-      const other = before?.registered === registered ? before.number : NULL_PARAMETER;
-      const isMsb = controller === SELECT.rpnMsb || controller === SELECT.nrpnMsb;
-      this.selected[channel] = { registered, number: isMsb ? (value << 7) | (other & 0x7f) : (other & 0x3f80) | value };
-      return;
-    }
-    if (!before || before.number === NULL_PARAMETER) return;
+    const before = this.selected.of(channel);
+    if (!before) return;
     const key = `${before.registered} ${before.number}`;
     const of = this.parameters[channel]!;
     const known = of.get(key);

@@ -1,6 +1,7 @@
 import { noteName } from '../midi/describe';
-import { endsAllNotes, NULL_HALF, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from '../midi/controllers';
+import { endsAllNotes, RESET_CONTROLLERS, RESET_PEDALS, SELECT } from '../midi/controllers';
 import { BEND_CENTRE, type MidiMessage } from '../midi/message';
+import { SelectedParameters } from '../midi/selectedParameters';
 import type { RigStream } from '../rig/voices';
 import { voiceEvent, type VoiceEvent } from './event';
 
@@ -53,9 +54,6 @@ interface Channel {
   bendSemitones: number;
   pressure: number;
   slide: number;
-  /** The registered parameter that is selected; 0x3fff none. */
-  msb: number;
-  lsb: number;
   /** Bends, pressure or slide came here that no other channel had a part in. */
   moves: boolean;
 }
@@ -75,7 +73,8 @@ interface Sounding {
  */
 export class MidiStreams {
   private streams: { id: string; notes: NotesOf }[] = [];
-  private readonly channels: Channel[] = Array.from({ length: CHANNELS + 1 }, () => ({ bend: 0, bendSemitones: PLAIN_BEND_SEMITONES, pressure: 0, slide: 64 / MOST, msb: NULL_HALF, lsb: NULL_HALF, moves: false }));
+  private readonly selected = new SelectedParameters();
+  private readonly channels: Channel[] = Array.from({ length: CHANNELS + 1 }, () => ({ bend: 0, bendSemitones: PLAIN_BEND_SEMITONES, pressure: 0, slide: 64 / MOST, moves: false }));
   private sounding: Sounding[] = [];
   /** Members of each zone, 0 for none. */
   private readonly members = { lower: 0, upper: 0 };
@@ -137,21 +136,12 @@ export class MidiStreams {
 
   private controller(channel: number, controller: number, value: number): void {
     const of = this.channels[channel]!;
+    if (this.selected.hear(channel, controller, value)) return;
     switch (controller) {
-      case SELECT.rpnMsb:
-        of.msb = value;
-        return;
-      case SELECT.rpnLsb:
-        of.lsb = value;
-        return;
-      case SELECT.nrpnMsb:
-      case SELECT.nrpnLsb:
-        of.msb = of.lsb = NULL_HALF;
-        return;
       case SELECT.dataMsb:
-        return this.parameter(channel, (of.msb << 7) | of.lsb, value, 0);
+        return this.parameter(channel, value, 0);
       case SELECT.dataLsb:
-        return this.parameter(channel, (of.msb << 7) | of.lsb, NaN, value);
+        return this.parameter(channel, NaN, value);
       case SLIDE:
         of.slide = value / MOST;
         return this.moved(channel, 'slide');
@@ -165,7 +155,9 @@ export class MidiStreams {
   /** Bends, pressures and pedals are put back, and no parameter is selected; slides stay (MMA RP-015: sound controllers do). */
   private reset(channel: number): void {
     this.channels.forEach((of, number) => {
-      if (this.governs(channel, number)) Object.assign(of, { bend: 0, pressure: 0, msb: NULL_HALF, lsb: NULL_HALF });
+      if (!this.governs(channel, number)) return;
+      this.selected.forget(number);
+      Object.assign(of, { bend: 0, pressure: 0 });
     });
     for (const voice of this.sounding) {
       if (!this.governs(channel, voice.channel)) continue;
@@ -191,8 +183,11 @@ export class MidiStreams {
     }
   }
 
-  private parameter(channel: number, parameter: number, coarse: number, fine: number): void {
+  private parameter(channel: number, coarse: number, fine: number): void {
     const of = this.channels[channel]!;
+    const selected = this.selected.of(channel);
+    if (!selected?.registered) return;
+    const parameter = selected.number;
     if (parameter === MPE_RPN && !Number.isNaN(coarse) && (channel === 1 || channel === CHANNELS)) return this.zone(channel === 1 ? 'lower' : 'upper', Math.min(coarse, CHANNELS - 1));
     if (parameter !== BEND_RANGE_RPN) return;
     const semitones = Number.isNaN(coarse) ? Math.floor(of.bendSemitones) + fine / 100 : coarse;
