@@ -46,6 +46,23 @@ it('one of several goes on through edits, longer than half a minute, and what it
   expect(player.introduction).toBeNull();
 });
 
+it('Panic ends one: its note is not pressed again', () => {
+  const sent: string[] = [];
+  const ended = vi.fn();
+  const player = new Player(new SoundingBook(memoryStore()), { introduced: ended }, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  player.load(testRig([{ signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]), 1, false, {});
+  player.introduce('m0', 'sweep');
+  player.tick();
+  expect(sent).toEqual(['90 3C 64']);
+  player.panic();
+  sent.length = 0;
+  for (let i = 0; i < 30; i++) {
+    clock.nowMs += 100;
+    player.tick();
+  }
+  expect([sent, ended.mock.calls.length]).toEqual([[], 1]);
+});
+
 it('one of several ends on Stage', () => {
   const rig = testRig([{ message: cc(1) }]);
   const player = new Player(new SoundingBook(memoryStore()));

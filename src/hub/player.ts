@@ -292,6 +292,8 @@ export class Player {
   /** Silences everything; says how many notes ended by that. */
   panic(): number {
     this.takes.stop();
+    // Or it would press its note again.
+    if (this.endIntroduction()) this.events.introduced();
     const ended = this.outputs.panic(() => this.happens({ kind: 'panic' }));
     this.shownOn.allOut();
     return ended;
