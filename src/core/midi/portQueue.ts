@@ -1,11 +1,11 @@
 import { KEEP } from './keep';
+import { withoutBeginnings } from './withoutBeginnings';
 
 /** A unit of whole messages that waits for a slow port. */
 interface Waiting {
   bytes: Uint8Array;
   address: number;
 }
-
 
 /**
  * What waits before a slow port (DIN: 31,250 baud, 10 bits a byte, so 3,125 bytes/s). Of values of one address only the
@@ -33,6 +33,13 @@ export class PortQueue {
       this.replaceable.set(address, this.taken + this.waiting.length);
     }
     this.waiting.push({ bytes, address });
+  }
+
+  /** Panic: what waits begins no note. */
+  hush(): void {
+    // The places of what may be replaced are others from here on.
+    this.replaceable.clear();
+    this.waiting = withoutBeginnings(this.waiting);
   }
 
   /** The next unit that the port has room for at a time, or null; call until it is. */

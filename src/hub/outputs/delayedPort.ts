@@ -1,3 +1,4 @@
+import { withoutBeginnings } from '../../core/midi/withoutBeginnings';
 import { hubTimeMs } from '../time';
 import type { Outgoing, OutgoingKind } from './outgoing';
 import type { OutputSink } from './sink';
@@ -6,7 +7,7 @@ import type { OutputSink } from './sink';
 export class DelayedPort implements OutputSink {
   readonly takes: OutgoingKind;
   readonly mayComeBack: boolean;
-  private readonly waiting: { message: Outgoing; dueMs: number }[] = [];
+  private waiting: { bytes: Uint8Array; message: Outgoing; dueMs: number }[] = [];
   private timer: NodeJS.Timeout | null = null;
 
   constructor(
@@ -19,12 +20,19 @@ export class DelayedPort implements OutputSink {
 
   send(message: Outgoing): void {
     const dueMs = hubTimeMs() + this.delayMs;
-    this.waiting.push({ message: { ...message, bytes: message.bytes.slice(), atMs: message.atMs + this.delayMs }, dueMs });
+    const bytes = message.bytes.slice();
+    this.waiting.push({ bytes, message: { ...message, bytes, atMs: message.atMs + this.delayMs }, dueMs });
     this.timer ??= setTimeout(this.write, this.delayMs);
   }
 
   heard() {
     return this.port.heard?.() ?? [];
+  }
+
+  /** Voices that leave as OSC are ended after they have begun. */
+  hush(): void {
+    this.port.hush?.();
+    if (this.takes === 'midi') this.waiting = withoutBeginnings(this.waiting);
   }
 
   /** What still waits is written all the same: the last of it may be the ends of notes. */

@@ -181,6 +181,8 @@ export class OutputDesk {
   panic(more: () => void): number {
     const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.sounding.on(way.output.id).length + way.oscVoices.size), 0);
     const before = sounding();
+    // Before a slow port seconds of notes may wait.
+    for (const { sink } of this.ways.values()) sink.hush?.();
     more();
     for (const way of this.ways.values()) this.endNotesOn(way, BY_PANIC);
     return before - sounding();

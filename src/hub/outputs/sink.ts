@@ -10,6 +10,8 @@ export interface OutputSink {
   send(message: Outgoing): void;
   /** What each address holds now, for outputs that can tell. */
   heard?(): readonly Heard[];
+  /** Panic, of one where messages wait: what waits begins no note. */
+  hush?(): void;
   close(): void;
 }
 

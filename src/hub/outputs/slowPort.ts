@@ -32,6 +32,10 @@ export class SlowPort implements OutputSink {
     return this.port.heard?.() ?? [];
   }
 
+  hush(): void {
+    this.queue.hush();
+  }
+
   /** What still waits is written all the same: the last of it may be the ends of notes. */
   close(): void {
     if (this.timer) clearTimeout(this.timer);
