@@ -35,7 +35,8 @@ class SteadyPoints {
     const { state, before, out } = this;
     for (let i = 0; i < COORDINATES; i++) {
       const at = points[i]!;
-      if (Number.isNaN(pastMs)) {
+      // A number that is none, which a model may give, would stay in the filter for ever.
+      if (Number.isNaN(pastMs) || Number.isNaN(state[2 * i]!)) {
         state[2 * i] = at;
         state[2 * i + 1] = 0;
       } else oneEuro(state, 2 * i, at, before[i]!, pastMs, MIN_CUTOFF_HZ, this.beta, DERIVATIVE_CUTOFF_HZ);
