@@ -71,6 +71,19 @@ it('names are written and read as UTF-8, and those of older programs as Latin-1'
   const latin = [0x00, 0xff, 0x03, 0x05, 0x46, 0xe4, 0x68, 0x72, 0x65, 0x00, 0x90, 60, 90, 0x01, 0x80, 60, 64, 0x00, 0xff, 0x2f, 0x00];
   expect(readMidiFile(Uint8Array.of(0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, latin.length, ...latin)).messages[0]!.track).toBe('Fähre');
 });
+it('pieces of their own stand one after another, each at its own tempo and from a mark on (SMF 1.0, format 2)', () => {
+  // 96 ticks a quarter. The first says no tempo, so 120 a minute: its end lies at 500 ms. The second goes at 240: 96 ticks are 250 ms; the third at 120 again.
+  const named = (name: string) => [0, 0xff, 0x03, name.length, ...[...name].map((letter) => letter.charCodeAt(0))];
+  const file = read(
+    head(2, 3, 0, 96),
+    chunk('MTrk', ...named('One'), 0, 0x90, 60, 64, 96, 0x80, 60, 64, ...END),
+    chunk('MTrk', ...named('Two'), 0, 0xff, 0x51, 3, 0x03, 0xd0, 0x90, 0, 0x90, 62, 64, 96, 0x80, 62, 64, ...END),
+    chunk('MTrk', ...named('Three'), 96, 0x90, 64, 64, ...END),
+  );
+  expect(inWords(file)).toEqual(['0 One 90 3C 40', '500 One 80 3C 40', '500 Two 90 3E 40', '750 Two 80 3E 40', '1250 Three 90 40 40']);
+  expect(file.marks).toEqual([{ atMs: 0, name: 'One' }, { atMs: 500, name: 'Two' }, { atMs: 750, name: 'Three' }]);
+  expect([file.tempoBpm, file.lengthMs, file.remarks]).toEqual([120, 1250, ['The 3 tracks of this file are pieces of their own (format 2): they stand one after another, each from a mark on.']]);
+});
 it('SMPTE time: 25 frames of 40 ticks are milliseconds', () => {
   expect(inWords(read(head(0, 1, 256 - 25, 40), chunk('MTrk', 0x87, 0x68, 0xb0, 7, 100, ...END)))).toEqual(['1000 Track 1 B0 07 64']);
 });

@@ -199,10 +199,9 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
     at = end;
   }
   if (tracks.length === 0) throw new NoMidiFile('This MIDI file has no whole track.');
-  const timed = tracks.map(({ name: track, events }) => {
-    let tick = 0;
-    return { track, events: events.map((event) => ({ tick: (tick += event.deltaTime), event })) };
-  });
+  const areSongs = view.getUint16(8) === INDEPENDENT && tracks.length > 1;
+  const timed = areSongs ? oneAfterAnother(tracks) : tracks.map(({ name: track, events }) => ({ track, events: placedFrom(events, 0) }));
+  if (areSongs) remarks.push(`The ${tracks.length} tracks of this file are pieces of their own (format 2): they stand one after another, each from a mark on.`);
   const toMs = timeOf(timed.flatMap(({ events }) => events), division);
   const messages: (TimedMessage & { tick: number })[] = [];
   const marks: Mark[] = [];
@@ -227,7 +226,7 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
   if (unsaid > 0) remarks.push(`${unsaid} SysEx ${unsaid === 1 ? 'message that is not whole was' : 'messages that are not whole were'} left out.`);
   // What stands at one tick keeps its order in its track, and tracks theirs.
   messages.sort((a, b) => a.tick - b.tick);
-  const tempo = timed.flatMap(({ events }) => events).find(({ tick, event }) => tick === 0 && event.type === 'setTempo')?.event;
+  const tempo = timed.flatMap(({ events }) => events).findLast(({ tick, event }) => tick === 0 && event.type === 'setTempo')?.event;
   return {
     messages: messages.map(({ timeMs, track, bytes: message }) => ({ timeMs, track, bytes: message })),
     tempoBpm: tempo?.type === 'setTempo' && tempo.microsecondsPerBeat > 0 ? Math.round(60_000_000_000 / tempo.microsecondsPerBeat) / 1000 : USUAL_BPM,
@@ -235,6 +234,28 @@ export function readMidiFile(bytes: Uint8Array): ReadMidiFile {
     lengthMs: toMs(lastTick),
     remarks,
   };
+}
+
+/** The format of files whose tracks are pieces of their own (SMF 1.0, header chunks). */
+const INDEPENDENT = 2;
+
+const placedFrom = (events: readonly MidiEvent[], fromTick: number): { tick: number; event: MidiEvent }[] => {
+  let tick = fromTick;
+  return events.map((event) => ({ tick: (tick += event.deltaTime), event }));
+};
+
+/** Pieces in their order: each begins where the one before ends, at a mark and at the tempo of a piece that says none. */
+function oneAfterAnother(tracks: readonly { name: string; events: readonly MidiEvent[] }[]): { track: string; events: { tick: number; event: MidiEvent }[] }[] {
+  let endTick = 0;
+  return tracks.map(({ name, events }) => {
+    const begins: MidiEvent[] = [
+      { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: microsecondsOf(USUAL_BPM) },
+      { deltaTime: 0, meta: true, type: 'marker', text: octetsOf(name) },
+    ];
+    const placed = placedFrom([...begins, ...events], endTick);
+    endTick = placed.at(-1)!.tick;
+    return { track: name, events: placed };
+  });
 }
 
 /** To the package a text is octets, a letter each. SMF 1.0 knows ASCII alone; programs write UTF-8 by now (common practice). */
