@@ -293,7 +293,8 @@ test('a phone without an accelerometer is known by its orientation alone', WHOLE
     await cdp.send('DeviceOrientation.setDeviceOrientationOverride', { alpha: 120, beta: 25 + Math.random() / 1000, gamma: -40 });
     if ((await value('Heading').count()) === 0) return false;
     const shown = await Promise.all(['Heading', 'Tilt forward', 'Tilt sideways'].map(async (name) => Number(await value(name).textContent())));
-    return [120, 25, -40].every((deg, i) => Math.abs(shown[i]! - deg) < 0.2);
+    // Alpha grows to the left, a heading to the right (W3C Device Orientation).
+    return [240, 25, -40].every((deg, i) => Math.abs(shown[i]! - deg) < 0.2);
   });
   await context.close();
 });
