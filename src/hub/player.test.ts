@@ -223,6 +223,26 @@ it('the piece of another rig stands at its beginning, and goes on where a clock 
   expect([player.song.now.running, player.song.now.beat]).toEqual([false, 0]);
 });
 
+it('a take that plays ends with its rig: its notes and its tempo are none of the next one', () => {
+  const player = new Player(new SoundingBook(memoryStore()));
+  const sent: string[] = [];
+  vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent.push(hexOf(bytes.slice(0, length))));
+  const rig = rigOf(false);
+  player.opens('one');
+  player.load(rig, 1, false, {});
+  player.takes.begin(1, { take: 't', version: 'v', name: 'Crossing', fromMs: 0, speed: 1, loop: null, punch: null, lengthMs: 9000 }, 77);
+  player.takes.more(1, [{ dueMs: 0, output: 'weather', bytes: Uint8Array.of(0x95, 60, 90), ofVoice: false }, { dueMs: 100, output: 'weather', bytes: Uint8Array.of(0x95, 62, 90), ofVoice: false }], 8000, false);
+  player.tick();
+  expect([sent.includes('95 3C 5A'), player.song.now.bpm]).toEqual([true, 77]);
+  player.opens('another');
+  player.load(structuredClone(rig), 1, false, {});
+  expect(sent).toContain('85 3C 40');
+  sent.length = 0;
+  clock.nowMs += 200;
+  player.tick();
+  expect([player.takes.state, sent.filter((hex) => hex.startsWith('9')), player.song.now.bpm]).toEqual([null, [], rig.tempoBpm]);
+});
+
 it('a hub that begins again in the middle of a show stands as the one before: what scenes switched, turned and recalled; nothing leaves by it', () => {
   const begun = () => {
     const player = new Player(new SoundingBook(memoryStore()));

@@ -136,6 +136,7 @@ export class Player {
   opens(id: string): boolean {
     if (id === this.rigId) return false;
     this.rigId = id;
+    this.takes.stop();
     if (this.endIntroduction()) this.events.introduced();
     this.standsBy.forget();
     this.shown.forget([...this.numbers.mappingNumbers, ...this.numbers.voiceNumbers]);
