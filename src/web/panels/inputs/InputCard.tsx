@@ -25,11 +25,13 @@ interface InputCardProps {
   signals: RigSignal[];
   opened: Opened | null;
   showHidden: boolean;
+  /** Whether what is new is taken up. */
+  listens: boolean;
   onOpen: (opened: Opened) => void;
 }
 
 /** One input with its signals. */
-export function InputCard({ input, signals, opened, showHidden, onOpen }: InputCardProps) {
+export function InputCard({ input, signals, opened, showHidden, listens, onOpen }: InputCardProps) {
   const edit = useEdit();
   const [folded, setFolded] = useState(input.kind === 'surface');
   const shown = signals.filter((signal) => showHidden || !signal.hidden);
@@ -83,9 +85,14 @@ export function InputCard({ input, signals, opened, showHidden, onOpen }: InputC
             </ul>
           </section>
         ))}
-      {!folded && shown.length === 0 && <p className={shared.empty}>No signals yet. Switch on “Listen for new” and move it.</p>}
+      {!folded && shown.length === 0 && <p className={shared.empty}>{noneInWords(signals.length, listens)}</p>}
     </article>
   );
+}
+
+function noneInWords(hidden: number, listens: boolean): string {
+  if (hidden > 0) return hidden === 1 ? 'Its one signal is hidden.' : `All ${hidden} of its signals are hidden.`;
+  return listens ? 'No signals yet: each comes as soon as it is moved.' : 'No signals yet. Switch on “Listen for new” and move it.';
 }
 
 function FeedWords({ input }: { input: RigInput }) {

@@ -67,6 +67,7 @@ export function InputsPanel() {
             signals={rig.signals.filter((signal) => signal.input === input.id)}
             opened={opened}
             showHidden={showHidden}
+            listens={settings?.listening ?? false}
             onOpen={toggle}
           />
         ))}
