@@ -46,6 +46,24 @@ it('one of several goes on through edits, longer than half a minute, and what it
   expect(player.introduction).toBeNull();
 });
 
+it('a voice that was bent meanwhile is said where it stands once it is over', () => {
+  const rig = { ...voiceRig({}), mappings: testRig([{ message: cc(1) }]).mappings };
+  const sent: string[] = [];
+  const player = new Player(new SoundingBook(memoryStore()), {}, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
+  player.load(rig, 1, false, {});
+  const hull = player.streams.find('hull')!;
+  player.voice(hull, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
+  player.introduce('m0', 'follow');
+  sent.length = 0;
+  player.voice(hull, (clock.nowMs += 10), { ...voiceEvent('move'), voice: 1, pitch: 61 });
+  expect(sent).toEqual([]);
+  player.endIntroduction();
+  clock.nowMs += 300;
+  player.tick();
+  // MIDI 1.0: 8192 + 8192 / 48 is 8363, 2B 41.
+  expect(sent).toContain('E1 2B 41');
+});
+
 it('Panic ends one: its note is not pressed again', () => {
   const sent: string[] = [];
   const ended = vi.fn();

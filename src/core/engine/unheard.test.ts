@@ -5,6 +5,8 @@ import { ALL_MAPPINGS, eventOf, performer, rigOf, step, type Step } from './test
 import { play } from './testPlay';
 import { testRig } from './testRig';
 
+const NAMED = ['inputs', 'signals', 'derived', 'mappings', 'streams', 'members', 'voiceMappings', 'scales', 'outputs', 'receivers', 'surfaces', 'scenes'] as const;
+
 /** What each says that is played, with ticks as the hub gives them, and before some steps an edit. Which of two speaks first at one tick is left open. */
 function played(rig: RigDocument, steps: readonly { what: Step; after: number }[], edits: ReadonlyMap<number, RigDocument>): string[] {
   const { engine, sent } = performer(rig);
@@ -29,7 +31,10 @@ it('an edit that nobody can hear changes no byte, whenever it is made: the same 
       const rig = rigOf(order);
       const edited = made.map(({ at, how }, i): [number, RigDocument] => {
         const next = structuredClone(rig);
-        if (how === 'name') for (const mapping of next.mappings) Object.assign(mapping, { name: `Other ${i}`, remark: 'Loud in the hall.', onStage: i });
+        if (how === 'name') {
+          for (const mapping of next.mappings) Object.assign(mapping, { remark: 'Loud in the hall.', onStage: i });
+          for (const list of NAMED) for (const thing of next[list]) thing.name += ` ${i}`;
+        }
         if (how === 'signal') next.signals.push({ ...next.signals[0]!, id: `more${i}`, name: 'More' });
         return [at, next];
       });

@@ -3,6 +3,7 @@ import type { Running } from '../running';
 import { LIFE, UNKNOWN } from './memory';
 import { liftPedals } from './pedals';
 import { endVoices } from './play';
+import { AXES } from './planVoices';
 import { isOsc } from './sayOsc';
 
 /** A stream went: its voices end, and its pedals are let go of. */
@@ -39,9 +40,12 @@ export function switchVoices(r: Running, v: number, on: boolean): void {
   r.movedVoices.add(v);
 }
 
-/** As if nothing had been said on any channel: what voices say next leaves, whatever it is. */
+/** As if nothing had been said on any channel: the next tick says where every voice stands that sounds. */
 export function forgetSaid({ memory: { voices } }: Running): void {
   for (const { sent } of voices.pools) sent.fill(UNKNOWN);
+  for (let life = 0; life < voices.life.length; life++) {
+    if (voices.life[life] === LIFE.sounding) for (let axis = 0; axis < AXES; axis++) voices.active.add(life * AXES + axis);
+  }
 }
 
 /** Everything was silenced: what is held says nothing until it begins again, and nothing is known of any channel. */
