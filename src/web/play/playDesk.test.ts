@@ -86,6 +86,22 @@ it('a second finger on a control, or a key that is held, makes the first an eigh
   expect(last()).toBe('x 0.5, y 0.5');
 });
 
+it('a second finger makes fine what it came down on, though the pointer of the first has come down elsewhere since', () => {
+  const made = desk();
+  made.down(1, 'fog', at(50, 200), 0);
+  made.down(2, 'fog', at(50, 300), 1);
+  made.up(1, 2);
+  // A mouse has one number for all of its presses.
+  made.down(1, 'row', at(250, 200), 3);
+  made.up(2, 4);
+  made.down(3, 'row', at(250, 300), 5);
+  made.move(1, at(250, 200), 6);
+  sent = [];
+  made.move(1, at(250, 100), 7);
+  const eighth = 0.5 + (100 / (400 - 2 * 18)) / 8;
+  expect(sent).toEqual([`row.1 ${Number(eighth.toFixed(2))}`]);
+});
+
 it('after a broken line what is held is said again, where the finger is now', () => {
   const made = desk();
   made.down(1, 'fog', at(50, 200), 0);

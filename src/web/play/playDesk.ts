@@ -11,11 +11,10 @@ const KEY_STEP_LARGE = 0.1;
 /** What a control shows: its values by role, and which roles fingers hold. */
 export type ControlPicture = (values: Readonly<Record<string, number>>, held: ReadonlySet<string>) => void;
 
-/**
- * A finger on a cell of a control, and whether the hub heard how it came down there; or a second one on a cell that is held, which makes the
- * first one fine.
- */
-type Holding = { control: string } & ({ touch: CellTouch; fine: number; at: Finger; heard: boolean } | { refines: number });
+/** A finger on a cell of a control, how many others make it fine, and whether the hub heard how it came down there. */
+type Holding = { control: string; touch: CellTouch; fine: number; at: Finger; heard: boolean };
+/** A second finger on a cell that is held. */
+type Refining = { control: string; refines: Holding };
 
 interface Placed {
   control: RigControl;
@@ -32,7 +31,7 @@ interface Placed {
  * first go an eighth of the way. Values that come back from the hub move only what nobody holds.
  */
 export class PlayDesk {
-  private readonly fingers = new Map<number, Holding>();
+  private readonly fingers = new Map<number, Holding | Refining>();
   private readonly placed = new Map<string, Placed>();
   /** By signal: gates that were let go of while the line was down. */
   private readonly owed = new Map<string, number>();
@@ -90,8 +89,7 @@ export class PlayDesk {
     if (!held) return;
     this.fingers.delete(finger);
     if ('refines' in held) {
-      const first = this.fingers.get(held.refines);
-      if (first && 'touch' in first) first.fine--;
+      held.refines.fine--;
       return;
     }
     const entry = this.placed.get(held.control);
@@ -134,10 +132,9 @@ export class PlayDesk {
   }
 
   private take(finger: number, entry: Placed, cell: number, at: Finger, eventMs: number): void {
-    const holder = [...this.fingers].find(([, held]) => held.control === entry.control.id && 'touch' in held && held.touch.cell === cell);
-    if (holder) {
-      const [first, held] = holder;
-      if ('touch' in held) held.fine++;
+    const first = [...this.fingers.values()].find((held): held is Holding => held.control === entry.control.id && 'touch' in held && held.touch.cell === cell);
+    if (first) {
+      first.fine++;
       this.fingers.set(finger, { control: entry.control.id, refines: first });
       return;
     }
@@ -147,7 +144,7 @@ export class PlayDesk {
     held.heard = this.change(entry, values, eventMs);
   }
 
-  private glide(held: Extract<Holding, { touch: CellTouch }>, entry: Placed, cell: number, at: Finger, eventMs: number): void {
+  private glide(held: Holding, entry: Placed, cell: number, at: Finger, eventMs: number): void {
     const left = end(entry.control, held.touch.cell);
     const { touch, values } = begin(entry.control, cell, at, entry.values);
     held.touch = touch;
