@@ -113,8 +113,7 @@ export class PlayDesk {
    * hub released it when the line broke. A finger that came down meanwhile presses.
    */
   sayHeldAgain(eventMs = performance.now()): void {
-    if (this.owed.size > 0) this.live.send([...this.owed].map(([signal, value]) => ({ signal, value })), performance.timeOrigin + eventMs);
-    this.owed.clear();
+    this.sayOwed(eventMs);
     for (const held of this.fingers.values()) {
       const entry = this.placed.get(held.control);
       if (!entry || !('touch' in held)) continue;
@@ -122,6 +121,15 @@ export class PlayDesk {
       // No more than what this finger holds: the rest may have been moved by others meanwhile.
       held.heard = this.change(entry, { ...move(control, held.touch, held.at, values, held.fine > 0), ...heldGate(control, held.touch.cell, held.at) }, eventMs, held.heard) || held.heard;
     }
+  }
+
+  /** A hub that had not noticed yet that the line broke has just said that all of it is held. */
+  private sayOwed(eventMs: number): void {
+    if (this.owed.size > 0) this.live.send([...this.owed].map(([signal, value]) => ({ signal, value })), performance.timeOrigin + eventMs);
+    for (const entry of this.placed.values()) {
+      for (const [role, signal] of Object.entries(entry.control.signals)) if (this.owed.has(signal)) this.hear(entry, role, this.owed.get(signal)!);
+    }
+    this.owed.clear();
   }
 
   /** The place of a pointer in the surface's own pixels. */
