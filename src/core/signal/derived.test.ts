@@ -308,6 +308,19 @@ describe('derived signals between samples', () => {
     const quick = at(1000, true);
     for (const hasTicks of [true, false]) at(60, hasTicks).forEach((value, i) => expect(Math.abs(value - quick[i]!)).toBeLessThan(0.01 * fullScale));
   });
+  it('a follower that is on its way goes on from there where its time is edited', () => {
+    const rig = testRig([]);
+    const follower = (releaseMs: number) => ({ ...rig, derived: [{ id: 'd', name: 'd', kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number], formula: { op: 'envelope' as const, of: 'fog', attackMs: 0, releaseMs } }] });
+    const { engine, move, run, index } = play(follower(10_000));
+    move('fog', 0, 1);
+    move('fog', 10, 0);
+    run(12, 5012);
+    const before = engine.values[index('d')]!;
+    expect(before).toBeCloseTo(Math.exp(-0.5), 2);
+    engine.take({ kind: 'rig', rig: follower(1000), timeMs: 5012 });
+    run(5016, 6012);
+    expect(engine.values[index('d')]!).toBeCloseTo(before * Math.exp(-1), 3);
+  });
   it('a gate has no way between its samples: what follows it goes off with it', () => {
     const { move, run, value } = withDerived(['follower', { op: 'envelope', of: 'bell', attackMs: 100, releaseMs: 100 }]);
     for (const [timeMs, gate] of [[0, 0], [10, 0], [20, 1]] as const) move('bell', timeMs, gate);

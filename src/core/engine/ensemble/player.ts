@@ -104,7 +104,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     const { id } = this.member.signals.find(({ index }) => index === signal)!;
     const before = this.state.levels[id] ?? 0;
     this.state.levels[id] = level;
-    if (!this.staysSilent) this.member.kind.follow?.(this, id, level, before);
+    if (!this.staysSilent()) this.member.kind.follow?.(this, id, level, before);
     this.settle();
   }
 
@@ -113,7 +113,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     const { state, running } = this;
     const { steps } = this.member.kind;
     if (!steps) return;
-    if (!steps.goesOn(this) || this.staysSilent || (steps.withTransport && !running)) {
+    if (!steps.goesOn(this) || this.staysSilent() || (steps.withTransport && !running)) {
       if (Number.isNaN(state.restsMs)) state.restsMs = this.nowMs;
       return;
     }
@@ -157,7 +157,8 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     this.state.isSilenced = this.isHeldOn;
   }
 
-  private get staysSilent(): boolean {
+  /** Until what held it on at Panic was let go of. */
+  private staysSilent(): boolean {
     return (this.state.isSilenced &&= this.isHeldOn);
   }
 

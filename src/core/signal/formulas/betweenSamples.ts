@@ -15,9 +15,13 @@ export type Along<F> = (formula: F, y: number, from: number, to: number, dtMs: n
 export function afterSource<F>(along: Along<F>, formula: F, { sources, isGate }: Sources, state: DerivedState, x: number, timeMs: number, times: SignalTimes): number {
   const source = sources[0]!;
   const stoodStill = along(formula, state.y, state.x, state.x, timeMs - state.timeMs);
-  if (times.lastMs(source) !== timeMs) {
-    // What has come to rest is there for good, so that it is known to.
-    if (rests(along, formula, stoodStill, state.x)) state.y = stoodStill;
+  const heardMs = times.lastMs(source);
+  if (heardMs !== timeMs) {
+    // In a silence there is no line to come.
+    if (isGate || times.isSilent(source, heardMs, timeMs)) {
+      state.y = stoodStill;
+      state.timeMs = timeMs;
+    }
     return stoodStill;
   }
   const isStep = isGate || times.stillUntilMs(source) > -Infinity;
