@@ -281,6 +281,9 @@ test('what is asked for while there is no line is said to go nowhere; Panic says
 
 test('Panic is heard while a palm lies on the screen', async ({ pumice, browser }) => {
   const tablet = await Tablet.open(browser, `${pumice.url}/stage`, 'attached');
+  // What is said of inputs and outputs takes room beside the button, and moves it.
+  await expect(tablet.page.getByText('Mooring is not here')).toBeVisible();
+  await expect(tablet.page.getByText('✓ none missing')).toBeVisible();
   const [palm, box] = [{ id: 1, x: 700, y: 300 }, (await tablet.page.getByRole('button', { name: /Panic/ }).last().boundingBox())!];
   await tablet.fingers('touchStart', palm);
   await tablet.fingers('touchStart', palm, { id: 2, x: box.x + box.width / 2, y: box.y + box.height / 2 });
