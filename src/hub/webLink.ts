@@ -67,7 +67,7 @@ export class WebLink {
 
   /** Tells the web process what arrived that the rig does not know. */
   tell(found: Found[]): void {
-    this.send({ kind: 'found', found });
+    this.send({ kind: 'found', rig: this.player.rigId, found });
   }
 
   /** Hands something of a take over. */

@@ -352,7 +352,8 @@ export type ToWeb =
   /** `recording`: the take that is being recorded. */
   | { kind: 'hello'; names: Names; pid: number; recording: string | null }
   | { kind: 'names'; names: Names }
-  | { kind: 'found'; found: Found[] }
+  /** What the rig does not know that plays. */
+  | { kind: 'found'; rig: string; found: Found[] }
   /** Something of a take, to be written down. */
   | { kind: 'take'; record: TakeRecord }
   /** The rig and the revision of it that play from now on. */

@@ -34,8 +34,8 @@ export interface HubLinkEvents {
   /** The hub is there (again) and must be given its work. */
   connected(recording: string | null): void;
   value(signalId: string, value: number): void;
-  /** Something arrived that the rig does not know. */
-  found(found: Found[]): void;
+  /** Something arrived that this rig does not know. */
+  found(rig: string, found: Found[]): void;
   /** Something of a take, to be written down. */
   take(record: TakeRecord): void;
   /** The take that plays needs its messages after this. */
@@ -165,7 +165,7 @@ export class HubLink {
   }
 
   private hear(message: ToWeb): void {
-    if (message.kind === 'found') return this.events.found(message.found);
+    if (message.kind === 'found') return this.events.found(message.rig, message.found);
     if (message.kind === 'plays') {
       this.plays = message;
       return this.waiting.forEach((go) => go());

@@ -91,7 +91,7 @@ const link = new HubLink(`ws://127.0.0.1:${environment.hubPort}/link`, process.e
   take: (record) => takes.take(record),
   takeWants: (play, untilMs) => takes.player.more(play, untilMs),
   wantsAll: loadIntoHub,
-  found: (found) => void desk.takeUp(found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
+  found: (rig, found) => void desk.takeUp(rig, found).catch((error: unknown) => log.warn({ err: error }, 'what arrived was not taken up')),
   // What was still on its way when another rig was opened is no value of that one, though its signals may be called the same.
   value: (signal, value) => void ((link.plays?.rig ?? desk.current.id) === desk.current.id && desk.remember(signal, value)),
   inputOf: (signal) => desk.current.document.signals.find(({ id }) => id === signal)?.input ?? '?',

@@ -95,22 +95,28 @@ describe('RigDesk', () => {
   it('takes up what arrived once, and nothing on Stage', async () => {
     const { desk: it, close } = await desk();
     await it.setStage(true);
-    await it.takeUp(found);
+    await it.takeUp('test', found);
     expect(it.current.document.inputs).toHaveLength(1);
     await it.setStage(false);
-    await Promise.all([it.takeUp(found), it.takeUp(found)]);
+    await Promise.all([it.takeUp('test', found), it.takeUp('test', found)]);
     expect([it.current.document.inputs.length, it.current.revision]).toEqual([2, 1]);
+    await close();
+  });
+  it('takes nothing up into a rig that was opened since it arrived', async () => {
+    const { desk: it, close } = await desk();
+    await it.takeUp('the one before', found);
+    expect([it.current.document.inputs.length, it.current.revision]).toEqual([1, 0]);
     await close();
   });
   it('what is taken up is nobody’s edit: undo passes over it, also after a restart, and redo outlives it', async () => {
     const first = await desk();
     await first.desk.edit('test', off);
-    await first.desk.takeUp(found);
+    await first.desk.takeUp('test', found);
     expect(first.desk.current.undo).toBe('Mapping 0: on or off');
     await first.desk.step('test', 'undo');
     expect(first.desk.current.document.mappings[0]!.on).toBe(true);
     expect(first.desk.current.document.inputs.length).toBeGreaterThan(1);
-    await first.desk.takeUp(found.map((one) => ({ ...one, feed: { ...one.feed, report: 'another', name: 'Another' } })));
+    await first.desk.takeUp('test', found.map((one) => ({ ...one, feed: { ...one.feed, report: 'another', name: 'Another' } })));
     await first.close();
     const { desk: again, close } = await desk(first.folder);
     expect([again.current.undo, again.current.redo]).toEqual([null, 'Mapping 0: on or off']);

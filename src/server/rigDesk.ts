@@ -147,10 +147,10 @@ export class RigDesk {
     });
   }
 
-  /** Takes up what arrived and the rig does not know; nothing where it knows all of it or nothing can be edited now. */
-  takeUp(found: readonly Found[]): Promise<void> {
+  /** Takes up what arrived and this rig does not know; nothing where it knows all of it, is not open any more, or nothing can be edited now. */
+  takeUp(rigId: string, found: readonly Found[]): Promise<void> {
     return this.inTurn(async () => {
-      if (this.stage) return;
+      if (this.stage || rigId !== this.rig.id) return;
       const changes = takeUp(this.rig.document, found);
       if (changes.length > 0) await this.apply({ kind: 'change', changes }, { byItself: true });
     });

@@ -46,6 +46,11 @@ export function isInputOf(input: RigInput, { kind, report, slot }: FeedReport & 
   return input.kind === kind && 'device' in input && input.device !== undefined && input.device.report === report && input.device.slot === slot;
 }
 
+/** Whether an input takes its addresses from any sender of OSC: one that names no feed. */
+export function isOfAnySender(input: RigInput): boolean {
+  return input.kind === 'osc' && !input.device;
+}
+
 /** Whether a signal stands for a source of its input's feed. */
 export function isSignalOf(signal: RigSignal, { key, osc }: Pick<SourceReport, 'key' | 'osc'>): boolean {
   return osc ? signal.osc?.address === osc.address && signal.osc.argument === osc.argument : signal.source === key;

@@ -20,6 +20,16 @@ it('the keyboard that a split rig waits for is the first that is plugged in; the
   expect(takeUp(first, [keyboard('Keys of the mate')])).toEqual([]);
 });
 
+it('addresses that an input takes from any sender are its own, whoever sends them; what else that sender says joins them', () => {
+  const source = (address: string) => ({ key: `${address} 0`, name: address, kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number], osc: { address, argument: 0 } });
+  const sent = (...addresses: string[]): Found => ({ feed: { kind: 'osc', report: 'here /rope', slot: 1, name: 'Rope' }, sources: addresses.map(source) });
+  const empty = newRig('Watch', 'empty');
+  const rig = { ...empty, inputs: [{ id: 'rope', name: 'Rope', kind: 'osc' as const }], signals: [{ id: 'rope.pull', name: 'Pull', input: 'rope', kind: 'continuous' as const, unit: 'unit' as const, range: [0, 1] as [number, number], osc: { address: '/rope/pull', argument: 0 } }] };
+  expect(takeUp(rig, [sent('/rope/pull')])).toEqual([]);
+  expect(takeUp(rig, [sent('/rope/pull', '/rope/twist')]).map(({ list, to }) => [list, (to as { input?: string }).input])).toEqual([['signals', 'rope']]);
+  expect(takeUp(rig, [sent('/chain/pull')]).map(({ list }) => list)).toEqual(['inputs', 'signals']);
+});
+
 it('a microphone is taken up with its streams and all that it says, once', () => {
   const rig = newRig('Watch', 'empty');
   const heard: Found = { feed: { kind: 'microphone', report: 'deck', slot: 1, name: 'Foghorn' }, sources: microphoneSources(['a'], ['k']) };

@@ -1,5 +1,5 @@
 import type { Found, SourceReport } from './feed';
-import { isInputOf, isSignalOf } from './feed';
+import { isInputOf, isOfAnySender, isSignalOf } from './feed';
 import type { RigDocument, RigSignal } from '../rig/document';
 import type { Change } from '../rig/edit';
 import type { RigInput } from './kinds';
@@ -20,7 +20,7 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
   const inputs = [...rig.inputs];
   const signals = [...rig.signals];
   for (const { feed, input: standsFor, sources } of found) {
-    let input = inputs.find((known) => known.id === standsFor || isInputOf(known, feed));
+    let input = inputs.find((known) => known.id === standsFor || isInputOf(known, feed)) ?? takerOf(rig, sources);
     const fresh = !input;
     const waits = input ? -1 : inputs.findIndex((known) => known.kind === feed.kind && inputKind(known.kind).waits && !('device' in known));
     if (waits >= 0) {
@@ -55,6 +55,11 @@ export function takeUp(rig: RigDocument, found: readonly Found[]): Change[] {
     if (fresh) changes.push(...(inputKind(feed.kind).ready?.(rig, input, made, ids) ?? []));
   }
   return changes;
+}
+
+/** The input that takes one of these addresses from any sender. */
+function takerOf(rig: RigDocument, sources: readonly SourceReport[]): RigInput | undefined {
+  return rig.inputs.find((input) => isOfAnySender(input) && rig.signals.some((signal) => signal.input === input.id && sources.some((source) => source.osc && isSignalOf(signal, source))));
 }
 
 function signalOf(source: SourceReport, input: string, id: string): RigSignal {

@@ -50,6 +50,20 @@ describe('Intake', () => {
     vi.advanceTimersByTime(300);
     expect(told).toHaveLength(2);
   });
+  it('tells nothing before there is a rig that could know it, and plays it once there is', () => {
+    const { intake, player, played, told, osc, say } = setUp([{ id: 'in', name: 'Rope', kind: 'osc' }], [ropeSignal]);
+    const { rig } = player;
+    player.rig = null;
+    intake.rigChanged();
+    const rope = osc('a');
+    say(rope, 0.25);
+    vi.advanceTimersByTime(300);
+    player.rig = rig;
+    intake.rigChanged();
+    say(rope, 0.5);
+    vi.advanceTimersByTime(300);
+    expect([told, played]).toEqual([[], [['s0', 0.25], ['s0', 0.5]]]);
+  });
   it('tells nothing while it does not listen', () => {
     const { intake, told, osc, say } = setUp([], []);
     intake.listening = false;

@@ -1,5 +1,5 @@
 import type { FeedReport, Found, SourceReport } from '../../core/inputs/feed';
-import { isInputOf, isSignalOf, letGoOf, oscKey } from '../../core/inputs/feed';
+import { isInputOf, isOfAnySender, isSignalOf, letGoOf, oscKey } from '../../core/inputs/feed';
 import { inputKind } from '../../core/inputs/kinds';
 import type { RigDocument, RigSignal } from '../../core/rig/document';
 import type { FeedState, RawLine } from '../../protocol/live';
@@ -135,7 +135,8 @@ export class Intake {
     source.count++;
     source.value = value;
     if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null, heldOn);
-    else if (this.listening) this.tellOf(source, timeMs);
+    // Before there is a rig nothing is unknown to it.
+    else if (this.listening && this.player.rig) this.tellOf(source, timeMs);
   }
 
   /** Something arrived from a feed. */
@@ -297,8 +298,7 @@ export class Intake {
     const { osc } = report;
     const candidates = (this.signalsByKey.get(report.key) ?? []).filter((signal) => isSignalOf(signal, report));
     const own = feed.input === null ? undefined : candidates.find(({ input }) => input === feed.input);
-    // An OSC input that names no feed takes its addresses from any sender.
-    const open = own ?? (osc && candidates.find(({ input }) => rig?.inputs.some((known) => known.id === input && known.kind === 'osc' && !known.device)));
+    const open = own ?? (osc && candidates.find(({ input }) => rig?.inputs.some((known) => known.id === input && isOfAnySender(known))));
     source.signal = open ? (signals.find(open.id) ?? null) : null;
     if (open && feed.input === null) feed.input = open.input;
   }
