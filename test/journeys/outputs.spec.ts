@@ -140,7 +140,7 @@ test('the monitor is filtered by words and place, counted, and saved as a table'
   await tablet.fingers('touchEnd');
   await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
   await tablet.fingers('touchEnd');
-  const rows = page.locator('[aria-labelledby="monitor-title"] tbody tr');
+  const rows = page.locator('[aria-labelledby="monitor-title"] tbody tr[data-direction]');
   const find = page.getByRole('textbox', { name: 'Find messages' });
   await find.fill('cc 21, fog density');
   await expect(rows).toHaveCount(1);
@@ -158,6 +158,49 @@ test('the monitor is filtered by words and place, counted, and saved as a table'
   const table = (await readFile(await saved.path(), 'utf8')).trim().split('\n');
   expect(table).toHaveLength(3);
   expect(table[1]).toContain('channel 10 · note G2 on · 112,99 2B 70,Bell and rigging,Horn');
+});
+
+test('the monitor can be held and searched, and what is read further down stays in its place while more comes', async ({ pumice, page, tablet }) => {
+  await openBench(page, `${pumice.url}/outputs`);
+  const monitor = page.locator('[aria-labelledby="monitor-title"]');
+  const rows = monitor.locator('tbody tr[data-direction]');
+  const list = page.getByRole('region', { name: 'List of messages' });
+  const find = page.getByRole('textbox', { name: 'Find messages' });
+  const horn = async () => {
+    await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
+    await tablet.fingers('touchEnd');
+  };
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 160 });
+  for (let y = 160; y < 400; y += 4) await tablet.fingers('touchMove', { id: 1, x: 80, y });
+  await tablet.fingers('touchEnd');
+  await horn();
+  // All of it has come.
+  await expect(rows.first()).toContainText('note G2 off');
+  await find.fill('fog');
+  await expect(rows.first()).toContainText(/Fog/);
+  // As many lines as are in view, of all that are there.
+  await expect.poll(() => rows.count()).toBeLessThan(40);
+  await list.evaluate((region) => region.scrollTo(0, 600));
+  const read = () => list.evaluate((region) => {
+    const { left, top } = region.getBoundingClientRect();
+    return document.elementFromPoint(left + 250, top + 100)!.closest('tr')!.textContent;
+  });
+  await expect.poll(read).toContain('Fog');
+  const line = await read();
+  const counted = monitor.locator('header > span').first();
+  const before = await counted.textContent();
+  await tablet.fingers('touchStart', { id: 1, x: 80, y: 294 });
+  await tablet.fingers('touchMove', { id: 1, x: 80, y: 310 });
+  await tablet.fingers('touchEnd');
+  await expect(counted).not.toHaveText(before!);
+  expect(await read()).toBe(line);
+
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await horn();
+  await find.fill('99 2b');
+  await expect(rows).toHaveCount(1);
+  await page.getByRole('button', { name: 'Go on', exact: true }).click();
+  await expect(rows).toHaveCount(2);
 });
 
 test('axe finds nothing serious beside an output that is set, on the Bench and on Stage', async ({ pumice, page }) => {

@@ -1,16 +1,14 @@
 import { Button, Input, Segmented, Select } from 'antd';
 import Papa from 'papaparse';
-import { memo, useCallback, useMemo, useState, type ReactNode } from 'react';
-import type { Who } from '../../../core/engine/sink';
-import { describeBytes, hexOf } from '../../../core/midi/describe';
-import type { RigDocument } from '../../../core/rig/document';
-import { findSignal } from '../../../core/rig/find';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useLive } from '../../live/LiveProvider';
 import type { NamedFact } from '../../live/store';
 import { download } from '../shared/download';
 import { useRig } from '../shell/useRig';
 import styles from './outputs.module.css';
 import { Calendar } from './calendar';
+import { clockTime, hasAll, inWords } from './factWords';
+import { MessageList } from './MessageList';
 import { useMonitor } from './useMonitor';
 import monitor from './Monitor.module.css';
 import shared from '../shared/shared.module.css';
@@ -36,8 +34,8 @@ export function Monitor({ views }: { views: ReactNode }) {
     },
     [shown, place, wanted, rig],
   );
-  const { rows, count, missed, clear, all } = useMonitor(shows, paused);
-  const isEmpty = count === 0;
+  const { listed, missed, clear, all } = useMonitor(shows, paused);
+  const isEmpty = listed.count === 0;
   const [calendar] = useState(() => new Calendar());
   const behindMs = calendar.behindMs(live.hubMs, Date.now());
   // Ten times a second the list is another one; what stands above it is not.
@@ -91,84 +89,11 @@ export function Monitor({ views }: { views: ReactNode }) {
           Messages
         </h2>
         {views}
-        <span className={styles.count}>{count.toLocaleString('en')}</span>
+        <span className={styles.count}>{listed.count.toLocaleString('en')}</span>
         {tools}
       </header>
-      <div className={monitor.rows} tabIndex={0} role="region" aria-label="List of messages">
-        <table>
-          <thead>
-            <tr>
-              <th>Time</th>
-              <th>
-                <span className={shared.visuallyHidden}>Direction</span>
-              </th>
-              <th>Signal or message</th>
-              <th className={monitor.bytes}>Bytes</th>
-              <th className={monitor.place}>Input or output</th>
-              <th className={monitor.by}>By</th>
-              <th className={styles.late}>Delay</th>
-            </tr>
-          </thead>
-          <tbody>
-            {/* By place, not by message: while much comes, words change in lines that stay. */}
-            {rows.map((fact, i) => (
-              <Row key={i} fact={fact} rig={rig} behindMs={behindMs} />
-            ))}
-          </tbody>
-        </table>
-        {rows.length === 0 && <p className={shared.empty}>{wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'}</p>}
-      </div>
+      <MessageList listed={listed} rig={rig} behindMs={behindMs} lookedFor={`${shown} ${place} ${wanted}`} nothing={wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'} />
       <p className={shared.missed}>{missed > 0 && `${missed} messages came too fast to be listed; GET /api/monitor has them all.`}</p>
     </section>
   );
-}
-
-const Row = memo(function Row({ fact, rig, behindMs }: { fact: NamedFact; rig: RigDocument; behindMs: number }) {
-  const { what, bytes, place, by } = inWords(fact, rig);
-  return (
-    <tr data-direction={fact.direction}>
-      <td>{clockTime(fact.hubTimeMs, behindMs)}</td>
-      <td title={fact.direction}>{fact.direction === 'out' ? '→' : '←'}</td>
-      <td title={whole(what)}>{what}</td>
-      <td title={whole(bytes)}>{bytes}</td>
-      <td>{place}</td>
-      <td>{fact.who === null || fact.who === 'mapping' || fact.who === 'voice' ? by : <em>{by}</em>}</td>
-      <td className={styles.late}>{fact.delayMs === null ? '' : `${fact.delayMs.toFixed(1)} ms`}</td>
-    </tr>
-  );
-});
-
-/** What may be cut in its column is there whole under the pointer. */
-const whole = (text: string) => (text.length > 20 ? text : undefined);
-
-interface Words {
-  what: string;
-  bytes: string;
-  /** The name of the input or output. */
-  place: string;
-  by: string;
-}
-
-/** A fact as people read it. */
-function inWords(fact: NamedFact, rig: RigDocument): Words {
-  if (fact.bytes) {
-    const mapping = [...rig.mappings, ...rig.voiceMappings].find(({ id }) => id === fact.mapping);
-    return { what: describeBytes(fact.bytes), bytes: hexOf(fact.bytes), place: rig.outputs.find(({ id }) => id === fact.where)?.name ?? fact.where, by: mapping?.name ?? (fact.who === 'mapping' ? (fact.mapping ?? '') : BY[fact.who!]) };
-  }
-  const found = findSignal(rig, fact.where);
-  return { what: `${found?.signal.name ?? fact.where} · ${fact.value!.toFixed(3)}`, bytes: '', place: found?.from ?? '', by: '' };
-}
-
-/** Whether words hold everything that is looked for, in any order. */
-function hasAll(words: Words, wanted: string): boolean {
-  const text = Object.values(words).join(' · ').toLowerCase();
-  return wanted.toLowerCase().split(/[,·]/).every((part) => text.includes(part.trim()));
-}
-
-/** Who caused a message that no mapping did. */
-const BY: Record<Exclude<Who, 'mapping'>, string> = { voice: 'a voice', scene: 'a scene', thru: 'thru', clock: 'the clock', panic: 'Panic', ending: 'end of a note', return: 'told again', test: 'the test', setUp: 'set-up', hand: 'by hand', shown: 'shown there', take: 'a take' };
-
-/** Time of day to the millisecond. @param behindMs how far the hub's clock is behind the calendar */
-function clockTime(hubTimeMs: number, behindMs: number): string {
-  return `${new Date(hubTimeMs + behindMs).toLocaleTimeString('en-GB')}.${String(Math.floor(hubTimeMs % 1000)).padStart(3, '0')}`;
 }
