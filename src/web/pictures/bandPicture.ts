@@ -1,12 +1,11 @@
 import { transferOf } from '../../core/mapping/transfer';
 import type { RigDerived, RigMapping, RigSignal } from '../../core/rig/document';
-import { rangeIn } from '../../core/shaping/rangeIn';
 import type { LiveConnection } from '../live/connection';
 import type { Drawing } from './drawing';
-import { drawTrace, drawTraceEnd, isAlive } from './drawTrace';
 import { drawDot, drawTransfer, transferAxes, transferPath } from './drawTransfer';
 import type { LivePicture } from './livePicture';
-import { Trace, TRACE_MS } from './trace';
+import type { Trace } from './trace';
+import { TracePicture } from './tracePicture';
 
 /** The picture of the shaping at the right end, and what is free before it. */
 const TRANSFER_PX = 72;
@@ -15,9 +14,9 @@ const EDGE_PX = 3;
 
 /** The trace of a signal and the picture of its shaping on one canvas: hundreds of bands are as many pictures, not twice. */
 export class BandPicture implements LivePicture {
-  private readonly removers: (() => void)[];
+  private readonly left: TracePicture;
+  private readonly unsubscribe: () => void;
   private readonly transfer: (value: number) => number;
-  private changedMs = -Infinity;
   private curve: { height: number; path: Path2D } | null = null;
 
   /** @param trace what was seen of the signal before, where this picture takes the place of another */
@@ -26,29 +25,21 @@ export class BandPicture implements LivePicture {
     readonly mapping: RigMapping,
     private readonly signal: RigSignal | RigDerived,
     wake: (forMs?: number) => void,
-    readonly trace = new Trace(),
+    trace?: Trace,
   ) {
     this.transfer = transferOf(mapping, signal);
-    this.removers = [
-      live.store.signals.listen(signal.id, (value) => {
-        const nowMs = performance.now();
-        if (value !== trace.latest) this.changedMs = nowMs;
-        trace.push(nowMs, value);
-        wake(TRACE_MS);
-      }),
-      live.store.levels.listen(mapping.id, () => wake()),
-    ];
+    this.left = new TracePicture(live, signal, wake, trace);
+    this.unsubscribe = live.store.levels.listen(mapping.id, () => wake());
+  }
+
+  get trace(): Trace {
+    return this.left.trace;
   }
 
   draw(drawing: Drawing): void {
-    const { context, width, height, nowMs, palette } = drawing;
-    const { live, mapping, signal, trace, transfer } = this;
-    const left: Drawing = { ...drawing, width: width - TRANSFER_PX - GAP_PX };
-    context.fillStyle = palette.hairline;
-    context.fillRect(0, height - EDGE_PX, left.width, 1);
-    const toUnit = (value: number) => rangeIn(value, signal.range[0], signal.range[1]);
-    drawTrace(left, trace, toUnit, palette.ink);
-    drawTraceEnd(left, trace, toUnit, isAlive(this.changedMs, nowMs));
+    const { context, width, height, palette } = drawing;
+    const { live, mapping, signal, transfer } = this;
+    this.left.draw({ ...drawing, width: width - TRANSFER_PX - GAP_PX, height: height - EDGE_PX + 1 });
 
     const right: Drawing = { ...drawing, width: TRANSFER_PX, height: height - 2 * EDGE_PX };
     const axes = transferAxes(signal.range, mapping.message, right);
@@ -65,6 +56,7 @@ export class BandPicture implements LivePicture {
   }
 
   remove(): void {
-    for (const remove of this.removers) remove();
+    this.left.remove();
+    this.unsubscribe();
   }
 }

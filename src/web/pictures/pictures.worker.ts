@@ -10,6 +10,7 @@ import type { LivePicture } from './livePicture';
 import { MeterPicture } from './meterPicture';
 import type { Picture, PictureSize, ToPictures } from './protocol';
 import { ShapingPicture } from './shapingPicture';
+import { TracePicture } from './tracePicture';
 
 /** Draws the pictures of a page apart from it, from a live line of its own: what moves in them costs the page nothing. */
 interface Shown {
@@ -65,18 +66,19 @@ function show(key: number, picture: Picture, palette: Palette): void {
 
 function made(picture: Picture, { painter, picture: before }: Shown): LivePicture {
   const wake = (forMs?: number) => painter.wake(forMs);
-  const { mapping } = picture;
   switch (picture.kind) {
+    case 'trace':
+      return new TracePicture(live!, picture.signal, wake, before instanceof TracePicture && before.signal.id === picture.signal.id ? before.trace : undefined);
     case 'band':
-      return new BandPicture(live!, mapping, picture.signal, wake, before instanceof BandPicture && isOfSame(before.mapping, mapping) ? before.trace : undefined);
+      return new BandPicture(live!, picture.mapping, picture.signal, wake, before instanceof BandPicture && isOfSame(before.mapping, picture.mapping) ? before.trace : undefined);
     case 'shaping':
-      return new ShapingPicture(live!, mapping, picture.signal, wake, before instanceof ShapingPicture && isOfSame(before.mapping, mapping) ? before.trail : undefined);
+      return new ShapingPicture(live!, picture.mapping, picture.signal, wake, before instanceof ShapingPicture && isOfSame(before.mapping, picture.mapping) ? before.trail : undefined);
     case 'beforeAfter': {
-      const known = before instanceof BeforeAfterPicture && isOfSame(before.mapping, mapping) ? before : undefined;
-      return new BeforeAfterPicture(live!, mapping, picture.signal, wake, known?.before, known?.after);
+      const known = before instanceof BeforeAfterPicture && isOfSame(before.mapping, picture.mapping) ? before : undefined;
+      return new BeforeAfterPicture(live!, picture.mapping, picture.signal, wake, known?.before, known?.after);
     }
     case 'meter':
-      return new MeterPicture(live!, mapping, wake);
+      return new MeterPicture(live!, picture.mapping, wake);
     default:
       return picture satisfies never;
   }

@@ -3,6 +3,8 @@ import type { Palette } from '../theme/tokens';
 
 /** A picture that the worker keeps up with by itself. */
 export type Picture =
+  /** The last seconds of a signal. */
+  | { kind: 'trace'; signal: RigSignal | RigDerived }
   /** The trace of a signal and the shaping that a mapping makes of it. */
   | { kind: 'band'; mapping: RigMapping; signal: RigSignal | RigDerived }
   /** That shaping alone, large, with a trail. */

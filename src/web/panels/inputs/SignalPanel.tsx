@@ -6,7 +6,7 @@ import { zeroedAt } from '../../../core/signal/calibration';
 import type { Fields } from '../../../core/rig/edit';
 import { useLive } from '../../live/LiveProvider';
 import { useHeldBack } from '../../live/useLiveFacts';
-import { TraceCanvas } from '../shared/TraceCanvas';
+import { SignalTrace } from '../shared/SignalTrace';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
 import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
@@ -29,7 +29,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       <div className={styles.bigValue}>
         <LiveNumber signal={signal} /> <span className={shared.unit}>{signal.unit === 'unit' ? '' : signal.unit}</span>
       </div>
-      <TraceCanvas signal={signal} />
+      <SignalTrace signal={signal} />
       <Field label="Name">
         <EditInput
           key={signal.name}

@@ -1,7 +1,7 @@
 import type { RigSignal } from '../../../core/rig/document';
 import { useFeedWords } from '../../live/useLiveFacts';
-import { TraceCanvas } from '../shared/TraceCanvas';
 import { LiveNumber } from '../shared/LiveNumber';
+import { SignalTrace } from '../shared/SignalTrace';
 import { rateInWords } from './words';
 import styles from './SignalRow.module.css';
 import shared from '../shared/shared.module.css';
@@ -18,7 +18,7 @@ export function SignalRow({ signal, selected, onSelect }: SignalRowProps) {
     <li className={styles.signalRow} data-signal={signal.id} data-selected={selected} data-hidden={signal.hidden === true}>
       <button type="button" onClick={() => onSelect(signal.id)} aria-label={`Signal ${signal.name}`} aria-pressed={selected} />
       <span className={styles.signalName}>{signal.name}</span>
-      <TraceCanvas signal={signal} />
+      <SignalTrace signal={signal} />
       <LiveNumber signal={signal} />
       <span className={shared.unit}>{signal.unit === 'unit' ? '' : signal.unit}</span>
       <Rate signal={signal} />

@@ -5,7 +5,7 @@ import { addMapping, proposeMessages, type Proposal } from '../../../core/ledger
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
 import { LiveNumber } from '../shared/LiveNumber';
-import { TraceCanvas } from '../shared/TraceCanvas';
+import { SignalTrace } from '../shared/SignalTrace';
 import { useEdit, useRig } from '../shell/useRig';
 import { usePanel } from '../shared/usePanel';
 import type { RecentMoves } from './useRecentMoves';
@@ -115,7 +115,7 @@ function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
         <span>{from}</span>
         <LiveNumber signal={signal} />
       </div>
-      <TraceCanvas signal={signal} />
+      <SignalTrace signal={signal} />
       {before.length > 0 && <p className={shared.hint}>It drives {before.map(({ name }) => name).join(', ')} already; this is one more.</p>}
       <label className={shared.field}>
         <span>To</span>

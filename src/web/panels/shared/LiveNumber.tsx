@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { useLive } from '../../live/LiveProvider';
-import { addPainter } from '../../live/painter';
+import { addFigure } from '../../live/figures';
 import shared from './shared.module.css';
 
 /** Decimals that tell two positions of a hand apart over this range. */
@@ -10,7 +10,7 @@ function decimalsFor([lo, hi]: readonly [number, number]): number {
   return width >= 500 ? 0 : width >= 20 ? 1 : width >= 5 ? 2 : 3;
 }
 
-/** The value of a signal in its unit, in figures of one width; written past React, once a frame at most. */
+/** The value of a signal in its unit, in figures of one width; written past React, with all others of the page. */
 export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
   const live = useLive();
   const ref = useRef<HTMLSpanElement>(null);
@@ -18,16 +18,16 @@ export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
   const isGate = signal.kind === 'gate';
   useEffect(() => {
     let latest = live.store.signals.value(signal.id);
-    const painter = addPainter(() => {
+    const figure = addFigure(() => {
       if (ref.current && latest !== undefined) ref.current.textContent = isGate ? (latest > 0 ? `on ${latest.toFixed(2)}` : 'off') : latest.toFixed(decimals);
     });
     const remove = live.store.signals.listen(signal.id, (value) => {
       latest = value;
-      painter.wake();
+      figure.changed();
     });
     return () => {
       remove();
-      painter.remove();
+      figure.remove();
     };
   }, [live, signal.id, decimals, isGate]);
   return (
