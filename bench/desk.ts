@@ -8,7 +8,7 @@ import { aimAt, figure, percentile, report } from './report';
 /**
  * The Mappings screen with 200 mappings while 50 signals move at 100 Hz: frames a second and the work of its main thread
  * for each, from a browser trace, beside an empty page that only asks for frames; and how long a rig of 500 mappings takes
- * to stand on screen. And the Outputs screen with its monitor while 1,000 messages a second leave.
+ * to stand on screen. And the Outputs screen with its monitor while 1,000 messages a second leave, both it and Inputs while usually much moves.
  */
 const SIGNALS = 50;
 const RATE_HZ = 100;
@@ -100,6 +100,18 @@ async function trace(page: Page): Promise<{ framesPerS: number; workMs: number }
   return { framesPerS: (frames / lastedMs) * 1000, workMs: Math.max(0, ...work.values()) / Math.max(1, frames) };
 }
 
+/** The share of a core that the main thread of a page takes, in %. */
+async function shareOf(page: Page): Promise<number> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Performance.enable');
+  const workedS = async () => (await session.send('Performance.getMetrics')).metrics.find(({ name }) => name === 'TaskDuration')!.value;
+  const [before, sinceMs] = [await workedS(), performance.now()];
+  await sleep(TRACE_MS);
+  const share = (100_000 * ((await workedS()) - before)) / (performance.now() - sinceMs);
+  await session.detach();
+  return share;
+}
+
 const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
@@ -146,6 +158,31 @@ await sleep(SETTLE_MS);
 const monitorFrames = await framesOf(page, TRACE_MS);
 clearInterval(loud);
 const bare = await bareFrames(browser, TRACE_MS);
+// Usual playing: one signal, a hundred numbers and a hundred messages a second; nothing counts frames now.
+await page.reload();
+await page.getByRole('region', { name: 'List of messages' }).waitFor();
+at = 0;
+const usualSinceMs = performance.now();
+const usual = setInterval(() => {
+  for (const due = ((performance.now() - usualSinceMs) / 1000) * RATE_HZ; at < due; at++) sender.move('rope-0', ((at * 37) % 128) / 127);
+}, 4);
+await sleep(SETTLE_MS);
+const monitorShare = await shareOf(page);
+clearInterval(usual);
+
+// All signals of an input, some of them in view.
+await page.goto(`${pumice.url}/inputs`);
+await page.getByRole('button', { name: 'Show the signals of Deck' }).click();
+at = 0;
+const allSinceMs = performance.now();
+const all = setInterval(() => {
+  for (const due = ((performance.now() - allSinceMs) / 1000) * RATE_HZ; at < due; at++) for (let i = 0; i < SIGNALS; i++) sender.move(`rope-${i}`, 0.5 + 0.5 * Math.sin(at / 15 + i));
+}, 4);
+await sleep(SETTLE_MS);
+const inputsShare = await shareOf(page);
+clearInterval(all);
+await page.goto('about:blank');
+const emptyShare = await shareOf(page);
 const late = (gaps: readonly number[]) => gaps.filter((gap) => gap > LATE_FRAME_MS).length;
 
 await open(large);
@@ -183,6 +220,8 @@ report('desk', [
   figure('main-thread work a frame with a shaping open', shaping.workMs, 'ms', empty.workMs, aimAt(4), 'lower'),
   figure('frames a second of the Outputs screen while 1,000 messages a second leave', perSecond(monitorFrames), '/s', perSecond(bare), null, 'higher'),
   figure('frames of it that were left out, in 8 s', late(monitorFrames), 'frames', late(bare), aimAt(0), 'lower'),
+  figure('main thread of the Outputs screen while 100 numbers enter and 100 messages leave a second', monitorShare, '% of a core', emptyShare, aimAt(30), 'lower'),
+  figure('main thread of the Inputs screen with 50 signals at 100 Hz', inputsShare, '% of a core', emptyShare, aimAt(20), 'lower'),
   figure('a rig of 500 mappings opens in a window that is there, p50', percentile(opens, 0.5), 'ms', null, aimAt(1000), 'lower'),
   figure('the same, the slowest', percentile(opens, 1), 'ms', null, aimAt(1000), 'lower'),
   figure('the Mappings screen of 500 mappings from its address, p50', percentile(loads, 0.5), 'ms', null, aimAt(1000), 'lower'),

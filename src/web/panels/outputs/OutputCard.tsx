@@ -7,6 +7,7 @@ import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
 import { takes } from '../../../core/rig/outputs';
 import type { Heard as HeardAddress } from '../../../protocol/frames';
 import type { OutputsState } from '../../../protocol/live';
+import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import type { MessageSpec } from '../../../core/messages';
 import styles from './outputs.module.css';
@@ -132,7 +133,14 @@ function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument;
 function useHeard(output: string): HeardAddress[] {
   const live = useLive();
   const [heard, setHeard] = useState<HeardAddress[]>([]);
-  useEffect(() => live.store.heard.listen(output, (addresses) => setHeard([...addresses.values()].sort(byAddress))), [live, output]);
+  useEffect(() => {
+    const figures = addFigure(() => setHeard([...(live.store.heard.value(output)?.values() ?? [])].sort(byAddress)));
+    const remove = live.store.heard.listen(output, figures.changed);
+    return () => {
+      figures.remove();
+      remove();
+    };
+  }, [live, output]);
   return heard;
 }
 
