@@ -2,12 +2,11 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import type { Profile } from '../../core/listening/profile';
+import { addFigure } from '../live/figures';
 import type { Heard } from '../live/heard';
 import styles from '../theme/devicePage.module.css';
 import type { FromListener, HeardNow } from './messages';
 
-/** Written so often, so that it can be read. */
-const EVERY_MS = 120;
 const STRUCK_KEPT = 5;
 
 interface FactsProps {
@@ -25,15 +24,19 @@ export function Facts({ heard, struck, profile, delayMs }: FactsProps) {
   const delay = useRef<HTMLElement>(null);
   const [last, setLast] = useState<string[]>([]);
   useLayoutEffect(() => {
-    let saidMs = -Infinity;
-    return heard.listen((now) => {
-      if (now.timeMs - saidMs < EVERY_MS) return;
-      saidMs = now.timeMs;
+    const figures = addFigure(() => {
+      const now = heard.last;
+      if (!now) return;
       pitch.current!.textContent = inWords(now.hz);
       note.current!.textContent = noteWords(now);
       vowel.current!.textContent = vowelWords(now, profile);
       delay.current!.textContent = `${(delayMs() + now.hopMs).toFixed(1)} ms, ${(1000 * now.hopMs).toFixed(0)} µs of it analysis`;
     });
+    const remove = heard.listen(figures.changed);
+    return () => {
+      figures.remove();
+      remove();
+    };
   }, [heard, profile, delayMs]);
   useEffect(() => struck.listen((message) => message.kind === 'struck' && setLast((before) => [message.sound ?? 'none of them', ...before].slice(0, STRUCK_KEPT))), [struck]);
   return (

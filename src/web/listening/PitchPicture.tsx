@@ -3,7 +3,7 @@ import { noteName } from '../../core/midi/describe';
 import { pitchOfHz } from '../../core/voices/scale';
 import { HOP_MS } from '../../core/listening/audio';
 import { addCanvasPainter } from '../live/painter';
-import { BENCH } from '../theme/tokens';
+import { BENCH, FONT } from '../theme/tokens';
 import type { HeardNow } from './messages';
 
 /** So much of the past is shown. */
@@ -46,7 +46,7 @@ export class PitchTrace {
     const lane = height / LANES;
     const lowest = this.middle - LANES / 2;
     const y = (pitch: number) => height - (pitch - lowest) * lane;
-    context.font = '12px sans-serif';
+    context.font = `12px ${FONT}`;
     context.textBaseline = 'middle';
     for (let key = Math.floor(lowest); key <= lowest + LANES + 1; key++) {
       if (BLACK.includes(((key % 12) + 12) % 12)) {
