@@ -18,6 +18,12 @@ test('a sensor arrives, is calibrated, leaves, and is known again after a restar
   await expect(gangway).toContainText('live');
   await expect(gangway.locator('[data-signal]')).toHaveCount(4);
   await expect(gangway.locator('[data-signal] [data-value]').first()).toHaveText(/^\d+/);
+  // Its trace is drawn by a worker, and by nobody while it is out of view.
+  const trace = gangway.locator('[data-picture="trace"]').first();
+  await gangway.scrollIntoViewIfNeeded();
+  const drawn = await trace.screenshot();
+  await waitFor('the trace to move', async () => !(await trace.screenshot()).equals(drawn));
+  await expect(page.locator(card('Mooring')).locator('[data-picture]')).toHaveCount(0);
 
   // Its sensors see from 200 to 700 mm only: by hand to the rest, then by itself through the whole travel.
   await tile.getByText('By hand').click();

@@ -6,7 +6,7 @@ import { NameField } from '../shared/NameField';
 import { useEdit } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
 import { inputInWords } from '../../../core/inputs/kinds';
-import { stateInWords } from './words';
+import { noneInWords, stateInWords } from './words';
 import type { RigInput } from '../../../core/inputs/kinds';
 import { EditButton } from '../shared/edit';
 import styles from './InputCard.module.css';
@@ -88,11 +88,6 @@ export function InputCard({ input, signals, opened, showHidden, listens, onOpen 
       {!folded && shown.length === 0 && <p className={shared.empty}>{noneInWords(signals.length, listens)}</p>}
     </article>
   );
-}
-
-function noneInWords(hidden: number, listens: boolean): string {
-  if (hidden > 0) return hidden === 1 ? 'Its one signal is hidden.' : `All ${hidden} of its signals are hidden.`;
-  return listens ? 'No signals yet: each comes as soon as it is moved.' : 'No signals yet. Switch on “Listen for new” and move it.';
 }
 
 function FeedWords({ input }: { input: RigInput }) {

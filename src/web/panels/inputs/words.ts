@@ -31,3 +31,9 @@ export function stateInWords(feed: FeedState | undefined): string {
       return feed.state satisfies never;
   }
 }
+
+/** Said where an input shows no signal. @param hidden how many it has all the same */
+export function noneInWords(hidden: number, listens: boolean): string {
+  if (hidden > 0) return hidden === 1 ? 'Its one signal is hidden.' : `All ${hidden} of its signals are hidden.`;
+  return listens ? 'No signals yet: each comes as soon as it is moved.' : 'No signals yet. Switch on “Listen for new” and move it.';
+}
