@@ -111,6 +111,8 @@ await bench.goto(`${pumice.url}/inputs`);
 for (const name of ['Mooring', 'Deck hand', 'Gangway']) await bench.getByRole('article', { name: `Stand-in ${name}` }).getByRole('button', { name: 'Start' }).click();
 await bench.waitForTimeout(5000);
 await bench.locator('[aria-labelledby="inputs-title"]').evaluate((section) => section.scrollTo(0, 0));
+// Traces out of view have no past.
+await bench.waitForTimeout(5000);
 await bench.screenshot({ path: `${FOLDER}/inputs.png` });
 await bench.getByRole('article', { name: 'Input Deck hand' }).getByRole('button', { name: 'Calibrate' }).click();
 const deckHand = bench.getByRole('article', { name: 'Stand-in Deck hand' });
@@ -121,6 +123,8 @@ await deckHand.getByText('By itself').click();
 await bench.getByRole('button', { name: 'I am moving it' }).click();
 await bench.getByRole('button', { name: 'Use this' }).waitFor();
 await bench.locator('[aria-labelledby="inputs-title"]').evaluate((section) => section.scrollTo(0, 0));
+// Traces out of view have no past.
+await bench.waitForTimeout(5000);
 await bench.screenshot({ path: `${FOLDER}/inputs-calibrate.png` });
 await bench.getByRole('button', { name: 'Close' }).click();
 

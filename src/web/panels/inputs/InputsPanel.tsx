@@ -41,7 +41,7 @@ export function InputsPanel() {
   const toggle = (next: Opened) => open(JSON.stringify(next) === JSON.stringify(opened) ? null : next);
   return (
     <div className={styles.inputs} data-open={opened !== null}>
-      <section aria-labelledby="inputs-title">
+      <section data-scroller aria-labelledby="inputs-title">
         <div className={shared.panelHead}>
           <h1 id="inputs-title">Inputs</h1>
           <label className={shared.switchLabel}>
