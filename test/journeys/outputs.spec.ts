@@ -180,6 +180,7 @@ test('the monitor can be held and searched, and what is read further down stays 
   await expect(rows.first()).toContainText(/Fog/);
   // As many lines as are in view, of all that are there.
   await expect.poll(() => rows.count()).toBeLessThan(40);
+  const newest = await rows.first().textContent();
   await list.evaluate((region) => region.scrollTo(0, 600));
   const read = () => list.evaluate((region) => {
     const { left, top } = region.getBoundingClientRect();
@@ -194,6 +195,9 @@ test('the monitor can be held and searched, and what is read further down stays 
   await tablet.fingers('touchEnd');
   await expect(counted).not.toHaveText(before!);
   expect(await read()).toBe(line);
+  await list.press('Home');
+  await expect(rows.first()).not.toHaveText(newest!);
+  await expect(rows.first()).toContainText(/Fog/);
 
   await page.getByRole('button', { name: 'Pause' }).click();
   await horn();

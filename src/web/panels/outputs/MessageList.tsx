@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useLayoutEffect, useRef } from 'react';
+import { memo, useLayoutEffect, useRef, useState } from 'react';
 import type { RigDocument } from '../../../core/rig/document';
 import type { NamedFact } from '../../live/store';
 import type { Listed } from './factLog';
@@ -27,9 +27,11 @@ interface MessageListProps {
 
 /** Messages, newest on top; only the lines in view exist, as ten times a second all may be others. What is read further down stays in its place. */
 export function MessageList({ listed, rig, behindMs, lookedFor, nothing }: MessageListProps) {
-  const { count, before } = listed;
+  /** What was listed when somebody scrolled away from the newest: it stays until they are back. */
+  const [read, setRead] = useState<Listed | null>(null);
+  const { count, before, at } = read && listed.count > 0 ? read : listed;
   const scroller = useRef<HTMLDivElement>(null);
-  const { getVirtualItems, getTotalSize, scrollOffset } = useVirtualizer({
+  const { getVirtualItems, getTotalSize } = useVirtualizer({
     count: Math.min(count, LISTED),
     getScrollElement: () => scroller.current,
     estimateSize: () => LINE_PX,
@@ -37,16 +39,10 @@ export function MessageList({ listed, rig, behindMs, lookedFor, nothing }: Messa
     initialRect: { width: 900, height: 300 },
   });
   const lines = getVirtualItems();
-  const seen = useRef(before);
-  useLayoutEffect(() => {
-    const fresh = before - seen.current;
-    seen.current = before;
-    // As the list knows it: to ask the page would lay it out at once.
-    if (fresh > 0 && (scrollOffset ?? 0) > LINE_PX) scroller.current!.scrollTop += fresh * LINE_PX;
-  }, [before, scrollOffset]);
+  const readOn = (isAway: boolean) => setRead((known) => (isAway ? (known ?? listed) : null));
   useLayoutEffect(() => void scroller.current!.scrollTo(0, 0), [lookedFor]);
   return (
-    <div ref={scroller} className={monitor.rows} tabIndex={0} role="region" aria-label="List of messages">
+    <div ref={scroller} onScroll={({ currentTarget }) => readOn(currentTarget.scrollTop > LINE_PX)} className={monitor.rows} tabIndex={0} role="region" aria-label="List of messages">
       <table>
         <thead>
           <tr>
@@ -64,7 +60,7 @@ export function MessageList({ listed, rig, behindMs, lookedFor, nothing }: Messa
         <tbody>
           <tr aria-hidden style={{ height: lines[0]?.start ?? 0 }} />
           {lines.map(({ index }) => (
-            <Row key={(before - index) % lines.length} fact={listed.at(index)} rig={rig} behindMs={behindMs} />
+            <Row key={(before - index) % lines.length} fact={at(index)} rig={rig} behindMs={behindMs} />
           ))}
           <tr aria-hidden style={{ height: getTotalSize() - (lines.at(-1)?.end ?? 0) }} />
         </tbody>

@@ -24,7 +24,7 @@ it('what is listed stays as it is while more comes, also while the oldest are le
   const { listed } = log;
   log.hear(facts(20_000, 20_003), 0);
   expect([listed.count, listed.at(0).value, listed.at(19_999).value]).toEqual([20_000, 19_999, 0]);
-  // The newest is always the same distance from the one before, whatever was let go: a list that is scrolled keeps its place.
+  // Each is known by how many came before it, whatever was let go.
   expect([log.listed.count, log.listed.at(0).value, log.listed.before - listed.before]).toEqual([10_000, 20_002, 3]);
 });
 
