@@ -9,7 +9,7 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
   const { nowMs } = r;
   const { state } = r.memory;
   const level = state[at + SLOT.level]!;
-  noteSlope(r, mapping, at, level);
+  if (mapping.gateMessage) noteSlope(r, mapping, at, level);
   const was = state[at + SLOT.gate]! > 0;
   const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
   const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
@@ -34,7 +34,7 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
 export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: number): void {
   const { state } = r.memory;
   const level = state[at + SLOT.level]!;
-  noteSlope(r, mapping, at, level);
+  if (mapping.gateMessage) noteSlope(r, mapping, at, level);
   state[at + SLOT.gate] = Number(level >= mapping.gateOn);
   state[at + SLOT.gateMs] = -Infinity;
   gateLevel(r, m, mapping, at, level);
@@ -69,7 +69,7 @@ export function waits(r: Running, m: number, mapping: PlannedMapping, at: number
   return mapping.rig.motion !== undefined && moveMotion(mapping.rig.motion, state, at, r.nowMs, state[at + SLOT.held]! > 0);
 }
 
-/** The speed of the level, for what it strikes: over the straight way to it, which begins no sooner than it moved last. */
+/** The speed of the level, for the notes that it strikes: over the straight way to it, which begins no sooner than it moved last. */
 function noteSlope({ memory: { state, times }, nowMs }: Running, { signal, pair }: PlannedMapping, at: number, level: number): void {
   const before = state[at + SLOT.levelBefore]!;
   if (level === before) return;

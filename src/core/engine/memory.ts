@@ -115,9 +115,10 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
       for (let slot = 0; slot < SLOTS; slot++) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
       memory.levels[m] = old.levels[from]!;
     } else if (before.gated && mapping.gated && before.rig.signal === mapping.rig.signal) {
-      // What a press has made of a mapping is not undone by another range or smoothing.
-      for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
+      // What a press has made of a mapping is not undone by another range or smoothing, nor gone anew.
+      for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held, ...(mapping.relative ? [SLOT.levelBefore, SLOT.rest] : [])]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
     } else comeOn.push(m);
+    if (before.relative !== mapping.relative) memory.state[at + SLOT.levelBefore] = NaN;
     if (sameNotes(before, mapping) && memory.on[m]) noteKeeper[from] = m;
     else for (const slot of [SLOT.offMs, SLOT.repeatMs]) memory.state[at + slot] = NaN;
     if (wasOn && !memory.on[m]) goOff(mapping, memory.state, at);

@@ -149,6 +149,79 @@ describe('relative controllers (common practice)', () => {
     move('fog', 0, 1);
     expect(bytes()).toEqual(['B0 14 02']);
   });
+
+  describe('of something that is on or off', () => {
+    const message = { kind: 'relative' as const, channel: 1, controller: 20, encoding: 'binaryOffset' as const, steps: 10, most: 10 };
+    /** The steps since the last call. */
+    const stepsOf = (bytes: () => string[]) => bytes().map((row) => parseInt(row.slice(6), 16) - 64);
+    /** At any moment as many steps were sent as the level has gone. */
+    const total = (bytes: () => string[]) => stepsOf(bytes).reduce((sum, step) => sum + step, 0);
+    it('go up with a press, also the first, and down when it is let go', () => {
+      const { move, run, bytes } = playing({ signal: 'bell', message });
+      const steps: number[][] = [];
+      for (const [i, value] of [1, 0, 1, 0.5, 0].entries()) {
+        move('bell', i * 100, value);
+        run(i * 100, i * 100 + 96);
+        steps.push(stepsOf(bytes));
+      }
+      expect(steps).toEqual([[10], [-10], [10], [-5], [-5]]);
+    });
+    it('go there with one press of a toggle and back with the next, between thresholds of a fader too', () => {
+      for (const signal of ['bell', 'fog']) {
+        const { move, run, bytes } = playing({ signal, message, gate: { on: 0.6, off: 0.4, press: 'toggle' } });
+        const steps = [0.7, 0.9, 0, 0.2, 1, 0.8, 0].map((value, i) => {
+          move(signal, i * 100, value);
+          run(i * 100, i * 100 + 96);
+          return stepsOf(bytes);
+        });
+        expect(steps).toEqual([[10], [], [], [], [-10], [], []]);
+      }
+    });
+    it('follow a ramp and a climb, and are left where those stop', () => {
+      const ramp = playing({ signal: 'bell', message, motion: { kind: 'ramp', onLevel: 0.7, offLevel: 0.2, upMs: 1000, downMs: 1000 } });
+      ramp.move('bell', 0, 1);
+      ramp.run(0, 496);
+      expect(total(ramp.bytes)).toBe(2);
+      ramp.run(500, 2000);
+      expect(total(ramp.bytes)).toBe(3);
+      ramp.move('bell', 2000, 0);
+      ramp.run(2000, 4000);
+      expect(total(ramp.bytes)).toBe(-5);
+      const climb = playing({ signal: 'bell', message, motion: { kind: 'climb', perS: 1, accelerationPerS2: 0 } });
+      climb.move('bell', 0, 1);
+      climb.run(0, 504);
+      climb.move('bell', 504, 0);
+      climb.run(508, 1500);
+      expect(stepsOf(climb.bytes)).toEqual([1, 1, 1, 1, 1]);
+    });
+    it('are no others because the rig was read anew, given another name or range, or because a note became one', () => {
+      const rig = testRig([{ message, gate: { on: 0.6, off: 0.6, press: 'toggle' } }]);
+      const edits = [{}, { name: 'Another' }, { gate: { on: 0.5, off: 0.5, press: 'toggle' as const } }, { shaping: { smoothing: { kind: 'onePole' as const, timeConstantMs: 0 } } }];
+      for (const edit of edits) {
+        const { engine, move, run, bytes } = play(rig);
+        move('fog', 0, 0.9);
+        run(0, 96);
+        expect(stepsOf(bytes)).toEqual([10]);
+        engine.take({ kind: 'rig', rig: { ...rig, mappings: [{ ...rig.mappings[0]!, ...edit }] }, timeMs: 100 });
+        run(100, 300);
+        expect(stepsOf(bytes), JSON.stringify(edit)).toEqual([]);
+        move('fog', 300, 0);
+        move('fog', 400, 0.9);
+        run(400, 500);
+        expect(stepsOf(bytes), JSON.stringify(edit)).toEqual([-10]);
+      }
+      const note = testRig([{ message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]);
+      const { engine, move, run, bytes } = play(note);
+      move('fog', 0, 0.7);
+      run(0, 96);
+      bytes();
+      engine.take({ kind: 'rig', rig: { ...note, mappings: [{ ...note.mappings[0]!, message }] }, timeMs: 100 });
+      run(100, 300);
+      expect(bytes()).toEqual(['80 3C 40']);
+      move('fog', 300, 0.8);
+      expect(stepsOf(bytes)).toEqual([1]);
+    });
+  });
 });
 
 describe('clock, transport and machine control', () => {

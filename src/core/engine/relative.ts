@@ -7,17 +7,24 @@ import type { Writer } from './writer';
 /** From here a relative step is whole: levels are seldom numbers that binary can hold exactly. */
 const WHOLE_STEP = 1 - 1e-6;
 
+/** Where the level of a gate stands before the first press. */
+const restOf = ({ rig: { motion } }: PlannedMapping): number => (motion?.kind === 'ramp' ? motion.offLevel : 0);
+
 /**
  * Sends the way since the last level in whole steps, as many messages as it takes; what is left over counts next time.
  * @param fine whether the fine modifier is held
+ * @param moved whether something moved it, rather than that it is looked at because of an edit
  */
-export function sendRelative(mapping: PlannedMapping, m: number, state: Float64Array, at: number, fine: boolean, writer: Writer): void {
+export function sendRelative(mapping: PlannedMapping, m: number, state: Float64Array, at: number, fine: boolean, moved: boolean, writer: Writer): void {
   const { message } = mapping.rig;
   if (message.kind !== 'relative') return;
   const level = state[at + SLOT.level]!;
-  const before = state[at + SLOT.levelBefore]!;
+  let before = state[at + SLOT.levelBefore]!;
   state[at + SLOT.levelBefore] = level;
-  if (Number.isNaN(before)) return;
+  if (Number.isNaN(before)) {
+    if (!(mapping.gated || mapping.fromGate) || !moved) return;
+    before = restOf(mapping);
+  }
   const way = periodicDifference(level, before, mapping.period);
   let rest = state[at + SLOT.rest]! + (way * message.steps) / (fine ? message.fine!.divideBy : 1);
   while (Math.abs(rest) >= WHOLE_STEP) {

@@ -20,7 +20,7 @@ export function send(r: Running, m: number, mapping: PlannedMapping, at: number)
   const level = state[at + SLOT.level]!;
   memory.levels[m] = level;
   r.movedMappings.add(m);
-  if (mapping.relative) return sendRelative(mapping, m, state, at, mapping.fine !== NONE && memory.values[mapping.fine]! > 0, writer);
+  if (mapping.relative) return sendRelative(mapping, m, state, at, mapping.fine !== NONE && memory.values[mapping.fine]! > 0, !r.saysAnyway, writer);
   const exact = exactOf(mapping, level);
   const before = state[at + SLOT.exact]!;
   state[at + SLOT.exact] = exact;

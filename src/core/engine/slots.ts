@@ -17,7 +17,10 @@ export const SLOT = {
   gateMs: 7,
   /** Toggle, or the place in a radio group: what presses have made of the gate. */
   held: 8,
-  /** The shaped level before, its time, and the speed between, in levels a second. */
+  /**
+   * The shaped level before, its time, and the speed between, in levels a second: for notes. For relative steps the first is the level
+   * up to which they went.
+   */
   levelBefore: 9,
   levelMs: 10,
   slope: 11,
