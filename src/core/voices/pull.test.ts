@@ -88,6 +88,15 @@ describe('pull', () => {
     expect(Math.abs(middle - 60)).toBeLessThan(0.03);
   });
 
+  it('of a voice that has rested takes no longer way into account than the one to its next sample', () => {
+    const voice = pulled({ held: 1, speedMs: 200 });
+    voice.on(0, 60.1);
+    let timeMs = 4;
+    for (; voice.play.engine.pending; timeMs += 4) voice.tick(timeMs);
+    // Three intervals of 25 ms at most: a straight way of that length leaves at least 80 % of a jump where it is played.
+    expect(voice.move(timeMs + 5000, 60.3) - 60).toBeGreaterThan(0.2 * 0.8);
+  });
+
   it('two that drift apart come together', () => {
     const drifting = [60.25, 59.8].map((pitch) => {
       const voice = pulled({ held: 1, speedMs: 100 });

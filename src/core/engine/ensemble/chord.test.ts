@@ -109,3 +109,18 @@ it('what stays of a chord that is let go of: nothing, the chord for others, or i
   expect(heard()).toEqual([]);
   expect(engine.ensemble.shown()[0]!.harmony!.root).toBe(5);
 });
+
+it('the chord that is left for others is what it was, whatever else is edited', () => {
+  const rig = crew(member({ ...swell, stays: 'for others', qualities: [{ gate: 'bell', quality: 'm7' }] }));
+  const { engine, press, lift, move } = playCrew(rig);
+  const left = () => engine.ensemble.shown()[0]!.harmony?.tones;
+  move('bell', 0, 1);
+  press(10, 60);
+  lift(20, 60);
+  move('bell', 30, 0);
+  expect(left()).toEqual([60, 63, 67, 70]);
+  engine.take({ kind: 'rig', timeMs: 40, rig: { ...structuredClone(rig), name: 'Another' } });
+  expect(left()).toEqual([60, 63, 67, 70]);
+  engine.take({ kind: 'rig', timeMs: 50, rig: { ...rig, members: [{ ...rig.members[0]!, part: { ...swell, stays: 'nothing' } }] } });
+  expect(left()).toBeUndefined();
+});

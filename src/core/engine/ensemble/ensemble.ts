@@ -73,7 +73,9 @@ export class Ensemble implements Beats {
     this.adopt();
     this.players.forEach((player, i) => {
       if (!this.isHeard(i)) this.mute(player);
-      player.edited();
+      const { id, part } = r.plan.ensemble.members[i]!.rig;
+      const before = oldPlan.ensemble.members.find(({ rig }) => rig.id === id)?.rig.part;
+      player.edited(before !== part && JSON.stringify(before) !== JSON.stringify(part));
     });
     this.want();
   }

@@ -101,14 +101,16 @@ export function stepPitch(r: Running, life: number, planned: PlannedVoiceMapping
 
 /** Pull and glide on top of a pitch. */
 function settlePitch(r: Running, life: number, planned: PlannedVoiceMapping, pitch: number, begins: boolean): void {
-  const { at, active } = r.memory.voices;
+  const { at, active, times } = r.memory.voices;
   const { pull, pitches } = planned;
   const here = lifeAt(life);
   if (pull) {
+    // What rested before this sample has arrived, and no tick said so.
+    const sinceMs = Math.max(at[here + AT.pulledMs]!, times.stillUntilMs(life * AXES + AXIS.pitch));
     const degree = nearestPitch(pitches, pitch);
     if (begins) at[here + AT.added] = at[here + AT.addedFirst] = pullAtStart(pull, pitch, degree);
     const heading = pullTarget(pull, pitch, degree, at[here + AT.added]!, at[here + AT.addedFirst]!);
-    if (!begins) at[here + AT.added] = pullHeld(pull, at[here + AT.added]!, at[here + AT.heading]!, heading, r.nowMs - at[here + AT.pulledMs]!);
+    if (!begins) at[here + AT.added] = pullHeld(pull, at[here + AT.added]!, at[here + AT.heading]!, heading, r.nowMs - sinceMs);
     at[here + AT.heading] = heading;
     at[here + AT.pulledMs] = r.nowMs;
     if (Math.abs(at[here + AT.added]! - heading) > ARRIVED_SEMITONES) active.add(life * AXES + AXIS.pitch);
