@@ -1,6 +1,7 @@
 import type { RigDocument } from '../rig/document';
+import type { ActiveSet } from './activeSet';
 import { sayPresent, settleConstants } from './drive';
-import { carryOver, type CarriedOver } from './memory';
+import { carryOver, placesBy, type CarriedOver } from './memory';
 import type { SoundingNote } from './noteBook';
 import { SCENE } from './pass';
 import { compile, type Plan } from './plan';
@@ -18,7 +19,7 @@ import { endLives, sayAxesAgain } from './voices/play';
  * was given another address is ended; a changed mapping sends its present value.
  */
 export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (plan: Plan) => Ways): true {
-  const { plan: oldPlan, memory: old, writer: oldWriter, notes } = r;
+  const { plan: oldPlan, memory: old, writer: oldWriter, notes, active: oldActive } = r;
   const plan = compile(rig, seed, oldPlan);
   const carried = carryOver(old, oldPlan, plan);
   r.ensemble.leave(plan);
@@ -35,7 +36,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   r.writer.carry(plan, oldWriter, oldPlan, places);
   if (sameKeys) r.notes = notes;
   else for (const note of sounding) r.notes.adopt(note);
-  for (let m = 0; m < plan.mappings.length; m++) if (r.memory.on[m] && wasPlayed(r.memory.state, m * SLOTS)) r.active.add(m);
+  carryActive(r, oldActive, oldPlan);
   sayAxesAgain(r, otherAxes);
   r.transport.rigChanged(oldPlan.rig.tempoBpm);
   r.ensemble.carry(old.ensemble, oldPlan);
@@ -47,6 +48,20 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
   lookAtDerivedTriggers(r);
   return true;
+}
+
+/**
+ * Ticks look at all that was played, and first of all go on with what they were at in its order: of two that move on one address at one
+ * time, the one that spoke last still does.
+ */
+function carryActive({ plan, memory, active }: Running, before: ActiveSet, oldPlan: Plan): void {
+  const placeOf = placesBy(plan.mappings, ({ rig }) => rig.id);
+  const played = (m: number) => memory.on[m]! > 0 && wasPlayed(memory.state, m * SLOTS);
+  for (let i = 0; i < before.size; i++) {
+    const m = placeOf(oldPlan.mappings[before.at(i)]!.rig.id, before.at(i));
+    if (m !== NONE && played(m)) active.add(m);
+  }
+  for (let m = 0; m < plan.mappings.length; m++) if (played(m)) active.add(m);
 }
 
 /** Whether samples moved it, or what it was shown with still goes on. */

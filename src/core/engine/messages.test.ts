@@ -259,6 +259,21 @@ describe('several mappings on one address', () => {
     return bytes().map((row) => parseInt(row.slice(6), 16));
   };
   it('take the latest', () => expect(two('latest')).toEqual([40, 20, 60]));
+  it('of two that are smoothed there the same one speaks last after an edit', () => {
+    const shaping = { smoothing: { kind: 'onePole' as const, timeConstantMs: 300 } };
+    const heard = (signals: [string, string], edited: boolean) => {
+      const rig = testRig([{ shaping }, { shaping, signal: 'fog.touch' }]);
+      const { move, run, bytes, engine } = play(rig);
+      for (const value of [0, 1]) for (const signal of signals) move(signal, value * 100, value * (signal === 'fog' ? 1 : 0.5));
+      run(100, 200);
+      if (edited) engine.take({ kind: 'rig', rig: { ...rig, mappings: rig.mappings.map((mapping) => ({ ...mapping, name: 'Another' })) }, timeMs: 200 });
+      run(204, 400);
+      return bytes();
+    };
+    expect(heard(['fog', 'fog.touch'], true)).toEqual(heard(['fog', 'fog.touch'], false));
+    expect(heard(['fog.touch', 'fog'], true)).toEqual(heard(['fog.touch', 'fog'], false));
+    expect(heard(['fog.touch', 'fog'], false).at(-1)).not.toEqual(heard(['fog', 'fog.touch'], false).at(-1));
+  });
   it('take the highest', () => expect(two('highest')).toEqual([40, 60]));
   it('take the lowest', () => expect(two('lowest')).toEqual([40, 20]));
   it('take the sum', () => expect(two('sum')).toEqual([40, 60, 80]));

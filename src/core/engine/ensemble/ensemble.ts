@@ -73,9 +73,8 @@ export class Ensemble implements Beats {
     this.adopt();
     this.players.forEach((player, i) => {
       if (!this.isHeard(i)) this.mute(player);
-      const { id, part } = r.plan.ensemble.members[i]!.rig;
-      const before = oldPlan.ensemble.members.find(({ rig }) => rig.id === id)?.rig.part;
-      player.edited(before !== part && JSON.stringify(before) !== JSON.stringify(part));
+      const { id } = r.plan.ensemble.members[i]!.rig;
+      player.edited(oldPlan.ensemble.members.find(({ rig }) => rig.id === id)?.rig.part);
     });
     this.want();
   }

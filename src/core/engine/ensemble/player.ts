@@ -79,9 +79,9 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     this.ensemble.emit(this.i, 'off', ends.voice, NaN, NaN);
   }
 
-  /** Another document is in force. @param isOther whether the part is another in it */
-  edited(isOther: boolean): void {
-    if (isOther) this.member.kind.edited?.(this);
+  /** Another document is in force. @param before the part in the one before */
+  edited(before: MemberPart | undefined): void {
+    if (JSON.stringify(before) !== JSON.stringify(this.part)) this.member.kind.edited?.(this);
     this.settle();
   }
 
