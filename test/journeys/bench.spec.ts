@@ -291,3 +291,24 @@ test('Panic is heard while a palm lies on the screen', async ({ pumice, browser 
   await expect(tablet.page.getByText('Panic: no note sounded')).toBeVisible();
   await tablet.close();
 });
+
+test('on Stage a finger beside a palm recalls a scene without what serves the pages; one that slides off does not', async ({ pumice, browser }) => {
+  const tablet = await Tablet.open(browser, `${pumice.url}/stage`, 'attached');
+  await goOnStage(tablet.page, pumice);
+  const { pid } = (await pumice.health()).web;
+  process.kill(pid, 'SIGSTOP');
+  const scene = (name: string) => tablet.page.getByRole('navigation', { name: 'Scenes' }).getByRole('button', { name });
+  const [palm, harbour, landfall] = [{ id: 1, x: 700, y: 300 }, (await scene('Harbour').boundingBox())!, (await scene('Landfall').boundingBox())!];
+  const on = ({ x, y, width, height }: typeof harbour) => ({ id: 2, x: x + width / 2, y: y + height / 2 });
+  await tablet.fingers('touchStart', palm);
+  await tablet.fingers('touchStart', palm, on(landfall));
+  const slid = { ...on(landfall), x: landfall.x + landfall.width + 60 };
+  await tablet.fingers('touchMove', palm, slid);
+  await tablet.fingers('touchEnd', slid);
+  await tablet.fingers('touchStart', palm, on(harbour));
+  await tablet.fingers('touchEnd', on(harbour));
+  await expect(scene('Harbour')).toHaveAttribute('aria-current', 'true');
+  await expect(scene('Landfall')).not.toHaveAttribute('aria-current', 'true');
+  process.kill(pid, 'SIGCONT');
+  await tablet.close();
+});

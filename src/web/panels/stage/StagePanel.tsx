@@ -6,6 +6,7 @@ import type { RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
 import { layoutInShort } from '../../../core/voices/layoutWords';
 import { atOnce } from '../../atOnce';
+import { atRelease } from '../../atRelease';
 import { PANIC_KEY } from '../../live/usePanicKey';
 import { useActivity, useInputsState, useOutputsState, useLastScene, useLineStatus, useMappingStates, usePlaying } from '../../live/useLiveFacts';
 import { LeavingMeter } from '../shared/LeavingMeter';
@@ -71,7 +72,7 @@ export function Scenes() {
   return (
     <nav className={styles.scenes} aria-label="Scenes">
       {rig.scenes.map(({ id, name }, i) => (
-        <button key={id} type="button" data-last={id === last} aria-current={id === last ? true : undefined} onClick={() => recall(id)}>
+        <button key={id} type="button" data-last={id === last} aria-current={id === last ? true : undefined} {...atRelease(() => recall(id))}>
           <span>{name}</span>
           {id === last && <small>recalled</small>}
           {i < KEYED && <kbd>{i + 1}</kbd>}
