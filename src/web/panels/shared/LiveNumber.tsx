@@ -11,18 +11,17 @@ function decimalsFor([lo, hi]: readonly [number, number]): number {
   return width >= 500 ? 0 : width >= 20 ? 1 : width >= 5 ? 2 : 3;
 }
 
-/** The value of a signal in its unit, in figures of one width; written past React, with all others of the page, and in view only. */
+/** The value of a signal in its unit, in figures of one width; written past React, with all others of the page. */
 export function LiveNumber({ signal }: { signal: RigSignal | RigDerived }) {
   const live = useLive();
   const { ref, inView } = useInView<HTMLSpanElement>();
   const decimals = decimalsFor(signal.range);
   const isGate = signal.kind === 'gate';
   useEffect(() => {
-    if (!inView) return;
     let latest = live.store.signals.value(signal.id);
     const figure = addFigure(() => {
       if (ref.current && latest !== undefined) ref.current.textContent = isGate ? (latest > 0 ? `on ${latest.toFixed(2)}` : 'off') : latest.toFixed(decimals);
-    });
+    }, inView);
     const remove = live.store.signals.listen(signal.id, (value) => {
       latest = value;
       figure.changed();
