@@ -1,12 +1,17 @@
 import type { Fields, Shape } from '../../src/core/messages/shapes';
 import { MESSAGE_KINDS, MESSAGES } from '../../src/core/messages';
+import { MEMBERS, PART_KINDS } from '../../src/core/ensemble/kinds';
+import type { MemberPart } from '../../src/core/ensemble/parts';
 import type { GateSpec, Motion, RigDocument, RigMapping, Shaping } from '../../src/core/rig/document';
+import type { RigVoiceMapping, VoiceAxis } from '../../src/core/rig/voices';
 import { FORMULAS } from '../../src/core/signal/formulas';
 import { randomFrom } from '../../src/core/standIn/noise';
 import { checkRig } from '../../src/protocol/rig';
 
 type Thing = Record<string, unknown>;
 type Chance = () => number;
+/** An id of something of the rig, by what it must be of. */
+type IdOf = (of: string | null) => string;
 
 /** Numbers at which something begins, ends or turns round. */
 const NUMBERS = [0, 1, -1, 0.5, 0.25, 0.001, 2, 3, 7, 16, 60, 64, 100, 127, 128, 360, 1000, 16383, 1e6, -1000];
@@ -34,6 +39,28 @@ const MOTIONS: Motion[] = [
   { kind: 'climb', perS: 0.3, accelerationPerS2: 1 },
   { kind: 'climb', perS: -100, accelerationPerS2: 0 },
 ];
+const LAYOUTS: RigVoiceMapping['layout'][] = [
+  { kind: 'zone', zone: 'lower', members: 3, steal: 'oldest' },
+  { kind: 'zone', zone: 'upper', members: 15, steal: 'quietest' },
+  { kind: 'run', first: 3, last: 4, steal: 'refuse' },
+  { kind: 'poly', channel: 5, voices: 2, steal: 'oldest' },
+  { kind: 'mono', channel: 6, priority: 'last', legato: true, glideMs: 80 },
+  { kind: 'mono', channel: 6, priority: 'lowest', legato: false, glideMs: 0 },
+];
+const PITCHES: RigVoiceMapping['pitch'][] = [
+  { transpose: -12.3, bends: true },
+  { transpose: 24, bends: false },
+  { transpose: 0, bends: true, smoothing: { kind: 'onePole', timeConstantMs: 60 } },
+  { transpose: 0, bends: true, pull: { scale: { kind: 'mode', root: 2, mode: 'dorian' }, referenceHz: 442, atStart: 1, held: 0.7, bandCents: 60, speedMs: 120, atRelease: 1 } },
+  { transpose: 0, bends: false, pull: { scale: { kind: 'steps', root: 0, cents: [300, 1200] }, referenceHz: 440, atStart: 0, held: 1, bandCents: 1200, speedMs: 0, atRelease: 0 } },
+];
+const AXES: VoiceAxis[] = [
+  { shaping: {}, message: { kind: 'polyPressure' }, range: [0, 127] },
+  { shaping: { smoothing: { kind: 'attackRelease', attackMs: 20, releaseMs: 120 } }, message: { kind: 'channelPressure' }, range: [127, 0] },
+  { shaping: { deglitch: { median: 3 } }, message: { kind: 'controlChange14', controller: 2 }, range: [0, 16383] },
+  { shaping: { curve: { kind: 's', amount: 2 } }, message: { kind: 'controlChange', controller: 74 }, range: [64, 64] },
+  { shaping: {}, message: { kind: 'keyController', controller: 10 }, range: [0, 127] },
+];
 const MERGES = ['latest', 'highest', 'lowest', 'sum', 'average'] as const;
 
 /**
@@ -56,16 +83,17 @@ export function strangeRig(from: RigDocument, seed: number, changes: number): Ri
 function alter(rig: RigDocument, chance: Chance, change: number): void {
   const pick = <T>(of: readonly T[]): T => of[Math.floor(chance() * of.length)]!;
   const signal = () => pick([...rig.signals, ...rig.derived]).id;
+  const idOf: IdOf = (of) => (of === 'stream' ? pick([...rig.streams, ...rig.members]).id : of === 'mapping' ? pick(rig.mappings).id : signal());
   const mapping = pick(rig.mappings) as RigMapping;
-  switch (pick(['message', 'message', 'formula', 'shaping', 'gate', 'motion', 'merge', 'another', 'leaf', 'leaf', 'leaf'] as const)) {
+  switch (pick(['message', 'message', 'formula', 'shaping', 'gate', 'motion', 'merge', 'another', 'voices', 'voices', 'member', 'leaf', 'leaf', 'leaf'] as const)) {
     case 'message': {
       const kind = pick(MESSAGE_KINDS);
-      mapping.message = { kind, ...fieldsOf(MESSAGES[kind].fields, chance, signal) } as RigMapping['message'];
+      mapping.message = { kind, ...fieldsOf(MESSAGES[kind].fields, chance, idOf) } as RigMapping['message'];
       return;
     }
     case 'formula': {
       const op = pick(Object.keys(FORMULAS) as (keyof typeof FORMULAS)[]);
-      const formula = { op, ...fieldsOf(FORMULAS[op].fields, chance, signal) } as RigDocument['derived'][number]['formula'];
+      const formula = { op, ...fieldsOf(FORMULAS[op].fields, chance, idOf) } as RigDocument['derived'][number]['formula'];
       rig.derived.push({ id: `d${change}`, name: `D ${change}`, kind: pick(['continuous', 'continuous', 'gate']), unit: 'unit', range: pick([[0, 1], [-1, 1], [0, 360]]), formula });
       mapping.signal = `d${change}`;
       return;
@@ -85,6 +113,18 @@ function alter(rig: RigDocument, chance: Chance, change: number): void {
     case 'another':
       rig.mappings.push({ ...structuredClone(mapping), id: `m${change}`, signal: signal(), output: pick(rig.outputs).id });
       return;
+    case 'voices': {
+      const voices = pick(rig.voiceMappings);
+      Object.assign(voices, structuredClone(pick<Partial<RigVoiceMapping>>([{ layout: pick(LAYOUTS) }, { pitch: pick(PITCHES) }, { pressure: pick(AXES) }, { slide: pick(AXES) }, { keys: { low: 60, high: 70 } }, { stream: idOf('stream') }, { strikes: { low: 0.5, high: 1 } }])));
+      return;
+    }
+    case 'member': {
+      const kind = pick(PART_KINDS);
+      const part = { kind, ...fieldsOf(MEMBERS[kind].fields, chance, idOf) } as MemberPart;
+      rig.members.push({ ...structuredClone(pick(rig.members)), id: `member${change}`, part });
+      pick(rig.voiceMappings).stream = `member${change}`;
+      return;
+    }
     case 'leaf':
       alterLeaf(pick(Object.values(rig).filter((list): list is Thing[] => Array.isArray(list) && list.length > 0 && typeof list[0] === 'object')), chance, signal);
   }
@@ -110,16 +150,16 @@ function alterLeaf(list: Thing[], chance: Chance, signal: () => string): void {
   }
 }
 
-function fieldsOf(fields: Fields, chance: Chance, signal: () => string): Thing {
+function fieldsOf(fields: Fields, chance: Chance, idOf: IdOf): Thing {
   const made: Thing = {};
-  for (const [name, shape] of Object.entries(fields)) if (!shape.optional || chance() < 0.4) made[name] = valueOf(shape, chance, signal, made);
+  for (const [name, shape] of Object.entries(fields)) if (!shape.optional || chance() < 0.4) made[name] = valueOf(shape, chance, idOf, made);
   return made;
 }
 
 /** Something that a shape allows. @param beside the fields before it */
-function valueOf(shape: Shape, chance: Chance, signal: () => string, beside: Thing): unknown {
+function valueOf(shape: Shape, chance: Chance, idOf: IdOf, beside: Thing): unknown {
   const pick = <T>(of: readonly T[]): T => of[Math.floor(chance() * of.length)]!;
-  const make = (of: Shape) => valueOf(of, chance, signal, beside);
+  const make = (of: Shape) => valueOf(of, chance, idOf, beside);
   switch (shape.is) {
     case 'number': {
       const least = shape.notBelow === undefined ? shape.least : (beside[shape.notBelow] as number);
@@ -134,13 +174,13 @@ function valueOf(shape: Shape, chance: Chance, signal: () => string, beside: Thi
     case 'ip':
       return '127.0.0.1';
     case 'id':
-      return signal();
+      return idOf(shape.of);
     case 'pair':
       return [make(shape.of), make(shape.of)];
     case 'list':
       return Array.from({ length: shape.asLongAs === undefined ? Math.max(shape.least, Math.min(shape.most, Math.floor(chance() * 4))) : (beside[shape.asLongAs] as unknown[]).length }, () => make(shape.of));
     case 'object':
-      return fieldsOf(shape.fields, chance, signal);
+      return fieldsOf(shape.fields, chance, idOf);
     case 'objectOr':
       return make(chance() < 0.4 ? shape.object : shape.other);
     case 'wordOr':
@@ -151,7 +191,7 @@ function valueOf(shape: Shape, chance: Chance, signal: () => string, beside: Thi
       return make(beside[shape.field] === shape.value ? shape.then : shape.otherwise);
     case 'tagged': {
       const word = pick(Object.keys(shape.cases));
-      return { [shape.tag]: word, ...fieldsOf(shape.cases[word]!, chance, signal) };
+      return { [shape.tag]: word, ...fieldsOf(shape.cases[word]!, chance, idOf) };
     }
   }
 }

@@ -29,8 +29,13 @@ export function changeTempo(time: MusicalTime, bpm: number, timeMs: number): voi
   time.bpm = bpm;
 }
 
-/** So little before a beat counts as on it: what was computed to a beat and back. */
-const ON_IT = 1e-6;
+/**
+ * Times so near to each other are one. Counted in ms since 1970 they are doubles that lie 1/4096 ms apart, so what is computed to a beat and back
+ * may come out a little before itself.
+ */
+export const SAME_MS = 0.01;
+/** The same in beats, and in steps of a grid, also of the shortest at the highest tempo. */
+export const ON_IT = 1e-4;
 
 /** The first multiple of `everyBeats` from a beat on. */
 export function nextGrid(beat: number, everyBeats: number): number {

@@ -25,6 +25,23 @@ it('has a time whatever comes first', () => {
   expect(notes).toEqual([600, 1100, 1600]);
 });
 
+it('a member that goes along with another one hears it at each of its steps first, and ends before it begins, in this century as at its start', () => {
+  const bass: MemberPart = { kind: 'bass', listens: 'hull', way: 'root', tones: ['root', 'third', 'fifth'], low: 36, everyBeats: 1 / 3, length: 1, strike: 1 };
+  const along: MemberPart = { kind: 'arpeggio', listens: 'bass', order: 'as played', octaves: 1, everyBeats: 1 / 3, length: 1, accents: [], latch: false };
+  const playedAt = (sinceMs: number) => {
+    const { press, does, run, heard } = playCrew({ ...crew(member(bass), member(along)), tempoBpm: 84 });
+    does(sinceMs, 'start');
+    press(sinceMs, 60);
+    press(sinceMs, 64);
+    press(sinceMs, 67);
+    run(sinceMs, sinceMs + 12_000);
+    return heard().map(([ms, ...note]) => [Math.round(ms - sinceMs), ...note]);
+  };
+  const first = playedAt(0);
+  expect(first.length).toBeGreaterThan(180);
+  for (let day = 0; day < 20; day++) expect(playedAt(Date.UTC(2026, 10, 23 + day) + day / 128)).toEqual(first);
+});
+
 describe('who is heard', () => {
   it('is who is on, or alone where one is; those that are not heard still lead', () => {
     const winch: MemberPart = { kind: 'arpeggio', listens: 'chord', order: 'up', octaves: 1, everyBeats: 0.5, length: 0.5, accents: [], latch: false };

@@ -1,4 +1,5 @@
 import type { Harmony } from '../../ensemble/kind';
+import { SAME_MS } from '../../time/musicalTime';
 import { voiceEvent, type VoiceEvent } from '../../voices/event';
 import { takeVoice } from '../voices/play';
 import { wanted, type Running } from '../running';
@@ -158,12 +159,13 @@ export class Ensemble implements Beats {
   run(untilMs: number): void {
     this.isDue = true;
     for (;;) {
-      const next = this.next();
-      if (!next || next.dueMs > untilMs) break;
+      const { dueMs } = this;
+      if (dueMs > untilMs || dueMs === Infinity) break;
       // After a long pause nothing is made up for but the ends.
-      this.nowMs = Math.max(next.dueMs, untilMs - PAUSE_MS);
+      this.nowMs = Math.max(dueMs, untilMs - PAUSE_MS);
       this.at(this.nowMs);
-      next.player.due(untilMs - next.dueMs > PAUSE_MS);
+      // Of several at one time first the one that the others listen to.
+      this.players.find((player) => player.dueMs <= dueMs + SAME_MS)!.due(untilMs - dueMs > PAUSE_MS);
     }
     this.isDue = false;
     this.nowMs = untilMs;
@@ -171,17 +173,9 @@ export class Ensemble implements Beats {
   }
 
   get dueMs(): number {
-    return this.next()?.dueMs ?? Infinity;
-  }
-
-  /** That of the earliest, of several the one that the others listen to. */
-  private next(): { player: Player; dueMs: number } | null {
-    let next: { player: Player; dueMs: number } | null = null;
-    for (const player of this.players) {
-      const { dueMs } = player;
-      if (dueMs < (next?.dueMs ?? Infinity)) next = { player, dueMs };
-    }
-    return next;
+    let dueMs = Infinity;
+    for (const player of this.players) dueMs = Math.min(dueMs, player.dueMs);
+    return dueMs;
   }
 
   /** Tells when something is due. */

@@ -1,6 +1,6 @@
 import type { Held, Lasts, Playing } from '../../ensemble/kind';
 import type { MemberPart } from '../../ensemble/parts';
-import { nextGrid } from '../../time/musicalTime';
+import { nextGrid, ON_IT, SAME_MS } from '../../time/musicalTime';
 import { clamp } from '../../units/unitInterval';
 import { Knowing } from './knowing';
 import type { Sounding } from './memory';
@@ -64,7 +64,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
 
   wakeInTime(): void {
     const { beginsBeat } = this;
-    if (beginsBeat <= this.beat) this.member.kind.wake?.(this);
+    if (beginsBeat <= this.beat + ON_IT) this.member.kind.wake?.(this);
     else this.state.wakeBeat = beginsBeat;
   }
 
@@ -180,8 +180,9 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
   /** Does what is due now: ends first. @param late whether it is long past its time, so that nothing but the ends is made up for */
   due(late: boolean): void {
     const { state, nowMs, ensemble: { transport } } = this;
-    const isDue = (beat: number) => transport.msAt(beat) <= nowMs;
-    for (const sounding of [...state.sounding]) if (sounding.endMs <= nowMs || (sounding.endBeat !== Infinity && isDue(sounding.endBeat))) this.silence(sounding);
+    const untilMs = nowMs + SAME_MS;
+    const isDue = (beat: number) => transport.msAt(beat) <= untilMs;
+    for (const sounding of [...state.sounding]) if (sounding.endMs <= untilMs || (sounding.endBeat !== Infinity && isDue(sounding.endBeat))) this.silence(sounding);
     const comes = state.later.filter(({ beat }) => isDue(beat));
     if (comes.length > 0) state.later = state.later.filter(({ beat }) => !isDue(beat));
     for (const { pitch, strike, lasts, key } of comes.sort((a, b) => a.beat - b.beat)) {
@@ -192,7 +193,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
       state.wakeBeat = NaN;
       this.member.kind.wake?.(this);
     }
-    if (stepMs(state, this.member.rig, transport) <= nowMs) {
+    if (stepMs(state, this.member.rig, transport) <= untilMs) {
       const { step } = state;
       state.step = late ? Math.max(step + 1, Math.ceil((this.beat - state.anchorBeat) / state.everyBeats)) : step + 1;
       if (!late) this.member.kind.steps!.play(this, step);

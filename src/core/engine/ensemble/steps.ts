@@ -1,10 +1,7 @@
 import type { RigMember } from '../../ensemble/parts';
-import { swingDelay } from '../../time/musicalTime';
+import { ON_IT, swingDelay } from '../../time/musicalTime';
 import type { Transport } from '../transport';
 import type { MemberState } from './memory';
-
-/** In steps: so near to one counts as on it. */
-const ON_IT = 1e-6;
 
 /** Steps begin at a beat: those that go with the transport count from the beginning of the piece, others from there. */
 export function beginSteps(state: MemberState, fromBeat: number, withTransport: boolean, everyBeats: number): void {
