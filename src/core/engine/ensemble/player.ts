@@ -81,7 +81,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
 
   /** Another document is in force. @param before the part in the one before */
   edited(before: MemberPart | undefined): void {
-    if (JSON.stringify(before) !== JSON.stringify(this.part)) this.member.kind.edited?.(this);
+    if (before !== this.part && JSON.stringify(before) !== JSON.stringify(this.part)) this.member.kind.edited?.(this);
     this.settle();
   }
 
