@@ -88,22 +88,63 @@ test('a kept shaping is used on marked mappings together; they are grouped, fold
 
 test('bands are put in another order by mouse and by keyboard', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
-  const order = async () => (await rigOf(pumice)).mappings.slice(0, 3).map(({ name }) => name);
-  const from = (await page.getByRole('button', { name: 'Move Wind bearing' }).boundingBox())!;
-  const to = (await page.getByRole('button', { name: 'Move Fog density' }).boundingBox())!;
-  await page.mouse.move(from.x + 12, from.y + 20);
-  await page.mouse.down();
-  await page.mouse.move(to.x + 12, to.y + 20, { steps: 12 });
-  await page.mouse.up();
-  await waitFor('the new order', async () => (await order()).join() === 'Wind bearing,Fog density,Swell height');
+  const order = async (expected: string) => waitFor(expected, async () => (await rigOf(pumice)).mappings.slice(0, 4).map(({ name }) => name).join() === expected);
+  const handle = (name: string) => page.getByRole('button', { name: `Move ${name}` });
+  const carry = async (name: string, onto: string) => {
+    const from = (await handle(name).boundingBox())!;
+    const to = (await handle(onto).boundingBox())!;
+    await page.mouse.move(from.x + 12, from.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(to.x + 12, to.y + 20, { steps: 12 });
+    await expect(page.locator('li[data-over="true"]')).toContainText(onto);
+    await page.mouse.up();
+  };
+  const takeUp = async (name: string) => {
+    await handle(name).focus();
+    await page.keyboard.press('Space');
+    await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
+    // What carries by keys listens from the next timer on; this one comes after it.
+    await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
+  };
+  await carry('Wind bearing', 'Swell height');
+  await order('Fog density,Wind bearing,Swell height,Wind gust');
+  await carry('Fog density', 'Swell height');
+  await order('Wind bearing,Swell height,Fog density,Wind gust');
   await expect(page.locator('[data-band]').first()).toContainText('Wind bearing');
-  await page.getByRole('button', { name: 'Move Wind bearing' }).focus();
+  await takeUp('Wind bearing');
+  for (const passed of ['Swell height', 'Fog density']) {
+    await page.keyboard.press('ArrowDown');
+    await expect(page.locator('li[data-over="true"]')).toContainText(passed);
+    await expect(page.getByRole('status').filter({ hasText: `Wind bearing is at the place of ${passed}.` })).toBeAttached();
+  }
   await page.keyboard.press('Space');
-  await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
+  await order('Swell height,Fog density,Wind bearing,Wind gust');
+  await takeUp('Wind bearing');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('li[data-dragging="true"]')).toHaveCount(0);
+  await takeUp('Swell height');
   await page.keyboard.press('ArrowDown');
   await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
   await page.keyboard.press('Space');
-  await waitFor('one place down', async () => (await order()).join() === 'Fog density,Wind bearing,Swell height');
+  await order('Fog density,Swell height,Wind bearing,Wind gust');
+});
+
+test('a band is carried to where the list has to scroll, and joins the group there', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings`);
+  await page.getByRole('button', { name: 'Move Fog density' }).hover();
+  await page.mouse.down();
+  const scroller = page.locator('[data-scroller]');
+  const { x, y, height } = (await scroller.boundingBox())!;
+  // Near its lower edge the list scrolls by itself, however far away the band's own place is by then.
+  await page.mouse.move(x + 40, y + height - 12, { steps: 10 });
+  await waitFor('the end of the list', () => scroller.evaluate(({ scrollTop, clientHeight, scrollHeight }) => scrollTop + clientHeight >= scrollHeight - 1));
+  const place = (await page.getByRole('button', { name: 'Move Keel bass' }).boundingBox())!;
+  await page.mouse.move(place.x + 12, place.y + 20, { steps: 5 });
+  await expect(page.locator('li[data-over="true"]')).toContainText('Keel bass');
+  await page.mouse.up();
+  await waitFor('it to be of the ensemble', async () => (await mappingOf(pumice, 'Fog density'))!.group === 'Ensemble');
 });
 
 test('a derived signal is made, said in words, shown live, mapped, and deleted with what it drives', async ({ pumice, tablet, monitor, page }) => {

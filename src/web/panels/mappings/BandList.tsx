@@ -1,4 +1,4 @@
-import { closestCenter, DndContext, DragOverlay, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent, type KeyboardCoordinateGetter } from '@dnd-kit/core';
+import { closestCenter, DndContext, DragOverlay, KeyboardSensor, PointerSensor, useSensor, useSensors, type Announcements, type DragEndEvent, type KeyboardCoordinateGetter, type UniqueIdentifier } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { bandRows, moveMapping } from '../../../core/mapping/bands';
@@ -24,6 +24,19 @@ const byBands: KeyboardCoordinateGetter = (event, { currentCoordinates: { x, y }
   event.preventDefault();
   return { x, y: y + step };
 };
+
+/** What is said to who hears the screen, by the names of the bands. */
+function announcementsIn(rig: RigDocument): Announcements {
+  const named = (id: UniqueIdentifier) => findEither(rig, String(id))?.name ?? 'the band';
+  return {
+    onDragStart: ({ active }) => `${named(active.id)} is carried.`,
+    onDragOver: ({ active, over }) => (!over ? `${named(active.id)} is over no band.` : over.id === active.id ? `${named(active.id)} is in its own place.` : `${named(active.id)} is at the place of ${named(over.id)}.`),
+    onDragEnd: ({ active, over }) => (!over || over.id === active.id ? `${named(active.id)} stays where it was.` : `${named(active.id)} now stands at the place of ${named(over.id)}.`),
+    onDragCancel: ({ active }) => `${named(active.id)} stays where it was.`,
+  };
+}
+
+const INSTRUCTIONS = { draggable: 'Space takes the band up and puts it down; the arrow keys carry it; Escape leaves it where it was.' };
 
 interface BandListProps {
   rig: RigDocument;
@@ -68,10 +81,11 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
     const changes = over ? moveMapping(rig, String(active.id), String(over.id)) : [];
     if (changes.length > 0) edit({ kind: 'change', changes });
   };
+  const accessibility = useMemo(() => ({ announcements: announcementsIn(rig), screenReaderInstructions: INSTRUCTIONS }), [rig]);
   const fold = (group: string) => setFolded((before) => new Set(before.has(group) ? [...before].filter((other) => other !== group) : [...before, group]));
 
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
+    <DndContext accessibility={accessibility} sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
       <div ref={scroller} data-scroller className={bands.bandScroll}>
         <ul className={bands.bands} style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
           {getVirtualItems().map(({ index, key, start }) => {

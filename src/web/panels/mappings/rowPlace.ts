@@ -6,4 +6,5 @@ export interface RowPlace {
   of: number;
 }
 
-export const placed = ({ topPx, position, of }: RowPlace) => ({ style: { transform: `translateY(${topPx}px)` }, 'aria-setsize': of, 'aria-posinset': position });
+/** By `top`, not by a transform: what drags bands measures the places of rows without their transforms, which put all of them on the first. */
+export const placed = ({ topPx, position, of }: RowPlace) => ({ style: { top: topPx }, 'aria-setsize': of, 'aria-posinset': position });
