@@ -116,6 +116,31 @@ test('by mouse: a surface from a device size; placed, moved, sized, aligned, rep
   await waitFor('three again', async () => (await controlsOf(pumice)).length === 4);
 });
 
+test('what is dropped on a canvas that is zoomed and scrolled lies under the pointer, also where the canvas scrolled on the way', async ({ pumice, page }) => {
+  await withForedeck(pumice, []);
+  await openBench(page, `${pumice.url}/surfaces/foredeck`);
+  await page.getByRole('radiogroup', { name: 'Zoom' }).getByText('2×').click();
+  const room = page.locator('[data-room]');
+  const { x, y, width, height } = (await room.boundingBox())!;
+  const scrolled = () => room.evaluate(({ scrollLeft, scrollTop }) => [scrollLeft, scrollTop] as const);
+  await room.evaluate((element) => element.scrollTo(120, 90));
+  for (const [index, atEdge] of [false, true].entries()) {
+    await page.locator('[data-tray]').getByRole('button', { name: 'Button', exact: true }).hover();
+    await page.mouse.down();
+    await page.mouse.move(x + 200, y + 150, { steps: 5 });
+    if (atEdge) {
+      const [before] = await scrolled();
+      await page.mouse.move(x + width - 8, y + height / 2, { steps: 5 });
+      await waitFor('the canvas to scroll', async () => (await scrolled())[0] > before);
+    }
+    await page.mouse.move(x + 320, y + 240, { steps: 5 });
+    await page.mouse.up();
+    await waitFor('the button', async () => (await controlsOf(pumice)).length === index + 1);
+    const made = (await page.locator(`[data-control="${(await controlsOf(pumice)).at(-1)!.id}"]`).boundingBox())!;
+    expect([Math.round(made.x + made.width / 2 - x - 320), Math.round(made.y + made.height / 2 - y - 240)].every((off) => Math.abs(off) <= 2)).toBe(true);
+  }
+});
+
 test('by the keyboard alone: made, marked, moved, doubled, grouped, locked, taken away', async ({ pumice, page }) => {
   await withForedeck(pumice, []);
   await openBench(page, `${pumice.url}/surfaces/foredeck`);

@@ -67,11 +67,15 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   }, [live, trying, surface.id]);
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const drop = ({ active, over, activatorEvent, delta }: DragEndEvent) => {
+  const drop = ({ active, over, activatorEvent }: DragEndEvent) => {
     setCarried(null);
-    if (over?.id !== 'canvas') return;
+    const { initial, translated } = active.rect.current;
+    if (over?.id !== 'canvas' || !initial || !translated) return;
     const { clientX, clientY } = activatorEvent as PointerEvent;
-    desk.make(active.id as ControlKind, { x: (clientX + delta.x - over.rect.left) / scale, y: (clientY + delta.y - over.rect.top) / scale });
+    // Not the event's `delta`: it holds how far the canvas is scrolled, which the place of the canvas holds too.
+    const x = clientX + translated.left - initial.left - over.rect.left;
+    const y = clientY + translated.top - initial.top - over.rect.top;
+    desk.make(active.id as ControlKind, { x: x / scale, y: y / scale });
   };
 
   return (
@@ -98,7 +102,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
           <Tray without={fold ? ['fold'] : []} onMake={desk.make} />
           <div className={styles.canvasSide}>
             <ToolBar desk={desk} artboard={artboard} zoom={zoom} onZoom={setZoom} trying={trying} onTry={setTrying} />
-            <div className={styles.canvas} ref={room}>
+            <div data-room className={styles.canvas} ref={room}>
               {trying ? (
                 <div className={`${styles.artboard} ${styles.trying}`} data-trying style={{ width: surface.width * scale, height: surface.height * scale }}>
                   <Board surface={surface} captions={captions} scales={scales} scale={scale} turned={NOT_TURNED} firstPage={spot.page} />
