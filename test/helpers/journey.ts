@@ -54,6 +54,15 @@ export async function openBench(page: Page, url: string): Promise<void> {
   await page.locator('[data-line="open"]').waitFor({ state: 'attached' });
 }
 
+/** Takes a band of the Mappings screen up by keys, until the arrow keys carry it. */
+export async function takeUpBand(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: `Move ${name}`, exact: true }).focus();
+  await page.keyboard.press('Space');
+  await page.locator('li[data-dragging="true"]').waitFor();
+  // What carries by keys listens from the next timer on; this one comes after it.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
+}
+
 /** Goes on Stage and waits until every colour has changed over. */
 export async function goOnStage(page: Page, pumice: Pumice): Promise<void> {
   await pumice.post('/api/stage', { stage: true });

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { RigMapping } from '../../src/core/rig/document';
-import { expect, openBench, test } from '../helpers/journey';
+import { expect, openBench, takeUpBand, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 
 const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
@@ -99,19 +99,12 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
     await expect(page.locator('li[data-over="true"]')).toContainText(onto);
     await page.mouse.up();
   };
-  const takeUp = async (name: string) => {
-    await handle(name).focus();
-    await page.keyboard.press('Space');
-    await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
-    // What carries by keys listens from the next timer on; this one comes after it.
-    await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
-  };
   await carry('Wind bearing', 'Swell height');
   await order('Fog density,Wind bearing,Swell height,Wind gust');
   await carry('Fog density', 'Swell height');
   await order('Wind bearing,Swell height,Fog density,Wind gust');
   await expect(page.locator('[data-band]').first()).toContainText('Wind bearing');
-  await takeUp('Wind bearing');
+  await takeUpBand(page, 'Wind bearing');
   for (const passed of ['Swell height', 'Fog density']) {
     await page.keyboard.press('ArrowDown');
     await expect(page.locator('li[data-over="true"]')).toContainText(passed);
@@ -119,12 +112,12 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
   }
   await page.keyboard.press('Space');
   await order('Swell height,Fog density,Wind bearing,Wind gust');
-  await takeUp('Wind bearing');
+  await takeUpBand(page, 'Wind bearing');
   await page.keyboard.press('ArrowUp');
   await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
   await page.keyboard.press('Escape');
   await expect(page.locator('li[data-dragging="true"]')).toHaveCount(0);
-  await takeUp('Swell height');
+  await takeUpBand(page, 'Swell height');
   await page.keyboard.press('ArrowDown');
   await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
   await page.keyboard.press('Space');

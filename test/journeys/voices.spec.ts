@@ -1,6 +1,6 @@
 import { createSocket } from 'node:dgram';
 import { withMidi } from '../helpers/devices';
-import { expect, keepSayings, openBench, Tablet, test } from '../helpers/journey';
+import { expect, keepSayings, openBench, Tablet, takeUpBand, test } from '../helpers/journey';
 import type { Monitor } from '../helpers/monitor';
 import { kill, waitFor, type Pumice } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
@@ -157,13 +157,10 @@ test('a voice band is marked, grouped, carried by the keyboard and introduced in
   await bar.getByRole('button', { name: 'Group', exact: true }).click();
   await waitFor('the group', async () => (await rigNow()).voiceMappings.find(({ id }) => id === 'hull-ribs')?.group === 'Hold');
   await bar.getByRole('button', { name: 'Clear' }).click();
-  // Down onto the band in the group: it goes there too.
-  await page.getByRole('button', { name: 'Move Ribs 2' }).focus();
-  await page.keyboard.press('Space');
-  await expect(page.locator('li[data-dragging="true"]')).toHaveCount(1);
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('ArrowDown');
-  await expect(page.locator('li[data-over="true"]')).toContainText('Ribs');
+  // Up over its heading onto the band in the group: it goes there too.
+  await takeUpBand(page, 'Ribs 2');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.locator('li[data-over="true"]')).toContainText('Hull · Ribs');
   await page.keyboard.press('Space');
   await waitFor('it to be in the group', async () => (await rigNow()).voiceMappings.find(({ name }) => name === 'Ribs 2')?.group === 'Hold');
   await page.getByRole('button', { name: 'Introduce in turn' }).click();

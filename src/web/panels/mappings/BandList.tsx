@@ -17,13 +17,18 @@ const BEYOND = 2;
 /** A press that moves less than this is no drag. */
 const DRAG_PX = 6;
 
-/** The arrow keys carry a band by one place. */
-const byBands: KeyboardCoordinateGetter = (event, { currentCoordinates: { x, y } }) => {
-  const step = { ArrowDown: BAND_PX, ArrowUp: -BAND_PX }[event.code];
-  if (step === undefined) return undefined;
+/** The arrow keys carry a band to the place before or behind, over headings too. */
+const byBands: KeyboardCoordinateGetter = (event, { currentCoordinates: { x }, context: { over, collisionRect, droppableRects } }) => {
+  const way = { ArrowDown: 1, ArrowUp: -1 }[event.code];
+  if (way === undefined || !over || !collisionRect) return undefined;
   event.preventDefault();
-  return { x, y: y + step };
+  const further = [...droppableRects.values()].filter(({ top }) => (top - over.rect.top) * way > 0).map(({ top }) => top);
+  if (further.length === 0) return undefined;
+  const next = way > 0 ? Math.min(...further) : Math.max(...further);
+  return { x, y: next + (BAND_PX - collisionRect.height) / 2 };
 };
+/** A list that glides would be behind keys that come quickly. */
+const KEYS = { coordinateGetter: byBands, scrollBehavior: 'instant' } as const;
 
 /** What is said to who hears the screen, by the names of the bands. */
 function announcementsIn(rig: RigDocument): Announcements {
@@ -68,7 +73,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
     getItemKey: keyOf,
     initialRect: { width: 900, height: 500 },
   });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor, { coordinateGetter: byBands }));
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor, KEYS));
   // One that is selected from elsewhere is brought into view.
   const selectedRow = rows.findIndex((row) => row.kind !== 'heading' && row.mapping.id === selectedId);
   useEffect(() => {
