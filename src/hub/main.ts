@@ -176,6 +176,8 @@ function refuse(socket: Duplex, status: number): void {
 function onLoad(made?: MadeEdit): void {
   inputs.rigChanged();
   for (const session of sessions) session.rigChanged(made);
+  // A page that is told a second later takes what was just switched on for silenced by a scene.
+  if (player.shown.switched()) for (const session of sessions) session.showMappingStates();
 }
 
 function showIntroduction(): void {

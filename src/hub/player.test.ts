@@ -168,6 +168,18 @@ it('says when the transport starts and stops, whatever does that, and once', () 
   expect(said).toEqual(['start', 'stop']);
 });
 
+it('says once that other mappings are on, by an edit or by a scene; a rename is none', () => {
+  const player = new Player(new SoundingBook(memoryStore()));
+  const rig = rigOf(false);
+  const edited = (change: Partial<RigDocument['mappings'][number]>): RigDocument => ({ ...rig, mappings: rig.mappings.map((mapping) => (mapping.id === 'm0' ? { ...mapping, ...change } : mapping)) });
+  const after = (does: () => unknown) => (does(), [player.shown.switched(), player.shown.switched(), player.shown.mappingStates.sends[0]]);
+  expect(after(() => player.load(rig, 1, false, {}))).toEqual([true, false, true]);
+  expect(after(() => player.load(edited({ on: false }), 2, false, {}))).toEqual([true, false, false]);
+  expect(after(() => player.load(edited({ on: false, name: 'Mist' }), 3, false, {}))).toEqual([false, false, false]);
+  expect(after(() => player.load(rig, 4, false, {}))).toEqual([true, false, true]);
+  expect(after(() => player.recall('s'))).toEqual([true, false, false]);
+});
+
 it('another rig stands as it was left, though all of it is called as in the one before: what sounded has ended, nothing is switched, values are its own', () => {
   const introduced = vi.fn();
   const player = new Player(new SoundingBook(memoryStore()), { introduced });

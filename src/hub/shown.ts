@@ -19,6 +19,7 @@ export class Shown implements LiveState {
   /** By hub number: when the level of a mapping was computed last, 0 for never. */
   private readonly heardMs: number[] = [];
   private tellsSoon = false;
+  private wasOn = '';
 
   constructor(
     private readonly numbers: PlanNumbers,
@@ -40,6 +41,15 @@ export class Shown implements LiveState {
     if (!engine || !(anyway || engine.movedMembers)) return null;
     if (!anyway) engine.movedMembers = false;
     return engine.ensemble.shown();
+  }
+
+  /** Whether other mappings or members are on than when this was asked last. */
+  switched(): boolean {
+    const engine = this.engine();
+    const isOn = engine ? `${engine.on.join('')} ${engine.voices.on.join('')} ${engine.plan.ensemble.members.map((_, i) => Number(engine.ensemble.isSwitchedOn(i))).join('')}` : '';
+    if (isOn === this.wasOn) return false;
+    this.wasOn = isOn;
+    return true;
   }
 
   get mappingStates(): MappingStates {

@@ -2,12 +2,14 @@ import { Button } from 'antd';
 import { PRESSURES, STRENGTHS, STRIKES, type ControlOf, type RigControl, type RigSurface } from '../../../core/rig/document';
 import { NOTE_NAMES, noteName } from '../../../core/midi/describe';
 import { findSignal } from '../../../core/rig/find';
+import { LIMITS } from '../../../protocol/limits';
 import { LIMITS_OF_CONTROLS as MOST, NEW_STREAM } from '../../../core/surface/controlKinds';
 import { FIRST_PAD_NOTE, padNote } from '../../../core/surface/voiceTouch';
 import { MODE_NAMES } from '../../../core/voices/scale';
-import { EditSelect, EditSwitch, EditText } from '../shared/edit';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
+import { TextField } from '../shared/TextField';
 import type { DesignerDesk } from './useDesigner';
 import shared from '../shared/shared.module.css';
 
@@ -68,11 +70,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
     case 'radio':
       return (
         <Field label="Choices">
-          <EditText key={control.choices.join('\n')} aria-label="Choices, one a line" autoSize defaultValue={control.choices.join('\n')} onBlur={({ target }) => {
-            const choices = target.value.split('\n').map((line) => line.trim().slice(0, 40)).filter(Boolean).slice(0, MOST.choices);
-            if (choices.length >= 2 && choices.join('\n') !== control.choices.join('\n')) change({ ...control, choices });
-            else target.value = control.choices.join('\n');
-          }} />
+          <TextField label="Choices, one a line" lines value={control.choices.join('\n')} parse={choicesFrom} onChange={(choices) => change({ ...control, choices })} />
         </Field>
       );
     case 'pads':
@@ -209,3 +207,11 @@ function inScale(control: ControlOf<'keys'>, scale: number[] | undefined): RigCo
 }
 
 const scaleWords = (scale: number[] | undefined) => Object.entries(SCALES).find(([, notes]) => JSON.stringify(notes) === JSON.stringify(scale))?.[0] ?? 'its own';
+
+function choicesFrom(text: string): string[] {
+  const choices = text.split('\n').map((line) => line.trim()).filter(Boolean);
+  const long = choices.find((choice) => choice.length > LIMITS.nameLength);
+  if (choices.length < 2 || choices.length > MOST.choices) throw new Error(`There are 2 to ${MOST.choices} choices, each on a line of its own, and these would be ${choices.length}: they stay as they were.`);
+  if (long !== undefined) throw new Error(`A choice has at most ${LIMITS.nameLength} characters, and “${long.slice(0, 20)}…” has ${long.length}: the choices stay as they were.`);
+  return choices;
+}

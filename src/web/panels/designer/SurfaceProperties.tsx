@@ -8,7 +8,8 @@ import { LIMITS_OF_CONTROLS } from '../../../core/surface/controlKinds';
 import { calledBy } from '../../../core/surface/make';
 import { BENCH, STAGE } from '../../theme/tokens';
 import { contrast } from '../../theme/contrast';
-import { EditButton, EditColor, EditInput, EditPlainButton, EditSwitch } from '../shared/edit';
+import { EditButton, EditColor, EditPlainButton, EditSwitch } from '../shared/edit';
+import { nameFrom } from '../shared/fromText';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -54,7 +55,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
     <>
       <h2>Surface</h2>
       <Field label="Name">
-        <TextField label="Name of the surface" value={surface.name} maxLength={80} parse={named} onChange={rename} />
+        <TextField label="Name of the surface" value={surface.name} maxLength={80} parse={nameFrom} onChange={rename} />
       </Field>
       <Field label="Width">
         <NumberBox label="Width of the surface" min={100} max={8192} whole value={surface.width} onChange={(width) => resize({ width })} />
@@ -91,7 +92,7 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       <p className={shared.quiet}>The same controls with the next numbers; put bank tabs on the surface, or let a scene turn to one.</p>
       {banks.map((name, i) => (
         <Field key={i} label={`Bank ${i + 1}`}>
-          <EditInput key={name} aria-label={`Name of bank ${i + 1}`} defaultValue={name} maxLength={40} onBlur={({ target }) => target.value.trim() && target.value !== name && set({ banks: banks.with(i, target.value.trim()) })} />
+          <TextField label={`Name of bank ${i + 1}`} value={name} maxLength={40} parse={nameFrom} onChange={(next) => set({ banks: banks.with(i, next) })} />
         </Field>
       ))}
       <div className={properties.actions}>
@@ -123,10 +124,4 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
       </EditButton>
     </>
   );
-}
-
-function named(text: string): string {
-  const name = text.trim();
-  if (name === '') throw new Error('A surface needs a name: the former one stays.');
-  return name;
 }

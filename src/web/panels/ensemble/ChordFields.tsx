@@ -18,25 +18,30 @@ import { useSoundingNow } from './useSoundingNow';
 import styles from './ensemble.module.css';
 
 const IN_THE_KEY = 'in the key';
+const WAYS: readonly { value: ChordPart['from']['by']; label: string }[] = [
+  { value: 'stream', label: 'keys or a voice' },
+  { value: 'gates', label: 'gates, one each' },
+  { value: 'signal', label: 'where a signal lies' },
+];
 
 /** Key and scale, who chooses the degree, what the chords are made of and how they lie. */
 export function ChordFields({ part, rig, without, onChange }: PartFieldsProps<PartOf<'chord'>>) {
   const set = (change: { [K in keyof ChordPart]?: ChordPart[K] | undefined }) => onChange(withField(part, change));
   const { from } = part;
-  const by = (kind: ChordPart['from']['by']) => {
-    if (kind === from.by) return;
-    const gates = rig.signals.filter((signal) => signal.kind === 'gate').slice(0, DEGREES).map(({ id }) => id);
-    const stream = rig.streams.find(({ id }) => !without.includes(id))?.id;
-    const signal = rig.signals.find((candidate) => candidate.kind === 'continuous')?.id;
-    if (kind === 'gates' && gates.length > 0) set({ from: { by: 'gates', gates: gates.map((gate, i) => ({ gate, degree: i + 1 })) } });
-    else if (kind === 'stream' && stream !== undefined) set({ from: { by: 'stream', stream } });
-    else if (kind === 'signal' && signal !== undefined) set({ from: { by: 'signal', signal } });
+  const gates = rig.signals.filter((signal) => signal.kind === 'gate').slice(0, DEGREES).map(({ id }, i) => ({ gate: id, degree: i + 1 }));
+  const stream = rig.streams.find(({ id }) => !without.includes(id))?.id;
+  const signal = rig.signals.find((candidate) => candidate.kind === 'continuous')?.id;
+  // Each begins with what there is; what there is nothing for cannot be chosen.
+  const begins: { [K in ChordPart['from']['by']]: ChordPart['from'] | null } = {
+    stream: stream === undefined ? null : { by: 'stream', stream },
+    gates: gates.length === 0 ? null : { by: 'gates', gates },
+    signal: signal === undefined ? null : { by: 'signal', signal },
   };
   return (
     <>
       <Choice label="Key" value={part.tonic} options={tonicsIn(part.mode)} onChange={(tonic) => set({ tonic })} />
       <Choice label="Scale" value={part.mode} options={HARMONIC_MODES} onChange={(mode) => set({ mode })} />
-      <Choice label="Degree by" value={from.by} options={[{ value: 'stream', label: 'keys or a voice' }, { value: 'gates', label: 'gates, one each' }, { value: 'signal', label: 'where a signal lies' }]} onChange={by} />
+      <Choice label="Degree by" value={from.by} options={WAYS.map((way) => ({ ...way, disabled: way.value !== from.by && !begins[way.value] }))} onChange={(by) => by !== from.by && set({ from: begins[by]! })} />
       {from.by === 'stream' && <StreamChoice label="Voices of" rig={rig} without={without} value={from.stream} onChange={(stream) => set({ from: { by: 'stream', stream } })} />}
       {from.by === 'signal' && <SignalChoice label="Signal" rig={rig} value={from.signal} onChange={(signal) => signal !== undefined && set({ from: { ...from, signal } })} />}
       {from.by === 'signal' && <SignalChoice label="Sounds while" rig={rig} gates none="always" value={from.gate} onChange={(gate) => set({ from: withField(from, { gate }) })} />}
@@ -69,7 +74,7 @@ export function ChordFields({ part, rig, without, onChange }: PartFieldsProps<Pa
       )}
       <ul className={styles.qualities} aria-label="Other kinds while a gate is on">
         {(part.qualities ?? []).map(({ gate, quality }, i) => (
-          <li key={`${gate} ${quality}`}>
+          <li key={`${i} ${gate}`}>
             {quality} while {findSignal(rig, gate)?.signal.name ?? gate}
             <EditButton size="small" type="text" aria-label={`No ${quality} any more`} onClick={() => set({ qualities: part.qualities!.toSpliced(i, 1) })}>
               ✕

@@ -13,7 +13,7 @@ interface ChoiceProps<T> {
 }
 
 /** One of a few words. */
-export function Choice<T extends string | number>({ label, options, value, onChange }: ChoiceProps<T> & { options: readonly (T | { value: T; label: string })[] }) {
+export function Choice<T extends string | number>({ label, options, value, onChange }: ChoiceProps<T> & { options: readonly (T | { value: T; label: string; disabled?: boolean })[] }) {
   return (
     <Field label={label}>
       <EditSelect<T> aria-label={label} value={value} options={options.map((option) => (typeof option === 'object' ? option : { value: option, label: String(option) }))} onChange={onChange} />

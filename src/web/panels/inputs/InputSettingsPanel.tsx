@@ -9,6 +9,8 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
+import { addressFrom } from '../shared/fromText';
+import { TextField } from '../shared/TextField';
 import { NumberBox } from '../shared/NumberBox';
 import { StreamFields } from './StreamFields';
 import { TakeOver } from './TakeOver';
@@ -16,7 +18,7 @@ import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
 import type { FeedIdentity } from '../../../core/inputs/kinds/kind';
-import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
+import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import shared from '../shared/shared.module.css';
 
 /** One input: hidden, swapped, recorded, removed, and what its kind can do. */
@@ -57,12 +59,7 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
       {input.kind === 'points' && (
         <>
           <Field label="OSC address">
-            <EditInput
-              key={input.address}
-              defaultValue={input.address}
-              onBlur={({ target }) => target.value.trim() !== input.address && set({ address: target.value.trim() })}
-              onPressEnter={({ currentTarget }) => currentTarget.blur()}
-            />
+            <TextField label="OSC address of the points" value={input.address} parse={addressFrom} onChange={(address) => set({ address })} />
           </Field>
           <Field label="A lost point">
             <EditSelect

@@ -11,6 +11,8 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
 import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
+import { nameFrom } from '../shared/fromText';
+import { TextField } from '../shared/TextField';
 import { LiveNumber } from '../shared/LiveNumber';
 import styles from './SignalPanel.module.css';
 import shared from '../shared/shared.module.css';
@@ -31,13 +33,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
       </div>
       <SignalTrace signal={signal} />
       <Field label="Name">
-        <EditInput
-          key={signal.name}
-          defaultValue={signal.name}
-          maxLength={80}
-          onBlur={({ target }) => target.value.trim() !== '' && target.value.trim() !== signal.name && set({ name: target.value.trim() })}
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-        />
+        <TextField label="Name of the signal" value={signal.name} maxLength={80} parse={nameFrom} onChange={(name) => set({ name })} />
       </Field>
       <Field label="Unit">
         <EditSelect aria-label="Unit" value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
@@ -51,13 +47,7 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
         </span>
       </div>
       <Field label="Listed under">
-        <EditInput
-          key={signal.group ?? ''}
-          defaultValue={signal.group}
-          maxLength={80}
-          onBlur={({ target }) => (target.value.trim() || undefined) !== signal.group && set({ group: target.value.trim() || null })}
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-        />
+        <TextField label="Listed under" value={signal.group ?? ''} maxLength={80} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
       </Field>
       <Field label="Hidden">
         <EditSwitch checked={signal.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />

@@ -51,6 +51,8 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
     event.preventDefault();
   };
   const [px, py] = curve.points[chosen]!;
+  // Between its neighbours; the ends of a curve stay at its ends.
+  const [least, most] = [0, 1].map((x) => movePoint(curve.points, chosen, [x, py], lastAtEnd)[chosen]![0]) as [number, number];
   return (
     <div className={styles.curvePoints}>
       <svg
@@ -85,7 +87,7 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
         ))}
       </svg>
       <span className={shared.pair}>
-        <NumberBox label="Point, across" min={0} max={1} step={NUDGE} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
+        <NumberBox label="Point, across" min={least} max={most} step={NUDGE} value={px} onChange={(x) => onChange(movePoint(curve.points, chosen, [x, py], lastAtEnd))} />
         ,
         <NumberBox label="Point, up" min={0} max={1} step={NUDGE} value={py} onChange={(y) => onChange(movePoint(curve.points, chosen, [px, y], lastAtEnd))} />
       </span>

@@ -1,4 +1,4 @@
-import { Select, Switch } from 'antd';
+import { App, Select, Switch } from 'antd';
 import { SIGNAL_UNITS, type RigDerived, type RigDocument } from '../../../core/rig/document';
 import { freshFormula, possibleSources, withFormula } from '../../../core/signal/deriving';
 import { findSignal } from '../../../core/rig/find';
@@ -6,6 +6,7 @@ import { sourcesOf } from '../../../core/rig/links';
 import { FORMULA_OPS, FORMULAS, type Amount, type Formula } from '../../../core/signal/formulas';
 import { MOST_SOURCES } from '../../../core/signal/formulas/together';
 import { OSCILLATOR_SHAPES } from '../../../core/signal/oscillator';
+import { nameFrom } from '../shared/fromText';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit } from '../shell/useRig';
@@ -32,7 +33,7 @@ export function DerivedFields({ derived, rig }: { derived: RigDerived; rig: RigD
   return (
     <div className={styles.derivedFields}>
       <Field label="Name">
-        <TextField label="Name of the derived signal" maxLength={80} value={derived.name} parse={named} onChange={(name) => put({ ...derived, name })} />
+        <TextField label="Name of the derived signal" maxLength={80} value={derived.name} parse={nameFrom} onChange={(name) => put({ ...derived, name })} />
       </Field>
       <Field label="Made as">
         <Select
@@ -68,6 +69,7 @@ interface SourcesProps {
 
 /** The signals that a formula reads. */
 function FormulaSources({ formula, sources, one, several, setFormula }: SourcesProps) {
+  const { message } = App.useApp();
   switch (formula.op) {
     case 'distance': {
       const { from, to } = formula;
@@ -110,7 +112,7 @@ function FormulaSources({ formula, sources, one, several, setFormula }: SourcesP
             showSearch={{ optionFilterProp: 'label' }}
             value={formula.of}
             options={sources}
-            onChange={(of) => of.length >= least && setFormula({ ...formula, of })}
+            onChange={(of) => (of.length >= least ? setFormula({ ...formula, of }) : void message.warning(`${FORMULAS[formula.op].name} needs ${least === 1 ? 'a signal' : 'two signals'}: choose another before you take this one away.`))}
           />
         </Field>
       );
@@ -120,6 +122,7 @@ function FormulaSources({ formula, sources, one, several, setFormula }: SourcesP
 
 /** The numbers of a formula. */
 function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'formula' | 'sources' | 'setFormula'>) {
+  const { message } = App.useApp();
   const ms = (key: string, label: string) => ({ key, label, min: 0, max: 60_000, step: 10 });
   switch (formula.op) {
     case 'tilt':
@@ -132,7 +135,7 @@ function FormulaNumbers({ formula, sources, setFormula }: Pick<SourcesProps, 'fo
       return (
         <>
           <Field label="Between">
-            <Pair label="Limits" step={0.1} values={[formula.lo, formula.hi]} onChange={([lo, hi]) => lo < hi && setFormula({ ...formula, lo, hi })} />
+            <Pair label="Limits" step={0.1} values={[formula.lo, formula.hi]} onChange={([lo, hi]) => (lo < hi ? setFormula({ ...formula, lo, hi }) : void message.warning(`It adds up from a lower limit to a higher one, and ${lo} is not below ${hi}: the limits stay as they were.`))} />
           </Field>
           <NumberFields of={{ leakPerS: formula.leakPerS ?? 0 }} fields={[{ key: 'leakPerS', label: 'Leaks, a second', min: 0, max: 1000, step: 0.1 }]} onChange={({ leakPerS }) => setFormula({ ...formula, leakPerS })} />
         </>
@@ -199,10 +202,4 @@ function AmountField({ label, value, min, max, first, sources, onChange }: Amoun
       )}
     </>
   );
-}
-
-function named(text: string): string {
-  const name = text.trim();
-  if (name === '') throw new Error('A signal needs a name: it keeps the one it had.');
-  return name;
 }

@@ -6,6 +6,7 @@ import { noteName } from '../../../core/midi/describe';
 import { noteToHz } from '../../../core/units/pitch';
 import type { RigDocument } from '../../../core/rig/document';
 import { NumberBox } from './NumberBox';
+import { addressFrom } from './fromText';
 import { TextField } from './TextField';
 import { Field, Pair } from './Field';
 import { NoteFields } from './NoteFields';
@@ -121,7 +122,7 @@ export function MessageFields({ message, mapping, rig, output, onChange }: Messa
       )}
       {message.kind === 'osc' && (
         <Field label="OSC address">
-          <TextField label="OSC address" value={message.address} parse={(text) => text.trim()} onChange={(address) => set({ address })} />
+          <TextField label="OSC address" value={message.address} parse={addressFrom} onChange={(address) => set({ address })} />
         </Field>
       )}
       {'range' in message && <RangeFields message={message} range={message.range} set={set} />}

@@ -3,7 +3,8 @@ import { channelsOf, POLY_MOST, PRIORITIES, STEALS, type Priority, type Steal, t
 import { runFrom } from '../outputs/receiverText';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
-import { OSC_ADDRESS, OSC_ADDRESS_MOST } from '../../../core/messages/osc';
+import { OSC_ADDRESS_MOST } from '../../../core/messages/osc';
+import { addressFrom } from '../shared/fromText';
 import { EditSelect, EditSwitch } from '../shared/edit';
 import { TextField } from '../shared/TextField';
 
@@ -89,8 +90,3 @@ export function LayoutFields({ layout, onChange }: { layout: VoiceLayout; onChan
 }
 
 /** Throws a sentence where the text is no address. */
-function addressFrom(text: string): string {
-  const address = text.trim();
-  if (!OSC_ADDRESS.expression.test(address)) throw new Error(`“${text}” is not ${OSC_ADDRESS.words}. Nothing was changed.`);
-  return address;
-}
