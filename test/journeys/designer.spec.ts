@@ -272,6 +272,21 @@ test('kinds, springs, colours, pages and banks are set in their panel; on Stage 
   expect(frames(await controlsOf(pumice))[0]).toMatchObject({ x: 20, y: 20 });
 });
 
+test('choices that cannot be are said so, and the field shows those that are', async ({ pumice, page }) => {
+  await withForedeck(pumice, [{ kind: 'radio', frame: { x: 20, y: 20, width: 400, height: 100 } }]);
+  await openBench(page, `${pumice.url}/surfaces/foredeck`);
+  await (await Canvas.of(page)).click(100, 60);
+  const choices = page.getByRole('textbox', { name: 'Choices, one a line' });
+  await choices.fill('Ebb');
+  await choices.blur();
+  await expect(page.getByText('There are 2 to 16 choices, each on a line of its own, and these would be 1: they stay as they were.')).toBeVisible();
+  await expect(choices).toHaveValue('One\nTwo\nThree\nFour');
+  await choices.fill('Ebb\n\n Flood ');
+  await choices.blur();
+  await waitFor('both', async () => JSON.stringify((await controlsOf(pumice))[0]).includes('"choices":["Ebb","Flood"]'));
+  await expect(choices).toHaveValue('Ebb\nFlood');
+});
+
 test('a tablet joins by code, plays, is given another surface, is dropped and sent back to the door', async ({ pumice, page, browser, monitor }) => {
   await openBench(page, `${pumice.url}/surfaces`);
   await page.getByRole('switch', { name: 'Reachable from the network' }).click();

@@ -314,6 +314,27 @@ test('a file of recorded signals plays as an input; its broken line is named', a
   await expect(page.locator(card('Old rope')).locator('[data-value]')).toHaveText('1.000');
 });
 
+test('a port and a sender that cannot be are said so, and nothing is added', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/inputs`);
+  await page.getByRole('button', { name: 'OSC settings' }).click();
+  const panel = page.getByRole('complementary', { name: 'OSC settings' });
+  const port = panel.getByLabel('One more port');
+  await port.fill('2');
+  await port.press('Enter');
+  await expect(page.getByText('A port is a whole number from 1024 to 65535, and “2” is none: nothing was added.').first()).toBeVisible();
+  await expect(port).toHaveValue('2');
+  await port.fill('');
+  const sender = panel.getByLabel('Let in, by IP address');
+  await sender.fill('192.168.1.300');
+  await sender.press('Enter');
+  await expect(page.getByText('An IP address looks like 192.168.1.20, and “192.168.1.300” is none: nobody was let in.').first()).toBeVisible();
+  await sender.fill('192.168.1.30');
+  await sender.press('Enter');
+  await expect(panel.getByRole('button', { name: 'Remove sender 192.168.1.30' })).toBeVisible();
+  await expect(sender).toHaveValue('');
+  await expect(panel.getByRole('button', { name: /^Remove/ })).toHaveCount(1);
+});
+
 test('the Inputs screen and the motion page are accessible, on Bench and on Stage', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/inputs`);
   await page.getByRole('article', { name: 'Stand-in Mooring' }).getByRole('button', { name: 'Start' }).click();

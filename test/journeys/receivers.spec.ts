@@ -13,11 +13,22 @@ test('a receiver is set up: what can be sent is sent, the rest is ticked off and
   await page.getByText('MPE, lower zone', { exact: true }).click();
   await panel.getByRole('spinbutton', { name: 'Member channels' }).fill('2');
   await page.keyboard.press('Enter');
-  await panel.getByRole('spinbutton', { name: 'Voices' }).fill('2');
-  await page.keyboard.press('Enter');
+  // A number counts once it is finished: each of these is one edit, whatever is typed on the way.
+  const voices = panel.getByRole('spinbutton', { name: 'Voices' });
+  const revision = async () => (await pumice.playing()).revision;
+  const before = await revision();
+  await voices.pressSequentially('16');
+  await voices.press('Enter');
+  await waitFor('sixteen voices', async () => (await rigOf(pumice)).receivers.some((receiver) => receiver.voices === 16));
+  await voices.fill('');
+  await voices.press('Enter');
+  await waitFor('voices that are not known', async () => (await rigOf(pumice)).receivers.every((receiver) => receiver.voices !== 16));
+  expect(await revision()).toBe(before + 2);
+  await voices.fill('2');
+  await voices.press('Enter');
   const setUp = panel.getByRole('region', { name: 'Set it up' });
   await expect(setUp).toContainText('Sends MPE, lower zone with 2 channels, bend range');
-  await waitFor('it to be played', async () => (await rigOf(pumice)).receivers.some(({ voices }) => voices === 2));
+  await waitFor('it to be played', async () => (await rigOf(pumice)).receivers.some((receiver) => receiver.voices === 2));
   await setUp.getByRole('button', { name: 'Send the set-up' }).click();
   await expect(setUp.getByRole('status')).toContainText('Sent: MPE, lower zone with 2 channels');
   // The messages of a group are shown one by one: the last one of the configuration, and the range of the last member.

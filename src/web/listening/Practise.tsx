@@ -1,7 +1,8 @@
-import { Button, Input, InputNumber } from 'antd';
+import { Button, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { countOf, Practice, readPattern, type Verdict } from '../../core/listening/mouth/practice';
 import { EXAMPLES_OF_A_SOUND, type Profile } from '../../core/listening/profile';
+import { NumberBox } from '../panels/shared/NumberBox';
 import { Click } from './click';
 import type { Heard } from '../live/heard';
 import styles from '../theme/devicePage.module.css';
@@ -77,7 +78,7 @@ export function Practise({ profile, running, struck, onChange }: PractiseProps) 
       <legend>Practice</legend>
       <span className={styles.pair}>
         <Input aria-label="Pattern of sounds, a dot for a rest" disabled={on} value={text ?? usual} maxLength={300} onChange={({ target }) => setText(target.value)} />
-        <InputNumber aria-label="Tempo of the practice in beats a minute" disabled={on} min={40} max={240} precision={0} value={bpm} onChange={(next) => setBpm(next ?? bpm)} />
+        <NumberBox label="Tempo of the practice in beats a minute" locks={false} disabled={on} min={40} max={240} whole value={bpm} onChange={setBpm} />
       </span>
       {stranger !== undefined && <p className={styles.said}>“{stranger}” is none of the sounds that were taught.</p>}
       <ol className={styles.steps} aria-label="Steps of the pattern">

@@ -14,6 +14,7 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
   /** What is being drawn; one edit once the pointer lifts, which may come before it was shown. */
   const [drawn, showDrawn] = useState<readonly number[] | null>(null);
   const latest = useRef<readonly number[] | null>(null);
+  const pointer = useRef<{ across: number; accent: number } | null>(null);
   const setDrawn = (next: readonly number[] | null) => showDrawn((latest.current = next));
   const accents = drawn ?? kept;
   const withAccent = (step: number, accent: number) => (latest.current ?? kept).with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
@@ -22,11 +23,23 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
   const draw = (event: PointerEvent<HTMLElement>) => {
     if (locked || event.buttons !== 1) return;
     const box = event.currentTarget.getBoundingClientRect();
-    const step = Math.floor(((event.clientX - box.left) / box.width) * accents.length);
-    if (step >= 0 && step < accents.length) setDrawn(withAccent(step, 1 - (event.clientY - box.top) / box.height));
+    const across = ((event.clientX - box.left) / box.width) * accents.length;
+    const isWithin = across >= 0 && across < accents.length;
+    if (!isWithin && !pointer.current) return;
+    const to = { across: clamp(across, 0, accents.length - 0.001), accent: 1 - (event.clientY - box.top) / box.height };
+    // A quick pointer is seen only here and there: the steps between lie on a straight line.
+    const from = pointer.current ?? to;
+    pointer.current = isWithin ? to : null;
+    const [first, last] = [Math.floor(from.across), Math.floor(to.across)];
+    for (let step = first; ; step += Math.sign(last - first)) {
+      const share = step === last ? 1 : clamp((step + 0.5 - from.across) / (to.across - from.across), 0, 1);
+      setDrawn(withAccent(step, from.accent + share * (to.accent - from.accent)));
+      if (step === last) return;
+    }
   };
   const begin = (event: PointerEvent<HTMLElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);
+    pointer.current = null;
     draw(event);
   };
   const end = () => {

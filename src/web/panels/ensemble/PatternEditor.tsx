@@ -15,6 +15,8 @@ import { HitFields } from './HitFields';
 import { LaneSteps, type Place } from './LaneSteps';
 import styles from './ensemble.module.css';
 
+/** No step is narrower. */
+const LOOK_PX = 6;
 const TONES = ['lowest tone', 'second tone', 'third tone', 'fourth tone', 'fifth tone', 'sixth tone'];
 const TONE = 1000;
 
@@ -120,15 +122,22 @@ function Plays({ lane, part, onChange }: { lane: Lane; part: PatternPart; onChan
 /** A finger that goes down on a step turns it, and every step that it crosses to the same. */
 function Painting({ onPaint, children }: { onPaint: (place: Place, on: boolean) => void; children: React.ReactNode }) {
   const locked = useLocked();
-  const painting = useRef<{ on: boolean; last: string } | null>(null);
-  const stepUnder = ({ clientX, clientY }: PointerEvent): HTMLElement | null => document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>('[data-step]') ?? null;
-  const paint = (event: PointerEvent) => {
-    const cell = stepUnder(event);
-    if (!cell || !painting.current) return;
-    const place = `${cell.dataset.lane} ${cell.dataset.step}`;
-    if (place === painting.current.last) return;
-    painting.current.last = place;
-    onPaint({ lane: Number(cell.dataset.lane), step: Number(cell.dataset.step) }, painting.current.on);
+  const painting = useRef<{ on: boolean; last: string; x: number; y: number } | null>(null);
+  const stepAtPoint = (x: number, y: number): HTMLElement | null => document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-step]') ?? null;
+  const paint = ({ clientX, clientY }: PointerEvent) => {
+    const now = painting.current;
+    if (!now) return;
+    // A quick pointer is seen only here and there: the steps between were crossed too.
+    const { x, y } = now;
+    const looks = Math.max(1, Math.ceil(Math.hypot(clientX - x, clientY - y) / LOOK_PX));
+    for (let look = 1; look <= looks; look++) {
+      const cell = stepAtPoint(x + ((clientX - x) * look) / looks, y + ((clientY - y) * look) / looks);
+      const place = cell && `${cell.dataset.lane} ${cell.dataset.step}`;
+      if (!place || place === now.last) continue;
+      now.last = place;
+      onPaint({ lane: Number(cell.dataset.lane), step: Number(cell.dataset.step) }, now.on);
+    }
+    painting.current = { ...now, x: clientX, y: clientY };
   };
   return (
     <div
@@ -137,9 +146,9 @@ function Painting({ onPaint, children }: { onPaint: (place: Place, on: boolean) 
       aria-label="Steps"
       data-lanes
       onPointerDown={(event) => {
-        const cell = stepUnder(event);
+        const cell = stepAtPoint(event.clientX, event.clientY);
         if (locked || !cell || event.button > 0) return;
-        painting.current = { on: cell.dataset.on !== 'true', last: '' };
+        painting.current = { on: cell.dataset.on !== 'true', last: '', x: event.clientX, y: event.clientY };
         // So that a finger is followed wherever it goes, and the focus still goes where it pressed.
         if (event.pointerType === 'touch') cell.releasePointerCapture(event.pointerId);
         paint(event);
@@ -147,7 +156,10 @@ function Painting({ onPaint, children }: { onPaint: (place: Place, on: boolean) 
       onPointerMove={paint}
       onPointerUp={() => (painting.current = null)}
       onPointerCancel={() => (painting.current = null)}
-      onPointerLeave={() => (painting.current = null)}
+      onPointerLeave={(event) => {
+        paint(event);
+        painting.current = null;
+      }}
     >
       {children}
     </div>

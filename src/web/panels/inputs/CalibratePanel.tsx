@@ -5,6 +5,7 @@ import type { Calibration, RigSignal } from '../../../core/rig/document';
 import type { Change } from '../../../core/rig/edit';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside } from '../shared/Aside';
+import { EditButton } from '../shared/edit';
 import { CalibrationPicture } from './CalibrationPicture';
 import { useCapture, type Captured } from '../shared/useCapture';
 import type { RigInput } from '../../../core/inputs/kinds';
@@ -120,9 +121,9 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
             ))}
           </ul>
           <div className={shared.actions}>
-            <Button type="primary" disabled={!proposals.some(({ wanted }) => wanted)} onClick={apply}>
+            <EditButton type="primary" disabled={!proposals.some(({ wanted }) => wanted)} onClick={apply}>
               Use this
-            </Button>
+            </EditButton>
             <Button onClick={() => setStep('begin')}>Again</Button>
           </div>
         </>
@@ -131,14 +132,14 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
         <>
           <p>Calibrated. It is kept with the rig and is there again tomorrow.</p>
           <div className={shared.actions}>
-            <Button
+            <EditButton
               onClick={() => {
                 calibrate(before);
                 setStep('result');
               }}
             >
               Undo
-            </Button>
+            </EditButton>
             <Button onClick={() => setStep('begin')}>Again</Button>
           </div>
         </>

@@ -1,8 +1,9 @@
+import { App } from 'antd';
 import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
-import { EditButton, EditInput, EditNumber, EditSelect } from '../shared/edit';
+import { EditButton, EditInput, EditSelect } from '../shared/edit';
 import { useInputSettings } from './useInputSettings';
 import shared from '../shared/shared.module.css';
 import styles from './OscPanel.module.css';
@@ -25,7 +26,7 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
-      <AddNumber label="One more port" onAdd={(port) => change((before) => ({ oscPorts: [...before.oscPorts, port] }))} />
+      <Add label="One more port" known={oscPorts} parse={portFrom} onAdd={(port) => change((before) => ({ oscPorts: [...before.oscPorts, port] }))} />
       <h3>Senders besides this computer</h3>
       {oscSenders.length === 0 && <p className={shared.empty}>None: only this computer is listened to.</p>}
       <ul className={shared.editable}>
@@ -36,7 +37,7 @@ export function OscPanel({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
-      <AddText label="Let in, by IP address" onAdd={(sender) => change((before) => ({ oscSenders: [...before.oscSenders, sender] }))} />
+      <Add label="Let in, by IP address" known={oscSenders} parse={senderFrom} onAdd={(sender) => change((before) => ({ oscSenders: [...before.oscSenders, sender] }))} />
       <h3>Address patterns</h3>
       <ul className={shared.editable}>
         {oscRules.map((rule, i) => (
@@ -64,32 +65,38 @@ function Remove({ what, onClick }: { what: string; onClick: () => void }) {
   );
 }
 
-function AddNumber({ label, onAdd }: { label: string; onAdd: (value: number) => Promise<void> }) {
-  const [draft, setDraft] = useState<number | null>(null);
-  const add = () => {
-    if (draft === null) return;
-    void onAdd(draft);
-    setDraft(null);
-  };
-  return (
-    <Field label={label}>
-      <EditNumber min={1024} max={65535} precision={0} value={draft} onChange={setDraft} onPressEnter={add} onBlur={add} />
-    </Field>
-  );
-}
-
-function AddText({ label, onAdd }: { label: string; onAdd: (value: string) => Promise<void> }) {
+/** One more of a list, once the field is left or Enter is pressed; what is none is said, and stays to be put right. */
+function Add<T extends string | number>({ label, known, parse, onAdd }: { label: string; known: readonly T[]; parse: (text: string) => T; onAdd: (value: T) => Promise<void> }) {
+  const { message } = App.useApp();
   const [draft, setDraft] = useState('');
   const add = () => {
     if (draft.trim() === '') return;
-    void onAdd(draft.trim());
-    setDraft('');
+    try {
+      const value = parse(draft.trim());
+      if (known.includes(value)) throw new Error(`${value} is in the list already.`);
+      void onAdd(value);
+      setDraft('');
+    } catch (error) {
+      void message.warning((error as Error).message);
+    }
   };
   return (
     <Field label={label}>
       <EditInput value={draft} onChange={({ target }) => setDraft(target.value)} onPressEnter={add} onBlur={add} />
     </Field>
   );
+}
+
+function portFrom(text: string): number {
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 1024 || port > 65_535) throw new Error(`A port is a whole number from 1024 to 65535, and “${text.slice(0, 30)}” is none: nothing was added.`);
+  return port;
+}
+
+function senderFrom(text: string): string {
+  const parts = text.split('.');
+  if (parts.length !== 4 || !parts.every((part) => /^\d{1,3}$/.test(part) && Number(part) <= 255)) throw new Error(`An IP address looks like 192.168.1.20, and “${text.slice(0, 30)}” is none: nobody was let in.`);
+  return parts.map(Number).join('.');
 }
 
 function AddRule({ onAdd }: { onAdd: (rule: OscRule) => Promise<void> }) {

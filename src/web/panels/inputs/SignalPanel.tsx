@@ -9,7 +9,7 @@ import { useHeldBack } from '../../live/useLiveFacts';
 import { SignalTrace } from '../shared/SignalTrace';
 import { useEdit, useRig } from '../shell/useRig';
 import { Aside, Field } from '../shared/Aside';
-import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
+import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { nameFrom } from '../shared/fromText';
 import { TextField } from '../shared/TextField';
@@ -96,7 +96,7 @@ function Mirror({ signal }: { signal: RigSignal }) {
         <span>To</span>
         <span className={shared.pair}>
           <EditInput aria-label="Host" value={host} onChange={({ target }) => setHost(target.value.trim())} />:
-          <EditNumber aria-label="Port" min={1} max={65535} precision={0} value={port} onChange={setPort} />
+          <NumberBox label="Port" min={1} max={65535} whole value={port} onChange={setPort} onEmpty={() => setPort(null)} />
         </span>
       </div>
       <Field label="Address">

@@ -55,7 +55,7 @@ export function GateFields({ mapping, signal, onChange }: GateFieldsProps) {
             of={thresholds}
             fields={[
               { key: 'on', label: 'On above', min: 0, max: 1, step: 0.01 },
-              { key: 'off', label: 'Off below', min: 0, max: 1, step: 0.01 },
+              { key: 'off', label: 'Off below', min: 0, max: on, step: 0.01 },
               { key: 'minOnMs', label: 'On for at least (ms)', min: 0, max: 60_000, step: 10 },
               { key: 'minGapMs', label: 'Off for at least (ms)', min: 0, max: 60_000, step: 10 },
             ]}

@@ -1,4 +1,4 @@
-import { Button, Input, InputNumber, Select } from 'antd';
+import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { changeMappings, inGroup, onChannel } from '../../../core/mapping/bands';
 import { isVoices, type EitherMapping } from '../../../core/mapping/either';
@@ -8,6 +8,7 @@ import type { RigDocument, Shaping } from '../../../core/rig/document';
 import { applyEdit, type Change } from '../../../core/rig/edit';
 import { remove } from '../../../core/rig/remove';
 import { voicesThroughOutput } from '../../../core/voices/throughOutput';
+import { NumberBox } from '../shared/NumberBox';
 import { useEdit } from '../shell/useRig';
 import { ApplyKept } from './KeptShapings';
 import styles from './MarkedBar.module.css';
@@ -23,6 +24,7 @@ interface MarkedBarProps {
 export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
   const edit = useEdit();
   const [group, setGroup] = useState('');
+  const { message } = App.useApp();
   const [channel, setChannel] = useState<number | null>(null);
   const put = (changes: Change[]) => changes.length > 0 && edit({ kind: 'change', changes });
   const each = (change: (mapping: EitherMapping) => EitherMapping) => put(changeMappings(rig, marked, change));
@@ -37,8 +39,8 @@ export function MarkedBar({ rig, marked, onClear }: MarkedBarProps) {
       <Button onClick={() => each((mapping) => ({ ...mapping, on: true }))}>On</Button>
       <Button onClick={() => each((mapping) => ({ ...mapping, on: false }))}>Off</Button>
       <span className={shared.inARow}>
-        <InputNumber aria-label="Channel for all" placeholder="Channel" min={1} max={16} precision={0} value={channel} onChange={setChannel} />
-        <Button disabled={channel === null} onClick={() => each((mapping) => onChannel(mapping, channel!))}>
+        <NumberBox label="Channel for all" placeholder="Channel" min={1} max={16} whole value={channel} onChange={setChannel} onEmpty={() => setChannel(null)} />
+        <Button onClick={() => (channel === null ? void message.info('Type a channel from 1 to 16 first.') : each((mapping) => onChannel(mapping, channel)))}>
           Set
         </Button>
       </span>

@@ -3,7 +3,8 @@ import type { NetworkPeerState, NetworkState } from '../../../protocol/live';
 import type { InvitedPeer, NetworkSettings } from '../../../protocol/networkSettings';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
-import { EditButton, EditInput, EditNumber, EditSelect, EditSwitch } from '../shared/edit';
+import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
+import { NumberBox } from '../shared/NumberBox';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import styles from './NetworkPanel.module.css';
 import shared from '../shared/shared.module.css';
@@ -152,7 +153,7 @@ function ByAddress({ onAdd }: { onAdd: (name: string, address: string, port: num
     <div className={styles.byAddress}>
       <EditInput aria-label="Name of the other session" placeholder="Name" value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />
       <EditInput aria-label="Its IP address" placeholder="192.168.1.20" value={address} onChange={({ target }) => setAddress(target.value.trim())} />
-      <EditNumber aria-label="Its first port" min={1024} max={65534} precision={0} value={port} onChange={setPort} />
+      <NumberBox label="Its first port" min={1024} max={65534} whole value={port} onChange={setPort} onEmpty={() => setPort(null)} />
       <EditButton
         disabled={!isWhole}
         onClick={() => {

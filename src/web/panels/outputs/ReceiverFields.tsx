@@ -5,7 +5,7 @@ import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import { Field } from '../shared/Aside';
-import { EditNumber, EditSelect, EditSwitch, EditText } from '../shared/edit';
+import { EditSelect, EditSwitch, EditText } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
@@ -70,7 +70,7 @@ export function ReceiverFields({ output }: { output: RigOutput }) {
       </Field>
       <LayoutFields receiver={receiver} put={put} />
       <Field label="Voices">
-        <EditNumber aria-label="Voices" min={1} max={128} precision={0} placeholder="not known" value={receiver.voices ?? null} onChange={(voices) => put({ voices: voices ?? undefined })} />
+        <NumberBox label="Voices" min={1} max={128} whole placeholder="not known" value={receiver.voices ?? null} onChange={(voices) => put({ voices })} onEmpty={() => put({ voices: undefined })} />
       </Field>
       <Field label="One voice alone">
         <EditSwitch aria-label="One voice alone, to shape a sound" checked={receiver.alone === true} onChange={(alone) => put({ alone: alone || undefined })} />

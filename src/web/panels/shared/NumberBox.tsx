@@ -5,7 +5,8 @@ import { readNumber } from './readNumber';
 
 interface NumberBoxProps {
   label: string;
-  value: number;
+  /** Null: none yet; then the field is empty. */
+  value: number | null;
   min: number;
   max: number;
   step?: number;
@@ -14,14 +15,18 @@ interface NumberBoxProps {
   decimals?: number;
   /** Whether it is locked where nothing may be edited, as on Stage. */
   locks?: boolean;
+  disabled?: boolean;
+  placeholder?: string;
   onChange: (value: number) => void;
+  /** Where there may be none: the field was emptied. Else it stays as it was. */
+  onEmpty?: () => void;
 }
 
 /**
  * A number in a field. It counts once it is finished: by Enter, by leaving the field, by an arrow; never half-typed. What is
  * typed or pasted out of its limits, or is no number, is said in a sentence; Escape gives up what was typed.
  */
-export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, locks = true, onChange }: NumberBoxProps) {
+export function NumberBox({ label, value, min, max, step = 1, whole = false, decimals, locks = true, disabled = false, placeholder, onChange, onEmpty }: NumberBoxProps) {
   const { message } = App.useApp();
   const typed = useRef<string | null>(null);
   const [fresh, setFresh] = useState(0);
@@ -33,6 +38,7 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dec
     const { number, sentence } = readNumber(text, { label, min, max, precision });
     if (sentence) void message.warning(sentence);
     if (number !== null && number !== value) onChange(number);
+    else if (text.trim() === '' && value !== null) onEmpty?.();
   };
   const press = (event: KeyboardEvent) => {
     if (event.key !== 'Escape' || typed.current === null) return;
@@ -51,6 +57,8 @@ export function NumberBox({ label, value, min, max, step = 1, whole = false, dec
       max={max}
       step={step}
       {...(precision === undefined ? {} : { precision })}
+      {...(placeholder === undefined ? {} : { placeholder })}
+      disabled={disabled}
       value={value}
       parser={(text) => (readNumber(text ?? '', { label, min: -Infinity, max: Infinity }).number ?? '') as number}
       onInput={(text) => (typed.current = text)}
