@@ -142,7 +142,7 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   const tide = after.scenes.at(-1)!;
   await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: tide.id, to: { ...tide, glideMs: 60 } }] });
   await page.getByRole('dialog').getByRole('textbox', { name: 'Name', exact: true }).fill('Spring tide');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Spring tide5' })).toBeVisible();
   expect((await kept('Spring tide')).scenes.at(-1)).toMatchObject({ name: 'Spring tide', glideMs: 60, values: tide.values });
   monitor.facts.length = 0;

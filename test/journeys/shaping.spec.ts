@@ -196,13 +196,24 @@ test('a scene gets a gate, a page and a message; the gate recalls it', async ({ 
   await page.keyboard.press('Tab');
   await dialog.getByRole('button', { name: 'In words' }).click();
   await expect(dialog.getByRole('spinbutton', { name: 'controller of message 1' })).toHaveValue('7');
-  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
   await waitFor('the scene to be kept', async () => (await rigOf(pumice)).scenes.find(({ name }) => name === 'Landfall')?.recalledBy !== undefined);
   monitor.facts.length = 0;
   await tablet.fingers('touchStart', { id: 1, x: 360, y: 690 });
   await tablet.fingers('touchEnd');
   await waitFor('its message', () => monitor.sent.some((line) => line.endsWith('B0 07 64')));
   await expect(page.getByRole('button', { name: 'Landfall4' })).toHaveAttribute('aria-current', 'true');
+  // Recalled from where it was just changed, it is recalled as it is there, and kept so.
+  await page.getByRole('button', { name: 'More for the scene Landfall' }).click();
+  await page.getByText('Look at it, change it').click();
+  await expect(dialog.getByRole('button', { name: 'Recall', exact: true })).toBeEnabled();
+  await dialog.getByRole('button', { name: 'As bytes' }).click();
+  await bytes.fill('B0 07 2A');
+  await page.keyboard.press('Tab');
+  monitor.facts.length = 0;
+  await dialog.getByRole('button', { name: 'Keep and recall' }).click();
+  await waitFor('its new message', () => monitor.sent.some((line) => line.endsWith('B0 07 2A')));
+  expect(monitor.sent.some((line) => line.endsWith('B0 07 64'))).toBe(false);
 });
 
 test('a kit is kept, and added to another rig with a look at what it changes', async ({ pumice, page }) => {

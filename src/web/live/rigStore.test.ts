@@ -140,6 +140,21 @@ describe('RigStore', () => {
     expect([said, names()]).toEqual(['There is no mapping "m0" in this rig.', []]);
   });
 
+  it('says when the edits so far were answered, taken or not', async () => {
+    const world = new World(randomFrom(4));
+    const one = world.window('one');
+    const seen: (number | string)[] = [];
+    one.edit({ kind: 'setMapping', mapping: 'm0', set: { on: false } });
+    one.edit({ kind: 'setMapping', mapping: 'away', set: { on: false } });
+    one.onRefused(() => seen.push('refused'));
+    void one.answeredSoFar().then(() => seen.push(world.rig.revision));
+    one.edit({ kind: 'setMapping', mapping: 'm1', set: { on: false } });
+    await world.run();
+    expect(seen).toEqual(['refused', 1]);
+    await one.answeredSoFar();
+    expect(world.rig.revision).toBe(2);
+  });
+
   it('edits that were missed while the line was down are fetched, once', async () => {
     const world = new World(randomFrom(5));
     const [one, other] = [world.window('one'), world.window('other')];

@@ -97,6 +97,11 @@ export class RigStore {
     });
   }
 
+  /** Settles as soon as the edits so far were answered, whether they were taken or not. */
+  async answeredSoFar(): Promise<void> {
+    await this.posts;
+  }
+
   /** The live line tells an edit: it tells them in order, so that one before this that is not there now was missed. */
   heard(made: MadeEdit): void {
     this.take(made);

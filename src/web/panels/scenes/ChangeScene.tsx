@@ -1,6 +1,7 @@
 import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigDocument, RigScene } from '../../../core/rig/document';
+import type { Change } from '../../../core/rig/edit';
 import { findSignal } from '../../../core/rig/find';
 import { mergeMade } from '../../../core/rig/mergeMade';
 import { remove } from '../../../core/rig/remove';
@@ -49,10 +50,12 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
     // The difference of the moment at which it is looked at.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scene]);
-  const put = (to: RigScene | null) => {
-    edit({ kind: 'change', changes: to ? [{ list: 'scenes', id: opened.id, to }] : remove(rig, [{ kind: 'scene', id: opened.id }]) });
+  const isChanged = scene !== opened && JSON.stringify(scene) !== JSON.stringify(opened);
+  const put = (changes: Change[]) => {
+    edit({ kind: 'change', changes });
     onClose();
   };
+  const keep = () => put([{ list: 'scenes', id: opened.id, to: mergeMade(rig.scenes.find(({ id }) => id === opened.id) ?? opened, opened, { ...scene, name: scene.name.trim() }) }]);
   const switched = (to: boolean) => chosen({ ...scene.mappings, ...scene.voiceMappings }, to);
   const setSwitched = (to: boolean, ids: readonly string[]) => {
     const isVoices = new Set(rig.voiceMappings.map(({ id }) => id));
@@ -71,19 +74,21 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
       title={`Scene ${opened.name}`}
       onCancel={onClose}
       footer={[
-        <Button key="delete" danger onClick={() => put(null)}>
+        <Button key="delete" danger onClick={() => put(remove(rig, [{ kind: 'scene', id: opened.id }]))}>
           Delete
         </Button>,
         <Button
           key="recall"
+          disabled={scene.name.trim() === ''}
           onClick={() => {
+            if (isChanged) keep();
             onRecall();
             onClose();
           }}
         >
-          Recall
+          {isChanged ? 'Keep and recall' : 'Recall'}
         </Button>,
-        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={() => put(mergeMade(rig.scenes.find(({ id }) => id === opened.id) ?? opened, opened, { ...scene, name: scene.name.trim() }))}>
+        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={keep}>
           Keep
         </Button>,
       ]}

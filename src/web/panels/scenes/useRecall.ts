@@ -4,6 +4,7 @@ import type { RigScene } from '../../../core/rig/document';
 import { recallScene } from '../../live/fetchRig';
 import { isTyping } from '../../live/isTyping';
 import { useLive } from '../../live/LiveProvider';
+import { useRigStore } from '../../live/RigProvider';
 import { useRig } from '../shell/useRig';
 
 /** So many scenes have a number key. */
@@ -16,12 +17,17 @@ export const KEYED = 9;
 export function useRecall(scenes: readonly RigScene[]): (id: string) => void {
   const { message } = App.useApp();
   const live = useLive();
+  const store = useRigStore();
   const { stage } = useRig();
   const recall = useCallback(
     (id: string) => {
-      if (!(stage && live.tellNow({ kind: 'recall', scene: id }))) void recallScene(id).catch((error: Error) => message.error(error.message));
+      if (stage && live.tellNow({ kind: 'recall', scene: id })) return;
+      void store
+        .answeredSoFar()
+        .then(() => recallScene(id))
+        .catch((error: Error) => message.error(error.message));
     },
-    [live, message, stage],
+    [live, message, stage, store],
   );
   useEffect(() => {
     const press = (event: KeyboardEvent) => {

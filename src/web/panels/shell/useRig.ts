@@ -34,7 +34,11 @@ export function useSetStage(): (stage: boolean) => void {
   const store = useRigStore();
   const { message } = App.useApp();
   const { mutate } = useMutation({
-    mutationFn: postStage,
+    // What was edited a moment ago is no edit on Stage.
+    mutationFn: async (stage: boolean) => {
+      await store.answeredSoFar();
+      return postStage(stage);
+    },
     onSuccess: (answer) => store.whole(answer),
     onError: (error) => void message.error(error.message),
   });
