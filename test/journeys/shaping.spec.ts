@@ -96,7 +96,7 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
     await page.mouse.move(from.x + 12, from.y + 20);
     await page.mouse.down();
     await page.mouse.move(to.x + 12, to.y + 20, { steps: 12 });
-    await expect(page.locator('li[data-over="true"]')).toContainText(onto);
+    await expect(page.locator('li[data-lands]')).toContainText(onto);
     await page.mouse.up();
   };
   await carry('Wind bearing', 'Swell height');
@@ -107,19 +107,19 @@ test('bands are put in another order by mouse and by keyboard', async ({ pumice,
   await takeUpBand(page, 'Wind bearing');
   for (const passed of ['Swell height', 'Fog density']) {
     await page.keyboard.press('ArrowDown');
-    await expect(page.locator('li[data-over="true"]')).toContainText(passed);
+    await expect(page.locator('li[data-lands]')).toContainText(passed);
     await expect(page.getByRole('status').filter({ hasText: `Wind bearing is at the place of ${passed}.` })).toBeAttached();
   }
   await page.keyboard.press('Space');
   await order('Swell height,Fog density,Wind bearing,Wind gust');
   await takeUpBand(page, 'Wind bearing');
   await page.keyboard.press('ArrowUp');
-  await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
+  await expect(page.locator('li[data-lands]')).toContainText('Fog density');
   await page.keyboard.press('Escape');
   await expect(page.locator('li[data-dragging="true"]')).toHaveCount(0);
   await takeUpBand(page, 'Swell height');
   await page.keyboard.press('ArrowDown');
-  await expect(page.locator('li[data-over="true"]')).toContainText('Fog density');
+  await expect(page.locator('li[data-lands]')).toContainText('Fog density');
   await page.keyboard.press('Space');
   await order('Fog density,Swell height,Wind bearing,Wind gust');
 });
@@ -135,7 +135,7 @@ test('a band is carried to where the list has to scroll, and joins the group the
   await waitFor('the end of the list', () => scroller.evaluate(({ scrollTop, clientHeight, scrollHeight }) => scrollTop + clientHeight >= scrollHeight - 1));
   const place = (await page.getByRole('button', { name: 'Move Keel bass' }).boundingBox())!;
   await page.mouse.move(place.x + 12, place.y + 20, { steps: 5 });
-  await expect(page.locator('li[data-over="true"]')).toContainText('Keel bass');
+  await expect(page.locator('li[data-lands]')).toContainText('Keel bass');
   await page.mouse.up();
   await waitFor('it to be of the ensemble', async () => (await mappingOf(pumice, 'Fog density'))!.group === 'Ensemble');
 });

@@ -160,7 +160,7 @@ test('a voice band is marked, grouped, carried by the keyboard and introduced in
   // Up over its heading onto the band in the group: it goes there too.
   await takeUpBand(page, 'Ribs 2');
   await page.keyboard.press('ArrowUp');
-  await expect(page.locator('li[data-over="true"]')).toContainText('Hull · Ribs');
+  await expect(page.locator('li[data-lands]')).toContainText('Hull · Ribs');
   await page.keyboard.press('Space');
   await waitFor('it to be in the group', async () => (await rigNow()).voiceMappings.find(({ name }) => name === 'Ribs 2')?.group === 'Hold');
   await page.getByRole('button', { name: 'Introduce in turn' }).click();

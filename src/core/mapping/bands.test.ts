@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { RigDocument } from '../rig/document';
 import { applyEdit, type Change } from '../rig/edit';
-import { bandRows, changeMappings, inGroup, moveMapping, onChannel } from './bands';
+import { bandRows, changeMappings, inGroup, landsBehind, moveMapping, onChannel } from './bands';
 import { testRig } from '../engine/testRig';
 import { voiceRig } from '../engine/voices/testVoices';
 
@@ -36,6 +36,14 @@ it('voice mappings stand behind the mappings of a group: among themselves they m
   expect(voices(changeMappings(mixed, marked, (mapping) => inGroup(mapping, 'Deck')))).toEqual(['V in Deck', 'W in Deck']);
   // A zone has more channels than one.
   expect(changeMappings(mixed, new Set(['v0']), (mapping) => onChannel(mapping, 7))).toEqual([]);
+});
+it('where a mapping will land is said before it is let go of: right behind the other, or right before it', () => {
+  const ids = rig.mappings.map(({ id }) => id);
+  for (const id of ids)
+    for (const onto of ids.filter((other) => other !== id)) {
+      const order = after(moveMapping(rig, id, onto)).mappings.map((mapping) => mapping.id);
+      expect(order.indexOf(id) - order.indexOf(onto)).toBe(landsBehind(rig, id, onto) ? 1 : -1);
+    }
 });
 it('changes many together, those alone that differ', () => {
   const marked = new Set(['m0', 'm1', 'm3']);

@@ -34,6 +34,13 @@ export function moveMapping(rig: RigDocument, id: string, onto: string): Change[
   return [{ ...changeOf(to), at: list.indexOf(target) }];
 }
 
+/** Whether a mapping that is moved onto another lands behind it, in the list of both; else before it. */
+export function landsBehind(rig: RigDocument, id: string, onto: string): boolean {
+  const list: readonly EitherMapping[] = rig.mappings.some((mapping) => mapping.id === onto) ? rig.mappings : rig.voiceMappings;
+  const at = (wanted: string) => list.findIndex((mapping) => mapping.id === wanted);
+  return at(id) >= 0 && at(id) < at(onto);
+}
+
 /** One change for each of many mappings. */
 export function changeMappings(rig: RigDocument, ids: ReadonlySet<string>, change: (mapping: EitherMapping) => EitherMapping): Change[] {
   return [...rig.mappings, ...rig.voiceMappings].flatMap((mapping): Change[] => {

@@ -1,13 +1,16 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { landsBehind } from '../../../core/mapping/bands';
+import type { RigDocument } from '../../../core/rig/document';
 import { EditCheckbox, EditPlainButton, useLocked } from '../shared/edit';
 import bands from './bands.module.css';
 
-/** What a band is held by: the place in which another can be dropped, and its own handle. */
-export function useBandHold(id: string) {
+/** What a band is held by: the place in which another can be dropped, and its own handle. It shows at which of its edges that one would land. */
+export function useBandHold(rig: RigDocument, id: string) {
   const disabled = useLocked();
   const { attributes, listeners, setNodeRef: setHandle, isDragging } = useDraggable({ id, disabled, attributes: { roleDescription: 'band that can be moved' } });
-  const { setNodeRef: setPlace, isOver } = useDroppable({ id });
-  return { setPlace, handle: { ref: setHandle, ...attributes, ...listeners }, band: { 'data-over': isOver && !isDragging, 'data-dragging': isDragging } };
+  const { setNodeRef: setPlace, isOver, active } = useDroppable({ id });
+  const lands = isOver && !isDragging && active ? (landsBehind(rig, String(active.id), id) ? 'behind' : 'before') : undefined;
+  return { setPlace, handle: { ref: setHandle, ...attributes, ...listeners }, band: { 'data-lands': lands, 'data-dragging': isDragging } };
 }
 
 interface BandHoldProps {

@@ -29,7 +29,7 @@ interface MappingBandProps extends RowPlace {
 export const MappingBand = memo(function MappingBand({ mapping, rig, selected, marked, onSelect, onMark, ...place }: MappingBandProps) {
   const edit = useEdit();
   const { id, name, on } = mapping;
-  const { setPlace, handle, band } = useBandHold(id);
+  const { setPlace, handle, band } = useBandHold(rig, id);
   const { signal, from } = findSignal(rig, mapping.signal)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const picture = useMemo(() => ({ kind: 'band' as const, mapping, signal }), [mapping, signal]);

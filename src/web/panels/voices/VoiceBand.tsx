@@ -28,7 +28,7 @@ interface VoiceBandProps extends RowPlace {
 export const VoiceBand = memo(function VoiceBand({ mapping, rig, selected, marked, onSelect, onMark, ...place }: VoiceBandProps) {
   const edit = useEdit();
   const { id, name, on, layout } = mapping;
-  const { setPlace, handle, band } = useBandHold(id);
+  const { setPlace, handle, band } = useBandHold(rig, id);
   const stream = findStream(rig, mapping.stream)!;
   const output = rig.outputs.find((candidate) => candidate.id === mapping.output)!;
   const silenced = useMappingState(id, (state) => on && state?.sends === false);
