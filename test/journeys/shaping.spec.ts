@@ -50,6 +50,25 @@ test('a number out of its limits is said in a sentence and does no harm', async 
   });
 });
 
+test('Escape gives up a line that was typed, keeps notes, and closes the panel only after that', async ({ pumice, page }) => {
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  const panel = page.getByRole('complementary', { name: 'Shaping of Fog density' });
+  for (const field of [panel.getByRole('textbox', { name: 'Group', exact: true }), panel.getByRole('textbox', { name: 'Name of the mapping' })]) {
+    const before = await field.inputValue();
+    await field.fill('Half of a w');
+    await page.keyboard.press('Escape');
+    await expect(field).toHaveValue(before);
+    await expect(field).toBeFocused();
+  }
+  await panel.getByRole('textbox', { name: 'Notes' }).fill('Not above 90:\nthe plates rattle');
+  await page.keyboard.press('Escape');
+  await waitFor('the notes', async () => (await mappingOf(pumice, 'Fog density'))?.remark === 'Not above 90:\nthe plates rattle');
+  expect((await mappingOf(pumice, 'Fog density'))?.group).toBeUndefined();
+  await expect(panel).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(panel).toHaveCount(0);
+});
+
 test('a kept shaping is used on marked mappings together; they are grouped, folded and found by their notes', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/mappings#swell`);
   const panel = page.getByRole('complementary', { name: 'Shaping of Swell height' });

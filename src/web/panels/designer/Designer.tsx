@@ -71,11 +71,14 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
     setCarried(null);
     const { initial, translated } = active.rect.current;
     if (over?.id !== 'canvas' || !initial || !translated) return;
-    const { clientX, clientY } = activatorEvent as PointerEvent;
+    const from = activatorEvent as PointerEvent;
     // Not the event's `delta`: it holds how far the canvas is scrolled, which the place of the canvas holds too.
-    const x = clientX + translated.left - initial.left - over.rect.left;
-    const y = clientY + translated.top - initial.top - over.rect.top;
-    desk.make(active.id as ControlKind, { x: x / scale, y: y / scale });
+    const clientX = from.clientX + translated.left - initial.left;
+    const clientY = from.clientY + translated.top - initial.top;
+    // A canvas that is zoomed lies beneath what stands around it: let go of there, nothing was meant.
+    const { left, right, top, bottom } = room.current!.getBoundingClientRect();
+    if (clientX < left || clientX > right || clientY < top || clientY > bottom) return;
+    desk.make(active.id as ControlKind, { x: (clientX - over.rect.left) / scale, y: (clientY - over.rect.top) / scale });
   };
 
   return (

@@ -70,7 +70,7 @@ export function KindFields({ control, surface, desk, onOpenFold }: KindFieldsPro
     case 'radio':
       return (
         <Field label="Choices">
-          <TextField label="Choices, one a line" lines value={control.choices.join('\n')} parse={choicesFrom} onChange={(choices) => change({ ...control, choices })} />
+          <TextField label="Choices, one a line" lines={{ minRows: 2 }} value={control.choices.join('\n')} parse={choicesFrom} onChange={(choices) => change({ ...control, choices })} />
         </Field>
       );
     case 'pads':

@@ -21,7 +21,7 @@ import { ShapingHandles } from './ShapingHandles';
 import { ShownOnFields } from './ShownOnFields';
 import { ShapingSteps } from './ShapingSteps';
 import { nextOnStage } from '../../../core/mapping/onStage';
-import { EditFieldset, EditMenu, EditSelect, EditSwitch, EditText } from '../shared/edit';
+import { EditFieldset, EditMenu, EditSelect, EditSwitch } from '../shared/edit';
 import { usePanel } from '../shared/usePanel';
 import shaping from './shaping.module.css';
 
@@ -127,14 +127,15 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
         <Field label="Group">
           <TextField label="Group" maxLength={LIMITS.nameLength} value={mapping.group ?? ''} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
         </Field>
-        <EditText
-          key={`${mapping.id} ${mapping.remark ?? ''}`}
-          aria-label="Notes"
+        <TextField
+          key={mapping.id}
+          label="Notes"
           placeholder="Notes: what this is for, what to mind"
           maxLength={LIMITS.remarkLength}
-          autoSize={{ minRows: 2, maxRows: 8 }}
-          defaultValue={mapping.remark ?? ''}
-          onBlur={({ target }) => target.value.trim() !== (mapping.remark ?? '') && set({ remark: target.value.trim() === '' ? null : target.value.trim() })}
+          lines={{ minRows: 2, maxRows: 8 }}
+          value={mapping.remark ?? ''}
+          parse={(text) => text.trim()}
+          onChange={(remark) => set({ remark: remark === '' ? null : remark })}
         />
       </EditFieldset>
     </aside>

@@ -5,7 +5,7 @@ import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
 import { Field } from '../shared/Aside';
-import { EditSelect, EditSwitch, EditText } from '../shared/edit';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
@@ -50,14 +50,7 @@ export function ReceiverFields({ output }: { output: RigOutput }) {
         <TextField label="Name of the receiver" value={receiver.name} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
       </Field>
       <Field label="What it is">
-        <EditText
-          key={receiver.about}
-          aria-label="What the receiver is"
-          autoSize={{ minRows: 1, maxRows: 4 }}
-          maxLength={400}
-          defaultValue={receiver.about}
-          onBlur={({ target }) => target.value !== receiver.about && put({ about: target.value })}
-        />
+        <TextField label="What the receiver is" lines={{ minRows: 1, maxRows: 4 }} maxLength={400} value={receiver.about} parse={(text) => text} onChange={(about) => put({ about })} />
       </Field>
       <Field label="Bend range">
         <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />

@@ -31,7 +31,10 @@ export function NameField({ label, name, className, onChange }: NameFieldProps) 
       onBlur={finish}
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
-        if (event.key === 'Escape') setDraft(null);
+        if (event.key !== 'Escape' || draft === null) return;
+        // A second Escape is for whatever stands around it.
+        event.stopPropagation();
+        setDraft(null);
       }}
     />
   );

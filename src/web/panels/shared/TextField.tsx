@@ -1,5 +1,5 @@
 import { App } from 'antd';
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { EditInput, EditText } from './edit';
 
 interface TextFieldProps<T> {
@@ -7,18 +7,22 @@ interface TextFieldProps<T> {
   value: string;
   maxLength?: number;
   placeholder?: string;
-  /** Several lines, so that Enter begins the next one. */
-  lines?: boolean;
+  /** Several lines, as many as are written within these, so that Enter begins the next one. */
+  lines?: { minRows: number; maxRows?: number };
   /** What the text means; throws an error whose message says what is wrong with it. */
   parse: (text: string) => T;
   onChange: (value: T) => void;
 }
 
-/** A line of text, or several, that counts once the field is left or Enter is pressed; what does not parse is said and put back. */
-export function TextField<T>({ label, value, maxLength, placeholder, lines = false, parse, onChange }: TextFieldProps<T>) {
+/**
+ * A line of text, or several, that counts once the field is left or Enter is pressed; what does not parse is said and put back. Escape
+ * gives up a line that was typed; of several, which nobody would type again, it leaves the field.
+ */
+export function TextField<T>({ label, value, maxLength, placeholder, lines, parse, onChange }: TextFieldProps<T>) {
   const { message } = App.useApp();
   // Another key puts the field back to what it stands for: its own state would win over what is written into the element.
-  const [refused, setRefused] = useState(0);
+  const [fresh, setFresh] = useState({ count: 0, focus: false });
+  const putBack = (focus: boolean) => setFresh(({ count }) => ({ count: count + 1, focus }));
   const common = {
     'aria-label': label,
     defaultValue: value,
@@ -30,10 +34,17 @@ export function TextField<T>({ label, value, maxLength, placeholder, lines = fal
         onChange(parse(target.value));
       } catch (error) {
         void message.warning((error as Error).message);
-        setRefused((count) => count + 1);
+        putBack(false);
       }
     },
+    onKeyDown: (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      if (event.key !== 'Escape' || event.currentTarget.value === value) return;
+      // A second Escape is for whatever stands around it.
+      event.stopPropagation();
+      if (lines) event.currentTarget.blur();
+      else putBack(true);
+    },
   };
-  const key = `${refused} ${value}`;
-  return lines ? <EditText key={key} {...common} autoSize /> : <EditInput key={key} {...common} onPressEnter={({ currentTarget }) => currentTarget.blur()} />;
+  const key = `${fresh.count} ${value}`;
+  return lines ? <EditText key={key} {...common} autoSize={lines} /> : <EditInput key={key} autoFocus={fresh.focus} {...common} onPressEnter={({ currentTarget }) => currentTarget.blur()} />;
 }
