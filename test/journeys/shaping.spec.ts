@@ -65,6 +65,11 @@ test('Escape gives up a line that was typed, keeps notes, and closes the panel o
   await waitFor('the notes', async () => (await mappingOf(pumice, 'Fog density'))?.remark === 'Not above 90:\nthe plates rattle');
   expect((await mappingOf(pumice, 'Fog density'))?.group).toBeUndefined();
   await expect(panel).toBeVisible();
+  // What another window writes there takes no focus away.
+  await panel.getByRole('textbox', { name: 'Notes' }).focus();
+  await pumice.edit('fog', { group: 'Weather deck' });
+  await expect(panel.getByRole('textbox', { name: 'Group', exact: true })).toHaveValue('Weather deck');
+  await expect(panel.getByRole('textbox', { name: 'Notes' })).toBeFocused();
   await page.keyboard.press('Escape');
   await expect(panel).toHaveCount(0);
 });

@@ -1,5 +1,5 @@
-import { App } from 'antd';
-import { useState, type KeyboardEvent } from 'react';
+import { App, type InputRef } from 'antd';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { EditInput, EditText } from './edit';
 
 interface TextFieldProps<T> {
@@ -23,6 +23,10 @@ export function TextField<T>({ label, value, maxLength, placeholder, lines, pars
   // Another key puts the field back to what it stands for: its own state would win over what is written into the element.
   const [fresh, setFresh] = useState({ count: 0, focus: false });
   const putBack = (focus: boolean) => setFresh(({ count }) => ({ count: count + 1, focus }));
+  const line = useRef<InputRef>(null);
+  useEffect(() => {
+    if (fresh.focus) line.current?.focus();
+  }, [fresh]);
   const common = {
     'aria-label': label,
     defaultValue: value,
@@ -46,5 +50,5 @@ export function TextField<T>({ label, value, maxLength, placeholder, lines, pars
     },
   };
   const key = `${fresh.count} ${value}`;
-  return lines ? <EditText key={key} {...common} autoSize={lines} /> : <EditInput key={key} autoFocus={fresh.focus} {...common} onPressEnter={({ currentTarget }) => currentTarget.blur()} />;
+  return lines ? <EditText key={key} {...common} autoSize={lines} /> : <EditInput key={key} ref={line} {...common} onPressEnter={({ currentTarget }) => currentTarget.blur()} />;
 }
