@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { LIMITS } from './limits';
-import { name } from './rig/pieces';
+import { ipAddress, name } from './rig/pieces';
 
 /** What is set for this computer, whatever rig is open. */
 export interface InputSettings {
@@ -21,7 +21,7 @@ const pattern = Joi.string().pattern(/^\/\S*$/, 'an OSC address pattern').max(20
 export const inputSettingsSchema = Joi.object<InputSettings>({
   listening: Joi.boolean().required(),
   oscPorts: Joi.array().items(Joi.number().integer().min(1024).max(65535)).unique().min(1).max(LIMITS.oscPorts).required(),
-  oscSenders: Joi.array().items(Joi.string().ip({ version: 'ipv4', cidr: 'forbidden' })).unique().max(LIMITS.oscSenders).required(),
+  oscSenders: Joi.array().items(ipAddress).unique().max(LIMITS.oscSenders).required(),
   oscRules: Joi.array()
     .items(
       Joi.alternatives().conditional('.action', {

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { LIMITS } from './limits';
-import { name } from './rig/pieces';
+import { ipAddress, name } from './rig/pieces';
 
 /** Network MIDI of this computer, whatever rig is open. */
 export interface NetworkSettings {
@@ -32,7 +32,7 @@ export interface InvitedPeer {
   at?: { address: string; port: number };
 }
 
-const address = Joi.string().ip({ version: 'ipv4', cidr: 'forbidden' }).required();
+const address = ipAddress.required();
 /** The port behind it is the session's, too. */
 const port = Joi.number().integer().min(1024).max(65534).required();
 /** Names of others are theirs, whatever is in them. */

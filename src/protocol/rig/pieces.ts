@@ -12,6 +12,8 @@ export const finite = Joi.number().min(-1e9).max(1e9);
 export const unit = Joi.number().min(0).max(1);
 export const milliseconds = Joi.number().min(0).max(3_600_000);
 export const sevenBit = Joi.number().integer().min(0).max(127);
+/** Of one computer, not of a network of them. */
+export const ipAddress = Joi.string().ip({ version: 'ipv4', cidr: 'forbidden' }).messages({ 'string.ipVersion': '{{#label}} must be an IP address, as 192.168.1.20' });
 export const tempoBpm = Joi.number().min(20).max(400);
 
 /** So many notes of such a length are a bar. */

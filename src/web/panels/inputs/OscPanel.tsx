@@ -2,6 +2,7 @@ import { App } from 'antd';
 import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
+import { isIpAddress } from '../shared/fromText';
 import { Aside, Field } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect } from '../shared/edit';
 import { useInputSettings } from './useInputSettings';
@@ -94,9 +95,8 @@ function portFrom(text: string): number {
 }
 
 function senderFrom(text: string): string {
-  const parts = text.split('.');
-  if (parts.length !== 4 || !parts.every((part) => /^\d{1,3}$/.test(part) && Number(part) <= 255)) throw new Error(`An IP address looks like 192.168.1.20, and “${text.slice(0, 30)}” is none: nobody was let in.`);
-  return parts.map(Number).join('.');
+  if (!isIpAddress(text)) throw new Error(`An IP address looks like 192.168.1.20, and “${text.slice(0, 30)}” is none: nobody was let in.`);
+  return text;
 }
 
 function AddRule({ onAdd }: { onAdd: (rule: OscRule) => Promise<void> }) {

@@ -4,6 +4,7 @@ import type { InvitedPeer, NetworkSettings } from '../../../protocol/networkSett
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
+import { isIpAddress } from '../shared/fromText';
 import { NumberBox } from '../shared/NumberBox';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import styles from './NetworkPanel.module.css';
@@ -148,7 +149,7 @@ function ByAddress({ onAdd }: { onAdd: (name: string, address: string, port: num
   const [name, setName] = useState('');
   const [address, setAddress] = useState('');
   const [port, setPort] = useState<number | null>(5004);
-  const isWhole = name.trim() !== '' && /^\d+(\.\d+){3}$/.test(address) && port !== null;
+  const isWhole = name.trim() !== '' && isIpAddress(address) && port !== null;
   return (
     <div className={styles.byAddress}>
       <EditInput aria-label="Name of the other session" placeholder="Name" value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />

@@ -50,7 +50,7 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
     // The difference of the moment at which it is looked at.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scene]);
-  const isChanged = scene !== opened && JSON.stringify(scene) !== JSON.stringify(opened);
+  const isChanged = JSON.stringify(scene) !== JSON.stringify(opened);
   const put = (changes: Change[]) => {
     edit({ kind: 'change', changes });
     onClose();
@@ -82,8 +82,8 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
           disabled={scene.name.trim() === ''}
           onClick={() => {
             if (isChanged) keep();
+            else onClose();
             onRecall();
-            onClose();
           }}
         >
           {isChanged ? 'Keep and recall' : 'Recall'}

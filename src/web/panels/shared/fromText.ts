@@ -6,6 +6,12 @@ export function nameFrom(text: string): string {
   return text.trim();
 }
 
+/** Whether a text is the IP address of a computer, as the server takes it. */
+export function isIpAddress(text: string): boolean {
+  const parts = text.split('.');
+  return parts.length === 4 && parts.every((part) => /^\d+$/.test(part) && Number(part) <= 255 && String(Number(part)) === part);
+}
+
 /** An OSC address as it is kept; throws where it is none. */
 export function addressFrom(text: string): string {
   const address = text.trim();

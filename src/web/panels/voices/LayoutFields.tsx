@@ -88,5 +88,3 @@ export function LayoutFields({ layout, onChange }: { layout: VoiceLayout; onChan
     </>
   );
 }
-
-/** Throws a sentence where the text is no address. */
