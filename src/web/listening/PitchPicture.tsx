@@ -59,7 +59,12 @@ export class PitchTrace {
     const x = (i: number) => NAMES_PX + ((width - NAMES_PX) * i) / POINTS;
     // What became a note lies beneath as a broad band.
     context.fillStyle = 'rgba(43, 106, 140, 0.28)';
-    for (let i = 0; i < POINTS; i++) if (!Number.isNaN(this.notes[i]!)) context.fillRect(x(i), y(this.notes[i]!) - lane / 2, (width - NAMES_PX) / POINTS + 0.5, lane);
+    for (let from = 0, to = 0; from < POINTS; from = to) {
+      const note = this.notes[from]!;
+      // In pieces that keep their height to a pixel: not one for each of a thousand points.
+      for (to = from + 1; to < POINTS && Math.abs(this.notes[to]! - note) * lane < 1; ) to++;
+      if (!Number.isNaN(note)) context.fillRect(x(from), y(note) - lane / 2, x(to) - x(from), lane);
+    }
     context.strokeStyle = BENCH.ink;
     context.lineWidth = 2;
     context.beginPath();
