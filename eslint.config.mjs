@@ -65,4 +65,23 @@ export default tseslint.config(
     ignores: ['src/core/engine/**/*.test.ts'],
     rules: { 'max-lines': ['error', 250] },
   },
+  {
+    // Who works by keys is in what opens, and afterwards where it was opened: that is done once, in these.
+    files: ['app/**/*.tsx', 'src/web/**/*.tsx'],
+    ignores: ['src/web/panels/shared/{Dialog,Menu,Popup}.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            {
+              name: 'antd',
+              importNames: ['Modal', 'Drawer', 'Dropdown', 'Popover', 'Popconfirm'],
+              message: 'What opens gives the focus back: use Dialog, Aside, Menu or Popup in src/web/panels/shared (docs/decisions/0039).',
+            },
+          ],
+        },
+      ],
+    },
+  },
 );

@@ -192,6 +192,98 @@ test('what is open is found again after a reload, by Back and after Stage; Escap
   await expect(panel).toBeVisible();
 });
 
+test('menus and windows by keys alone: the focus is in them as they open, and where it was as they close', async ({ pumice, page }) => {
+  const open = async (path: string, opener: string) => {
+    await openBench(page, `${pumice.url}/${path}`);
+    const button = page.getByRole('button', { name: opener, exact: true });
+    await button.focus();
+    await page.keyboard.press('Enter');
+    return button;
+  };
+  const more = await open('mappings', 'More for the scene Harbour');
+  const look = page.getByRole('menuitem', { name: 'Look at it, change it' });
+  await expect(look).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(more).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(look).toBeFocused();
+  await page.keyboard.press('Enter');
+  const scene = page.getByRole('dialog', { name: 'Scene Harbour' });
+  await expect(scene).toBeVisible();
+  await expect(scene.or(scene.locator('*')).and(page.locator(':focus'))).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(scene).toBeHidden();
+  await expect(more).toBeFocused();
+
+  const take = page.getByRole('button', { name: 'Take a scene' });
+  await take.focus();
+  await page.keyboard.press('Enter');
+  const name = page.getByRole('textbox', { name: 'Name of the scene' });
+  await expect(name).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(take).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(name).toBeFocused();
+  await page.keyboard.type('Late');
+  const takeIt = page.getByRole('button', { name: 'Take it' });
+  await expect(takeIt).toBeEnabled();
+  // Somebody goes on Stage meanwhile: what the window would do is locked like everything else.
+  await pumice.post('/api/stage', { stage: true });
+  await expect(takeIt).toBeDisabled();
+  await page.keyboard.press('Enter');
+  await expect(takeIt).toBeVisible();
+  await pumice.post('/api/stage', { stage: false });
+  await expect(takeIt).toBeEnabled();
+  await page.keyboard.press('Escape');
+  // Its button was gone meanwhile.
+  await expect(page.getByRole('main')).toBeFocused();
+
+  // The Enter that opened it, held a little long, is not its own.
+  await openBench(page, `${pumice.url}/surfaces`);
+  await page.getByRole('button', { name: 'New surface…' }).focus();
+  await page.keyboard.down('Enter');
+  await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toBeFocused();
+  await page.keyboard.down('Enter');
+  await page.keyboard.up('Enter');
+  await page.keyboard.type('Aft deck');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Designer of Aft deck' })).toBeVisible();
+  expect((await pumice.playing()).document.surfaces.map(({ name }) => name).slice(4)).toEqual(['Aft deck']);
+
+  // What is chosen stands in what it changes.
+  await openBench(page, `${pumice.url}/outputs`);
+  await page.getByRole('radio', { name: 'Messages' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('region', { name: 'Delay' })).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Delay' })).toBeFocused();
+
+  await open('ensemble', 'By a gate…');
+  await expect(page.getByRole('tooltip').getByRole('combobox', { name: 'Tap the tempo' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'By a gate…' })).toBeFocused();
+
+  await open('inputs', 'Add an input');
+  await expect(page.getByRole('menuitem').first()).toBeFocused();
+  const another = page.context().waitForEvent('page');
+  await page.getByRole('menuitem', { name: /^A microphone/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(await another).toHaveURL(/\/listen$/);
+  await (await another).close();
+
+  // What it came from goes with what it removes: the next Tab is on this screen.
+  await open('inputs', 'More for Mooring');
+  await expect(page.getByRole('menuitem', { name: 'Name and settings' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Remove Mooring' }).focus();
+  await page.keyboard.press('Enter');
+  const asked = page.getByRole('dialog', { name: 'Remove Mooring?' });
+  await expect(asked).toContainText('With it go 2 signals, 1 derived signal and');
+  await asked.getByRole('button', { name: 'Remove', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Input Mooring' })).toHaveCount(0);
+  await expect(page.getByRole('main')).toBeFocused();
+});
+
 test('an address that leads nowhere says so, and its page keeps to the policy', async ({ pumice, page }) => {
   const complaints: string[] = [];
   page.on('console', (message) => message.text().includes('Content Security Policy') && complaints.push(message.text()));

@@ -213,11 +213,13 @@ test('a scene gets a gate, a page and a message; the gate recalls it', async ({ 
   await dialog.getByRole('button', { name: 'As bytes' }).click();
   const bytes = dialog.getByRole('textbox', { name: 'Bytes of message 1' });
   await expect(bytes).toHaveValue('C0 04');
+  // Enter is done with this line, not with the window.
   await bytes.fill('B0 07');
-  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
   await expect(page.getByText('These bytes are not one whole MIDI message')).toBeVisible();
+  await expect(bytes).toHaveValue('C0 04');
   await bytes.fill('B0 07 64');
-  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
   await dialog.getByRole('button', { name: 'In words' }).click();
   await expect(dialog.getByRole('spinbutton', { name: 'controller of message 1' })).toHaveValue('7');
   await dialog.getByRole('button', { name: 'Keep', exact: true }).click();

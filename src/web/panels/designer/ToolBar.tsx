@@ -1,9 +1,10 @@
-import { Button, Popover, Segmented, Tooltip } from 'antd';
+import { Button, Segmented, Tooltip } from 'antd';
 import { useState } from 'react';
 import { align, distribute, sameSize, type Alignment, type Size } from '../../../core/surface/arrange';
 import { EditPlainButton, useLocked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
+import { Popup } from '../shared/Popup';
 import type { DesignerDesk } from './useDesigner';
 import styles from './ToolBar.module.css';
 import shared from '../shared/shared.module.css';
@@ -89,10 +90,9 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
     setOpen(false);
   };
   return (
-    <Popover
+    <Popup
       open={open && !disabled && !locked}
       onOpenChange={setOpen}
-      trigger="click"
       title="Repeat what is marked"
       content={
         <div className={styles.repeat}>
@@ -115,6 +115,6 @@ function Repeat({ desk, disabled }: { desk: DesignerDesk; disabled: boolean }) {
       <EditPlainButton type="button" className={`${styles.tool} ${styles.wide}`} disabled={disabled}>
         Repeat…
       </EditPlainButton>
-    </Popover>
+    </Popup>
   );
 }

@@ -1,6 +1,6 @@
-import { Popover } from 'antd';
 import { BY_GATE, gateScene, withGate } from '../../../core/rig/sceneTransport';
 import { EditButton } from '../shared/edit';
+import { Popup } from '../shared/Popup';
 import { useEdit, useRig } from '../shell/useRig';
 import { SignalChoice } from './choices';
 import styles from './ensemble.module.css';
@@ -17,8 +17,8 @@ export function ByGate() {
   };
   const fields = DOES.map((does) => <SignalChoice key={does} label={BY_GATE[does]} rig={rig} gates none="by no gate" value={gateScene(rig, does)?.recalledBy?.signal} onChange={(signal) => choose(does, signal)} />);
   return (
-    <Popover trigger="click" title="By a gate: a pedal, a key, a gesture" content={<div className={styles.byGate}>{fields}</div>}>
+    <Popup title="By a gate: a pedal, a key, a gesture" content={<div className={styles.byGate}>{fields}</div>}>
       <EditButton>By a gate…</EditButton>
-    </Popover>
+    </Popup>
   );
 }

@@ -73,7 +73,7 @@ export function EnsemblePanel() {
           <EditButton onClick={board}>
             Add a board of chords
           </EditButton>
-          <EditMenu trigger={['click']} menu={{ items: [...PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })), ...handsOf(rig).map(({ input, side }) => ({ key: `${input.id} ${side}`, label: <About name={`Notes of the ${side} hand`} about={`Height of ${input.name} is pitch, as long as the hand is there.`} />, onClick: () => addNotes(input.id, side) }))] }}>
+          <EditMenu items={[...PART_KINDS.map((kind) => ({ key: kind, label: <AboutKind kind={kind} />, onClick: () => add(kind) })), ...handsOf(rig).map(({ input, side }) => ({ key: `${input.id} ${side}`, label: <About name={`Notes of the ${side} hand`} about={`Height of ${input.name} is pitch, as long as the hand is there.`} />, onClick: () => addNotes(input.id, side) }))]}>
             <Button type="primary">Add a member</Button>
           </EditMenu>
         </div>

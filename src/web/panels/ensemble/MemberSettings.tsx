@@ -1,16 +1,17 @@
 import { BEGINS, type RigMember } from '../../../core/ensemble/parts';
 import { MEMBERS } from '../../../core/ensemble/kinds';
-import type { Fields } from '../../../core/rig/edit';
+import type { Change, Fields } from '../../../core/rig/edit';
 import { firstTaking } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
 import { layoutInShort } from '../../../core/voices/layoutWords';
 import { freshVoiceMapping } from '../../../core/voices/freshVoiceMapping';
 import { moveToOutput } from '../../../core/ensemble/moveToOutput';
 import { Aside } from '../shared/Aside';
-import { EditAsk, EditButton } from '../shared/edit';
+import { EditButton } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NameField } from '../shared/NameField';
 import { NumberBox } from '../shared/NumberBox';
+import { Removal } from '../shared/Removal';
 import { useEdit, useRig } from '../shell/useRig';
 import { Choice } from './choices';
 import { PartFields } from './PartFields';
@@ -25,10 +26,6 @@ export function MemberSettings({ member, onClose }: { member: RigMember; onClose
   const edit = useEdit();
   const set = (change: Fields<Omit<RigMember, 'id'>>) => edit({ kind: 'setMember', member: member.id, set: change });
   const ways = rig.voiceMappings.filter(({ stream }) => stream === member.id);
-  const away = () => {
-    edit({ kind: 'change', changes: remove(rig, [{ kind: 'stream', id: member.id }]) });
-    onClose();
-  };
   const goes = () => {
     const output = firstTaking(rig, 'midi') ?? rig.outputs[0];
     if (output) edit({ kind: 'change', changes: [freshVoiceMapping(rig, member, output.id, false).change] });
@@ -70,11 +67,12 @@ export function MemberSettings({ member, onClose }: { member: RigMember; onClose
           {ways.length === 0 ? 'Let it be heard' : 'Send it elsewhere too'}
         </EditButton>
       </p>
-      <EditAsk title={`Take ${member.name} away, and who listens to it?`} okText="Take away" onConfirm={away}>
-        <EditButton danger>
-          Take away
-        </EditButton>
-      </EditAsk>
+      <Removal name={member.name} changes={() => remove(rig, [{ kind: 'stream', id: member.id }])} goesWith={whoListens} onRemoved={onClose} />
     </Aside>
   );
+}
+
+function whoListens(changes: readonly Change[]): string {
+  const others = changes.filter(({ list, to }) => list === 'members' && to === null).length - 1;
+  return others === 0 ? 'No other member listens to it.' : `${others} ${others === 1 ? 'member that listens to it goes' : 'members that listen to it go'} with it.`;
 }

@@ -1,4 +1,4 @@
-import { Button, Popover } from 'antd';
+import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
 import type { RigDocument } from '../../../core/rig/document';
@@ -8,6 +8,7 @@ import { useLive } from '../../live/LiveProvider';
 import { useTransport } from '../../live/useLiveFacts';
 import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
+import { Popup } from '../shared/Popup';
 import { useEdit, useRig } from '../shell/useRig';
 import { useTellNow } from '../shell/useTellNow';
 import { ByGate } from './ByGate';
@@ -39,11 +40,11 @@ export function TransportBar() {
       <Button onClick={() => tell({ kind: 'transport', does: 'stop' })} aria-label="Stop the ensemble">
         ■ Stop
       </Button>
-      <Popover trigger="click" content={<GoTo meter={meter} />}>
+      <Popup content={<GoTo meter={meter} />}>
         <button type="button" className={styles.place} title="Go to a bar">
           <Position transport={transport} meter={meter} />
         </button>
-      </Popover>
+      </Popup>
       <span className={styles.tempo} aria-label="Tempo that is played">
         {(transport?.bpm ?? rig.tempoBpm).toFixed(1)} <small>bpm</small>
       </span>

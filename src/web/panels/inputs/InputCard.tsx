@@ -1,7 +1,8 @@
-import { Button, Dropdown, type MenuProps } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import type { RigSignal } from '../../../core/rig/document';
 import { useFeedWords, usePlaying } from '../../live/useLiveFacts';
+import { Menu, type MenuParts } from '../shared/Menu';
 import { NameField } from '../shared/NameField';
 import { useEdit } from '../shell/useRig';
 import { SignalRow } from './SignalRow';
@@ -37,7 +38,7 @@ export function InputCard({ input, signals, opened, showHidden, listens, onOpen 
   const shown = signals.filter((signal) => showHidden || !signal.hidden);
   const state = useFeedWords(input.id, (feed) => feed?.state ?? 'absent');
   const groups = [...new Set(shown.map(({ group }) => group))];
-  const actions: MenuProps['items'] = [
+  const actions: MenuParts['items'] = [
     { key: 'input', label: 'Name and settings', onClick: () => onOpen({ kind: 'input', id: input.id }) },
     { key: 'raw', label: 'Raw messages', disabled: input.kind !== 'osc' && input.kind !== 'midi', onClick: () => onOpen({ kind: 'raw', id: input.id }) },
   ];
@@ -63,9 +64,9 @@ export function InputCard({ input, signals, opened, showHidden, listens, onOpen 
             Calibrate
           </EditButton>
         )}
-        <Dropdown menu={{ items: actions }} trigger={['click']}>
+        <Menu items={actions}>
           <Button aria-label={`More for ${input.name}`}>⋯</Button>
-        </Dropdown>
+        </Menu>
       </header>
       {!folded &&
         groups.map((group) => (

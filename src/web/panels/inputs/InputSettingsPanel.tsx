@@ -12,6 +12,7 @@ import { useCapture } from '../shared/useCapture';
 import { addressFrom } from '../shared/fromText';
 import { TextField } from '../shared/TextField';
 import { NumberBox } from '../shared/NumberBox';
+import { Removal } from '../shared/Removal';
 import { StreamFields } from './StreamFields';
 import { TakeOver } from './TakeOver';
 import { ThruFields } from './ThruFields';
@@ -25,21 +26,7 @@ import shared from '../shared/shared.module.css';
 export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClose: () => void }) {
   const { document: rig } = useRig();
   const edit = useEdit();
-  const { modal } = App.useApp();
   const set = (fields: Record<string, unknown>) => edit({ kind: 'setInput', input: input.id, set: fields });
-  const remove = () => {
-    const changes = removeInput(rig, input.id);
-    const count = (list: string) => changes.filter((change) => change.list === list && change.to === null).length;
-    modal.confirm({
-      title: `Remove ${input.name}?`,
-      content: `${count('signals')} signals, ${count('derived')} derived signals and ${count('mappings') + count('voiceMappings')} mappings go with it.`,
-      okText: 'Remove',
-      onOk: () => {
-        edit({ kind: 'change', changes });
-        onClose();
-      },
-    });
-  };
   return (
     <Aside title={input.name} onClose={onClose}>
       <p className={shared.empty}>{inputInWords(input)}</p>
@@ -85,16 +72,17 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
       {input.kind === 'computer' && <TakeOver input={input} onChange={(taking) => set({ taking })} />}
       <Swap input={input} />
       <Recorder input={input} />
-      {input.kind !== 'surface' && (
-        <>
-          <h3>Remove</h3>
-          <EditButton danger onClick={remove}>
-            Remove {input.name}
-          </EditButton>
-        </>
-      )}
+      {input.kind !== 'surface' && <Removal name={input.name} changes={() => removeInput(rig, input.id)} goesWith={whatHangsOnIt} onRemoved={onClose} />}
     </Aside>
   );
+}
+
+function whatHangsOnIt(changes: readonly Change[]): string {
+  const counted = (what: string, ...lists: string[]) => {
+    const count = changes.filter(({ list, to }) => lists.includes(list) && to === null).length;
+    return `${count} ${what}${count === 1 ? '' : 's'}`;
+  };
+  return `With it go ${counted('signal', 'signals')}, ${counted('derived signal', 'derived')} and ${counted('mapping', 'mappings', 'voiceMappings')}.`;
 }
 
 /** How the device is held now is level from now on. */

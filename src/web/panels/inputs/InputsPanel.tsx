@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Switch, type MenuProps } from 'antd';
+import { App, Button, Switch } from 'antd';
 import { useRef, useState } from 'react';
 import { addLightPoints } from '../../../core/inputs/lightPoints';
 import { MOST_POINTS, USUAL_POINTS } from '../../../core/signal/points';
@@ -11,6 +11,7 @@ import { postRecording } from '../../live/fetchRig';
 import { useInputs, useInputsState } from '../../live/useLiveFacts';
 import { EditMenu, EditSwitch } from '../shared/edit';
 import { FilePicker } from '../shared/FilePicker';
+import type { MenuParts } from '../shared/Menu';
 import { useEdit, useRig } from '../shell/useRig';
 import { CalibratePanel } from './CalibratePanel';
 import { InputCard, type Opened } from './InputCard';
@@ -172,18 +173,18 @@ function AddInput() {
       void message.error((error as Error).message);
     }
   };
-  const items: MenuProps['items'] = [
+  const items: MenuParts['items'] = [
     { key: 'file', label: 'Recorded signals, from a file…', onClick: () => file.current?.click() },
     ...[USUAL_POINTS, MOST_POINTS].map((count) => ({ key: `points ${count}`, label: `Light points, over OSC, up to ${count}`, onClick: () => edit({ kind: 'change', changes: addLightPoints(rig, POINTS_ADDRESS, 'hold', count) }) })),
     { key: 'computer', label: computer ? 'Stop using keyboard and pointer' : 'Keyboard and pointer of this computer', onClick: () => setComputer(!computer) },
     { key: 'midi', label: midiPorts ? `MIDI of this browser: ${midiPorts.inputs.length === 0 ? 'no ports' : midiPorts.inputs.join(', ')}` : 'MIDI ports of this browser…', onClick: () => void bringMidi() },
     // A window of its own, which goes on listening while other screens are used.
-    { key: 'microphone', label: <a href="/listen" target="_blank" rel="noreferrer">A microphone, in a window of its own</a> },
-    { key: 'hands', label: <a href="/hands" target="_blank" rel="noreferrer">Hands before a camera, in a window of their own</a> },
+    { key: 'microphone', label: 'A microphone, in a window of its own', onClick: () => void window.open('/listen', '_blank', 'noreferrer') },
+    { key: 'hands', label: 'Hands before a camera, in a window of their own', onClick: () => void window.open('/hands', '_blank', 'noreferrer') },
   ];
   return (
     <>
-      <EditMenu menu={{ items }} trigger={['click']}>
+      <EditMenu items={items}>
         <Button>Add an input</Button>
       </EditMenu>
       <FilePicker input={file} label="File of recorded signals" accept=".csv,.jsonl,.json,.txt" onFile={(chosen) => void takeFile(chosen)} />

@@ -1,4 +1,4 @@
-import { Button, Popover } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import { findEither } from '../../../core/mapping/either';
 import { ledgerOf } from '../../../core/ledger/ledger';
@@ -6,6 +6,7 @@ import { moveChannel } from '../../../core/ledger/moveChannel';
 import { applyEdit } from '../../../core/rig/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { EditButton } from '../shared/edit';
+import { Popup } from '../shared/Popup';
 import { useEdit, useRig } from '../shell/useRig';
 import ledger from './ledger.module.css';
 import shared from '../shared/shared.module.css';
@@ -43,8 +44,8 @@ export function MoveChannel({ output }: { output: string }) {
     </div>
   );
   return (
-    <Popover open={open} onOpenChange={setOpen} trigger="click" placement="bottomRight" title="Move a whole channel" content={form}>
+    <Popup open={open} onOpenChange={setOpen} placement="bottomRight" title="Move a whole channel" content={form}>
       <EditButton>Move a channel</EditButton>
-    </Popover>
+    </Popup>
   );
 }

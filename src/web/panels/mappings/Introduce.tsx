@@ -17,13 +17,10 @@ export function Introduce({ mapping, voices = false }: { mapping: string; voices
   }
   return (
     <EditMenu
-      trigger={['click']}
-      menu={{
-        items: [
-          { key: 'sweep', label: 'As a slow sweep', onClick: () => tell({ kind: 'introduce', mapping, how: 'sweep' }) },
-          { key: 'follow', label: 'Following the hand', onClick: () => tell({ kind: 'introduce', mapping, how: 'follow' }) },
-        ],
-      }}
+      items={[
+        { key: 'sweep', label: 'As a slow sweep', onClick: () => tell({ kind: 'introduce', mapping, how: 'sweep' }) },
+        { key: 'follow', label: 'Following the hand', onClick: () => tell({ kind: 'introduce', mapping, how: 'follow' }) },
+      ]}
     >
       <Button>Introduce</Button>
     </EditMenu>

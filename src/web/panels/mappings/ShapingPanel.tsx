@@ -67,14 +67,11 @@ export function ShapingPanel({ mapping, rig, onOpen, onClose }: ShapingPanelProp
         <NameField className={shaping.name} label="Name of the mapping" name={mapping.name} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} />
         <EditMenu
-          trigger={['click']}
-          menu={{
-            items: [
-              { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
-              { key: 'mirror', label: 'Mirror over OSC', onClick: mirror },
-              { key: 'delete', label: 'Delete', danger: true, onClick: away },
-            ],
-          }}
+          items={[
+            { key: 'duplicate', label: 'Duplicate, counting on', onClick: duplicate },
+            { key: 'mirror', label: 'Mirror over OSC', onClick: mirror },
+            { key: 'delete', label: 'Delete', danger: true, onClick: away },
+          ]}
         >
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
         </EditMenu>

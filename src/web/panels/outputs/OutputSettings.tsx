@@ -1,15 +1,16 @@
-import { App } from 'antd';
 import { goingWithOutput, leadTo, unusedPorts, type Leads } from '../../../core/outputs/addOutput';
 import { FILTER_KINDS, type FilterKind, type OutputFilter } from '../../../core/outputs/filter';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
 import { DELAY_MOST_MS, DIN_BYTES_PER_S } from '../../../core/outputs/kinds/kind';
+import type { Change } from '../../../core/rig/edit';
 import { outputsTaking, takes } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
 import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside, Field } from '../shared/Aside';
-import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
+import { EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
+import { Removal } from '../shared/Removal';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
 import { nameFrom } from '../shared/fromText';
@@ -35,22 +36,8 @@ const SPEEDS = [
 export function OutputSettings({ output, onClose }: { output: RigOutput; onClose: () => void }) {
   const { document: rig } = useRig();
   const edit = useEdit();
-  const { modal } = App.useApp();
   const put = (to: RigOutput) => edit({ kind: 'change', changes: [{ list: 'outputs', id: output.id, to }] });
   const set = (fields: Fields) => put(Object.fromEntries(Object.entries({ ...output, ...fields }).filter(([, value]) => value !== undefined && value !== false)) as unknown as RigOutput);
-  const takeAway = () => {
-    const changes = remove(rig, goingWithOutput(rig, output.id));
-    const count = changes.filter(({ list, to }) => (list === 'mappings' || list === 'voiceMappings') && to === null).length;
-    modal.confirm({
-      title: `Remove ${output.name}?`,
-      content: count === 0 ? 'No mapping sends there.' : `${count} ${count === 1 ? 'mapping that sends' : 'mappings that send'} there ${count === 1 ? 'goes' : 'go'} with it.`,
-      okText: 'Remove',
-      onOk: () => {
-        edit({ kind: 'change', changes });
-        onClose();
-      },
-    });
-  };
   const isMidi = takes(output) === 'midi';
   return (
     <Aside title={output.name} onClose={onClose}>
@@ -83,12 +70,14 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
       {isMidi && <OnTheWay output={output} set={set} />}
       <ReceiverFields output={output} />
       {isMidi && <SendByHand output={output.id} />}
-      <h3>Remove</h3>
-      <EditButton danger onClick={takeAway}>
-        Remove {output.name}
-      </EditButton>
+      <Removal name={output.name} changes={() => remove(rig, goingWithOutput(rig, output.id))} goesWith={whatSendsThere} onRemoved={onClose} />
     </Aside>
   );
+}
+
+function whatSendsThere(changes: readonly Change[]): string {
+  const count = changes.filter(({ list, to }) => (list === 'mappings' || list === 'voiceMappings') && to === null).length;
+  return count === 0 ? 'No mapping sends there.' : `${count} ${count === 1 ? 'mapping that sends there goes' : 'mappings that send there go'} with it.`;
 }
 
 /** The input by which its receiver says at what value it stands. */

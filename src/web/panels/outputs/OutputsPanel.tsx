@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented } from 'antd';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { mismatches } from '../../../core/receivers/mismatch';
 import type { OutputsState } from '../../../protocol/live';
 import { useOutputsState } from '../../live/useLiveFacts';
@@ -16,24 +16,36 @@ import { SoundSwitch } from './SoundSwitch';
 import styles from './outputs.module.css';
 import shared from '../shared/shared.module.css';
 
+type View = 'messages' | 'delay';
+
 /** Where everything leaves, what each receiver hears right now, and everything that enters and leaves. */
 export function OutputsPanel() {
   const { document: rig } = useRig();
   const state = useOutputsState();
   const misfits = useMemo(() => mismatches(rig), [rig]);
   const [openedId, open] = useState<string | null>(null);
-  const [view, setView] = useState<'messages' | 'delay'>('messages');
+  const [view, setView] = useState<View>('messages');
   const [showsNetwork, showNetwork] = useState(false);
   const opened = rig.outputs.find(({ id }) => id === openedId);
+  const turned = useRef(false);
   const views = (
-    <Segmented
+    <Segmented<View>
+      // It stands in what it changes, and is another one then.
+      ref={(made) => {
+        if (!made || !turned.current) return;
+        turned.current = false;
+        made.querySelector<HTMLElement>('input:checked')?.focus();
+      }}
       aria-label="What is shown beneath"
       value={view}
       options={[
         { value: 'messages', label: 'Messages' },
         { value: 'delay', label: 'Delay' },
       ]}
-      onChange={setView}
+      onChange={(next) => {
+        setView(next);
+        turned.current = true;
+      }}
     />
   );
   const openOutput = (id: string | null) => {

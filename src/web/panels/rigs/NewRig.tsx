@@ -1,8 +1,9 @@
-import { Input, Modal, Radio } from 'antd';
+import { Input, Radio } from 'antd';
 import { useState } from 'react';
 import { newRig, RIG_STARTERS, type RigStarter } from '../../../core/rig/starters';
 import type { RigDocument } from '../../../core/rig/document';
 import { LIMITS } from '../../../protocol/limits';
+import { Dialog } from '../shared/Dialog';
 import { Field } from '../shared/Field';
 import shared from '../shared/shared.module.css';
 
@@ -20,9 +21,9 @@ export function NewRig({ name: first, onMake, onClose }: { name: string; onMake:
   const [name, setName] = useState(first);
   const [starter, setStarter] = useState<RigStarter>('empty');
   return (
-    <Modal open title="New rig" okText="Make it and open it" okButtonProps={{ disabled: name.trim() === '' }} onOk={() => onMake(newRig(name.trim(), starter))} onCancel={onClose}>
+    <Dialog asksForText title="New rig" okText="Make it and open it" okButtonProps={{ disabled: name.trim() === '' }} onOk={() => onMake(newRig(name.trim(), starter))} onCancel={onClose}>
       <Field label="Name">
-        <Input aria-label="Name of the new rig" autoFocus maxLength={LIMITS.nameLength} value={name} onChange={({ target }) => setName(target.value)} />
+        <Input aria-label="Name of the new rig" maxLength={LIMITS.nameLength} value={name} onChange={({ target }) => setName(target.value)} />
       </Field>
       <Radio.Group className={shared.starters} aria-label="Begins with" value={starter} onChange={({ target }) => setStarter(target.value as RigStarter)}>
         {RIG_STARTERS.map((each) => (
@@ -31,6 +32,6 @@ export function NewRig({ name: first, onMake, onClose }: { name: string; onMake:
           </Radio>
         ))}
       </Radio.Group>
-    </Modal>
+    </Dialog>
   );
 }

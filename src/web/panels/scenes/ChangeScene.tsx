@@ -1,4 +1,4 @@
-import { Button, Input, Modal, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { RigDocument, RigScene } from '../../../core/rig/document';
 import type { Change } from '../../../core/rig/edit';
@@ -7,6 +7,8 @@ import { mergeMade } from '../../../core/rig/mergeMade';
 import { remove } from '../../../core/rig/remove';
 import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
 import { SCENE_TRANSPORTS, type SceneTransport } from '../../../core/rig/sceneTransport';
+import { Dialog } from '../shared/Dialog';
+import { EditButton } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
@@ -65,18 +67,19 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
     });
   };
   return (
-    <Modal
-      open
+    <Dialog
       width={860}
       // What is done with it stays in view, however much it holds.
       style={{ top: 32 }}
       styles={{ body: { maxHeight: 'calc(100vh - 190px)', overflowY: 'auto' } }}
       title={`Scene ${opened.name}`}
       onCancel={onClose}
+      okButtonProps={{ disabled: scene.name.trim() === '' }}
+      onOk={keep}
       footer={[
-        <Button key="delete" danger onClick={() => put(remove(rig, [{ kind: 'scene', id: opened.id }]))}>
+        <EditButton key="delete" danger onClick={() => put(remove(rig, [{ kind: 'scene', id: opened.id }]))}>
           Delete
-        </Button>,
+        </EditButton>,
         <Button
           key="recall"
           disabled={scene.name.trim() === ''}
@@ -88,9 +91,9 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
         >
           {isChanged ? 'Keep and recall' : 'Recall'}
         </Button>,
-        <Button key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={keep}>
+        <EditButton key="keep" type="primary" disabled={scene.name.trim() === ''} onClick={keep}>
           Keep
-        </Button>,
+        </EditButton>,
       ]}
     >
       <div className={styles.sceneForm}>
@@ -186,7 +189,7 @@ export function ChangeScene({ scene: opened, onClose, onRecall }: ChangeScenePro
           <ul aria-label="What would change">{difference && wordsOf(difference).map((line) => <li key={line}>{line}</li>)}</ul>
         </div>
       </div>
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,8 +1,10 @@
-import { Button, Dropdown, Input, Modal } from 'antd';
+import { Button, Input } from 'antd';
 import { useState } from 'react';
 import type { RigScene } from '../../../core/rig/document';
 import { takeScene } from '../../../core/rig/scene';
 import { useLastScene } from '../../live/useLiveFacts';
+import { Dialog } from '../shared/Dialog';
+import { Menu } from '../shared/Menu';
 import { useEdit, useRig } from '../shell/useRig';
 import { ChangeScene } from './ChangeScene';
 import { KEYED, useRecall } from './useRecall';
@@ -25,11 +27,11 @@ export function SceneStrip() {
             {i < KEYED && <kbd>{i + 1}</kbd>}
           </button>
           {!stage && (
-            <Dropdown trigger={['click']} menu={{ items: [{ key: 'look', label: 'Look at it, change it', onClick: () => change(scene) }] }}>
+            <Menu items={[{ key: 'look', label: 'Look at it, change it', onClick: () => change(scene) }]}>
               <button type="button" className={styles.sceneMore} aria-label={`More for the scene ${scene.name}`}>
                 ⋯
               </button>
-            </Dropdown>
+            </Menu>
           )}
         </span>
       ))}
@@ -56,9 +58,9 @@ function TakeScene({ onClose }: { onClose: () => void }) {
     onClose();
   };
   return (
-    <Modal open title="Take a scene" okText="Take it" okButtonProps={{ disabled: name.trim() === '', loading: asking }} onOk={() => void take()} onCancel={onClose}>
+    <Dialog asksForText title="Take a scene" okText="Take it" okButtonProps={{ disabled: name.trim() === '', loading: asking }} onOk={() => void take()} onCancel={onClose}>
       <p>It holds which mappings are on and where every control of the surfaces stands that was ever moved; ⋯ beside it chooses which.</p>
-      <Input autoFocus aria-label="Name of the scene" maxLength={80} placeholder="Open water" value={name} onChange={({ target }) => setName(target.value)} onPressEnter={() => void take()} />
-    </Modal>
+      <Input aria-label="Name of the scene" maxLength={80} placeholder="Open water" value={name} onChange={({ target }) => setName(target.value)} />
+    </Dialog>
   );
 }

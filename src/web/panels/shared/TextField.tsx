@@ -50,5 +50,10 @@ export function TextField<T>({ label, value, maxLength, placeholder, lines, pars
     },
   };
   const key = `${fresh.count} ${value}`;
-  return lines ? <EditText key={key} {...common} autoSize={lines} /> : <EditInput key={key} ref={line} {...common} onPressEnter={({ currentTarget }) => currentTarget.blur()} />;
+  const finish = (event: KeyboardEvent<HTMLInputElement>) => {
+    // It is this line alone that is done with, not the window that it stands in.
+    event.preventDefault();
+    event.currentTarget.blur();
+  };
+  return lines ? <EditText key={key} {...common} autoSize={lines} /> : <EditInput key={key} ref={line} {...common} onPressEnter={finish} />;
 }

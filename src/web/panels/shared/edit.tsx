@@ -1,5 +1,6 @@
-import { Button, Checkbox, ColorPicker, Dropdown, Input, InputNumber, Popconfirm, Segmented, Select, Slider, Switch, type InputNumberProps, type SegmentedProps, type SelectProps, type SliderSingleProps } from 'antd';
+import { Button, Checkbox, ColorPicker, Input, InputNumber, Segmented, Select, Slider, Switch, type InputNumberProps, type SegmentedProps, type SelectProps, type SliderSingleProps } from 'antd';
 import { createContext, createElement, useContext, type ComponentType, type JSX, type ReactNode } from 'react';
+import { Menu } from './Menu';
 
 const LockContext = createContext(false);
 
@@ -26,11 +27,10 @@ function editing<P extends { disabled?: boolean | undefined }>(control: Componen
 export const EditButton = editing(Button);
 export const EditCheckbox = editing(Checkbox);
 export const EditColor = editing(ColorPicker);
-export const EditMenu = editing(Dropdown);
+export const EditMenu = editing(Menu);
 export const EditInput = editing(Input);
 export const EditText = editing(Input.TextArea);
 export const EditNumber = editing(InputNumber<number>) as (props: InputNumberProps<number>) => JSX.Element;
-export const EditAsk = editing(Popconfirm);
 export const EditSegmented = editing(Segmented) as <T extends string | number>(props: SegmentedProps<T>) => JSX.Element;
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- as the control itself: what it holds is not known before its options are.
 export const EditSelect = editing(Select) as <V = any>(props: SelectProps<V>) => JSX.Element;

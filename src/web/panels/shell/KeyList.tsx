@@ -1,6 +1,6 @@
-import { Modal } from 'antd';
 import { useEffect, useState } from 'react';
 import { isTyping } from '../../live/isTyping';
+import { Dialog } from '../shared/Dialog';
 import styles from './KeyList.module.css';
 
 const KEYS = [
@@ -21,8 +21,9 @@ export function KeyList() {
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
   }, []);
+  if (!open) return null;
   return (
-    <Modal open={open} title="Keys" footer={null} onCancel={() => setOpen(false)}>
+    <Dialog title="Keys" footer={null} onCancel={() => setOpen(false)}>
       {KEYS.map(({ where, keys }) => (
         <section key={where} className={styles.keyList}>
           <h3>{where}</h3>
@@ -38,6 +39,6 @@ export function KeyList() {
           </dl>
         </section>
       ))}
-    </Modal>
+    </Dialog>
   );
 }

@@ -60,7 +60,7 @@ function Themed({ children }: { children: ReactNode }) {
         <TopBar />
         {!narrow && <Spine />}
         <KeyList />
-        <main className={styles.screen}>
+        <main className={styles.screen} tabIndex={-1}>
           <LineBanner />
           <OutputsBanner />
           {!narrow && <NetworkAsks />}

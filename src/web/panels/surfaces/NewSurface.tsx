@@ -1,9 +1,10 @@
-import { Input, Modal, Radio, Segmented, Select } from 'antd';
+import { Input, Radio, Segmented, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { freeName } from '../../../core/rig/naming';
 import { Workbench } from '../../../core/surface/workbench';
 import { DEVICE_SIZES, makeSurface, STARTERS, type Starter } from '../../../core/surface/starters';
+import { Dialog } from '../shared/Dialog';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { useEdit, useRig } from '../shell/useRig';
@@ -42,12 +43,13 @@ export function NewSurface({ onClose }: { onClose: () => void }) {
     const bench = new Workbench(rig);
     const id = makeSurface(bench, name.trim(), size, starter);
     edit({ kind: 'change', changes: bench.squeezed });
+    onClose();
     router.push(`/surfaces/${id}`);
   };
   return (
-    <Modal open title="New surface" okText="Make it" okButtonProps={{ disabled: name.trim() === '' }} onOk={make} onCancel={onClose}>
+    <Dialog asksForText title="New surface" okText="Make it" okButtonProps={{ disabled: name.trim() === '' }} onOk={make} onCancel={onClose}>
       <Field label="Name">
-        <Input aria-label="Name" autoFocus maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
+        <Input aria-label="Name" maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />
       </Field>
       <Field label="For">
         <Select aria-label="Device" value={device} listHeight={400} options={[...sizes.map(({ key, label, width, height }) => ({ value: key, label: `${label}, ${width} × ${height}` })), { value: OWN, label: 'a size of its own' }]} onChange={setDevice} />
@@ -73,6 +75,6 @@ export function NewSurface({ onClose }: { onClose: () => void }) {
           </Radio>
         ))}
       </Radio.Group>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,5 +1,5 @@
-import { Modal } from 'antd';
-import { Field } from '../shared/Aside';
+import { Field } from '../shared/Field';
+import { Dialog } from '../shared/Dialog';
 import { EditSegmented, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { useRecordSettings } from '../shared/useRecordSettings';
@@ -16,7 +16,7 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
   const { gate, scene, transport, countIn, metronome } = settings;
   const gates = rig.signals.filter(({ kind }) => kind === 'gate');
   return (
-    <Modal open title="Recording" footer={null} onCancel={onClose}>
+    <Dialog title="Recording" footer={null} onCancel={onClose}>
       <p className={styles.remark}>
         <kbd>R</kbd> begins and ends a take from every screen, and so do those below. The last half minute is always kept.
       </p>
@@ -42,6 +42,6 @@ export function RecordPanel({ onClose }: { onClose: () => void }) {
         <EditSwitch aria-label="Metronome" checked={metronome} onChange={(on) => void change({ metronome: on })} />
       </Field>
       <p className={styles.remark}>It clicks in the window where the sound of the stand-ins is on (Outputs): what is counted in and what is recorded, with the transport while that runs. Tempo and meter are those of the rig (Ensemble).</p>
-    </Modal>
+    </Dialog>
   );
 }

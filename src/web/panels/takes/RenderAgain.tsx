@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { Checkbox, Modal, Select } from 'antd';
+import { Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import type { MapperChange } from '../../../core/takes/changes';
+import { Dialog } from '../shared/Dialog';
 import { EditButton } from '../shared/edit';
 import { useRig } from '../shell/useRig';
 import { useStoredRigs } from '../shell/useStoredRigs';
@@ -52,7 +53,7 @@ function Choice({ id, onRender, onClose }: { id: string; onRender: RenderAgainPr
   const some = left.length > 0;
   const render = () => onRender({ rig, ...(some && { only: chosen.map((change) => change.id), name: `With ${chosen.map(({ name }) => name).join(', ')}`.slice(0, 60) }) });
   return (
-    <Modal open title="Render again" okText="Render" okButtonProps={{ disabled: changes === undefined || (some && chosen.length === 0) }} onOk={render} onCancel={onClose}>
+    <Dialog title="Render again" okText="Render" okButtonProps={{ disabled: changes === undefined || (some && chosen.length === 0) }} onOk={render} onCancel={onClose}>
       <label className={styles.through}>
         Through
         <Select
@@ -81,6 +82,6 @@ function Choice({ id, onRender, onClose }: { id: string; onRender: RenderAgainPr
           </ul>
         </>
       )}
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button, Modal, Progress, Segmented } from 'antd';
+import { App, Button, Progress, Segmented } from 'antd';
 import { useRef, useState } from 'react';
 import type { Mark } from '../../../core/takes/take';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
+import { Dialog } from '../shared/Dialog';
 import { NameField } from '../shared/NameField';
 import { usePlayingTake } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
@@ -164,20 +165,21 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       </section>
       {beside === 'tidy' && version && <TidyPanel key={version.id} version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
-      <Modal
-        open={deleting}
-        title={`Delete ${summary.name}?`}
-        okText="Delete"
-        okButtonProps={{ danger: true }}
-        onCancel={() => setDeleting(false)}
-        onOk={() => {
-          setDeleting(false);
-          attempt(() => deleteTake(id));
-        }}
-      >
-        {plays && 'It is being played, and stops. '}
-        Its {clockOf(summary.lengthMs)} and {versions.length === 1 ? 'its version' : `its ${versions.length} versions`} are gone then; hand it over as a take first to keep it elsewhere.
-      </Modal>
+      {deleting && (
+        <Dialog
+          title={`Delete ${summary.name}?`}
+          okText="Delete"
+          okButtonProps={{ danger: true }}
+          onCancel={() => setDeleting(false)}
+          onOk={() => {
+            setDeleting(false);
+            attempt(() => deleteTake(id));
+          }}
+        >
+          {plays && 'It is being played, and stops. '}
+          Its {clockOf(summary.lengthMs)} and {versions.length === 1 ? 'its version' : `its ${versions.length} versions`} are gone then; hand it over as a take first to keep it elsewhere.
+        </Dialog>
+      )}
     </div>
   );
 }

@@ -21,7 +21,7 @@ export function MapNotes({ onDone }: { onDone: (voiceMapping: string) => void })
   };
   const items = [...rig.streams.filter(({ hidden }) => !hidden), ...rig.members].map(({ id, name }) => ({ key: id, label: `${findStream(rig, id)!.from} · ${name}`, onClick: () => map(id) }));
   return (
-    <EditMenu trigger={['click']} disabled={!output || items.length === 0} menu={{ items }}>
+    <EditMenu disabled={!output || items.length === 0} items={items}>
       <Button>Map notes</Button>
     </EditMenu>
   );

@@ -70,7 +70,7 @@ export function VoicePanel({ mapping, rig, onOpen, onClose }: VoicePanelProps) {
       <header>
         <NameField className={shaping.name} label="Name of the voice mapping" name={mapping.name} onChange={(name) => set({ name })} />
         <Introduce mapping={mapping.id} voices />
-        <EditMenu trigger={['click']} menu={{ items: [{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }] }}>
+        <EditMenu items={[{ key: 'duplicate', label: 'Duplicate', onClick: duplicate }, { key: 'delete', label: 'Delete', danger: true, onClick: away }]}>
           <Button aria-label={`More for ${mapping.name}`}>⋯</Button>
         </EditMenu>
         <Button type="text" aria-label="Close the voice panel" onClick={onClose}>
