@@ -168,6 +168,17 @@ test('by the keyboard alone: made, marked, moved, doubled, grouped, locked, take
   await page.keyboard.press('Control+d');
   await waitFor('two', async () => (await controlsOf(pumice)).length === 2);
   expect((await controlsOf(pumice)).map(({ label }) => label)).toEqual(['Lamp', 'Lamp 2']);
+  // What is drawn takes no keys; who chooses by a name goes on where keys move it.
+  await page.keyboard.press('Shift+Tab');
+  await expect(page.getByRole('application')).not.toBeFocused();
+  await expect(page.locator('[data-control]:focus')).toHaveCount(0);
+  await page.getByRole('application').focus();
+  await page.keyboard.press('Escape');
+  await expect(page.locator('[data-outline]')).toHaveCount(0);
+  await page.getByRole('group', { name: 'Properties' }).getByRole('button', { name: 'Lamp 2' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('application')).toBeFocused();
+  await expect(page.locator('[data-outline]')).toHaveCount(1);
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+g');
   await waitFor('a group', async () => (await controlsOf(pumice)).every(({ group }) => group === 'group'));

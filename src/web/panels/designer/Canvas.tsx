@@ -136,7 +136,10 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
 
   return (
     <div className={designer.artboard} style={{ width: artboard.width * scale, height: artboard.height * scale }}>
-      <Sheet playing={playing} controls={shown} palette={palette} width={artboard.width} height={artboard.height} />
+      {/* A picture here: what is in it is marked and moved on what lies over it, and takes no keys. */}
+      <div inert>
+        <Sheet playing={playing} controls={shown} palette={palette} width={artboard.width} height={artboard.height} />
+      </div>
       <div
         ref={(node) => {
           element.current = node;

@@ -66,6 +66,8 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
     return () => live.try(null);
   }, [live, trying, surface.id]);
 
+  // What was pressed beside it makes way for something else: the keys that move and mark are where it was chosen for.
+  const toCanvas = () => room.current?.querySelector<HTMLElement>('[role="application"]')?.focus({ preventScroll: true });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const drop = ({ active, over, activatorEvent }: DragEndEvent) => {
     setCarried(null);
@@ -95,7 +97,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
               <strong>Inside {fold.label || 'the fold-out'}</strong>
             </div>
           ) : (
-            <PageTabs surface={surface} spot={spot} desk={desk} onTurn={turnTo} />
+            <PageTabs surface={surface} spot={spot} desk={desk} onTurn={turnTo} onTurned={toCanvas} />
           )}
           <a className={shared.open} href={`/play/${surface.id}`} target="_blank" rel="noreferrer">
             Open to play ↗
@@ -122,7 +124,7 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
           ) : desk.chosen.length > 0 ? (
             <Properties surface={surface} desk={desk} artboard={artboard} onOpenFold={(id) => turnTo({ ...spot, fold: id })} />
           ) : (
-            <SurfaceProperties surface={surface} desk={desk} />
+            <SurfaceProperties surface={surface} desk={desk} onMarked={toCanvas} />
           )}
         </div>
       </section>

@@ -14,10 +14,12 @@ interface PageTabsProps {
   spot: Spot;
   desk: DesignerDesk;
   onTurn: (spot: Spot) => void;
+  /** Told once somebody chose a page that is there. */
+  onTurned: () => void;
 }
 
 /** The pages of the surface: turned to, named, made, copied, taken away. */
-export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
+export function PageTabs({ surface, spot, desk, onTurn, onTurned }: PageTabsProps) {
   const { message } = App.useApp();
   const { work, stage, reportWithout } = desk;
   const put = (pages: RigSurface['pages']) => work((bench) => bench.put({ list: 'surfaces', id: surface.id, to: { ...bench.surface(surface.id), pages } }));
@@ -56,7 +58,14 @@ export function PageTabs({ surface, spot, desk, onTurn }: PageTabsProps) {
           {page.id === spot.page && !stage ? (
             <NameField label="Name of the page" name={page.name} onChange={(name) => put(surface.pages.map((other) => (other.id === page.id ? { ...other, name } : other)))} />
           ) : (
-            <button type="button" aria-current={page.id === spot.page} onClick={() => onTurn({ surface: surface.id, page: page.id })}>
+            <button
+              type="button"
+              aria-current={page.id === spot.page}
+              onClick={() => {
+                onTurn({ surface: surface.id, page: page.id });
+                onTurned();
+              }}
+            >
               {page.name}
             </button>
           )}

@@ -24,10 +24,12 @@ const FRESH_COLOURS = ['#7a8b3c', '#9a5fa8', '#3f8f7f', '#c0653a', '#5872b8', '#
 interface SurfacePropertiesProps {
   surface: RigSurface;
   desk: DesignerDesk;
+  /** Told once a control was marked in the list. */
+  onMarked: () => void;
 }
 
 /** What is said of the surface as a whole, and its controls as a list. */
-export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
+export function SurfaceProperties({ surface, desk, onMarked }: SurfacePropertiesProps) {
   const { message } = App.useApp();
   const router = useRouter();
   const { work, controls, mark } = desk;
@@ -112,7 +114,13 @@ export function SurfaceProperties({ surface, desk }: SurfacePropertiesProps) {
         <ol className={properties.controlList} data-controls>
           {controls.map((control) => (
             <li key={control.id}>
-              <button type="button" onClick={() => mark([control.id])}>
+              <button
+                type="button"
+                onClick={() => {
+                  mark([control.id]);
+                  onMarked();
+                }}
+              >
                 {calledBy(control)}
               </button>
             </li>
