@@ -13,6 +13,7 @@ test('a receiver is set up: what can be sent is sent, the rest is ticked off and
   await page.getByText('MPE, lower zone', { exact: true }).click();
   await panel.getByRole('spinbutton', { name: 'Member channels' }).fill('2');
   await page.keyboard.press('Enter');
+  await waitFor('two members', async () => (await rigOf(pumice)).receivers.some(({ layout }) => layout?.kind === 'zone' && layout.members === 2));
   // A number counts once it is finished: each of these is one edit, whatever is typed on the way.
   const voices = panel.getByRole('spinbutton', { name: 'Voices' });
   const revision = async () => (await pumice.playing()).revision;
