@@ -6,7 +6,8 @@ import { removeInput } from '../../../core/rig/remove';
 import { writeRecordingCsv } from '../../../protocol/recordingFile';
 import { useLive } from '../../live/LiveProvider';
 import { useEdit, useRig } from '../shell/useRig';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { download } from '../shared/download';
 import { useCapture } from '../shared/useCapture';
 import { addressFrom } from '../shared/fromText';
@@ -30,25 +31,25 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
   return (
     <Aside title={input.name} onClose={onClose}>
       <p className={shared.empty}>{inputInWords(input)}</p>
-      <Field label="Hidden">
+      <Labelled label="Hidden">
         <EditSwitch checked={input.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
-      </Field>
+      </Labelled>
       {input.kind === 'recording' && (
         <>
-          <Field label="Speed">
+          <Labelled label="Speed">
             <NumberBox label="Speed" min={0.05} max={20} step={0.25} value={input.speed} onChange={(speed) => set({ speed })} />
-          </Field>
-          <Field label="Again and again">
+          </Labelled>
+          <Labelled label="Again and again">
             <EditSwitch checked={input.loop} onChange={(loop) => set({ loop })} />
-          </Field>
+          </Labelled>
         </>
       )}
       {input.kind === 'points' && (
         <>
-          <Field label="OSC address">
+          <Labelled label="OSC address">
             <TextField label="OSC address of the points" value={input.address} parse={addressFrom} onChange={(address) => set({ address })} />
-          </Field>
-          <Field label="A lost point">
+          </Labelled>
+          <Labelled label="A lost point">
             <EditSelect
               aria-label="A lost point"
               value={input.lost}
@@ -58,14 +59,14 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
               ]}
               onChange={(lost) => set({ lost })}
             />
-          </Field>
+          </Labelled>
         </>
       )}
       {input.kind === 'motion' && <SetToZero input={input} />}
       {input.kind === 'midi' && (
-        <Field label="Clock sets tempo">
+        <Labelled label="Clock sets tempo">
           <EditSwitch checked={input.followsClock === true} onChange={(on) => set({ followsClock: on || null })} />
-        </Field>
+        </Labelled>
       )}
       {input.kind === 'midi' && <StreamFields input={input} />}
       {input.kind === 'midi' && <ThruFields thru={input.thru} onChange={(thru) => set({ thru })} />}
@@ -139,9 +140,9 @@ function Swap({ input }: { input: RigInput }) {
   return (
     <>
       <h3>Swap</h3>
-      <Field label="Change places with">
+      <Labelled label="Change places with">
         <EditSelect aria-label="Change places with" placeholder="another" value={null} options={others.map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string | null) => id !== null && swap(id)} />
-      </Field>
+      </Labelled>
     </>
   );
 }

@@ -2,8 +2,9 @@ import { App } from 'antd';
 import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
+import { Labelled } from '../shared/Field';
 import { isIpAddress } from '../shared/fromText';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect } from '../shared/edit';
 import { useInputSettings } from './useInputSettings';
 import shared from '../shared/shared.module.css';
@@ -82,9 +83,9 @@ function Add<T extends string | number>({ label, known, parse, onAdd }: { label:
     }
   };
   return (
-    <Field label={label}>
+    <Labelled label={label}>
       <EditInput value={draft} onChange={({ target }) => setDraft(target.value)} onPressEnter={add} onBlur={add} />
-    </Field>
+    </Labelled>
   );
 }
 

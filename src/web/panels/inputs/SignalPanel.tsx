@@ -6,9 +6,10 @@ import { zeroedAt } from '../../../core/signal/calibration';
 import type { Fields } from '../../../core/rig/edit';
 import { useLive } from '../../live/LiveProvider';
 import { useHeldBack } from '../../live/useLiveFacts';
+import { Field, Labelled } from '../shared/Field';
 import { SignalTrace } from '../shared/SignalTrace';
 import { useEdit, useRig } from '../shell/useRig';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { nameFrom } from '../shared/fromText';
@@ -32,29 +33,28 @@ export function SignalPanel({ signal, onClose }: { signal: RigSignal; onClose: (
         <LiveNumber signal={signal} /> <span className={shared.unit}>{signal.unit === 'unit' ? '' : signal.unit}</span>
       </div>
       <SignalTrace signal={signal} />
-      <Field label="Name">
+      <Labelled label="Name">
         <TextField label="Name of the signal" value={signal.name} maxLength={80} parse={nameFrom} onChange={(name) => set({ name })} />
-      </Field>
-      <Field label="Unit">
+      </Labelled>
+      <Labelled label="Unit">
         <EditSelect aria-label="Unit" value={signal.unit} options={SIGNAL_UNITS.map((value) => ({ value, label: value === 'unit' ? 'none' : value }))} onChange={(unit) => set({ unit })} />
-      </Field>
-      <div className={shared.field}>
-        <span>Range</span>
+      </Labelled>
+      <Field label="Range">
         <span className={shared.pair}>
           <NumberBox label="Range from" min={-1e9} max={1e9} value={lo} onChange={(value) => set({ range: [value, hi] })} />
           to
           <NumberBox label="Range to" min={-1e9} max={1e9} value={hi} onChange={(value) => set({ range: [lo, value] })} />
         </span>
-      </div>
-      <Field label="Listed under">
+      </Field>
+      <Labelled label="Listed under">
         <TextField label="Listed under" value={signal.group ?? ''} maxLength={80} parse={(text) => text.trim()} onChange={(group) => set({ group: group === '' ? null : group })} />
-      </Field>
-      <Field label="Hidden">
+      </Labelled>
+      <Labelled label="Hidden">
         <EditSwitch checked={signal.hidden === true} onChange={(hidden) => set({ hidden: hidden || null })} />
-      </Field>
-      <Field label="Hold back">
+      </Labelled>
+      <Labelled label="Hold back">
         <Switch checked={held.includes(signal.id)} onChange={(on) => live.holdBack(on ? [...held, signal.id] : held.filter((id) => id !== signal.id))} />
-      </Field>
+      </Labelled>
       {held.includes(signal.id) && <p className={shared.hint}>Held back as long as this page is open: nothing that it drives moves.</p>}
       {signal.unit === 'deg' && (
         <EditButton onClick={() => set({ calibration: zeroedAt(signal.calibration, live.store.signals.value(signal.id) ?? 0) })}>
@@ -92,16 +92,15 @@ function Mirror({ signal }: { signal: RigSignal }) {
   return (
     <>
       <h3>Mirror over OSC</h3>
-      <div className={shared.field}>
-        <span>To</span>
+      <Field label="To">
         <span className={shared.pair}>
           <EditInput aria-label="Host" value={host} onChange={({ target }) => setHost(target.value.trim())} />:
           <NumberBox label="Port" min={1} max={65535} whole value={port} onChange={setPort} onEmpty={() => setPort(null)} />
         </span>
-      </div>
-      <Field label="Address">
-        <EditInput status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
       </Field>
+      <Labelled label="Address">
+        <EditInput status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+      </Labelled>
       <EditButton
         disabled={!isAddress || port === null || host === ''}
         onClick={() => {

@@ -4,7 +4,7 @@ import { freeId } from '../../../core/rig/naming';
 import { remove } from '../../../core/rig/remove';
 import type { RigStream } from '../../../core/rig/voices';
 import { notesOf, type NotesOf } from '../../../core/voices/midiStreams';
-import { Field } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { LIMITS } from '../../../protocol/limits';
@@ -49,25 +49,25 @@ function OneStream({ stream }: { stream: RigStream }) {
   const notes = notesOf(stream.source);
   return (
     <div role="group" aria-label={`Stream ${stream.name}`}>
-      <Field label="Name">
+      <Labelled label="Name">
         <TextField label={`Name of the stream ${stream.name}`} value={stream.name} maxLength={LIMITS.nameLength} parse={(text) => text.trim() || stream.name} onChange={(name) => put({ name })} />
-      </Field>
-      <Field label="Takes">
+      </Labelled>
+      <Labelled label="Takes">
         <EditSelect aria-label={`Notes of ${stream.name}`} value={kindOf(notes)} options={[...KINDS]} onChange={(kind) => put({ source: FRESH[kind] })} />
-      </Field>
+      </Labelled>
       {notes.of === 'channel' && (
-        <Field label="Channel">
+        <Labelled label="Channel">
           <NumberBox label={`Channel of ${stream.name}`} whole value={notes.channel} min={1} max={16} onChange={(channel) => put({ source: `channel ${channel}` })} />
-        </Field>
+        </Labelled>
       )}
       {notes.of === 'keys' && (
         <>
-          <Field label="From key">
+          <Labelled label="From key">
             <NumberBox label={`Lowest key of ${stream.name}`} whole value={notes.low} min={0} max={notes.high} onChange={(low) => put({ source: `keys ${low} ${notes.high}` })} />
-          </Field>
-          <Field label="To key">
+          </Labelled>
+          <Labelled label="To key">
             <NumberBox label={`Highest key of ${stream.name}`} whole value={notes.high} min={notes.low} max={127} onChange={(high) => put({ source: `keys ${notes.low} ${high}` })} />
-          </Field>
+          </Labelled>
         </>
       )}
       <EditButton type="text" danger onClick={() => edit({ kind: 'change', changes: remove(rig, [{ kind: 'stream', id: stream.id }]) })}>

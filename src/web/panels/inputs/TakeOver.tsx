@@ -1,8 +1,8 @@
 import { Button } from 'antd';
 import { useFeeds } from '../../live/feeds/FeedsProvider';
+import { Labelled } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TAKING_KEY_NAMES } from '../shell/TakenOver';
-import { Field } from '../shared/Aside';
 import { MOST_LANES, type PointerTaking, TAKING_KEYS, USUAL_TAKING } from '../../../core/inputs/kinds/computer';
 import type { RigInput } from '../../../core/inputs/kinds';
 import { EditSelect } from '../shared/edit';
@@ -21,7 +21,7 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
   return (
     <>
       <h3>Mouse or touchpad, taken over</h3>
-      <Field label="Plays">
+      <Labelled label="Plays">
         <EditSelect
           aria-label="The pointer plays"
           value={taking.as}
@@ -31,13 +31,13 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
           ]}
           onChange={(as) => set({ as })}
         />
-      </Field>
+      </Labelled>
       {taking.as === 'lanes' && (
-        <Field label="Lanes">
+        <Labelled label="Lanes">
           <NumberBox label="Lanes" min={1} max={MOST_LANES} step={1} value={taking.lanes} onChange={(lanes) => set({ lanes })} />
-        </Field>
+        </Labelled>
       )}
-      <Field label="A value moves">
+      <Labelled label="A value moves">
         <EditSelect
           aria-label="A value moves"
           value={taking.how}
@@ -47,15 +47,15 @@ export function TakeOver({ input, onChange }: TakeOverProps) {
           ]}
           onChange={(how) => set({ how })}
         />
-      </Field>
-      <Field label="While held">
+      </Labelled>
+      <Labelled label="While held">
         <EditSelect
           aria-label="Key that takes the pointer over while it is held"
           value={taking.key ?? ''}
           options={[{ value: '', label: 'no key' }, ...TAKING_KEYS.map((value) => ({ value, label: TAKING_KEY_NAMES[value] }))]}
           onChange={(key) => set({ key: TAKING_KEYS.find((one) => one === key) ?? null })}
         />
-      </Field>
+      </Labelled>
       <div className={shared.actions}>
         <Button disabled={!taker} onClick={() => void taker?.take()}>
           Take it over now

@@ -4,7 +4,8 @@ import { isTaught } from '../../../core/receivers/taught';
 import { findEither, isVoices, whereInWords, type EitherMapping } from '../../../core/mapping/either';
 import type { RigDocument } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditButton } from '../shared/edit';
 import { useInTurnActions } from '../shell/InTurnProvider';
 import { useRig } from '../shell/useRig';
@@ -27,9 +28,9 @@ export function IntroduceInTurn({ shown, onClose }: { shown: readonly EitherMapp
   return (
     <Aside title="Introduce one after another" onClose={onClose}>
       {!running && (
-        <Field label="Which">
+        <Labelled label="Which">
           <Select aria-label="Which mappings" value={which.key} options={choices.map(({ key: value, label }) => ({ value, label }))} onChange={setKey} />
-        </Field>
+        </Labelled>
       )}
       {mappings.length === 0 && <p className={shared.empty}>No mapping that is on is among them.</p>}
       {!running && mappings.length > 0 && (

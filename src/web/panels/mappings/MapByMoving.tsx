@@ -4,6 +4,7 @@ import { MovedFinder } from '../../../core/gesture/moved';
 import { addMapping, proposeMessages, type Proposal } from '../../../core/ledger/propose';
 import type { RigDerived, RigSignal } from '../../../core/rig/document';
 import { findSignal } from '../../../core/rig/find';
+import { Labelled } from '../shared/Field';
 import { LiveNumber } from '../shared/LiveNumber';
 import { SignalTrace } from '../shared/SignalTrace';
 import { useEdit, useRig } from '../shell/useRig';
@@ -117,10 +118,9 @@ function Choose({ signal, from, onDone, onAgain }: ChooseProps) {
       </div>
       <SignalTrace signal={signal} />
       {before.length > 0 && <p className={shared.hint}>It drives {before.map(({ name }) => name).join(', ')} already; this is one more.</p>}
-      <label className={shared.field}>
-        <span>To</span>
+      <Labelled label="To">
         <Select aria-label="Output" value={output} options={rig.outputs.map(({ id, name }) => ({ value: id, label: name }))} onChange={setOutput} />
-      </label>
+      </Labelled>
       <Radio.Group className={styles.proposed} aria-label="Message" value={chosen?.kind} onChange={({ target }) => setKind(target.value as Proposal['kind'])}>
         {proposals.map((proposal) => (
           <Radio key={proposal.kind} value={proposal.kind}>

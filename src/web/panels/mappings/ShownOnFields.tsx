@@ -1,6 +1,6 @@
 import type { RigDocument, ShownOn } from '../../../core/rig/document';
 import { outputsTaking } from '../../../core/rig/outputs';
-import { Field } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 
@@ -24,9 +24,9 @@ export function ShownOnFields({ rig, shownOn, onChange }: ShownOnFieldsProps) {
   const outputs = outputsTaking(rig, 'midi').map(({ id, name }) => ({ value: id, label: name }));
   const number = (label: string, field: 'channel' | 'number' | 'from' | 'to', least: number, largest: number) =>
     shownOn && (
-      <Field label={label}>
+      <Labelled label={label}>
         <NumberBox label={`${label}, where it is shown`} whole min={least} max={largest} value={shownOn[field] ?? 0} onChange={(value) => onChange({ ...shownOn, [field]: value })} />
-      </Field>
+      </Labelled>
     );
   const as = (to: ShownOn['as']) => {
     const { output, channel } = shownOn!;
@@ -34,14 +34,14 @@ export function ShownOnFields({ rig, shownOn, onChange }: ShownOnFieldsProps) {
   };
   return (
     <>
-      <Field label="Shown on">
+      <Labelled label="Shown on">
         <EditSelect aria-label="Shown on" value={shownOn?.output ?? NOWHERE} options={[{ value: NOWHERE, label: 'no controller' }, ...outputs]} onChange={(output) => onChange(output === NOWHERE ? null : { ...(shownOn ?? FIRST), output })} />
-      </Field>
+      </Labelled>
       {shownOn && (
         <>
-          <Field label="As">
+          <Labelled label="As">
             <EditSelect aria-label="How it is shown" value={shownOn.as} options={[...AS]} onChange={as} />
-          </Field>
+          </Labelled>
           {number('Channel', 'channel', 1, 16)}
           {shownOn.as !== 'bend' && number(shownOn.as === 'note' ? 'Note' : 'Number', 'number', 0, 127)}
           {number(shownOn.as === 'note' ? 'Off' : 'Lowest', 'from', 0, most(shownOn.as))}

@@ -1,6 +1,6 @@
 import { MEMBERS_MOST, type Layout } from '../../../core/receivers/layout';
 import type { RigReceiver } from '../../../core/rig/document';
-import { Field } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditSelect } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -19,18 +19,18 @@ export function LayoutFields({ receiver: { layout }, put }: { receiver: RigRecei
   const choose = (to: (typeof LAYOUTS)[number]['value']) => put({ layout: to === 'one' ? undefined : to === 'run' ? { kind: 'run', first: 1, last: 16 } : { kind: 'zone', zone: to, members: MEMBERS_MOST } });
   return (
     <>
-      <Field label="Voices are">
+      <Labelled label="Voices are">
         <EditSelect aria-label="Where its voices are" value={kind} options={[...LAYOUTS]} onChange={choose} />
-      </Field>
+      </Labelled>
       {layout?.kind === 'zone' && (
-        <Field label="Members">
+        <Labelled label="Members">
           <NumberBox label="Member channels" value={layout.members} min={1} max={MEMBERS_MOST} step={1} onChange={(members) => put({ layout: { ...layout, members } })} />
-        </Field>
+        </Labelled>
       )}
       {layout?.kind === 'run' && (
-        <Field label="Channels">
+        <Labelled label="Channels">
           <TextField label="Channels of its voices" value={`${layout.first} to ${layout.last}`} maxLength={20} parse={runFrom} onChange={([first, last]) => put({ layout: { kind: 'run', first, last } })} />
-        </Field>
+        </Labelled>
       )}
     </>
   );

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import type { NetworkPeerState, NetworkState } from '../../../protocol/live';
 import type { InvitedPeer, NetworkSettings } from '../../../protocol/networkSettings';
 import { useOutputsState } from '../../live/useLiveFacts';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
 import { isIpAddress } from '../shared/fromText';
 import { NumberBox } from '../shared/NumberBox';
@@ -26,9 +27,9 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
   const found = state.announced.filter(({ name }) => !invited(name));
   return (
     <Aside title="Network MIDI" onClose={onClose}>
-      <Field label="Other computers and tablets may connect">
+      <Labelled label="Other computers and tablets may connect">
         <EditSwitch checked={settings.on} onChange={(on) => void change({ on })} />
-      </Field>
+      </Labelled>
       {!settings.on && <p className={styles.quiet}>Off: nothing is listened to and nothing announced. Switched on, whoever wants to connect is asked about once.</p>}
       {state.problem && <p className={styles.trouble}>Network MIDI: {state.problem}.</p>}
       {settings.sessions.map((session, i) => (
@@ -38,9 +39,9 @@ export function NetworkPanel({ onClose }: { onClose: () => void }) {
         <>
           <h3>There to be connected to</h3>
           {settings.sessions.length > 1 && (
-            <Field label="Connect in session">
+            <Labelled label="Connect in session">
               <EditSelect aria-label="Session to connect in" value={into} options={settings.sessions.map(({ name }) => ({ value: name, label: name }))} onChange={choose} />
-            </Field>
+            </Labelled>
           )}
           {found.length === 0 && <p className={shared.empty}>Nobody else announces a session in this network.</p>}
           <ul className={shared.editable}>
@@ -177,8 +178,8 @@ function AddSession({ onAdd }: { onAdd: (name: string) => void }) {
     setName('');
   };
   return (
-    <Field label="One more session">
+    <Labelled label="One more session">
       <EditInput placeholder="Name" maxLength={40} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={add} onBlur={add} />
-    </Field>
+    </Labelled>
   );
 }

@@ -7,7 +7,8 @@ import { outputsTaking, takes } from '../../../core/rig/outputs';
 import { remove } from '../../../core/rig/remove';
 import { LIMITS } from '../../../protocol/limits';
 import { useOutputsState } from '../../live/useLiveFacts';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Field, Labelled } from '../shared/Field';
 import { EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { Removal } from '../shared/Removal';
@@ -41,12 +42,12 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
   const isMidi = takes(output) === 'midi';
   return (
     <Aside title={output.name} onClose={onClose}>
-      <Field label="Name">
+      <Labelled label="Name">
         <TextField label="Name of the output" value={output.name} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => set({ name })} />
-      </Field>
-      <Field label="Leads to">
+      </Labelled>
+      <Labelled label="Leads to">
         <LeadsTo output={output} onChange={(leads) => put(leadTo(output, leads))} />
-      </Field>
+      </Labelled>
       {output.kind === 'osc' && (
         <Field label="Address">
           <span className={styles.two}>
@@ -56,16 +57,16 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
         </Field>
       )}
       {output.kind === 'virtual' && (
-        <Field label="Its name there">
+        <Labelled label="Its name there">
           <TextField label="Name of the port" value={output.port} maxLength={80} parse={nameFrom} onChange={(port) => set({ port })} />
-        </Field>
+        </Labelled>
       )}
-      <Field label="Mute">
+      <Labelled label="Mute">
         <EditSwitch checked={output.muted === true} onChange={(muted) => set({ muted })} />
-      </Field>
-      <Field label="Delay, ms">
+      </Labelled>
+      <Labelled label="Delay, ms">
         <NumberBox label="Delay in ms" value={output.delayMs ?? 0} min={0} max={DELAY_MOST_MS} step={1} onChange={(delayMs) => set({ delayMs: delayMs === 0 ? undefined : delayMs })} />
-      </Field>
+      </Labelled>
       {isMidi && <ComesBack output={output} set={set} />}
       {isMidi && <OnTheWay output={output} set={set} />}
       <ReceiverFields output={output} />
@@ -85,9 +86,9 @@ function ComesBack({ output, set }: { output: RigOutput; set: (fields: Fields) =
   const { document: rig } = useRig();
   const inputs = rig.inputs.filter(({ kind }) => kind === 'midi').map(({ id, name }) => ({ value: id, label: name }));
   return (
-    <Field label="Values come back">
+    <Labelled label="Values come back">
       <EditSelect aria-label="Values come back by" disabled={inputs.length === 0 && output.comesBack === undefined} value={output.comesBack ?? ''} options={[{ value: '', label: inputs.length === 0 ? 'no MIDI input is here' : 'no' }, ...inputs.map(({ value, label }) => ({ value, label: `by ${label}` }))]} onChange={(input) => set({ comesBack: input === '' ? undefined : input })} />
-    </Field>
+    </Labelled>
   );
 }
 
@@ -127,35 +128,35 @@ function OnTheWay({ output, set }: { output: RigOutput; set: (fields: Fields) =>
   const others = outputsTaking(rig, 'midi').filter(({ id }) => id !== output.id);
   return (
     <>
-      <Field label="Speed">
+      <Labelled label="Speed">
         <EditSelect
           aria-label="Speed"
           value={output.bytesPerS ?? 0}
           options={SPEEDS.some(({ value }) => value === (output.bytesPerS ?? 0)) ? SPEEDS : [...SPEEDS, { value: output.bytesPerS!, label: `${output.bytesPerS!.toLocaleString('en')} bytes/s` }]}
           onChange={(bytesPerS) => set({ bytesPerS: bytesPerS === 0 ? undefined : bytesPerS })}
         />
-      </Field>
-      <Field label="Sends clock">
+      </Labelled>
+      <Labelled label="Sends clock">
         <EditSwitch checked={output.sendsClock === true} onChange={(sendsClock) => set({ sendsClock })} />
-      </Field>
+      </Labelled>
       <h3>What may leave</h3>
-      <Field label="Channels">
+      <Labelled label="Channels">
         <EditSelect aria-label="Channels that leave" mode="multiple" maxTagCount="responsive" placeholder="all" value={filter.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => setFilter({ channels })} />
-      </Field>
-      <Field label="But not">
+      </Labelled>
+      <Labelled label="But not">
         <EditSelect aria-label="Kinds that do not leave" mode="multiple" placeholder="nothing is held back" value={filter.without ?? []} options={FILTER_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))} onChange={(without) => setFilter({ without })} />
-      </Field>
-      <Field label="Nor controllers">
+      </Labelled>
+      <Labelled label="Nor controllers">
         <EditSelect aria-label="Controllers that do not leave" mode="multiple" placeholder="none" value={filter.withoutControllers ?? []} options={Array.from({ length: 128 }, (_, value) => ({ value, label: `CC ${value}` }))} onChange={(withoutControllers) => setFilter({ withoutControllers })} />
-      </Field>
-      <Field label="Setting it up">
+      </Labelled>
+      <Labelled label="Setting it up">
         <EditSelect
           aria-label="SysEx, parameters, banks and programs"
           value={configuration === undefined ? '' : configuration === 'blocked' ? 'blocked' : `to ${configuration.to}`}
           options={[{ value: '', label: 'leaves here too' }, { value: 'blocked', label: 'does not leave' }, ...others.map(({ id, name }) => ({ value: `to ${id}`, label: `leaves by ${name}` }))]}
           onChange={(value) => set({ configuration: value === '' ? undefined : value === 'blocked' ? 'blocked' : { to: value.slice(3) } })}
         />
-      </Field>
+      </Labelled>
       <p className={shared.empty}>Setting up is SysEx, parameters (RPN), banks and programs.</p>
     </>
   );

@@ -4,7 +4,7 @@ import type { RigReceiver } from '../../../core/rig/document';
 import type { Change } from '../../../core/rig/edit';
 import { freeId, freeName } from '../../../core/rig/naming';
 import { LIMITS } from '../../../protocol/limits';
-import { Field } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
@@ -43,43 +43,43 @@ export function ReceiverFields({ output }: { output: RigOutput }) {
   return (
     <>
       <h3>Receiver</h3>
-      <Field label="Plays">
+      <Labelled label="Plays">
         <EditSelect aria-label="Receiver" value={receiver.id} options={[...rig.receivers.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'a new receiver' }]} onChange={choose} />
-      </Field>
-      <Field label="Its name">
+      </Labelled>
+      <Labelled label="Its name">
         <TextField label="Name of the receiver" value={receiver.name} maxLength={LIMITS.nameLength} parse={nameFrom} onChange={(name) => put({ name })} />
-      </Field>
-      <Field label="What it is">
+      </Labelled>
+      <Labelled label="What it is">
         <TextField label="What the receiver is" lines={{ minRows: 1, maxRows: 4 }} maxLength={400} value={receiver.about} parse={(text) => text} onChange={(about) => put({ about })} />
-      </Field>
-      <Field label="Bend range">
+      </Labelled>
+      <Labelled label="Bend range">
         <NumberBox label="Bend range in semitones" value={receiver.bendRangeSemitones} min={0} max={96} step={1} onChange={(bendRangeSemitones) => put({ bendRangeSemitones })} />
-      </Field>
-      <Field label="Set there to">
+      </Labelled>
+      <Labelled label="Set there to">
         <NumberBox label="Bend range there" value={receiver.bendThereSemitones ?? receiver.bendRangeSemitones} min={0} max={96} step={1} onChange={(there) => put({ bendThereSemitones: there === receiver.bendRangeSemitones ? undefined : there })} />
-      </Field>
-      <Field label="Listens on">
+      </Labelled>
+      <Labelled label="Listens on">
         <EditSelect aria-label="Channels that it listens on" mode="multiple" maxTagCount="responsive" placeholder="all channels" value={receiver.channels ?? []} options={CHANNELS.map((value) => ({ value, label: value }))} onChange={(channels) => put({ channels: channels.length === 0 ? undefined : channels })} />
-      </Field>
+      </Labelled>
       <LayoutFields receiver={receiver} put={put} />
-      <Field label="Voices">
+      <Labelled label="Voices">
         <NumberBox label="Voices" min={1} max={128} whole placeholder="not known" value={receiver.voices ?? null} onChange={(voices) => put({ voices })} onEmpty={() => put({ voices: undefined })} />
-      </Field>
-      <Field label="One voice alone">
+      </Labelled>
+      <Labelled label="One voice alone">
         <EditSwitch aria-label="One voice alone, to shape a sound" checked={receiver.alone === true} onChange={(alone) => put({ alone: alone || undefined })} />
-      </Field>
-      <Field label="Program">
+      </Labelled>
+      <Labelled label="Program">
         <TextField label="Program that it is called up with" placeholder="as it is" value={programText(receiver)} maxLength={20} parse={programFrom} onChange={(program) => put({ program })} />
-      </Field>
-      <Field label="Free notes">
+      </Labelled>
+      <Labelled label="Free notes">
         <TextField label="Notes that play nothing there" placeholder="none known" value={receiver.freeNotes ? `${receiver.freeNotes.low} to ${receiver.freeNotes.high}` : ''} maxLength={20} parse={notesFrom} onChange={(freeNotes) => put({ freeNotes })} />
-      </Field>
-      <Field label="Lacks">
+      </Labelled>
+      <Labelled label="Lacks">
         <EditSelect aria-label="What it does not understand" mode="multiple" placeholder="it understands all" value={receiver.lacks ?? []} options={UNDERSTANDINGS.map((value) => ({ value, label: UNDERSTANDING_WORDS[value] }))} onChange={(lacks) => put({ lacks: lacks.length === 0 ? undefined : lacks })} />
-      </Field>
-      <Field label="Hard-wired">
+      </Labelled>
+      <Labelled label="Hard-wired">
         <TextField label="Hard-wired controllers" value={(receiver.hardWired ?? []).map(({ controller, does }) => `${controller} ${does}`).join(', ')} maxLength={2000} parse={hardWiredFrom} onChange={(hardWired) => put({ hardWired: hardWired.length === 0 ? undefined : hardWired })} />
-      </Field>
+      </Labelled>
       <p className={shared.empty}>Controllers that do something of their own there, as: 7 volume, 11 expression.</p>
       <SetUp output={output} receiver={receiver} put={put} />
       {output.kind === 'standIn' && <SoundOf output={output.id} sound={receiver.sound} onChange={(sound) => put({ sound })} />}

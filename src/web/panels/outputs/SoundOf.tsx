@@ -6,7 +6,7 @@ import { decode } from '../../../core/midi/decode';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { useLatest } from '../../useLatest';
-import { Field } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import styles from './outputs.module.css';
 
@@ -32,13 +32,13 @@ export function SoundOf({ output, sound, onChange }: SoundOfProps) {
   return (
     <>
       <h3>Sound</h3>
-      <Field label="Sounds as">
+      <Labelled label="Sounds as">
         <EditSelect aria-label="Sounds as" value={sound?.instrument ?? ''} options={[{ value: '' as const, label: 'nothing' }, ...INSTRUMENT_IDS.map((id) => ({ value: id, label: INSTRUMENTS[id].words }))]} onChange={choose} />
-      </Field>
+      </Labelled>
       {sound && (
-        <Field label="One note a channel">
+        <Labelled label="One note a channel">
           <EditSwitch aria-label="One note a channel" checked={sound.parts ?? false} onChange={(parts) => onChange({ ...sound, parts })} />
-        </Field>
+        </Labelled>
       )}
       {sound &&
         INSTRUMENTS[sound.instrument].parameters.map(({ id, words }) => {

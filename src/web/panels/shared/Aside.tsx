@@ -2,7 +2,6 @@ import { Button } from 'antd';
 import type { ReactNode } from 'react';
 import { usePanel } from './usePanel';
 import styles from './Aside.module.css';
-import shared from './shared.module.css';
 
 /** What opens beside what a screen lists. */
 export function Aside({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
@@ -17,15 +16,5 @@ export function Aside({ title, onClose, children }: { title: string; onClose: ()
       </header>
       {children}
     </aside>
-  );
-}
-
-/** A label with its field. */
-export function Field({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <label className={shared.field}>
-      <span>{label}</span>
-      {children}
-    </label>
   );
 }

@@ -2,7 +2,17 @@ import type { ReactNode } from 'react';
 import { NumberBox } from './NumberBox';
 import shared from './shared.module.css';
 
-/** A label and what it names, side by side. */
+/** One control and its label: that names it, and a click on it leads there. */
+export function Labelled({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <label className={shared.field}>
+      <span>{label}</span>
+      {children}
+    </label>
+  );
+}
+
+/** What is called so, side by side with its name: several controls, or one that says itself what it is. In a label a click beside them would use the first. */
 export function Field({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div className={shared.field}>

@@ -1,7 +1,8 @@
 import { Select } from 'antd';
 import { useState, type DragEvent } from 'react';
 import type { TakeDetail, TakeVersion } from '../../../protocol/takes';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { fileUrl } from './fetchTakes';
 import styles from './takes.module.css';
 
@@ -24,9 +25,9 @@ export function HandOver({ detail, version, onClose }: { detail: TakeDetail; ver
   return (
     <Aside title={`Hand over ${take.name}`} onClose={onClose}>
       <p className={styles.remark}>Save a file, or drag its name into the other program where browser and system allow it.</p>
-      <Field label="Of it">
+      <Labelled label="Of it">
         <Select aria-label="What of it" value={mapping} options={[{ value: '', label: 'everything' }, ...rig.mappings.map(({ id, name }) => ({ value: id, label: name }))]} onChange={setMapping} />
-      </Field>
+      </Labelled>
       <ul className={styles.files}>
         {FILES.map(({ as, ending, name, about, type }) => {
           const href = fileUrl(take.id, version.id, as, mapping === '' || !as.startsWith('midi') ? undefined : mapping);

@@ -3,7 +3,8 @@ import { NOTE_NAMES } from '../../../core/midi/describe';
 import { SUNG_RECIPE, type TidyStep } from '../../../core/takes/tidy';
 import { MODE_NAMES } from '../../../core/voices/scale';
 import type { TakeVersion } from '../../../protocol/takes';
-import { Aside, Field } from '../shared/Aside';
+import { Aside } from '../shared/Aside';
+import { Labelled } from '../shared/Field';
 import { EditButton, EditSegmented, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
 import { KeptRecipes } from './KeptRecipes';
@@ -101,24 +102,24 @@ export function TidyPanel({ version, picture, onRecipe, onClose }: TidyPanelProp
 
 function StepFields({ step, onChange }: { step: TidyStep; onChange: (step: TidyStep) => void }) {
   const number = (label: string, value: number, min: number, max: number, set: (value: number) => TidyStep, more: { step?: number; whole?: boolean; decimals?: number } = {}) => (
-    <Field label={label}>
+    <Labelled label={label}>
       <NumberBox label={label} value={value} min={min} max={max} onChange={(next) => onChange(set(next))} {...more} />
-    </Field>
+    </Labelled>
   );
   const share = (label: string, value: number, set: (value: number) => TidyStep) => number(label, Math.round(value * 100), 0, 100, (percent) => set(percent / 100), { whole: true });
   switch (step.kind) {
     case 'quantise':
       return (
         <>
-          <Field label="Grid">
+          <Labelled label="Grid">
             <EditSelect aria-label="Grid" value={step.gridBeats} options={GRIDS.map(([value, label]) => ({ value, label }))} onChange={(gridBeats) => onChange({ ...step, gridBeats })} />
-          </Field>
+          </Labelled>
           {share('Swing in %, 50 is straight', step.swing, (swing) => ({ ...step, swing: Math.min(0.8, Math.max(0.5, swing)) }))}
           {share('Strength in %', step.strength, (strength) => ({ ...step, strength }))}
           {number('Grid begins at, in ms', step.fromMs, 0, 1e7, (fromMs) => ({ ...step, fromMs }), { whole: true })}
-          <Field label="Ends too">
+          <Labelled label="Ends too">
             <EditSwitch aria-label="Ends too" checked={step.ends} onChange={(ends) => onChange({ ...step, ends })} />
-          </Field>
+          </Labelled>
         </>
       );
     case 'drop':
@@ -136,12 +137,12 @@ function StepFields({ step, onChange }: { step: TidyStep; onChange: (step: TidyS
     case 'snap':
       return (
         <>
-          <Field label="Root">
+          <Labelled label="Root">
             <EditSelect aria-label="Root" value={step.root} options={NOTE_NAMES.map((label, value) => ({ value, label }))} onChange={(root) => onChange({ ...step, root })} />
-          </Field>
-          <Field label="Scale">
+          </Labelled>
+          <Labelled label="Scale">
             <EditSelect aria-label="Scale" value={step.mode} options={MODE_NAMES.map((value) => ({ value, label: value }))} onChange={(mode) => onChange({ ...step, mode })} />
-          </Field>
+          </Labelled>
         </>
       );
     case 'strikes':
