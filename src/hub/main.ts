@@ -279,7 +279,8 @@ async function stop(): Promise<void> {
 }
 
 process.on('message', (message: ToChild) => {
-  if (message.kind === 'stop') void stop();
+  if (message.kind === 'alive') tell({ kind: 'alive' });
+  else void stop();
 });
 // The supervisor died: nobody would restart or stop us any more.
 process.on('disconnect', () => void stop());

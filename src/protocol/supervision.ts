@@ -1,8 +1,12 @@
 /** Between the supervisor and its two children, over the channel that Node gives a child. */
 
-export type FromChild =
+/** How a child's start went. */
+export type Started =
   | { kind: 'ready' }
-  /** The child cannot start and a restart would not help; the sentence is for the person who started it. */
+  /** It cannot start and a restart would not help; the sentence is for the person who started it. */
   | { kind: 'fatal'; sentence: string };
 
-export type ToChild = { kind: 'stop' };
+/** `alive` answers the question of that name: the child goes its rounds. */
+export type FromChild = Started | { kind: 'alive' };
+
+export type ToChild = { kind: 'stop' } | { kind: 'alive' };

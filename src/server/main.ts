@@ -51,7 +51,8 @@ const tell = (message: FromChild) => process.connected && process.send?.(message
 /** Until everything stands there is nothing to put away; replaced below. */
 let stop = async (): Promise<void> => process.exit(0);
 process.on('message', (message: ToChild) => {
-  if (message.kind === 'stop') void stop();
+  if (message.kind === 'alive') tell({ kind: 'alive' });
+  else void stop();
 });
 // The supervisor died: nobody would restart or stop us any more.
 process.on('disconnect', () => void stop());

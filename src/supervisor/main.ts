@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { ensureAuthority } from '../net/certificate';
 import { readEnvironment, type Environment } from '../protocol/environment';
-import type { FromChild } from '../protocol/supervision';
+import type { Started } from '../protocol/supervision';
 import { Child } from './child';
 import { takeFolder } from './folderLock';
 
@@ -57,7 +57,7 @@ const childEnv: NodeJS.ProcessEnv = {
 
 const ready = new Set<string>();
 
-function hear(from: Child, message: FromChild): void {
+function hear(from: Child, message: Started): void {
   switch (message.kind) {
     case 'ready':
       ready.add(from.name);
