@@ -138,9 +138,10 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await page.getByRole('button', { name: 'More for the scene High tide' }).click();
   await page.getByText('Look at it, change it').click();
   await expect(page.getByRole('list', { name: 'What would change' })).toContainText('move 1 control');
-  // Another window makes it glide meanwhile: what is kept here is what was changed here.
+  // Another window calls it otherwise and makes it glide meanwhile: what is kept here is what was changed here.
   const tide = after.scenes.at(-1)!;
-  await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: tide.id, to: { ...tide, glideMs: 60 } }] });
+  await pumice.give({ kind: 'change', changes: [{ list: 'scenes', id: tide.id, to: { ...tide, name: 'Flood', glideMs: 60 } }] });
+  await expect(page.getByRole('button', { name: 'Flood5' })).toBeVisible();
   await page.getByRole('dialog').getByRole('textbox', { name: 'Name', exact: true }).fill('Spring tide');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Spring tide5' })).toBeVisible();
