@@ -88,9 +88,12 @@ test('a number of five figures that leaves is shown whole, on Mappings and on St
   expect(await cut()).toEqual([]);
   await goOnStage(page, pumice);
   await page.goto(`${pumice.url}/stage`);
-  client.move('wheelhouse.fog', 0.5);
-  client.move('wheelhouse.fog', 1);
-  await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible();
+  // It shows what moves while it looks.
+  await expect(async () => {
+    client.move('wheelhouse.fog', 0.5);
+    client.move('wheelhouse.fog', 1);
+    await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible({ timeout: 1000 });
+  }).toPass();
   expect(await cut()).toEqual([]);
   client.close();
 });

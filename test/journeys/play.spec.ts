@@ -259,14 +259,15 @@ test('a tablet keeps its screen awake, feels a press, installs the surface, offe
   // What the headless browser has not, or does not show.
   await page.addInitScript(`
     window.told = [];
-    Object.defineProperty(navigator, 'wakeLock', { value: { request: async (kind) => { window.told.push('awake ' + kind); return { release: async () => undefined }; } } });
+    Object.defineProperty(navigator, 'wakeLock', { configurable: true, value: { request: async (kind) => { window.told.push('awake ' + kind); return { release: async () => undefined }; } } });
     navigator.vibrate = (ms) => { window.told.push('felt ' + ms); return true; };
   `);
   await page.goto(`${pumice.url}/outputs`);
   await page.goto(`${pumice.url}/play/wheelhouse`);
   await page.locator('[data-line="open"]').waitFor();
   const told = () => page.evaluate<string[]>('window.told');
-  expect(await told()).toEqual(['awake screen']);
+  await expect.poll(told).toEqual(['awake screen']);
+  await expect(page.getByText('The screen may fall asleep here')).toHaveCount(0);
   const manifest = (await (await page.request.get(new URL((await page.locator('link[rel="manifest"]').getAttribute('href'))!, pumice.url).href)).json()) as Record<string, unknown>;
   expect(manifest).toMatchObject({ short_name: 'Wheelhouse', start_url: '/play/wheelhouse', display: 'fullscreen', orientation: 'landscape' });
   expect((await page.request.get(`${pumice.url}/play/moon/manifest.webmanifest`)).status()).toBe(404);
@@ -288,6 +289,14 @@ test('a tablet keeps its screen awake, feels a press, installs the surface, offe
   await page.waitForTimeout(1600);
   await page.evaluate('history.back()');
   await expect(page).toHaveURL(/\/outputs$/);
+
+  // On a page that is not secure no browser holds it awake.
+  await page.addInitScript(`delete navigator.wakeLock; delete Navigator.prototype.wakeLock`);
+  await page.goto(`${pumice.url}/play/wheelhouse`);
+  const mayFallAsleep = page.getByText('The screen may fall asleep here: switch off its auto-lock.');
+  await expect(mayFallAsleep).toBeVisible();
+  await page.touchscreen.tap(360, 690);
+  await expect(mayFallAsleep).toHaveCount(0);
   await context.close();
 });
 

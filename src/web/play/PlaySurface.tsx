@@ -11,7 +11,7 @@ import { cssVariables, paletteOf } from '../theme/tokens';
 import { Unbroken } from '../theme/Unbroken';
 import { RecordingSign } from '../recording/RecordingSign';
 import { heardAlready, takeEarlyFingers } from './earlyFingers';
-import { FullScreen } from './FullScreen';
+import { BeforePlaying } from './BeforePlaying';
 import { Board } from './Board';
 import { IN_TURN_BAR_PX, InTurnBar } from './InTurnBar';
 import { STRIP_PX } from './PageStrip';
@@ -57,7 +57,7 @@ function Fitted(first: PlaySurfaceProps) {
   return (
     <main className={styles.play} data-line={status} style={cssVariables(paletteOf(stage))} onPointerDownCapture={({ pointerId }) => heardAlready(pointerId)} onContextMenu={(event) => event.preventDefault()}>
       <Board surface={surface} captions={captions} scales={scales} scale={scale} style={{ left, top: top + above }} turned={turned} strip={strip} />
-      {status === 'open' && <FullScreen />}
+      {status === 'open' && <BeforePlaying />}
       {status === 'open' && <InTurnBar />}
       {status === 'open' && <RecordingSign />}
       <p className={styles.line} role="status">

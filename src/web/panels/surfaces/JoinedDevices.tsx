@@ -54,7 +54,11 @@ export function JoinedDevices() {
         </div>
       )}
       {code && <CodeCard code={code} joining={joining} surfaces={rig.surfaces} />}
-      {lan && !https && <p className={shared.quiet}>Motion sensors need a secure page: for those start Pumice with “npm run demo -- --https”.</p>}
+      {lan && !https && (
+        <p className={shared.quiet}>
+          On a page that is not secure the screen of a device may fall asleep, so switch off its auto-lock, and motion sensors, microphone and camera are not lent: for those start Pumice with “npm run demo -- --https”.
+        </p>
+      )}
       {devices.length === 0 ? (
         <p className={shared.quiet}>No tablet or phone has joined yet.</p>
       ) : (

@@ -77,7 +77,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
   const picture = useTakePicture(detail, version?.id, beneath, recipe);
   // One after another, or of two changes the earlier might come last; and looked at again when the last has come.
-  const line = useRef<{ done: Promise<unknown>; waiting: number }>({ done: Promise.resolve(), waiting: 0 });
+  const line = useRef<{ done: Promise<unknown>; waiting: number; isGone: boolean }>({ done: Promise.resolve(), waiting: 0, isGone: false });
   const attempt = (work: () => Promise<unknown>) => {
     line.current.waiting++;
     line.current.done = line.current.done
@@ -85,7 +85,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       .catch((error: Error) => message.error(error.message, 8))
       .finally(() => {
         onChange();
-        if (--line.current.waiting > 0) return;
+        if (--line.current.waiting > 0 || line.current.isGone) return;
         void client.invalidateQueries({ queryKey: ['take', id] }).then(() => line.current.waiting === 0 && setAhead(NOTHING_AHEAD));
       });
   };
@@ -173,7 +173,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
           onCancel={() => setDeleting(false)}
           onOk={() => {
             setDeleting(false);
-            attempt(() => deleteTake(id));
+            attempt(() => deleteTake(id).then(() => (line.current.isGone = true)));
           }}
         >
           {plays && 'It is being played, and stops. '}
