@@ -98,6 +98,19 @@ async function howItStands(info: TestInfo, look: () => Promise<unknown>): Promis
   info.errors.push({ message: `It stood so: ${JSON.stringify(seen)}` });
 }
 
+/** A screen of the Bench: its address, its line, where the focus is, what it says, and what stands in its fields. */
+const screenStands = (page: Page) =>
+  page.evaluate(() => {
+    const nameOf = (element: Element | null) => element && `${element.tagName.toLowerCase()} ${element.getAttribute('aria-label') ?? element.textContent.slice(0, 40)}`;
+    return {
+      at: location.pathname,
+      line: document.querySelector('[data-line]')?.getAttribute('data-line'),
+      focus: nameOf(document.activeElement),
+      says: [...document.querySelectorAll('[role="status"], [role="alert"], .ant-message')].map(({ textContent }) => textContent).filter(Boolean),
+      fields: [...document.querySelectorAll<HTMLInputElement>('input:not([type="checkbox"], [type="radio"])')].map((field) => `${nameOf(field)}: ${field.value}${field.disabled ? ', locked' : ''}`).slice(0, 40),
+    };
+  });
+
 interface Fixtures {
   pumice: Pumice;
   monitor: Monitor;
@@ -146,6 +159,10 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
     await use(monitor);
     await howItStands(info, () => Promise.resolve(monitor.sent.slice(-12)));
     monitor.close();
+  },
+  page: async ({ page }, use, info) => {
+    await use(page);
+    await howItStands(info, () => screenStands(page));
   },
   tablet: async ({ browser, pumice }, use, info) => {
     const tablet = await Tablet.open(browser, `${pumice.url}/play/wheelhouse`);
