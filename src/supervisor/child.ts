@@ -11,7 +11,7 @@ const STOP_MS = 3000;
 /** How often a child that came up is asked whether it goes its rounds. */
 const ASK_MS = 1000;
 /** One that answered none of so many questions hangs. They are counted, not the time: a computer that slept has asked nothing meanwhile. */
-const UNANSWERED_MOST = 15;
+const UNANSWERED_MOST = 60;
 
 /** One process that is kept running: started again when it dies, sooner or later depending on how often it does, and ended where it hangs, so that it is. */
 export class Child {
