@@ -30,7 +30,7 @@ function setup(mappings: Partial<RigMapping>[], more: Partial<RigDocument> = {})
   );
   player.load(rig, 1, false, {});
   const move = (signal: string, value: number) => {
-    player.sample(player.signals.find(signal)!, (clock.nowMs += 10), value, null);
+    player.incoming.sample(player.signals.find(signal)!, (clock.nowMs += 10), value, null);
     player.tick();
   };
   const said = (message: MidiMessage, input = 'desk') => player.cameBack(input, message);

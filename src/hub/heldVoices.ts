@@ -43,13 +43,13 @@ export class HeldVoices {
       // One that begins again ends first, under the number that it had.
       if (this.voices.has(held)) this.endAside(held);
       if (this.voices.size >= LIMITS.voicesPerClient) return;
-      this.voices.set(held, player.freshVoice());
+      this.voices.set(held, player.incoming.freshVoice());
     }
     const number = this.voices.get(held);
     if (number === undefined) return;
     if (event.kind === 'off') this.voices.delete(held);
     event.voice = number;
-    player.voice(stream, timeMs, event);
+    player.incoming.voice(stream, timeMs, event);
   }
 
   /** Ends the voices of streams that are none of these. */
@@ -65,7 +65,7 @@ export class HeldVoices {
   private endAside(held: number): void {
     const event = { ...voiceEvent('off'), voice: this.voices.get(held)! };
     this.voices.delete(held);
-    this.player.voice(streamOfKey(held), hubTimeMs(), event);
+    this.player.incoming.voice(streamOfKey(held), hubTimeMs(), event);
   }
 }
 

@@ -74,7 +74,7 @@ export class Inputs {
 
   heldBackChanged(): void {
     const numbers = this.events.heldBack().map((id) => this.player.signals.find(id));
-    this.player.holdBack(new Set(numbers.filter((number) => number !== undefined)));
+    this.player.incoming.holdBack(new Set(numbers.filter((number) => number !== undefined)));
   }
 
   introductionChanged(): void {

@@ -23,7 +23,7 @@ it('one of several goes on through edits, longer than half a minute, and what it
     player.load(to, 1, stage, {});
     player.tick();
   };
-  const move = (value: number) => player.sample(player.signals.find('fog')!, (clock.nowMs += 10), value, null);
+  const move = (value: number) => player.incoming.sample(player.signals.find('fog')!, (clock.nowMs += 10), value, null);
   load(rig);
   sent.length = 0;
   expect(player.introduce('m1', 'follow', { at: 1, of: 2, words: 'Mapping 1' })).toBe(true);
@@ -52,10 +52,10 @@ it('a voice that was bent meanwhile is said where it stands once it is over', ()
   const player = new Player(new SoundingBook(memoryStore()), {}, () => ({ takes: 'midi', mayComeBack: false, send: ({ bytes }) => void sent.push(hexOf(bytes)), close: () => undefined }));
   player.load(rig, 1, false, {});
   const hull = player.streams.find('hull')!;
-  player.voice(hull, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
+  player.incoming.voice(hull, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
   player.introduce('m0', 'follow');
   sent.length = 0;
-  player.voice(hull, (clock.nowMs += 10), { ...voiceEvent('move'), voice: 1, pitch: 61 });
+  player.incoming.voice(hull, (clock.nowMs += 10), { ...voiceEvent('move'), voice: 1, pitch: 61 });
   expect(sent).toEqual([]);
   player.endIntroduction();
   clock.nowMs += 300;
@@ -108,7 +108,7 @@ it('a voice mapping that is introduced is heard alone, follows the hand, and lea
     sent.push(hexOf(bytes.slice(0, length)));
     send(output, by, bytes, length, address);
   };
-  const play = (stream: string, kind: 'on' | 'off') => player.voice(player.streams.find(stream)!, clock.nowMs, { ...voiceEvent(kind), voice: 1, pitch: 60 });
+  const play = (stream: string, kind: 'on' | 'off') => player.incoming.voice(player.streams.find(stream)!, clock.nowMs, { ...voiceEvent(kind), voice: 1, pitch: 60 });
   expect(player.introduce('v1', 'sweep')).toBe(true);
   expect(player.introduction!.how).toBe('follow');
   for (const stream of ['hull', 'keel']) play(stream, 'on');
@@ -130,8 +130,8 @@ it('voices have their turn among others: played, never swept, and found again af
   player.load({ ...rig, voiceMappings: [rig.voiceMappings[1]!, rig.voiceMappings[0]!] }, 2, false, {});
   sent.length = 0;
   player.tick();
-  player.sample(player.signals.find('fog')!, (clock.nowMs += 10), 1, null);
-  player.voice(player.streams.find('hull')!, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
+  player.incoming.sample(player.signals.find('fog')!, (clock.nowMs += 10), 1, null);
+  player.incoming.voice(player.streams.find('hull')!, clock.nowMs, { ...voiceEvent('on'), voice: 1, pitch: 60 });
   expect(sent.filter((bytes) => bytes.startsWith('9'))).toEqual(['9F 3C 64']);
   expect(sent.every((bytes) => bytes[1] === 'F')).toBe(true);
   player.endIntroduction();

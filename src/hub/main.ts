@@ -77,14 +77,14 @@ const recorder: Recorder = new Recorder(
   showRecording,
 );
 const recordControl: RecordControl = new RecordControl(recorder, recordWorld(() => player.song.now, showRecording));
-player.journal = {
+player.door.journal = {
   hear(event, engine) {
     // First what may begin a take, so that the event is in it.
     recordControl.hear(event, engine);
     recorder.hear(event, engine);
   },
 };
-player.onTransport = (kind) => recordControl.transport(kind);
+player.door.onTransport = (kind) => recordControl.transport(kind);
 player.onTake = { wants: (play, untilMs) => links.forEach((link) => link.wantTake(play, untilMs)), changed: showPlaying, punch: (isIn) => recordControl.punch(isIn) };
 const outputTests = new OutputTests(player.outputs);
 const outputs: Outputs = { ports, lent, network, tests: outputTests };
@@ -226,8 +226,8 @@ setInterval(() => {
   inputs.sayLoops();
   for (const link of links) link.sayStanding();
   const { p50Ms, p99Ms } = player.outputs.delay.take();
-  const activity = { in: player.samplesIn, out: player.outputs.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
-  player.samplesIn = player.outputs.messagesOut = 0;
+  const activity = { in: player.incoming.samples, out: player.outputs.messagesOut, delayP50Ms: p50Ms, delayP99Ms: p99Ms };
+  player.incoming.samples = player.outputs.messagesOut = 0;
   for (const session of sessions) if (session.watcher.activity) session.send({ kind: 'activity', activity });
   for (const session of sessions) session.showOutputs();
   if (recorder.state.take !== null || recorder.state.waiting > 0) showRecording();

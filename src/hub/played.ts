@@ -115,19 +115,19 @@ export class Played {
     if (this.gates.has(number)) {
       if (value > 0) {
         this.held.add(number);
-        this.player.pressedBy.set(number, this.watcher);
+        this.player.incoming.pressedBy.set(number, this.watcher);
       } else this.held.delete(number);
     }
-    this.player.sample(number, timeMs, value, this.watcher, heldOn);
+    this.player.incoming.sample(number, timeMs, value, this.watcher, heldOn);
   }
 
   /** A gate that another page has pressed since is that one's: a page that is back is often there before its old line ends. */
   private release(number: number, lost = false): void {
     this.held.delete(number);
-    if (this.player.pressedBy.get(number) !== this.watcher) return;
-    this.player.pressedBy.delete(number);
-    this.player.sample(number, hubTimeMs(), 0, this.watcher);
-    if (lost) this.player.lost.add(number);
+    if (this.player.incoming.pressedBy.get(number) !== this.watcher) return;
+    this.player.incoming.pressedBy.delete(number);
+    this.player.incoming.sample(number, hubTimeMs(), 0, this.watcher);
+    if (lost) this.player.incoming.lost.add(number);
   }
 }
 

@@ -46,7 +46,7 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
       const records: TakeRecord[] = [];
       const recorder = new Recorder(() => 'test', (record) => void records.push(JSON.parse(JSON.stringify(record)) as TakeRecord), () => undefined, () => clock.nowMs);
       const sent: string[] = [];
-      player.journal = recorder;
+      player.door.journal = recorder;
       vi.spyOn(player.leaving, 'midi').mockImplementation((output, by, bytes, length) => void sent.push(`${output} ${whoOf(by)} ${by >= 0 ? `m${by}` : null} ${hexOf(bytes.slice(0, length))}`));
       player.load(rigOf(true), 1, false, { fog: 0.2 });
       steps.forEach(([what, afterMs], i) => {
@@ -55,7 +55,7 @@ it('what the hub gives its engine, recorded from anywhere on, replays to the sam
           expect(recorder.begin()).toBe(true);
           sent.length = 0;
         }
-        if (what.do === 'sample') player.sample(player.signals.find(what.signal)!, clock.nowMs, what.value, null);
+        if (what.do === 'sample') player.incoming.sample(player.signals.find(what.signal)!, clock.nowMs, what.value, null);
         else if (what.do === 'tick') player.tick();
         else if (what.do === 'load') {
           if (what.ofAnother) player.opens(`rig ${i}`);
@@ -94,12 +94,12 @@ it('shows what sensors moved once, with all that came at about the same time, an
   const finger = { signalChanged: (number: number) => void moved.push(number), mappingChanged: () => undefined, receiverHeard: () => undefined, monitor: false, captures: false } as never;
   player.audience.add(finger);
   const fog = player.signals.find('fog')!;
-  for (const value of [0.1, 0.2, 0.3]) player.sample(fog, clock.nowMs, value, null);
+  for (const value of [0.1, 0.2, 0.3]) player.incoming.sample(fog, clock.nowMs, value, null);
   expect(moved).toEqual([]);
   await vi.waitFor(() => expect(moved).toEqual([fog]), { timeout: 25_000 });
   // A finger's own page knows what it sent.
-  player.sample(fog, clock.nowMs, 0.4, finger);
-  player.sample(fog, clock.nowMs, 0.5, {} as never);
+  player.incoming.sample(fog, clock.nowMs, 0.4, finger);
+  player.incoming.sample(fog, clock.nowMs, 0.5, {} as never);
   expect(moved).toEqual([fog, fog]);
 });
 
@@ -112,7 +112,7 @@ it('asks its clock for ticks at an even rate only once the signal is silent, and
   const fog = player.signals.find('fog')!;
   let evenly = 0;
   for (let i = 0; i < 40; i++) {
-    player.sample(fog, (clock.nowMs += 10), i / 40, null);
+    player.incoming.sample(fog, (clock.nowMs += 10), i / 40, null);
     if (asked.evenly || asked.dueMs <= clock.nowMs) player.tick();
     expect(asked.dueMs).toBeGreaterThan(clock.nowMs);
     evenly += Number(asked.evenly);
@@ -136,7 +136,7 @@ it('begins nothing once it has stopped, whatever still comes', () => {
   const player = new Player(new SoundingBook(store));
   player.load(testRig([{ signal: 'bell', message: { kind: 'note', channel: 1, note: 60, velocity: 100 } }]), 1, false, {});
   const bell = player.signals.find('bell')!;
-  const press = (value: number) => player.sample(bell, (clock.nowMs += 10), value, null);
+  const press = (value: number) => player.incoming.sample(bell, (clock.nowMs += 10), value, null);
   press(1);
   press(0);
   const before = player.outputs.messagesOut;
@@ -158,8 +158,8 @@ it('says when the transport starts and stops, whatever does that, and once', () 
   rig.scenes = [{ id: 'pedal', name: 'Pedal', mappings: {}, pages: {}, values: {}, messages: [], glideMs: 0, transport: 'startStop', recalledBy: { signal: 'bell' } }];
   player.load(rig, 1, false, {});
   const said: string[] = [];
-  player.onTransport = (kind) => void said.push(kind);
-  const press = (value: number) => player.sample(player.signals.find('bell')!, (clock.nowMs += 10), value, null);
+  player.door.onTransport = (kind) => void said.push(kind);
+  const press = (value: number) => player.incoming.sample(player.signals.find('bell')!, (clock.nowMs += 10), value, null);
   player.song.does({ does: 'start' });
   player.song.does({ does: 'continue' });
   player.song.does({ does: 'stop' });
@@ -188,7 +188,7 @@ it('another rig stands as it was left, though all of it is called as in the one 
   const rig = rigOf(false);
   player.opens('one');
   player.load(rig, 1, false, { fog: 0.9 });
-  const move = (signal: string, value: number) => player.sample(player.signals.find(signal)!, ++clock.nowMs, value, null);
+  const move = (signal: string, value: number) => player.incoming.sample(player.signals.find(signal)!, ++clock.nowMs, value, null);
   move('fog.touch', 1);
   move('fog.touch', 0);
   player.recall('s');
@@ -211,7 +211,7 @@ it('another rig stands as it was left, though all of it is called as in the one 
 it('the piece of another rig stands at its beginning, and goes on where a clock that comes in leads both', () => {
   const player = new Player(new SoundingBook(memoryStore()));
   const said: string[] = [];
-  player.onTransport = (kind) => void said.push(kind);
+  player.door.onTransport = (kind) => void said.push(kind);
   const rig = rigOf(false);
   player.opens('one');
   player.load(rig, 1, false, {});
@@ -289,7 +289,7 @@ it('a piece that runs goes on in a hub that begins again, where it would be by n
     const player = new Player(new SoundingBook(memoryStore()));
     const [sent, told]: string[][] = [[], []];
     vi.spyOn(player.leaving, 'midi').mockImplementation((_output, _by, bytes, length) => void sent!.push(hexOf(bytes.slice(0, length))));
-    player.onTransport = (kind) => void told!.push(kind);
+    player.door.onTransport = (kind) => void told!.push(kind);
     player.opens('one');
     return { player, sent: sent!, told: told! };
   };

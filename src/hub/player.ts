@@ -1,13 +1,13 @@
 import { Engine } from '../core/engine/engine';
-import type { EngineEvent, EventNow } from '../core/engine/event';
+import type { EventNow } from '../core/engine/event';
 import type { MidiMessage } from '../core/midi/message';
 import type { RigDocument } from '../core/rig/document';
-import type { InTurn, IntroduceHow, PieceStanding, Standing } from '../protocol/live';
+import type { InTurn, IntroduceHow, Standing } from '../protocol/live';
 import { BY_TAKE, KEEP } from '../core/engine/sink';
-import { loggable } from '../core/takes/log';
-import { voiceEvent, type VoiceEvent } from '../core/voices/event';
 import { Audience } from './audience';
 import { ComingBack } from './comeBack';
+import { EngineDoor } from './engineDoor';
+import { Incoming } from './incoming';
 import { Introducing } from './introducing';
 import type { Introduction } from './introduction';
 import { Leaving } from './leaving';
@@ -22,7 +22,6 @@ import { takeWorld } from './takeWorld';
 import { SongTime } from './songTime';
 import { StandsBy, toNothing, toPiece, toStanding } from './standing';
 import { hubTimeMs } from './time';
-import type { Watcher } from './watcher';
 
 /** Whom a player tells what. */
 export interface PlayerEvents {
@@ -37,8 +36,8 @@ export interface PlayerEvents {
 }
 
 /**
- * The rig that plays: gives the engine what happens, and the output desk what comes of it. Signals and mappings go by hub
- * numbers on the outside and by plan indices on the inside.
+ * The rig that plays, and what is done to it as a whole: loaded, recalled, silenced, introduced. What inputs say is `incoming`, what comes of it
+ * goes by the output desk. Signals and mappings go by hub numbers on the outside and by plan indices on the inside.
  */
 export class Player {
   readonly audience = new Audience();
@@ -47,23 +46,16 @@ export class Player {
   readonly signals = this.numbers.signals;
   readonly mappings = this.numbers.mappings;
   readonly streams = this.numbers.streams;
-  /** By number of a gate: the page that pressed it last. */
-  readonly pressedBy = new Map<number, Watcher>();
-  /** Numbers of gates that were let go of with a lost line: a finger may be on them still. */
-  readonly lost = new Set<number>();
   rig: RigDocument | null = null;
   rigId = '';
   revision = 0;
   stage = false;
   readonly standsBy = new StandsBy();
-  samplesIn = 0;
-  /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
-  journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
   readonly song: SongTime = new SongTime(
     () => this.engine,
     (event) => {
       const done = this.happens(event);
-      if (this.engine) this.tellPending();
+      if (this.engine) this.door.sayPending();
       return done;
     },
   );
@@ -76,14 +68,13 @@ export class Player {
       outputs: () => this.rig?.outputs ?? [],
       song: this.song,
       told: () => this.onTake,
-      settled: () => this.engine && this.tellPending(),
+      settled: () => this.engine && this.door.sayPending(),
     }),
   );
-  /** Told of Start, Continue and Stop of a MIDI input, and when the transport starts or stops. */
-  onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
   /** Told when the take that plays needs more, and when one begins or ends. */
   onTake: { wants(play: number, untilMs: number): void; changed(): void; punch(isIn: boolean): void } = { wants: () => undefined, changed: () => undefined, punch: () => undefined };
-  private engine: Engine | null = null;
+  readonly door: EngineDoor;
+  readonly incoming: Incoming;
   private readonly events: PlayerEvents;
   readonly leaving: Leaving;
   private readonly comingBack: ComingBack;
@@ -91,16 +82,6 @@ export class Player {
   /** What can be seen of what plays. */
   readonly shown: Shown;
   private readonly introducing: Introducing;
-  private heldBack: ReadonlySet<number> = new Set();
-  private voices = 0;
-  /** What the clock was told last. */
-  private quietUntilMs = Infinity;
-  private dueMs = Infinity;
-  /** Whether the transport ran when that was told last. */
-  private ran = false;
-  /** Used again for every sample. */
-  private readonly event = { kind: 'sample' as 'sample' | 'heldOn', signal: 0, timeMs: 0, value: 0 };
-  private readonly voiceEvent = { ...voiceEvent(), timeMs: 0 };
 
   constructor(
     sounding: SoundingBook,
@@ -109,6 +90,10 @@ export class Player {
   ) {
     const nothing = () => undefined;
     this.events = { pending: nothing, introduced: nothing, recalled: nothing, outputs: nothing, ...events };
+    this.door = new EngineDoor({ dueMs: () => this.takes.dueMs, evenly: () => this.introduction !== null || this.takes.plays }, (evenly, dueMs) => {
+      this.shown.dueMs = this.door.dueMs;
+      this.events.pending(evenly, dueMs);
+    });
     // While a rig is loaded the numbers are still those of the one before.
     this.outputs = new OutputDesk(sounding, this.audience, (by) => this.numbers.mapperNumber(this.engine!.plan, by), open, () => {
       if (this.engine) this.shownOn.follow(this.outputs.states, this.engine.levels);
@@ -118,6 +103,7 @@ export class Player {
     this.comingBack = new ComingBack(this.outputs, () => this.engine, (event) => void this.happens(event));
     this.shownOn = new ShownOnControllers(this.outputs);
     this.shown = new Shown(this.numbers, this.audience, () => this.engine, (m, level) => this.shownOn.moved(m, level), this.standsBy);
+    this.incoming = new Incoming(this.door, this.numbers, this.audience, this.outputs, this.shown);
     this.introducing = new Introducing(
       {
         plan: () => this.engine?.plan ?? null,
@@ -125,7 +111,7 @@ export class Player {
         happens: (event) => void this.happens(event),
         changed: () => {
           this.shown.tell();
-          this.tellPending();
+          this.door.sayPending();
         },
       },
       () => this.events.introduced(),
@@ -140,7 +126,7 @@ export class Player {
     if (this.endIntroduction()) this.events.introduced();
     this.standsBy.forget();
     this.shown.forget([...this.numbers.mappingNumbers, ...this.numbers.voiceNumbers]);
-    if (this.engine) for (const event of toNothing(this.engine, this.song.isLed)) this.give({ ...event, timeMs: hubTimeMs() });
+    if (this.engine) for (const event of toNothing(this.engine, this.song.isLed)) this.door.give({ ...event, timeMs: hubTimeMs() });
     return true;
   }
 
@@ -154,26 +140,27 @@ export class Player {
     const asItStood = this.engine ? null : (standing ?? null);
     this.outputs.causedMs = 0;
     this.outputs.open(rig.outputs);
-    if (this.engine) this.give({ kind: 'rig', rig, timeMs });
+    if (this.engine) this.door.give({ kind: 'rig', rig, timeMs });
     else {
-      this.engine = new Engine(rig, this.leaving);
-      this.give({ kind: 'start', timeMs });
+      this.door.engine = new Engine(rig, this.leaving);
+      this.door.give({ kind: 'start', timeMs });
       if (asItStood) this.stand(rig, asItStood);
     }
     Object.assign(this, { rig, revision, stage });
-    const gone = this.numbers.follow(this.engine.plan);
-    for (const number of gone.signals) for (const known of [this.pressedBy, this.lost]) known.delete(number);
+    const engine = this.engine!;
+    const gone = this.numbers.follow(engine.plan);
+    this.incoming.forget(gone.signals);
     this.shown.forget(gone.mappings);
     // Lamps of what goes are put out while their outputs are still there.
     this.shownOn.load(rig.mappings, rig);
     this.outputs.closeOthers(rig.outputs);
     this.comingBack.load(rig);
-    this.engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
+    engine.levels.forEach((level, m) => this.shownOn.moved(m, level));
     this.restore(rig, values);
-    if (asItStood) this.goOn(asItStood.piece);
+    if (asItStood) this.door.goOn(toPiece(asItStood.piece).map((event) => ({ ...event, timeMs: hubTimeMs() })));
     inTurn?.();
     this.shown.tell();
-    this.tellPending();
+    this.door.sayPending();
   }
 
   /** How the rig stands by scenes and taps; null before there is one. */
@@ -182,14 +169,8 @@ export class Player {
   }
 
   private stand(rig: RigDocument, standing: Standing): void {
-    for (const event of toStanding(rig, standing)) this.give({ ...event, timeMs: hubTimeMs() });
+    for (const event of toStanding(rig, standing)) this.door.give({ ...event, timeMs: hubTimeMs() });
     this.standsBy.takeUp(rig, standing);
-  }
-
-  private goOn(piece: PieceStanding): void {
-    for (const event of toPiece(piece)) this.put({ ...event, timeMs: hubTimeMs() });
-    // It goes on: nobody starts anything, so nothing is recorded by it.
-    this.ran = this.engine!.running;
   }
 
   private restore(rig: RigDocument, values: Record<string, number>): void {
@@ -198,87 +179,8 @@ export class Player {
       const index = plan.signalIds.indexOf(id);
       // Gates are never restored, derived signals follow from the others.
       const restored = rig.signals[index]?.kind === 'continuous';
-      if (restored && Number.isNaN(heard[index]!)) this.give({ kind: 'restore', signal: index, timeMs: hubTimeMs(), value });
+      if (restored && Number.isNaN(heard[index]!)) this.door.give({ kind: 'restore', signal: index, timeMs: hubTimeMs(), value });
     }
-  }
-
-  /**
-   * One sample by hub number. False where the rig has no such signal now.
-   * @param heldOn whether it says that what was let go of with a lost line was held all the while
-   */
-  sample(number: number, timeMs: number, value: number, from: Watcher | null, heldOn = false): boolean {
-    const { engine } = this;
-    const index = this.numbers.signalIndex(number);
-    if (index === undefined || !engine) return false;
-    this.samplesIn++;
-    this.audience.rawNumber(number, timeMs, value);
-    if (this.heldBack.size > 0 && this.heldBack.has(number) && !this.letsGo(index, value)) return true;
-    const { outputs } = this;
-    outputs.causedMs = timeMs;
-    // What no page sent has come no way that could be told from its own time.
-    if (!from) {
-      outputs.arrivedMs = timeMs;
-      outputs.onPageMs = 0;
-    }
-    if (this.audience.listens) this.audience.fact({ direction: 'in', hubTimeMs: hubTimeMs(), signal: number, value });
-    const { event } = this;
-    // Also a hub that has just begun hears it: there nothing was pressed, so that this is the press.
-    const wasLost = this.lost.size > 0 && this.lost.delete(number);
-    event.kind = heldOn && wasLost ? 'heldOn' : 'sample';
-    event.signal = index;
-    event.timeMs = timeMs;
-    event.value = value;
-    this.give(event);
-    if (from) this.shown.tell(number, from);
-    else this.shown.soon();
-    this.tellIfOther(engine);
-    return true;
-  }
-
-  /**
-   * One event of a voice, its stream by hub number; it may be used again after the call. False where the rig has no such stream
-   * now.
-   */
-  voice(number: number, timeMs: number, said: Readonly<Omit<VoiceEvent, 'stream'>>): boolean {
-    const { engine, outputs, voiceEvent: event } = this;
-    const stream = this.numbers.streamIndex(number);
-    if (stream === undefined || !engine) return false;
-    this.samplesIn++;
-    outputs.causedMs = timeMs;
-    event.kind = said.kind;
-    event.stream = stream;
-    event.voice = said.voice;
-    event.timeMs = timeMs;
-    event.pitch = said.pitch;
-    event.strike = said.strike;
-    event.pressure = said.pressure;
-    event.slide = said.slide;
-    event.release = said.release;
-    this.give(event);
-    this.shown.soon();
-    this.tellIfOther(engine);
-    return true;
-  }
-
-  /** A number for a voice that nobody has. */
-  freshVoice(): number {
-    this.voices = (this.voices + 1) & 0x3fffffff;
-    return this.voices;
-  }
-
-  /** A pedal of a stream, by hub number. */
-  pedal(number: number, timeMs: number, controller: number, value: number): void {
-    const stream = this.numbers.streamIndex(number);
-    if (stream === undefined) return;
-    this.outputs.causedMs = timeMs;
-    this.give({ kind: 'pedal', timeMs, stream, controller, value });
-    this.tellIfOther(this.engine!);
-  }
-
-  /** A stream went. */
-  endStream(number: number): void {
-    const stream = this.numbers.streamIndex(number);
-    if (stream !== undefined) this.happens({ kind: 'endStream', stream });
   }
 
   tick(): void {
@@ -287,7 +189,7 @@ export class Player {
     this.happens({ kind: 'tick' });
     this.introducing.tick();
     this.shown.tell();
-    this.tellPending();
+    this.door.sayPending();
   }
 
   /** Silences everything; says how many notes ended by that. */
@@ -342,13 +244,8 @@ export class Player {
   recall(scene: string): boolean {
     if (!this.happens({ kind: 'recall', scene })) return false;
     this.shown.tell();
-    this.tellPending();
+    this.door.sayPending();
     return true;
-  }
-
-  /** Signals that are not let through now; what was let through before stays as it is. */
-  holdBack(numbers: ReadonlySet<number>): void {
-    this.heldBack = numbers;
   }
 
   /**
@@ -381,48 +278,12 @@ export class Player {
   private happens(event: EventNow): boolean {
     this.outputs.causedMs = 0;
     if (!this.engine) return false;
-    const done = this.give({ ...event, timeMs: hubTimeMs() });
-    this.tellIfOther(this.engine);
+    const done = this.door.give({ ...event, timeMs: hubTimeMs() });
+    this.door.settle();
     return done;
   }
 
-  /** The one way into the engine; what goes in is all that a log of it needs. */
-  private put(event: EngineEvent): boolean {
-    const { engine, journal } = this;
-    if (journal) {
-      event.timeMs = loggable(event.timeMs);
-      journal.hear(event, engine!);
-    }
-    return engine!.take(event);
-  }
-
-  private give(event: EngineEvent): boolean {
-    const done = this.put(event);
-    // Told after the event, so that whoever begins a take by it finds the engine between two.
-    if (this.engine!.running !== this.ran) {
-      this.ran = !this.ran;
-      this.onTransport(this.ran ? 'start' : 'stop');
-    }
-    return done;
-  }
-
-  /** Ticks may be needed otherwise than was said last. */
-  private tellIfOther({ quietUntilMs, dueMs }: Engine): void {
-    if (quietUntilMs !== this.quietUntilMs || dueMs !== this.dueMs) this.tellPending();
-  }
-
-  private tellPending(): void {
-    const { quietUntilMs, dueMs } = this.engine!;
-    this.quietUntilMs = quietUntilMs;
-    this.dueMs = Math.min(dueMs, this.takes.dueMs);
-    this.shown.dueMs = this.dueMs;
-    const evenly = quietUntilMs <= hubTimeMs() || this.introduction !== null || this.takes.plays;
-    this.events.pending(evenly, evenly ? this.dueMs : Math.min(this.dueMs, quietUntilMs));
-  }
-
-  /** Whether a value lets go of a gate that is held: that is never held back, or what it holds would stay for ever. */
-  private letsGo(index: number, value: number): boolean {
-    const { plan, values } = this.engine!;
-    return plan.rig.signals[index]!.kind === 'gate' && !(value > 0) && values[index]! > 0;
+  private get engine(): Engine | null {
+    return this.door.engine;
   }
 }

@@ -19,7 +19,7 @@ function setUp(inputs: RigInput[], signals: Partial<RigDocument['signals'][0]>[]
   const rig = { ...testRig([]), inputs, signals: signals.map((signal, i) => ({ id: `s${i}`, name: `S${i}`, input: 'in', kind: 'continuous', unit: 'unit', range: [0, 1], ...signal })) } as RigDocument;
   const played: [string, number][] = [];
   const ids = rig.signals.map(({ id }) => id);
-  const player = { rig, signals: { find: (id: string) => (ids.includes(id) ? ids.indexOf(id) : undefined), idOf: (number: number) => ids[number] }, sample: (number: number, _timeMs: number, value: number) => played.push([ids[number]!, value]) };
+  const player = { rig, signals: { find: (id: string) => (ids.includes(id) ? ids.indexOf(id) : undefined), idOf: (number: number) => ids[number] }, incoming: { sample: (number: number, _timeMs: number, value: number) => played.push([ids[number]!, value]) } };
   const told: Found[][] = [];
   const intake = new Intake(player as unknown as Player, (found) => told.push(found));
   intake.rigChanged();
@@ -151,7 +151,7 @@ describe('a gamepad that goes with a stick pushed, a trigger and a button held',
       [{ id: 'in', name: 'Pad', kind: 'gamepad', device: { report: 'pad', slot: 1 } }],
       held.map(([source]) => ({ source })),
     );
-    Object.assign(player, { lost: new Set() });
+    Object.assign(player.incoming, { lost: new Set() });
     const feed = intake.connect(pad, { connection: 'page', where: 'page' });
     const sources = new Map(gamepadSources(5, 8).map((report) => [report.key, intake.source(feed, report)]));
     for (const [key, value] of held) intake.value(sources.get(key)!, clock.nowMs, value);

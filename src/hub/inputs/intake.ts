@@ -134,7 +134,7 @@ export class Intake {
     source.lastMs = timeMs;
     source.count++;
     source.value = value;
-    if (source.signal !== null) this.player.sample(source.signal, timeMs, value, null, heldOn);
+    if (source.signal !== null) this.player.incoming.sample(source.signal, timeMs, value, null, heldOn);
     // Before there is a rig nothing is unknown to it.
     else if (this.listening && this.player.rig) this.tellOf(source, timeMs);
   }
@@ -167,8 +167,8 @@ export class Intake {
       if (value === null || (lost && !isGate) || !Number.isFinite(source.value) || source.value === value) continue;
       source.value = value;
       if (source.signal === null) continue;
-      this.player.sample(source.signal, timeMs, value, null);
-      if (lost) this.player.lost.add(source.signal);
+      this.player.incoming.sample(source.signal, timeMs, value, null);
+      if (lost) this.player.incoming.lost.add(source.signal);
     }
   }
 
@@ -192,7 +192,7 @@ export class Intake {
         this.resolveSource(source);
         // A key that is still held is heard from its first press on; one that was let go of is not pressed again.
         const says = source.report.kind === 'continuous' ? Number.isFinite(source.value) : source.value > 0;
-        if (before === null && source.signal !== null && !feed.gone && says) this.player.sample(source.signal!, timeMs, source.value, null);
+        if (before === null && source.signal !== null && !feed.gone && says) this.player.incoming.sample(source.signal!, timeMs, source.value, null);
       }
     }
   }

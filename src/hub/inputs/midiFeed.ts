@@ -47,11 +47,11 @@ export class MidiFeed {
     this.streams = new MidiStreams({
       voice: (stream, event) => {
         const number = player.streams.find(stream);
-        if (number !== undefined) player.voice(number, this.timeMs, event);
+        if (number !== undefined) player.incoming.voice(number, this.timeMs, event);
       },
       pedal: (stream, controller, value) => {
         const number = player.streams.find(stream);
-        if (number !== undefined) player.pedal(number, this.timeMs, controller, value);
+        if (number !== undefined) player.incoming.pedal(number, this.timeMs, controller, value);
       },
     });
     this.takeStreams();
@@ -153,7 +153,7 @@ export class MidiFeed {
       this.ofVoices = this.streams.isOfVoices(message);
       this.sources.message(message, timeMs);
       if (this.input?.followsClock === true) this.lead(message, timeMs);
-      if (message.kind === 'start' || message.kind === 'continue' || message.kind === 'stop') this.player.onTransport(message.kind);
+      if (message.kind === 'start' || message.kind === 'continue' || message.kind === 'stop') this.player.door.onTransport(message.kind);
       this.ofVoices = false;
       this.passOn(message);
     }
@@ -177,7 +177,7 @@ export class MidiFeed {
     this.streams.endAll();
     for (const stream of this.player.rig?.streams ?? []) {
       const number = stream.input === this.feed.input ? this.player.streams.find(stream.id) : undefined;
-      if (number !== undefined) this.player.endStream(number);
+      if (number !== undefined) this.player.incoming.endStream(number);
     }
     this.endThru();
   }

@@ -31,7 +31,7 @@ function bundle(atMs: number, message: Uint8Array): Uint8Array {
 it('a bundle is played when the calendar says, also after the computer slept, when the clock of the hub is behind it', () => {
   const rig = { ...testRig([]), inputs: [{ id: 'in', name: 'Rope', kind: 'osc', device: { report: 'this computer /rope', slot: 1 } }], signals: [{ id: 'level', name: 'Level', input: 'in', kind: 'continuous', unit: 'unit', range: [0, 1], osc: { address: '/rope/level', argument: 0 } }] };
   const played: number[] = [];
-  const player = { rig, signals: { find: () => 0, idOf: () => 'level' }, outputs: { loops: { received: () => 1 } }, sample: (_number: number, _timeMs: number, value: number) => played.push(value) } as unknown as Player;
+  const player = { rig, signals: { find: () => 0, idOf: () => 'level' }, outputs: { loops: { received: () => 1 } }, incoming: { sample: (_number: number, _timeMs: number, value: number) => played.push(value) } } as unknown as Player;
   const intake = new Intake(player, () => undefined);
   intake.rigChanged();
   const osc = new OscInput(player, intake, new PointsInputs(player, intake), pino({ level: 'silent' }), () => undefined, () => undefined);
@@ -56,7 +56,7 @@ it.each([
   if (!made.ok) throw new Error(made.message);
   const rig = made.document;
   const played: string[] = [];
-  const player = { rig, signals: { find: (id: string) => rig.signals.findIndex((signal) => signal.id === id), idOf: (i: number) => rig.signals[i]?.id }, outputs: { loops: { received: () => 1 } }, sample: (i: number, _timeMs: number, value: number) => played.push(`${rig.signals[i]!.source!.replace(/^point /, '').replace(' ', '-')} ${value}`) } as unknown as Player;
+  const player = { rig, signals: { find: (id: string) => rig.signals.findIndex((signal) => signal.id === id), idOf: (i: number) => rig.signals[i]?.id }, outputs: { loops: { received: () => 1 } }, incoming: { sample: (i: number, _timeMs: number, value: number) => played.push(`${rig.signals[i]!.source!.replace(/^point /, '').replace(' ', '-')} ${value}`) } } as unknown as Player;
   const intake = new Intake(player, () => undefined);
   intake.rigChanged();
   const points = new PointsInputs(player, intake);

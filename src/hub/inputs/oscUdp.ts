@@ -188,7 +188,7 @@ export class OscInput {
       if (!osc || !matches(osc.address)) continue;
       const value = toNumber(values[osc.argument] ?? null);
       const number = this.player.signals.find(id);
-      if (value !== null && number !== undefined) this.player.sample(number, timeMs, value, null);
+      if (value !== null && number !== undefined) this.player.incoming.sample(number, timeMs, value, null);
     }
   }
 
@@ -208,7 +208,7 @@ export class OscInput {
     if (own.kind === 'transport') return this.player.song.does({ does: (value === null ? this.player.song.state?.running !== true : value > 0) ? 'start' : 'stop' });
     if (own.kind === 'tempo') return value !== null && value >= 20 && value <= 400 ? this.player.song.does({ does: 'tempo', bpm: value }) : undefined;
     const number = this.player.signals.find(own.signal.id);
-    if (value !== null && number !== undefined) this.player.sample(number, timeMs, value, null);
+    if (value !== null && number !== undefined) this.player.incoming.sample(number, timeMs, value, null);
   }
 
   private ownByAddress(): ReadonlyMap<string, OwnAddress> {
