@@ -152,7 +152,7 @@ export const test = base.extend<Fixtures, { program: { pumice: Pumice; used: boo
     program.used = true;
     const said = pumice.output.length;
     await use(pumice);
-    await howItStands(info, async () => ({ ...(await pumice.health()), said: pumice.output.slice(said).slice(-1500) }));
+    await howItStands(info, async () => ({ ...(await pumice.health().catch((error: Error) => ({ health: error.message }))), said: pumice.output.slice(said).slice(-1500) }));
   },
   monitor: async ({ pumice }, use, info) => {
     const monitor = await Monitor.open(pumice.url);
