@@ -135,6 +135,31 @@ test('record with a key, mark, end; the take is seen, played, tidied, rendered t
   await expect(listed(page, 'Fog: rising')).toHaveCount(0);
 });
 
+test('what is typed into a step just added stays while the step is being kept', async ({ pumice, page }) => {
+  // As on a busy computer: what is put off to the next turn comes late.
+  await page.addInitScript(() => {
+    const later = window.setTimeout.bind(window) as (...args: unknown[]) => number;
+    window.setTimeout = ((work: () => void, ms?: number, ...more: unknown[]) => later(work, ms || 60, ...more)) as typeof setTimeout;
+  });
+  const { id } = (await takesOf(pumice)).find(({ name }) => name === 'Crossing')!;
+  const recipe = async () => (await renderedTake(pumice, id)).versions[0]!.recipe;
+  await openBench(page, `${pumice.url}/takes`);
+  await listed(page, 'Crossing').click();
+  await page.getByRole('button', { name: 'Tidy' }).click();
+  const tidy = page.getByRole('complementary', { name: /^Tidy / });
+  await tidy.getByRole('combobox', { name: 'Add a step' }).click();
+  const readAgain = page.waitForResponse((response) => response.request().method() === 'GET' && response.url().endsWith(`/api/takes/${id}`));
+  await page.getByTitle('Thin the curves').click();
+  await tidy.getByRole('spinbutton', { name: 'Tolerance in steps of 127' }).fill('6');
+  await readAgain;
+  // Shown, for this turn comes after those.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 120)));
+  await page.keyboard.press('Enter');
+  await waitFor('the tolerance to be kept', async () => JSON.stringify(await recipe()).includes('"tolerance":6'));
+  await tidy.getByRole('button', { name: 'As it was' }).click();
+  await waitFor('no step to be kept', async () => (await recipe()).length === 0);
+});
+
 test('the hub dies while a take is recorded: it is found again up to there, and recording goes on by itself', async ({ pumice, page, tablet, monitor }) => {
   await openBench(page, `${pumice.url}/takes`);
   await page.getByRole('button', { name: 'Record a take' }).click();

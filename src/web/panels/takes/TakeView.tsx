@@ -1,7 +1,6 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { App, Button, Progress, Segmented } from 'antd';
-import { useRef, useState } from 'react';
-import type { Mark } from '../../../core/takes/take';
+import { useQuery } from '@tanstack/react-query';
+import { Button, Progress, Segmented } from 'antd';
+import { useState } from 'react';
 import type { TidyStep } from '../../../core/takes/tidy';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { Dialog } from '../shared/Dialog';
@@ -9,28 +8,18 @@ import { NameField } from '../shared/NameField';
 import { usePlayingTake } from '../../live/useLiveFacts';
 import { useRig } from '../shell/useRig';
 import { Leaving } from '../stage/StagePanel';
-import { deleteTake, deleteVersion, fetchTake, patchTake, patchVersion, playThroughVoices, renderTake, stopRendering } from './fetchTakes';
+import { deleteVersion, fetchTake, patchTake, playThroughVoices, renderTake, stopRendering } from './fetchTakes';
 import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
 import { Lanes } from './Lanes';
 import styles from './takes.module.css';
 import { TidyPanel } from './TidyPanel';
+import { useTakeChanges, type TakeChanges } from './useTakeChanges';
 import { useTakePicture } from './useTakePicture';
 import { clockOf, dayAndTime, sizeInWords } from '../../recording/words';
 import { EditButton, EditSelect } from '../shared/edit';
 
 const NO_STEPS: TidyStep[] = [];
-
-/**
- * What is still on its way: steps by version, and the marks. Shown at once, whatever an answer says that was asked for before, and what the
- * next change builds on.
- */
-interface Ahead {
-  recipes: Readonly<Record<string, TidyStep[]>>;
-  marks: Mark[] | null;
-}
-
-const NOTHING_AHEAD: Ahead = { recipes: {}, marks: null };
 
 interface TakeViewProps {
   summary: TakeSummary;
@@ -44,6 +33,7 @@ export function TakeView({ summary, onChange, onOpen }: TakeViewProps) {
   const { id, state, lengthMs } = summary;
   const waits = (detail: TakeDetail | undefined) => detail === undefined || detail.rendering !== null || detail.versions.length === 0;
   const { data: detail } = useQuery({ queryKey: ['take', id, state], queryFn: () => fetchTake(id), refetchInterval: ({ state: { data } }) => (waits(data) && !data?.failure ? 400 : false), placeholderData: (before) => before });
+  const changes = useTakeChanges(id, onChange);
   if (state === 'recording') {
     return (
       <section className={styles.take} aria-label={summary.name}>
@@ -57,46 +47,27 @@ export function TakeView({ summary, onChange, onOpen }: TakeViewProps) {
       </section>
     );
   }
-  return detail ? <Take detail={detail} summary={summary} onChange={onChange} onOpen={onOpen} /> : <section className={styles.take} aria-busy />;
+  return detail ? <Take detail={detail} summary={summary} changes={changes} onOpen={onOpen} /> : <section className={styles.take} aria-busy />;
 }
 
-function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: TakeDetail }) {
+interface TakeProps extends Pick<TakeViewProps, 'summary' | 'onOpen'> {
+  detail: TakeDetail;
+  changes: TakeChanges;
+}
+
+function Take({ detail, summary, changes: { ahead, attempt, tidy, mark, remove }, onOpen }: TakeProps) {
   const { id } = summary;
   const { rendering, failure } = detail;
-  const client = useQueryClient();
   const { document: rig } = useRig();
-  const { message } = App.useApp();
   const [chosen, choose] = useState<string | null>(null);
   const [beside, setBeside] = useState<'tidy' | 'handOver' | null>(null);
   const [deleting, setDeleting] = useState(false);
   const plays = usePlayingTake()?.take === id;
-  const [ahead, setAhead] = useState(NOTHING_AHEAD);
   const versions = detail.versions.map((one) => ({ ...one, recipe: ahead.recipes[one.id] ?? one.recipe }));
   const version = versions.find((one) => one.id === chosen) ?? versions.at(0);
   const recipe = version?.recipe ?? NO_STEPS;
   const beneath = version && version !== versions[0] ? versions[0]!.id : null;
   const picture = useTakePicture(detail, version?.id, beneath, recipe);
-  // One after another, or of two changes the earlier might come last; and looked at again when the last has come.
-  const line = useRef<{ done: Promise<unknown>; waiting: number; isGone: boolean }>({ done: Promise.resolve(), waiting: 0, isGone: false });
-  const attempt = (work: () => Promise<unknown>) => {
-    line.current.waiting++;
-    line.current.done = line.current.done
-      .then(work)
-      .catch((error: Error) => message.error(error.message, 8))
-      .finally(() => {
-        onChange();
-        if (--line.current.waiting > 0 || line.current.isGone) return;
-        void client.invalidateQueries({ queryKey: ['take', id] }).then(() => line.current.waiting === 0 && setAhead(NOTHING_AHEAD));
-      });
-  };
-  const tidyBy = (of: string, next: TidyStep[]) => {
-    setAhead((now) => ({ ...now, recipes: { ...now.recipes, [of]: next } }));
-    attempt(() => patchVersion(id, of, { recipe: next }));
-  };
-  const mark = (marks: Mark[]) => {
-    setAhead((now) => ({ ...now, marks }));
-    attempt(() => patchTake(id, { marks }));
-  };
   return (
     <div className={styles.take}>
       <section className={styles.column} aria-label={summary.name}>
@@ -163,7 +134,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
       {version && version.leftOut.length > 0 && <p className={styles.remark}>Not in this rig, so left out: {version.leftOut.map(([what, count]) => `${what} (${count.toLocaleString('en')})`).join(', ')}.</p>}
       {version && <Lanes key={version.id} detail={detail} version={version.id} picture={picture} marks={ahead.marks ?? detail.take.marks} onMarks={mark} />}
       </section>
-      {beside === 'tidy' && version && <TidyPanel key={version.id} version={version} picture={picture} onRecipe={(next) => tidyBy(version.id, next)} onClose={() => setBeside(null)} />}
+      {beside === 'tidy' && version && <TidyPanel key={version.id} version={version} picture={picture} onRecipe={(next) => tidy(version.id, next)} onClose={() => setBeside(null)} />}
       {beside === 'handOver' && version && <HandOver detail={detail} version={version} onClose={() => setBeside(null)} />}
       {deleting && (
         <Dialog
@@ -173,7 +144,7 @@ function Take({ detail, summary, onChange, onOpen }: TakeViewProps & { detail: T
           onCancel={() => setDeleting(false)}
           onOk={() => {
             setDeleting(false);
-            attempt(() => deleteTake(id).then(() => (line.current.isGone = true)));
+            remove();
           }}
         >
           {plays && 'It is being played, and stops. '}
