@@ -300,6 +300,20 @@ test('a tablet keeps its screen awake, feels a press, installs the surface, offe
   await context.close();
 });
 
+test('where the system forces its own colours a surface keeps its own, and the Bench shows what is chosen', async ({ browser, pumice }) => {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, forcedColors: 'active' });
+  const page = await context.newPage();
+  await openBench(page, `${pumice.url}/play/wheelhouse`);
+  const edge = page.locator('[data-control="fog"]');
+  await expect(edge).toHaveCSS('box-shadow', /inset/);
+  await openBench(page, `${pumice.url}/mappings#fog`);
+  const links = page.getByRole('navigation', { name: 'Screens' }).getByRole('link');
+  const edges = await links.evaluateAll((all) => all.map((link) => getComputedStyle(link).borderLeftColor === getComputedStyle(document.body).backgroundColor));
+  expect(edges.filter((isHidden) => !isHidden)).toHaveLength(1);
+  await expect(page.locator('.ant-segmented-item-selected').first()).toHaveCSS('outline-style', 'solid');
+  await context.close();
+});
+
 test('pages work where the browser remembers nothing: a surface, motion, listening, hands, the bench', async ({ pumice, page, monitor }) => {
   await page.addInitScript(() => {
     const get = () => {
