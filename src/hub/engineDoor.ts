@@ -16,7 +16,7 @@ export class EngineDoor {
   engine: Engine | null = null;
   /** Told of everything that the engine is given, before it takes it; null while nobody keeps a log. */
   journal: { hear(event: EngineEvent, engine: Engine): void } | null = null;
-  /** Told when the transport starts or stops. */
+  /** Told when the transport starts or stops, and by MIDI inputs of Start, Continue and Stop that they hear. */
   onTransport: (kind: 'start' | 'continue' | 'stop') => void = () => undefined;
   /** When something is due, as was said last. */
   dueMs = Infinity;

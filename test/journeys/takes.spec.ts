@@ -151,9 +151,9 @@ test('what is typed into a step just added stays while the step is being kept', 
   const readAgain = page.waitForResponse((response) => response.request().method() === 'GET' && response.url().endsWith(`/api/takes/${id}`));
   await page.getByTitle('Thin the curves').click();
   await tidy.getByRole('spinbutton', { name: 'Tolerance in steps of 127' }).fill('6');
-  await readAgain;
-  // Shown, for this turn comes after those.
-  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 120)));
+  await (await readAgain).finished();
+  // A turn later the page has taken it, though what was put off may not have come.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
   await page.keyboard.press('Enter');
   await waitFor('the tolerance to be kept', async () => JSON.stringify(await recipe()).includes('"tolerance":6'));
   await tidy.getByRole('button', { name: 'As it was' }).click();
