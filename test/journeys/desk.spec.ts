@@ -1,9 +1,15 @@
+import type { Page } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
 import { expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
+/** Presses a key of a keyboard that writes something else at its place than an English one: Russian, French. */
+const pressElsewhere = (page: Page, key: { key: string; code: string; ctrlKey?: boolean; shiftKey?: boolean }) => page.evaluate((how) => void dispatchEvent(new KeyboardEvent('keydown', how)), key);
+
 test('map by moving: press a key, move the thing, take the proposed number, hear it; undo takes it back', async ({ pumice, tablet, monitor, page }) => {
   await openBench(page, `${pumice.url}/mappings`);
+  // Nobody types into a mark.
+  await page.getByRole('checkbox', { name: 'Mark Fog density' }).focus();
   await page.keyboard.press('m');
   const beside = page.getByRole('complementary', { name: 'Map by moving' });
   await expect(beside).toContainText('Listening: move the thing');
@@ -21,7 +27,7 @@ test('map by moving: press a key, move the thing, take the proposed number, hear
   await page.getByRole('button', { name: 'Close the shaping panel' }).click();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toHaveCount(0);
-  await page.keyboard.press('Control+Shift+z');
+  await pressElsewhere(page, { key: 'Я', code: 'KeyZ', ctrlKey: true, shiftKey: true });
   await expect(page.getByRole('button', { name: 'Shape Fog', exact: true })).toBeVisible();
 
   // Who moves first and presses the key then means what was moved.
@@ -147,7 +153,7 @@ test('a scene is taken, looked at and recalled by its key; the list of keys is o
   await expect(page.getByRole('button', { name: 'Spring tide5' })).toBeVisible();
   expect((await kept('Spring tide')).scenes.at(-1)).toMatchObject({ name: 'Spring tide', glideMs: 60, values: tide.values });
   monitor.facts.length = 0;
-  await page.keyboard.press('5');
+  await pressElsewhere(page, { key: '(', code: 'Digit5' });
   await waitFor('the fog again', () => monitor.sent.includes('weather B2 15 7F'));
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Panic');

@@ -29,12 +29,13 @@ const listed = (page: Page, name: string) => page.getByRole('region', { name: 'T
 
 test('record with a key, mark, end; the take is seen, played, tidied, rendered through a better mapping, and handed over', async ({ pumice, page, tablet, monitor }) => {
   await openBench(page, `${pumice.url}/mappings`);
-  await page.keyboard.press('r');
+  // As they come under Caps Lock: capitals without Shift.
+  await page.keyboard.press('R');
   const lamp = page.getByRole('button', { name: 'End the take' });
   await expect(lamp).toBeVisible();
   await expect(tablet.page.getByLabel('A take is being recorded')).toBeVisible();
   await drawFog(tablet, monitor);
-  await page.keyboard.press('k');
+  await page.keyboard.press('K');
   await expect(page.getByRole('button', { name: 'Mark 1' })).toBeVisible();
   await goOnStage(page, pumice);
   await expect(lamp).toBeVisible();

@@ -3,6 +3,7 @@ import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from
 import type { Frame, RigControl, RigSurface } from '../../../core/rig/document';
 import { bounds, guidesOf, moveWithin, resize, snap, touches, type Guide, type Handle, type Size } from '../../../core/surface/arrange';
 import { calledBy } from '../../../core/surface/make';
+import { letterOf } from '../../live/keys';
 import type { Playing } from '../../play/PlayContext';
 import { Sheet } from '../../play/Sheet';
 import type { DesignerDesk } from './useDesigner';
@@ -182,7 +183,8 @@ const NOTHING: ReadonlyMap<string, Frame> = new Map();
 const placed = ({ x, y, width, height }: Frame, scale: number) => ({ left: x * scale, top: y * scale, width: width * scale, height: height * scale });
 
 /** What a key does on the canvas; false where it does nothing there. */
-function keyPressed({ key, shiftKey, ctrlKey, metaKey }: KeyboardEvent, desk: DesignerDesk, controls: readonly RigControl[], cancel: () => void, openFold: (id: string) => void): boolean {
+function keyPressed(event: KeyboardEvent, desk: DesignerDesk, controls: readonly RigControl[], cancel: () => void, openFold: (id: string) => void): boolean {
+  const { key, shiftKey, ctrlKey, metaKey } = event;
   const { marked, mark, chosen } = desk;
   const far = shiftKey ? NUDGE_FAR : NUDGE;
   if (ctrlKey || metaKey) {
@@ -200,7 +202,7 @@ function keyPressed({ key, shiftKey, ctrlKey, metaKey }: KeyboardEvent, desk: De
       },
       g: () => (shiftKey ? desk.ungroup() : desk.group()),
     };
-    const command = commands[key.toLowerCase()];
+    const command = commands[letterOf(event) ?? ''];
     command?.();
     return command !== undefined;
   }

@@ -5,6 +5,7 @@ import { ALL, filtered, filteredVoices, type Filter } from '../../../core/mappin
 import { VoicePanel } from '../voices/VoicePanel';
 import { MapNotes } from '../voices/MapNotes';
 import { isTyping } from '../../live/isTyping';
+import { letterOf } from '../../live/keys';
 import { useMappingStatesIf } from '../../live/useLiveFacts';
 import { SceneStrip } from '../scenes/SceneStrip';
 import { EditButton } from '../shared/edit';
@@ -49,7 +50,7 @@ export function MappingsPanel() {
     if (stage) return;
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (event.key.toLowerCase() === 'm') open({ kind: 'moving' });
+      if (letterOf(event) === 'm') open({ kind: 'moving' });
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);

@@ -3,6 +3,7 @@ import { useCallback, useEffect } from 'react';
 import type { RigScene } from '../../../core/rig/document';
 import { recallScene } from '../../live/fetchRig';
 import { isTyping } from '../../live/isTyping';
+import { digitOf } from '../../live/keys';
 import { useLive } from '../../live/LiveProvider';
 import { useRigStore } from '../../live/RigProvider';
 import { useRig } from '../shell/useRig';
@@ -32,7 +33,7 @@ export function useRecall(scenes: readonly RigScene[]): (id: string) => void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      const scene = /^[1-9]$/.test(event.key) ? scenes[Number(event.key) - 1] : undefined;
+      const scene = scenes[(digitOf(event) ?? 0) - 1];
       if (scene) recall(scene.id);
     };
     addEventListener('keydown', press);

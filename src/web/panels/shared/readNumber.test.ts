@@ -11,6 +11,11 @@ it.each([
   ['400', 127],
   ['', null],
   ['1e1', 10],
+  ['９７，５', 97.5],
+  ['－３', 0],
+  ['٩٧٫٥', 97.5],
+  ['۱۲', 12],
+  ['½', null],
 ])('%j is %j', (text, number) => expect(readNumber(text, limits).number).toBe(number));
 
 it('says what it made of a number out of its limits, and of none', () => {

@@ -2,6 +2,7 @@ import { App } from 'antd';
 import { useCallback, useEffect } from 'react';
 import type { RecordDoes } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
+import { letterOf } from '../../live/keys';
 import { useLive } from '../../live/LiveProvider';
 import { HERE } from '../../live/store';
 import { useIsRecordBusy, useRecordedTake, useRecording, useRecordingProblem } from '../../live/useLiveFacts';
@@ -50,9 +51,10 @@ function useRecord(): (does: RecordDoes) => void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (event.key === 'r') record(busy ? 'end' : 'begin');
-      if (event.key === 'R' && on) record('next');
-      if (event.key === 'k' && on) record('mark');
+      const letter = letterOf(event);
+      if (letter === 'r' && !event.shiftKey) record(busy ? 'end' : 'begin');
+      if (letter === 'r' && event.shiftKey && on) record('next');
+      if (letter === 'k' && on) record('mark');
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);

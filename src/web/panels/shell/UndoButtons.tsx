@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { letterOf } from '../../live/keys';
 import { useRigStore } from '../../live/RigProvider';
 import { EditPlainButton } from '../shared/edit';
 import { useRig } from './useRig';
@@ -10,7 +11,7 @@ export function UndoButtons() {
   const store = useRigStore();
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || isText(event.target)) return;
+      if (!(event.ctrlKey || event.metaKey) || letterOf(event) !== 'z' || isText(event.target)) return;
       event.preventDefault();
       store.step(event.shiftKey ? 'redo' : 'undo');
     };

@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEve
 import type { ScoreLane } from '../../../core/takes/lanes';
 import { playedToMs, type TakeDetail } from '../../../protocol/takes';
 import { isTyping } from '../../live/isTyping';
+import { letterOf } from '../../live/keys';
 import { useLive } from '../../live/LiveProvider';
 import { usePlayingTake } from '../../live/useLiveFacts';
 import { useCanvas } from '../shared/useCanvas';
@@ -88,9 +89,12 @@ export function Lanes({ detail, version, picture, marks, onMarks }: LanesProps) 
       End: () => view.along(1e9),
       f: () => view.all(),
     };
-    if (!does[event.key] || (event.key === ' ' && (event.target as HTMLElement).tagName === 'BUTTON')) return;
+    const found = does[event.key] ?? does[letterOf(event) ?? ''];
+    // A button is pressed by the space bar, other fields have arrow keys of their own as well.
+    const { tagName } = event.target as HTMLElement;
+    if (!found || tagName === 'INPUT' || (event.key === ' ' && tagName === 'BUTTON')) return;
     event.preventDefault();
-    does[event.key]!();
+    found();
   };
   return (
     <div className={styles.picture} onKeyDown={press}>
