@@ -6,6 +6,7 @@ import { calledBy } from '../../../core/surface/make';
 import { letterOf } from '../../live/keys';
 import type { Playing } from '../../play/PlayContext';
 import { Sheet } from '../../play/Sheet';
+import { useDragged } from '../shared/useDragged';
 import type { DesignerDesk } from './useDesigner';
 import designer from './Designer.module.css';
 import styles from './Canvas.module.css';
@@ -45,11 +46,11 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
   const { controls, chosen, marked, mark, stage } = desk;
   const element = useRef<HTMLDivElement>(null);
   const drag = useRef<Drag | null>(null);
-  const [draft, setDraft] = useState<ReadonlyMap<string, Frame>>(NOTHING);
+  const draft = useDragged<ReadonlyMap<string, Frame>>(NOTHING);
   const [guides, setGuides] = useState<readonly Guide[]>([]);
-  const [marquee, setMarquee] = useState<Frame | null>(null);
+  const marquee = useDragged<Frame | null>(null);
   const { setNodeRef } = useDroppable({ id: 'canvas' });
-  const shown = useMemo(() => controls.map((control) => (draft.has(control.id) ? ({ ...control, frame: draft.get(control.id)! } as RigControl) : control)), [controls, draft]);
+  const shown = useMemo(() => controls.map((control) => (draft.shown.has(control.id) ? ({ ...control, frame: draft.shown.get(control.id)! } as RigControl) : control)), [controls, draft.shown]);
   const outlined = shown.filter(({ id }) => marked.includes(id));
   const around = bounds(outlined.map(({ frame }) => frame));
 
@@ -83,8 +84,8 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
     const point = at(event);
     let dx = point.x - from.x;
     let dy = point.y - from.y;
-    if (Math.hypot(dx, dy) * scale < SLOP && draft.size === 0 && !marquee) return;
-    if (from.kind === 'marquee') return setMarquee({ x: Math.min(from.x, point.x), y: Math.min(from.y, point.y), width: Math.abs(dx), height: Math.abs(dy) });
+    if (Math.hypot(dx, dy) * scale < SLOP && draft.now().size === 0 && !marquee.now()) return;
+    if (from.kind === 'marquee') return marquee.set({ x: Math.min(from.x, point.x), y: Math.min(from.y, point.y), width: Math.abs(dx), height: Math.abs(dy) });
     const movable = chosen.filter(({ locked }) => !locked);
     const whole = bounds(movable.map(({ frame }) => frame));
     if (stage || !whole) return;
@@ -96,7 +97,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
       dy += moreY;
       setGuides(on);
       const frames = moveWithin(movable.map(({ frame }) => frame), dx, dy, artboard);
-      return setDraft(new Map(movable.map(({ id }, i) => [id, frames[i]!])));
+      return draft.set(new Map(movable.map(({ id }, i) => [id, frames[i]!])));
     }
     if (from.kind !== 'size') return;
     const [only] = movable;
@@ -105,30 +106,29 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
     const edges = { x: handle.x === 0 ? [] : [handle.x < 0 ? 0 : 1], y: handle.y === 0 ? [] : [handle.y < 0 ? 0 : 1] };
     const { dx: moreX, dy: moreY, on } = snap(sized, guidesOf(others, artboard), reach, edges);
     setGuides(on);
-    setDraft(new Map([[only!.id, resize(only!.frame, handle, dx + moreX, dy + moreY, artboard)]]));
+    draft.set(new Map([[only!.id, resize(only!.frame, handle, dx + moreX, dy + moreY, artboard)]]));
   };
 
   const release = (event: PointerEvent<HTMLDivElement>) => {
     if (!event.isPrimary) return;
     const from = drag.current;
-    drag.current = null;
-    setGuides([]);
-    setDraft(NOTHING);
-    setMarquee(null);
+    const within = marquee.now();
+    const frames = draft.now();
+    cancel();
     if (!from) return;
     if (from.kind === 'marquee') {
-      if (marquee) mark([...(event.shiftKey ? marked : []), ...controls.filter(({ frame }) => touches(frame, marquee)).map(({ id }) => id)]);
-    } else if (draft.size === 0) {
+      if (within) mark([...(event.shiftKey ? marked : []), ...controls.filter(({ frame }) => touches(frame, within)).map(({ id }) => id)]);
+    } else if (frames.size === 0) {
       // A click on one of several marked means that one.
       if (from.kind === 'move' && !event.shiftKey && marked.length > 1) mark([from.pressed]);
-    } else desk.place(chosen.map(({ id, frame }) => draft.get(id) ?? frame));
+    } else desk.place(chosen.map(({ id, frame }) => frames.get(id) ?? frame));
   };
 
   const cancel = () => {
     drag.current = null;
-    setDraft(NOTHING);
+    draft.set(NOTHING);
     setGuides([]);
-    setMarquee(null);
+    marquee.set(null);
   };
 
   const key = (event: KeyboardEvent<HTMLDivElement>) => {
@@ -167,12 +167,12 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
         {guides.map(({ axis, at: line }) => (
           <div key={`${axis} ${line}`} className={styles.guide} data-axis={axis} style={axis === 'x' ? { left: line * scale } : { top: line * scale }} />
         ))}
-        {draft.size > 0 && around && (
+        {draft.shown.size > 0 && around && (
           <output className={styles.measure} style={{ left: around.x * scale, top: (around.y + around.height) * scale }}>
             {`${Math.round(around.x)}, ${Math.round(around.y)} · ${Math.round(around.width)} × ${Math.round(around.height)}`}
           </output>
         )}
-        {marquee && <div className={styles.marquee} style={placed(marquee, scale)} />}
+        {marquee.shown && <div className={styles.marquee} style={placed(marquee.shown, scale)} />}
       </div>
     </div>
   );

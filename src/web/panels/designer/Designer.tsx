@@ -1,6 +1,6 @@
 'use client';
 
-import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type Announcements, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
 import { Button } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ControlKind, RigSurface } from '../../../core/rig/document';
@@ -69,22 +69,32 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
   // What was pressed beside it makes way for something else: the keys that move and mark are where it was chosen for.
   const toCanvas = () => room.current?.querySelector<HTMLElement>('[role="application"]')?.focus({ preventScroll: true });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const drop = ({ active, over, activatorEvent }: DragEndEvent) => {
+  const lifted = useLifted();
+  const [isOver, setOver] = useState(false);
+  const putDown = () => {
     setCarried(null);
-    const { initial, translated } = active.rect.current;
-    if (over?.id !== 'canvas' || !initial || !translated) return;
-    const from = activatorEvent as PointerEvent;
-    // Not the event's `delta`: it holds how far the canvas is scrolled, which the place of the canvas holds too.
-    const clientX = from.clientX + translated.left - initial.left;
-    const clientY = from.clientY + translated.top - initial.top;
+    setOver(false);
+  };
+  const drop = ({ active }: DragEndEvent) => {
+    putDown();
+    const { x, y } = lifted.current;
+    const canvas = room.current!.querySelector('[role="application"]')?.getBoundingClientRect();
     // A canvas that is zoomed lies beneath what stands around it: let go of there, nothing was meant.
-    const { left, right, top, bottom } = room.current!.getBoundingClientRect();
-    if (clientX < left || clientX > right || clientY < top || clientY > bottom) return;
-    desk.make(active.id as ControlKind, { x: (clientX - over.rect.left) / scale, y: (clientY - over.rect.top) / scale });
+    if (!canvas || !isIn(canvas, x, y, ROOM) || !isIn(room.current!.getBoundingClientRect(), x, y)) return;
+    desk.make(active.id as ControlKind, { x: (x - canvas.left) / scale, y: (y - canvas.top) / scale });
   };
 
   return (
-    <DndContext sensors={sensors} onDragStart={({ active }) => setCarried(active.id as ControlKind)} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
+    <DndContext
+      accessibility={SAID}
+      // At its edges the canvas scrolls. Not sooner: as something comes over it, the place of the tray is taken for that of the canvas for a moment.
+      autoScroll={{ enabled: isOver, canScroll: (element) => element === room.current }}
+      sensors={sensors}
+      onDragStart={({ active }) => setCarried(active.id as ControlKind)}
+      onDragOver={({ over }) => setOver(over !== null)}
+      onDragEnd={drop}
+      onDragCancel={putDown}
+    >
       <section className={styles.designer} aria-label={`Designer of ${surface.name}`}>
         <header>
           <ScreenLink href="/surfaces" aria-label="Back to the surfaces">
@@ -141,6 +151,33 @@ function DesignerOf({ surface }: { surface: RigSurface }) {
 }
 
 const NOT_TURNED = {};
+
+const named = ({ id }: { id: UniqueIdentifier }) => CONTROL_KINDS[id as ControlKind].name;
+
+/** What is said to who hears the screen while something is carried from the tray. */
+const SAID = {
+  announcements: {
+    onDragStart: ({ active }) => `${named(active)} is carried.`,
+    onDragOver: () => undefined,
+    onDragEnd: ({ active }) => `${named(active)} was let go of.`,
+    onDragCancel: ({ active }) => `${named(active)} was not placed.`,
+  } satisfies Announcements,
+  screenReaderInstructions: { draggable: 'A press places the control where there is room.' },
+};
+
+const isIn = ({ left, right, top, bottom }: DOMRect, x: number, y: number, beside = 0) => x >= left - beside && x <= right + beside && y >= top - beside && y <= bottom + beside;
+
+/** Where a pointer lifted last. What carries things tells where they were as they were drawn last, which a quick pointer has left by then. */
+function useLifted() {
+  const lifted = useRef({ x: NaN, y: NaN });
+  useEffect(() => {
+    const lift = ({ clientX, clientY }: PointerEvent) => void (lifted.current = { x: clientX, y: clientY });
+    // Before what carries things hears of it.
+    addEventListener('pointerup', lift, true);
+    return () => removeEventListener('pointerup', lift, true);
+  }, []);
+  return lifted;
+}
 
 /** The spot, or the nearest that there still is: a page or a fold-out may have gone in another window. */
 function existing(surface: RigSurface, { page, fold }: Spot): Spot {

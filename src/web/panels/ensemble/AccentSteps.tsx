@@ -3,6 +3,7 @@ import { clamp } from '../../../core/units/unitInterval';
 import { useLocked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
+import { useDragged } from '../shared/useDragged';
 import styles from './ensemble.module.css';
 
 const ACCENTS_MOST = 64;
@@ -11,13 +12,10 @@ const STEP = 0.05;
 /** How hard each step of an arpeggio is, over and over; none: all alike. A pointer draws them, arrows go on and up and down, 1 to 9 say how hard. */
 export function AccentSteps({ accents: kept, onChange }: { accents: readonly number[]; onChange: (accents: number[]) => void }) {
   const [chosen, choose] = useState(0);
-  /** What is being drawn; one edit once the pointer lifts, which may come before it was shown. */
-  const [drawn, showDrawn] = useState<readonly number[] | null>(null);
-  const latest = useRef<readonly number[] | null>(null);
+  const drawn = useDragged<readonly number[] | null>(null);
   const pointer = useRef<{ across: number; accent: number } | null>(null);
-  const setDrawn = (next: readonly number[] | null) => showDrawn((latest.current = next));
-  const accents = drawn ?? kept;
-  const withAccent = (step: number, accent: number) => (latest.current ?? kept).with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
+  const accents = drawn.shown ?? kept;
+  const withAccent = (step: number, accent: number) => (drawn.now() ?? kept).with(step, Math.round(clamp(accent, 0, 1) * 100) / 100);
   const locked = useLocked();
   const put = (step: number, accent: number) => !locked && onChange(withAccent(step, accent));
   const draw = (event: PointerEvent<HTMLElement>) => {
@@ -33,7 +31,7 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
     const [first, last] = [Math.floor(from.across), Math.floor(to.across)];
     for (let step = first; ; step += Math.sign(last - first)) {
       const share = step === last ? 1 : clamp((step + 0.5 - from.across) / (to.across - from.across), 0, 1);
-      setDrawn(withAccent(step, from.accent + share * (to.accent - from.accent)));
+      drawn.set(withAccent(step, from.accent + share * (to.accent - from.accent)));
       if (step === last) return;
     }
   };
@@ -43,8 +41,9 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
     draw(event);
   };
   const end = () => {
-    if (latest.current) onChange([...latest.current]);
-    setDrawn(null);
+    const accented = drawn.now();
+    if (accented) onChange([...accented]);
+    drawn.set(null);
   };
   const press = (event: KeyboardEvent<HTMLElement>, step: number) => {
     const to = { ArrowUp: accents[step]! + STEP, ArrowDown: accents[step]! - STEP, Home: 0, End: 1 }[event.key] ?? (/^[1-9]$/.test(event.key) ? Number(event.key) / 9 : null);
@@ -60,7 +59,7 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
         <NumberBox label="Steps with accents, 0 for all alike" min={0} max={ACCENTS_MOST} whole value={accents.length} onChange={(length) => onChange(Array.from({ length }, (_, i) => accents[i] ?? 1))} />
       </Field>
       {accents.length > 0 && (
-        <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={() => setDrawn(null)}>
+        <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={() => drawn.set(null)}>
           {accents.map((accent, step) => (
             <div
               key={step}

@@ -4,6 +4,7 @@ import { monotoneSegments, pointsCurve, SEGMENT, steppedCurve } from '../../../c
 import { NumberBox } from '../shared/NumberBox';
 import { addPoint, movePoint, removePoint, type CurvePoint } from '../../../core/shaping/curvePoints';
 import { useLocked } from '../shared/edit';
+import { useDragged } from '../shared/useDragged';
 import styles from './CurvePoints.module.css';
 import shared from '../shared/shared.module.css';
 
@@ -24,21 +25,25 @@ interface CurvePointsProps {
 export function CurvePoints({ curve, onChange }: CurvePointsProps) {
   const locked = useLocked();
   const svg = useRef<SVGSVGElement>(null);
-  const [dragged, setDragged] = useState<{ i: number; points: CurvePoint[] } | null>(null);
+  const dragged = useDragged<{ i: number; points: CurvePoint[] } | null>(null);
   const [last, choose] = useState(0);
   // There may be fewer by now.
   const chosen = Math.min(last, curve.points.length - 1);
   const lastAtEnd = curve.kind === 'points';
-  const points = dragged?.points ?? curve.points;
+  const points = dragged.shown?.points ?? curve.points;
   const at = ([x, y]: CurvePoint) => ({ cx: EDGE + x * (SIZE - 2 * EDGE), cy: HEIGHT - EDGE - y * (HEIGHT - 2 * EDGE) });
   const under = ({ clientX, clientY }: { clientX: number; clientY: number }): CurvePoint => {
     const { left, top, width, height } = svg.current!.getBoundingClientRect();
     return [(((clientX - left) / width) * SIZE - EDGE) / (SIZE - 2 * EDGE), 1 - (((clientY - top) / height) * HEIGHT - EDGE) / (HEIGHT - 2 * EDGE)];
   };
-  const drag = (event: PointerEvent) => dragged && setDragged({ i: dragged.i, points: movePoint(dragged.points, dragged.i, under(event), lastAtEnd) });
+  const drag = (event: PointerEvent) => {
+    const now = dragged.now();
+    if (now) dragged.set({ i: now.i, points: movePoint(now.points, now.i, under(event), lastAtEnd) });
+  };
   const drop = () => {
-    if (dragged) onChange(dragged.points);
-    setDragged(null);
+    const now = dragged.now();
+    if (now) onChange(now.points);
+    dragged.set(null);
   };
   const keys = (event: KeyboardEvent, i: number) => {
     const step = event.shiftKey ? 10 * NUDGE : NUDGE;
@@ -63,7 +68,7 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
         onDoubleClick={(event) => !locked && onChange(addPoint(curve.points, under(event)))}
         onPointerMove={drag}
         onPointerUp={drop}
-        onPointerCancel={() => setDragged(null)}
+        onPointerCancel={() => dragged.set(null)}
       >
         <polyline points={drawn(curve.kind, points).map((point) => Object.values(at(point)).join(',')).join(' ')} />
         {points.map((point, i) => (
@@ -81,7 +86,7 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
               if (locked) return;
               svg.current?.setPointerCapture(event.pointerId);
               choose(i);
-              setDragged({ i, points: curve.points });
+              dragged.set({ i, points: curve.points });
             }}
           />
         ))}

@@ -1,9 +1,10 @@
-import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { RigDerived, RigMapping, RigSignal, Shaping } from '../../../core/rig/document';
 import { handlesOf, moveHandle, type HandleKey } from '../../../core/shaping/handles';
 import { PICTURE_EDGE_PX } from '../../pictures/drawTransfer';
 import { EditPlainButton } from '../shared/edit';
 import { Pictured } from '../shared/Pictured';
+import { useDragged } from '../shared/useDragged';
 import styles from './ShapingHandles.module.css';
 
 /** While a handle is dragged what it makes is heard at most this often. */
@@ -20,9 +21,9 @@ interface ShapingHandlesProps {
 /** The picture of a mapping with its range ends and dead zone to be taken by hand or by arrow keys. */
 export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProps) {
   const box = useRef<HTMLDivElement>(null);
-  const [dragged, setDragged] = useState<{ key: HandleKey; shaping: Shaping } | null>(null);
+  const dragged = useDragged<{ key: HandleKey; shaping: Shaping } | null>(null);
   const saidMs = useRef(-Infinity);
-  const shaping = dragged?.shaping ?? mapping.shaping;
+  const shaping = dragged.shown?.shaping ?? mapping.shaping;
   const picture = useMemo(() => ({ kind: 'shaping' as const, mapping: { ...mapping, shaping }, signal }), [mapping, shaping, signal]);
   const [lo, hi] = signal.range;
   const width = hi - lo;
@@ -32,16 +33,18 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
     return lo + ((event.clientX - left - PICTURE_EDGE_PX) / (pixels - 2 * PICTURE_EDGE_PX)) * width;
   };
   const drag = (event: PointerEvent) => {
-    if (!dragged) return;
-    const next = moveHandle(dragged.shaping, signal.range, dragged.key, under(event), paired);
-    setDragged({ ...dragged, shaping: next });
+    const now = dragged.now();
+    if (!now) return;
+    const next = moveHandle(now.shaping, signal.range, now.key, under(event), paired);
+    dragged.set({ ...now, shaping: next });
     if (event.timeStamp - saidMs.current < HEARD_MS) return;
     saidMs.current = event.timeStamp;
     onChange(next);
   };
   const drop = () => {
-    if (dragged && dragged.shaping !== mapping.shaping) onChange(dragged.shaping);
-    setDragged(null);
+    const now = dragged.now();
+    if (now && now.shaping !== mapping.shaping) onChange(now.shaping);
+    dragged.set(null);
   };
   const press = (event: KeyboardEvent, key: HandleKey, value: number) => {
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
@@ -50,7 +53,7 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
     onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1), paired));
   };
   return (
-    <div ref={box} className={styles.shapingHandles} onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => setDragged(null)}>
+    <div ref={box} className={styles.shapingHandles} onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => dragged.set(null)}>
       <Pictured className={styles.shapingPicture} picture={picture} />
       {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
@@ -61,7 +64,7 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
             role="slider"
             className={styles.pictureHandle}
             data-key={key}
-            data-dragged={dragged?.key === key}
+            data-dragged={dragged.shown?.key === key}
             style={{ left: `calc(${PICTURE_EDGE_PX}px + ${share} * (100% - ${2 * PICTURE_EDGE_PX}px))` }}
             aria-label={`${label}, by hand`}
             aria-valuemin={Math.min(lo, hi)}
@@ -70,7 +73,7 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
             onKeyDown={(event) => press(event, key, value)}
             onPointerDown={(event) => {
               box.current!.setPointerCapture(event.pointerId);
-              setDragged({ key, shaping: mapping.shaping });
+              dragged.set({ key, shaping: mapping.shaping });
             }}
           />
         );
