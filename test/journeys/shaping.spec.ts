@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { RigMapping } from '../../src/core/rig/document';
-import { expect, openBench, takeUpBand, test } from '../helpers/journey';
+import { expect, openBench, takeUpBand, Tablet, test } from '../helpers/journey';
 import { waitFor, type Pumice } from '../helpers/pumice';
 
 const rigOf = async (pumice: Pumice) => (await pumice.playing()).document;
@@ -279,4 +279,31 @@ test('a surface leaves alone as a picture with its numbers and as a file, and co
   await expect(look).toContainText('It adds 1 surface, 1 input');
   await look.getByRole('button', { name: 'Do it' }).click();
   await waitFor('both', async () => (await rigOf(pumice)).surfaces.map(({ name }) => name).includes('Wheelhouse 2'));
+});
+
+test('a finger moves a point of a curve; a second one beside it carries nothing off', async ({ pumice, browser }) => {
+  const fog = (await mappingOf(pumice, 'Fog density'))!;
+  const curve = { kind: 'points' as const, points: [[0, 0], [0.3, 0.3], [0.7, 0.7], [1, 1]] as [number, number][] };
+  await pumice.give({ kind: 'change', changes: [{ list: 'mappings', id: 'fog', to: { ...fog, shaping: { ...fog.shaping, curve } } }] });
+  const tablet = await Tablet.open(browser, `${pumice.url}/mappings#fog`, 'attached');
+  const points = tablet.page.getByRole('group', { name: 'Points of the curve' });
+  await points.scrollIntoViewIfNeeded();
+  const { x, y, width, height } = (await points.boundingBox())!;
+  // The picture is 300 wide and 170 high, with an edge of 10 around it.
+  const at = (across: number, up: number) => ({ x: x + ((10 + across * 280) / 300) * width, y: y + ((160 - up * 150) / 170) * height });
+  const first = (across: number, up: number) => ({ id: 1, ...at(across, up) });
+  const second = (across: number, up: number) => ({ id: 2, ...at(across, up) });
+  await tablet.fingers('touchStart', first(0.3, 0.3));
+  await tablet.fingers('touchMove', first(0.35, 0.6));
+  await tablet.fingers('touchStart', first(0.35, 0.6), second(0.7, 0.7));
+  await tablet.fingers('touchMove', first(0.35, 0.6), second(0.8, 0.1));
+  await tablet.fingers('touchMove', first(0.4, 0.9), second(0.8, 0.1));
+  await tablet.fingers('touchEnd');
+  await waitFor('the point where its finger left it', async () => {
+    const { curve: now } = (await mappingOf(pumice, 'Fog density'))!.shaping;
+    if (now?.kind !== 'points' || now.points[1]![1] < 0.5) return null;
+    expect(now.points.map((point) => point.map((share) => Math.round(share * 20) / 20))).toEqual([[0, 0], [0.4, 0.9], [0.7, 0.7], [1, 1]]);
+    return true;
+  });
+  await tablet.close();
 });

@@ -19,7 +19,7 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
   const locked = useLocked();
   const put = (step: number, accent: number) => !locked && onChange(withAccent(step, accent));
   const draw = (event: PointerEvent<HTMLElement>) => {
-    if (locked || event.buttons !== 1) return;
+    if (locked || event.buttons !== 1 || !event.isPrimary) return;
     const box = event.currentTarget.getBoundingClientRect();
     const across = ((event.clientX - box.left) / box.width) * accents.length;
     const isWithin = across >= 0 && across < accents.length;
@@ -36,11 +36,13 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
     }
   };
   const begin = (event: PointerEvent<HTMLElement>) => {
+    if (!event.isPrimary) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     pointer.current = null;
     draw(event);
   };
-  const end = () => {
+  const end = ({ isPrimary }: PointerEvent) => {
+    if (!isPrimary) return;
     const accented = drawn.now();
     if (accented) onChange([...accented]);
     drawn.set(null);

@@ -38,9 +38,10 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
   };
   const drag = (event: PointerEvent) => {
     const now = dragged.now();
-    if (now) dragged.set({ i: now.i, points: movePoint(now.points, now.i, under(event), lastAtEnd) });
+    if (now && event.isPrimary) dragged.set({ i: now.i, points: movePoint(now.points, now.i, under(event), lastAtEnd) });
   };
-  const drop = () => {
+  const drop = ({ isPrimary }: PointerEvent) => {
+    if (!isPrimary) return;
     const now = dragged.now();
     if (now) onChange(now.points);
     dragged.set(null);
@@ -83,7 +84,8 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
             onFocus={() => choose(i)}
             onKeyDown={(event) => !locked && keys(event, i)}
             onPointerDown={(event) => {
-              if (locked) return;
+              // A second finger would carry off what the first one holds.
+              if (locked || event.button !== 0 || !event.isPrimary) return;
               svg.current?.setPointerCapture(event.pointerId);
               choose(i);
               dragged.set({ i, points: curve.points });

@@ -34,14 +34,15 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
   };
   const drag = (event: PointerEvent) => {
     const now = dragged.now();
-    if (!now) return;
+    if (!now || !event.isPrimary) return;
     const next = moveHandle(now.shaping, signal.range, now.key, under(event), paired);
     dragged.set({ ...now, shaping: next });
     if (event.timeStamp - saidMs.current < HEARD_MS) return;
     saidMs.current = event.timeStamp;
     onChange(next);
   };
-  const drop = () => {
+  const drop = ({ isPrimary }: PointerEvent) => {
+    if (!isPrimary) return;
     const now = dragged.now();
     if (now && now.shaping !== mapping.shaping) onChange(now.shaping);
     dragged.set(null);
@@ -72,6 +73,8 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
             aria-valuenow={Number(value.toPrecision(4))}
             onKeyDown={(event) => press(event, key, value)}
             onPointerDown={(event) => {
+              // A second finger would carry off what the first one holds.
+              if (event.button !== 0 || !event.isPrimary) return;
               box.current!.setPointerCapture(event.pointerId);
               dragged.set({ key, shaping: mapping.shaping });
             }}
