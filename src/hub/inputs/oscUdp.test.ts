@@ -1,3 +1,4 @@
+import { Socket } from 'node:dgram';
 import { pino } from 'pino';
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { testRig } from '../../core/engine/testRig';
@@ -82,4 +83,18 @@ it.each([
   expect(passes(10_000)).toEqual([]);
   osc.close();
   points.close();
+});
+
+it('where a system gives no such large buffer, it listens with what there is, and says how much that is', async () => {
+  const refused = vi.spyOn(Socket.prototype, 'setRecvBufferSize').mockImplementation(() => {
+    throw Object.assign(new Error('Could not get or set buffer size: uv_recv_buffer_size returned ENOBUFS'), { code: 'ERR_SOCKET_BUFFER_SIZE' });
+  });
+  const player = { rig: testRig([]), outputs: { loops: { received: () => 1 } } } as unknown as Player;
+  const intake = new Intake(player, () => undefined);
+  const osc = new OscInput(player, intake, new PointsInputs(player, intake), pino({ level: 'silent' }), () => undefined, () => undefined);
+  await osc.set({ oscPorts: [0], oscSenders: ['127.0.0.1'], oscRules: [] });
+  expect(osc.portStates).toEqual([{ port: 0, problem: null, askedBufferBytes: expect.any(Number) as number, bufferBytes: expect.any(Number) as number }]);
+  expect(refused).toHaveBeenCalledOnce();
+  refused.mockRestore();
+  osc.close();
 });

@@ -96,7 +96,11 @@ export class OscInput {
         resolve();
       });
       socket.bind(port, host, () => {
-        socket.setRecvBufferSize(RECEIVE_BUFFER_BYTES);
+        try {
+          socket.setRecvBufferSize(RECEIVE_BUFFER_BYTES);
+        } catch {
+          // Where that is more than it gives at all, a system gives what it gives to everybody.
+        }
         // Linux doubles what is asked for its own keeping (socket(7), SO_RCVBUF), so half of what it says was given.
         state.bufferBytes = socket.getRecvBufferSize() / (process.platform === 'linux' ? 2 : 1);
         this.log.info({ port, host, receiveBufferBytes: state.bufferBytes }, 'listening for OSC');
