@@ -1,5 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clamp } from '../../../core/units/unitInterval';
+import { digitOf } from '../../live/keys';
 import { useLocked } from '../shared/edit';
 import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
@@ -48,7 +49,8 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
     drawn.set(null);
   };
   const press = (event: KeyboardEvent<HTMLElement>, step: number) => {
-    const to = { ArrowUp: accents[step]! + STEP, ArrowDown: accents[step]! - STEP, Home: 0, End: 1 }[event.key] ?? (/^[1-9]$/.test(event.key) ? Number(event.key) / 9 : null);
+    const digit = digitOf(event);
+    const to = { ArrowUp: accents[step]! + STEP, ArrowDown: accents[step]! - STEP, Home: 0, End: 1 }[event.key] ?? (digit ? digit / 9 : null);
     const along = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (to === null && along === undefined) return;
     event.preventDefault();
