@@ -153,7 +153,7 @@ export function Canvas({ desk, playing, palette, artboard, onOpenFold }: CanvasP
         onPointerDown={press}
         onPointerMove={move}
         onPointerUp={release}
-        onPointerCancel={cancel}
+        onPointerCancel={({ isPrimary }) => isPrimary && cancel()}
         onDoubleClick={(event) => {
           const hit = under(at(event));
           if (hit?.kind === 'fold') onOpenFold(hit.id);

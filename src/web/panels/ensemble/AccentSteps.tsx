@@ -63,7 +63,7 @@ export function AccentSteps({ accents: kept, onChange }: { accents: readonly num
         <NumberBox label="Steps with accents, 0 for all alike" min={0} max={ACCENTS_MOST} whole value={accents.length} onChange={(length) => onChange(Array.from({ length }, (_, i) => accents[i] ?? 1))} />
       </Field>
       {accents.length > 0 && (
-        <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={() => drawn.set(null)}>
+        <div className={styles.accents} role="group" aria-label="How hard each step is" onPointerDown={begin} onPointerMove={draw} onPointerUp={end} onPointerCancel={({ isPrimary }) => isPrimary && drawn.set(null)}>
           {accents.map((accent, step) => (
             <div
               key={step}

@@ -69,7 +69,7 @@ export function CurvePoints({ curve, onChange }: CurvePointsProps) {
         onDoubleClick={(event) => !locked && onChange(addPoint(curve.points, under(event)))}
         onPointerMove={drag}
         onPointerUp={drop}
-        onPointerCancel={() => dragged.set(null)}
+        onPointerCancel={({ isPrimary }) => isPrimary && dragged.set(null)}
       >
         <polyline points={drawn(curve.kind, points).map((point) => Object.values(at(point)).join(',')).join(' ')} />
         {points.map((point, i) => (

@@ -54,7 +54,7 @@ export function ShapingHandles({ mapping, signal, onChange }: ShapingHandlesProp
     onChange(moveHandle(mapping.shaping, signal.range, key, value + way * width * NUDGE * (event.shiftKey ? 10 : 1), paired));
   };
   return (
-    <div ref={box} className={styles.shapingHandles} onPointerMove={drag} onPointerUp={drop} onPointerCancel={() => dragged.set(null)}>
+    <div ref={box} className={styles.shapingHandles} onPointerMove={drag} onPointerUp={drop} onPointerCancel={({ isPrimary }) => isPrimary && dragged.set(null)}>
       <Pictured className={styles.shapingPicture} picture={picture} />
       {handlesOf(shaping, signal.range, paired).map(({ key, label, value }) => {
         const share = Math.min(Math.max((value - lo) / width, 0), 1);
