@@ -63,6 +63,25 @@ export async function takeUpBand(page: Page, name: string): Promise<void> {
   await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
 }
 
+/** Does something so fast that the page draws nothing between: what it has to draw waits in messages to itself, which are kept back. */
+export async function beforeItIsDrawn(page: Page, does: () => Promise<void>): Promise<void> {
+  await page.evaluate(() => {
+    const { postMessage } = MessagePort.prototype;
+    const kept: (() => void)[] = [];
+    MessagePort.prototype.postMessage = function (this: MessagePort, message: unknown) {
+      kept.push(() => postMessage.call(this, message));
+    };
+    Object.assign(window, {
+      goOn: () => {
+        MessagePort.prototype.postMessage = postMessage;
+        for (const send of kept) send();
+      },
+    });
+  });
+  await does();
+  await page.evaluate(() => (window as unknown as { goOn: () => void }).goOn());
+}
+
 /** Goes on Stage and waits until every colour has changed over. */
 export async function goOnStage(page: Page, pumice: Pumice): Promise<void> {
   await pumice.post('/api/stage', { stage: true });

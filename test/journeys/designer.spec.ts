@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import type { RigControl, RigDocument, RigMapping } from '../../src/core/rig/document';
 import { faultsOf } from '../helpers/axe';
-import { expect, goOnStage, keepSayings, openBench, Tablet, test } from '../helpers/journey';
+import { beforeItIsDrawn, expect, goOnStage, keepSayings, openBench, Tablet, test } from '../helpers/journey';
 import { kill, waitFor, type Pumice } from '../helpers/pumice';
 import { withForedeck } from '../helpers/surfaces';
 
@@ -87,7 +87,7 @@ test('by mouse: a surface from a device size; placed, moved, sized, aligned, rep
   const [, push] = await controlsOf(pumice);
   const corner: [number, number] = [push!.frame.x + push!.frame.width, push!.frame.y + push!.frame.height];
   await canvas.hasHandle('se', ...corner);
-  await canvas.drag(corner, [push!.frame.x + 260, push!.frame.y + 245]);
+  await beforeItIsDrawn(page, () => canvas.drag(corner, [push!.frame.x + 260, push!.frame.y + 245]));
   await waitFor('its size', async () => {
     const { width, height } = (await controlsOf(pumice))[1]!.frame;
     return Math.abs(width - 260) < 8 && Math.abs(height - 245) < 8;

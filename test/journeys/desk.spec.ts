@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
-import { expect, goOnStage, openBench, test } from '../helpers/journey';
+import { beforeItIsDrawn, expect, goOnStage, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** Presses a key of a keyboard that writes something else at its place than an English one: Russian, French. */
@@ -68,10 +68,12 @@ test('fit: five seconds of a noisy gesture give range, dead zone and smoothing; 
   await page.keyboard.press('Shift+ArrowUp');
   await expect(panel.getByRole('button', { name: 'Point 2 at 0.5, 0.6' })).toBeVisible();
   const point = (await panel.getByRole('button', { name: 'Point 2 at 0.5, 0.6' }).boundingBox())!;
-  await page.mouse.move(point.x + point.width / 2, point.y + point.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(point.x + 60, point.y - 10, { steps: 4 });
-  await page.mouse.up();
+  await beforeItIsDrawn(page, async () => {
+    await page.mouse.move(point.x + point.width / 2, point.y + point.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(point.x + 60, point.y - 10, { steps: 4 });
+    await page.mouse.up();
+  });
   await waitFor('the point where it was dropped', async () => {
     const { curve } = await shaping();
     return curve?.kind === 'points' && curve.points[1]![0] > 0.6;
