@@ -311,6 +311,17 @@ test('where the system forces its own colours a surface keeps its own, and the B
   const edges = await links.evaluateAll((all) => all.map((link) => getComputedStyle(link).borderLeftColor === getComputedStyle(document.body).backgroundColor));
   expect(edges.filter((isHidden) => !isHidden)).toHaveLength(1);
   await expect(page.locator('.ant-segmented-item-selected').first()).toHaveCSS('outline-style', 'solid');
+  const band = page.getByRole('switch').first();
+  const fillOf = () => band.evaluate((element) => getComputedStyle(element).backgroundColor);
+  const forced = await fillOf();
+  await page.emulateMedia({ forcedColors: 'none' });
+  expect(forced).toBe(await fillOf());
+  await page.emulateMedia({ forcedColors: 'active' });
+  await expect(page.locator('[aria-current]', { hasText: /^Bench$/ })).toHaveCSS('outline-style', 'solid');
+  await pumice.post('/api/stage', { stage: true });
+  const hold = page.getByRole('button', { name: 'Hold for Bench' });
+  const [fills, beneath] = await hold.evaluate((button) => [getComputedStyle(button, '::after').backgroundColor, getComputedStyle(button).backgroundColor]);
+  expect(fills).not.toBe(beneath);
   await context.close();
 });
 
