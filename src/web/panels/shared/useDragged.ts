@@ -8,7 +8,7 @@ export interface Dragged<T> {
   set: (next: T) => void;
 }
 
-/** What a pointer is making; one edit once it lifts. */
+/** What a pointer is making; one edit once it lifts (docs/decisions/0041). */
 export function useDragged<T>(nothing: T): Dragged<T> {
   const [shown, show] = useState(nothing);
   const latest = useRef(nothing);
