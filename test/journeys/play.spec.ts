@@ -320,7 +320,7 @@ test('where the system forces its own colours a surface keeps its own, and the B
   await expect(page.locator('[aria-current]', { hasText: /^Bench$/ })).toHaveCSS('outline-style', 'solid');
   await pumice.post('/api/stage', { stage: true });
   const hold = page.getByRole('button', { name: 'Hold for Bench' });
-  const [fills, beneath] = await hold.evaluate((button) => [getComputedStyle(button, '::after').backgroundColor, getComputedStyle(button).backgroundColor]);
+  const [fills, beneath] = await hold.evaluate((button) => [getComputedStyle(button, '::after').backgroundColor, getComputedStyle(document.body).backgroundColor]);
   expect(fills).not.toBe(beneath);
   await context.close();
 });
