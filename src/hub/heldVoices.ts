@@ -2,7 +2,7 @@ import { voiceEvent } from '../core/voices/event';
 import { sampleCount, sampleOnPageMs, sampleTimeMs } from '../protocol/frames';
 import { LIMITS } from '../protocol/limits';
 import { readVoice, voicesFault } from '../protocol/voiceFrames';
-import type { Refuse } from './played';
+import type { Refuse } from './refuse';
 import type { Player } from './player';
 import { believable, hubTimeMs } from './time';
 

@@ -1,15 +1,12 @@
 import type { RigDocument, RigSurface } from '../core/rig/document';
 import { surfaceSignals, surfaceStreams } from '../core/surface/controlKinds';
 import { FRAME, sampleCount, sampleOnPageMs, samplesFault, sampleSignal, sampleTimeMs, sampleValue } from '../protocol/frames';
-import type { ProblemCode } from '../protocol/problem';
 import { HeldVoices } from './heldVoices';
 import type { Numbering } from './numbering';
 import type { Player } from './player';
+import type { Refuse } from './refuse';
 import { believable, hubTimeMs } from './time';
 import type { Watcher } from './watcher';
-
-/** Why a frame was refused. */
-export type Refuse = (code: ProblemCode, field: string, message: string) => void;
 
 /** What one page plays: the signals and streams of its surface and no others, and the gates and voices that it holds. */
 export class Played {

@@ -1,9 +1,10 @@
 import type { RigDocument } from '../rig/document';
 import type { ActiveSet } from './activeSet';
 import { sayPresent, settleConstants } from './drive';
-import { carryOver, placesBy, type CarriedOver } from './memory';
+import { carryOver, type CarriedOver } from './memory';
 import type { SoundingNote } from './noteBook';
 import { SCENE } from './pass';
+import { placesBy } from './places';
 import { compile, type Plan } from './plan';
 import { NONE } from './planMapping';
 import type { Running, Ways } from './running';

@@ -2,6 +2,7 @@ import { freshDerived, type DerivedState } from '../signal/derive';
 import type { RigMapping } from '../rig/document';
 import { SignalTimes } from '../signal/signalTimes';
 import type { Plan, PlannedTrigger } from './plan';
+import { placesBy } from './places';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
 import { freshState, SLOT, SLOTS } from './slots';
 import { freshEnsemble, type EnsembleMemory } from './ensemble/memory';
@@ -138,17 +139,6 @@ function bereftOf(oldPlan: Plan, plan: Plan, newMapping: (id: string, expected: 
     const stay = mappings.map((m) => newMapping(oldPlan.mappings[m]!.rig.id, m)).filter((m) => plan.addresses[plan.mappings[m]?.address ?? NONE]?.key === key);
     return stay.length < mappings.length ? stay : [];
   });
-}
-
-/** Finds things by a name: at the place where it is expected, else wherever it is; NONE where there is none. */
-export function placesBy<T>(things: readonly T[], nameOf: (thing: T) => string): (name: string, expected: number) => number {
-  let places: Map<string, number> | null = null;
-  return (name, expected) => {
-    const there = things[expected];
-    if (there !== undefined && nameOf(there) === name) return expected;
-    places ??= new Map(things.map((thing, i) => [nameOf(thing), i]));
-    return places.get(name) ?? NONE;
-  };
 }
 
 /** A mapping goes off: a momentary press ends with it, what toggles and radio groups stand at stays. */

@@ -2,7 +2,7 @@ import { STATUS } from '../midi/message';
 import { channelOf, kindOf, type MessageSpec } from '../messages';
 import { fillArguments, type OscSent } from '../messages/osc';
 import { NOTHING, type Pen } from '../messages/kind';
-import { placesBy } from './memory';
+import { placesBy } from './places';
 import type { Plan } from './plan';
 import { NONE, type PlannedMapping } from './planMapping';
 import { endsAllNotes, movesSelection } from '../midi/controllers';

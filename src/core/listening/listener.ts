@@ -1,4 +1,4 @@
-import { pitchOfHz } from '../voices/scale';
+import { pitchOfHz } from '../voices/pitch';
 import { HOP, HOP_MS, Newest } from './audio';
 import { Level } from './level';
 import { Onsets } from './mouth/onsets';

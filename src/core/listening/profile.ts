@@ -1,4 +1,5 @@
-import { MODES, referenceShift, pitchesOf, type Scale } from '../voices/scale';
+import { referenceShift } from '../voices/pitch';
+import { MODES, pitchesOf, type Scale } from '../voices/scale';
 import { LISTENER_SETTINGS, type ListenerSettings } from './listener';
 import type { TaughtSound } from './mouth/taughtSounds';
 import { teachVowels } from './vowels/taughtVowels';

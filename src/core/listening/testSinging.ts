@@ -1,6 +1,6 @@
 import { Singer, type SungMoment, type SingerSettings } from '../standIn/singer';
 import { seededNoise } from '../standIn/noise';
-import { hzOfPitch, pitchOfHz } from '../voices/scale';
+import { hzOfPitch, pitchOfHz } from '../voices/pitch';
 import { HOP, SAMPLE_RATE_HZ } from './audio';
 
 /** Audio of a singer for tests, and what is sung at each sample; noise in the room has a root mean square of `room`. */

@@ -1,10 +1,10 @@
-import { MACHINE_CODES } from '../midi/machineControl';
+import { MACHINE_CODES, MACHINE_COMMANDS, type MachineCommand } from '../midi/machineControl';
 import { STATUS } from '../midi/message';
 import type { MessageKind } from './kind';
 import { choice, sevenBit } from './shapes';
 
 /** Commands of MIDI Machine Control 1.0 (RP-013), as people say them. */
-export const MACHINE_WORDS = {
+export const MACHINE_WORDS: Record<MachineCommand, string> = {
   stop: 'stop',
   play: 'play',
   deferredPlay: 'play when ready',
@@ -13,9 +13,7 @@ export const MACHINE_WORDS = {
   recordStrobe: 'record',
   recordExit: 'end of recording',
   pause: 'pause',
-} as const;
-export type MachineCommand = keyof typeof MACHINE_WORDS;
-export const MACHINE_COMMANDS = Object.keys(MACHINE_WORDS) as MachineCommand[];
+};
 
 /** A command of machine control, to one device or (127) to all. */
 export interface Machine {

@@ -1,4 +1,4 @@
-import type { LinkKind } from '../rig/linkWalk';
+import type { LinkKind } from '../rig/linkKind';
 
 /**
  * What a field of a document may hold, as plain data: `protocol/rig/shapes` makes the schema of it that checks documents. A

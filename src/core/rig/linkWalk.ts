@@ -1,7 +1,5 @@
 import type { Fields, Shape } from '../messages/shapes';
-
-/** What of a rig others refer to. `signal` is one of an input or a derived one. */
-export type LinkKind = 'input' | 'signal' | 'mapping' | 'stream' | 'member' | 'voiceMapping' | 'scale' | 'receiver' | 'output' | 'surface' | 'page' | 'scene';
+import type { LinkKind } from './linkKind';
 
 /**
  * Says under which id a reference goes on, null: nowhere. `at` is its path within the thing that refers, as

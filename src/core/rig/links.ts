@@ -6,9 +6,11 @@ import { OUTPUTS } from '../outputs/kinds';
 import { FORMULAS, type Formula } from '../signal/formulas';
 import type { RigControl, RigDocument } from './document';
 import { RIG_LISTS, type RigList } from './edit';
-import { each, fields, fieldsOf, GONE, keys, link, may, orNull, type Follow, type LinkKind, type LinkWalk } from './linkWalk';
+import { each, fields, fieldsOf, GONE, keys, link, may, orNull, type Follow, type LinkWalk } from './linkWalk';
+import type { LinkKind } from './linkKind';
 
-export type { Follow, LinkKind } from './linkWalk';
+export type { LinkKind } from './linkKind';
+export type { Follow } from './linkWalk';
 
 const one = (kind: LinkKind) => fields({ signal: link(kind) });
 /** One walk for things whose fields depend on the word in one of them. */

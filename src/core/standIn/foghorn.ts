@@ -1,5 +1,5 @@
 import { HOP, SAMPLE_RATE_HZ } from '../listening/audio';
-import { hzOfPitch } from '../voices/scale';
+import { hzOfPitch } from '../voices/pitch';
 import { MouthDrummer, type MouthSound } from './mouthDrummer';
 import { seededNoise } from './noise';
 import { Singer, type SungMoment } from './singer';

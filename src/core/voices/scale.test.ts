@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readKbm, readScl, readSteps } from './scala';
-import { nearestPitch, pitchesOf, pitchOfHz } from './scale';
+import { pitchOfHz } from './pitch';
+import { nearestPitch, pitchesOf } from './scale';
 import { PLAIN_KEY_MAP, tuningOf } from './tuning';
 
 const scl = (text: string) => {

@@ -1,7 +1,6 @@
+import { referenceShift } from './pitch';
 import type { Tuning } from './tuning';
 
-/** The key that 440 Hz belong to at a receiver that is in tune (ISO 16; MIDI 1.0 counts middle C as 60). */
-const A4 = { key: 69, hz: 440 } as const;
 const SEMITONES = 12;
 const CENTS = 100;
 /** Receivers play keys 0 to 127; a bend reaches a little further. */
@@ -32,21 +31,6 @@ export const stepsOf = (mode: Mode): number[] => [...MODES[mode].slice(1), SEMIT
 
 /** A scale to be pulled to: a mode on a root (0 = C), steps in cents above a root, the last being the period, or one that is kept in the rig. */
 export type Scale = { kind: 'mode'; root: number; mode: Mode } | { kind: 'steps'; root: number; cents: number[] } | { kind: 'kept'; scale: string };
-
-/** How many semitones above its name a key sounds where A4 has this frequency. */
-export function referenceShift(referenceHz: number): number {
-  return SEMITONES * Math.log2(referenceHz / A4.hz);
-}
-
-/** The pitch in semitones, 69 being 440 Hz, of a frequency. */
-export function pitchOfHz(hz: number): number {
-  return A4.key + referenceShift(hz);
-}
-
-/** The frequency of a pitch in semitones, 69 being 440 Hz. */
-export function hzOfPitch(pitch: number): number {
-  return A4.hz * 2 ** ((pitch - A4.key) / SEMITONES);
-}
 
 /**
  * All pitches of a scale that a receiver can play, rising, in semitones with fraction (60 = middle C where A4 is 440 Hz).

@@ -1,4 +1,4 @@
-import { pitchOfHz } from './scale';
+import { pitchOfHz } from './pitch';
 
 /** What a scale makes of the keys: by key 0 to 127 its pitch in semitones (69 = 440 Hz), null where it plays nothing. */
 export interface Tuning {

@@ -3,7 +3,7 @@ import type { FromClient } from '../../protocol/live';
 import { LIMITS } from '../../protocol/limits';
 import { inputKind } from '../../core/inputs/kinds';
 import { HeldVoices } from '../heldVoices';
-import type { Refuse } from '../played';
+import type { Refuse } from '../refuse';
 import type { Player } from '../player';
 import type { Feed, Intake, Source } from './intake';
 import { MidiFeed } from './midiFeed';

@@ -6,7 +6,8 @@ import { QueryTypes } from 'sequelize';
 import { describe, expect, it } from 'vitest';
 import { checkRig } from '../../protocol/rig';
 import { openDatabase } from './database';
-import { migrations, type Migration } from './migrations';
+import { migrations } from './migrations';
+import type { Migration } from './migrations/migration';
 
 const contents = (at: string) =>
   readdirSync(at).map((name) => [name, createHash('sha256').update(readFileSync(join(at, name))).digest('hex')]);

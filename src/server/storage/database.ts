@@ -4,7 +4,8 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { isDiskFull } from './trouble';
-import { migrations, type Migration } from './migrations';
+import { migrations } from './migrations';
+import type { Migration } from './migrations/migration';
 import { defineModels } from './models';
 
 /** The database cannot be used; the message is a sentence for the person who started the program. */

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { noteName } from '../../core/midi/describe';
-import { pitchOfHz } from '../../core/voices/scale';
+import { pitchOfHz } from '../../core/voices/pitch';
 import type { Profile } from '../../core/listening/profile';
 import { addFigure } from '../live/figures';
 import type { Heard } from '../live/heard';

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { noteName } from '../../core/midi/describe';
-import { pitchOfHz } from '../../core/voices/scale';
+import { pitchOfHz } from '../../core/voices/pitch';
 import { HOP_MS } from '../../core/listening/audio';
 import { addCanvasPainter } from '../live/painter';
 import { BENCH, FONT } from '../theme/tokens';

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { FromClient, ToClient } from '../../protocol/live';
 import { LiveConnection } from './connection';
-import type { LineSocket } from './line';
+import type { LineSocket } from './lineSocket';
 
 /** A page and a hub in memory. */
 function made(pageMs = () => 0) {

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { LiveConnection } from './connection';
 import { earlySocketScript, takeEarlySocket } from './earlySocket';
-import type { LineSocket } from './line';
+import type { LineSocket } from './lineSocket';
 
 const URL_OF_LINE = 'ws://localhost:4501/live';
 

@@ -1,5 +1,5 @@
 import { helloOf } from '../../protocol/live';
-import type { LineSocket } from './line';
+import type { LineSocket } from './lineSocket';
 
 /** Where a page keeps the socket that was opened before its scripts were there. */
 const PLACE = 'pumiceEarlySocket';

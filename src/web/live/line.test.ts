@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { CLOSED_NOT_JOINED } from '../../protocol/devices';
-import { Line, type LineSocket } from './line';
+import { Line } from './line';
+import type { LineSocket } from './lineSocket';
 
 /** A browser and a hub in memory, with a clock that is turned by hand. */
 function world() {

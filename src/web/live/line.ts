@@ -1,5 +1,6 @@
 import { CLOSED_NOT_JOINED } from '../../protocol/devices';
 import { takeEarlySocket } from './earlySocket';
+import type { LineSocket } from './lineSocket';
 
 /** How often it is asked whether somebody is there. */
 const ASK_MS = 250;
@@ -25,17 +26,6 @@ export type LineStatus = 'connecting' | 'open' | 'lost' | 'dropped';
 
 /** What a lost line waits for: that anybody answers, or that the socket opens. */
 export type Waiting = 'answer' | 'socket' | null;
-
-/** The part of a WebSocket that the line uses. */
-export interface LineSocket {
-  readonly readyState: number;
-  binaryType: string;
-  onopen: (() => void) | null;
-  onmessage: ((event: { data: ArrayBuffer | string }) => void) | null;
-  onclose: ((event: { code: number }) => void) | null;
-  send(data: ArrayBuffer | string): void;
-  close(): void;
-}
 
 /** The browser, as far as the line needs it; a test brings its own. */
 export interface LineWorld {

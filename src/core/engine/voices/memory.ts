@@ -3,7 +3,7 @@ import { ActiveSet } from '../activeSet';
 import type { NoteOwner } from '../noteBook';
 import { NONE } from '../planMapping';
 import { freshState, SLOTS } from '../slots';
-import { placesBy } from '../memory';
+import { placesBy } from '../places';
 import type { Plan } from '../plan';
 import { AXES, sameVoices, type PlannedPool } from './planVoices';
 

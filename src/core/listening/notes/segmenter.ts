@@ -1,5 +1,6 @@
 import { HOP_MS } from '../audio';
-import { hzOfPitch, nearestPitch } from '../../voices/scale';
+import { hzOfPitch } from '../../voices/pitch';
+import { nearestPitch } from '../../voices/scale';
 
 /** How what is sung becomes notes. */
 export interface NoteSettings {

@@ -1,5 +1,5 @@
 import { DataTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /** Which revision another one takes back or makes again. */
 export const undo: Migration = {

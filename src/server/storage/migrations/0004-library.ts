@@ -1,5 +1,5 @@
 import { DataTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 export const library: Migration = {
   name: '0004-library',

@@ -1,5 +1,5 @@
 import { DataTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /** Edits that Pumice makes by itself, when it takes up what arrives, are told from those of a person: undo passes over them. */
 export const takenUp: Migration = {

@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /** What is kept of a rig is called a kit everywhere; it was a part. */
 export const kits: Migration = {

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
 import { withVoices } from '../../../protocol/rig/upgrades/voices';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /**
  * Rigs and kits of version 1 have voices from here on. Where that made anything, the steps that led there cannot be taken back any

@@ -1,5 +1,5 @@
 import { DataTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 export const takes: Migration = {
   name: '0009-takes',

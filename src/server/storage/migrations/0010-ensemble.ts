@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
 import { withEnsemble } from '../../../protocol/rig/upgrades/ensemble';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /** Rigs and kits of version 2 have an ensemble from here on. Nothing else of them changes, so that their steps can still be taken back. */
 export const ensemble: Migration = {

@@ -1,5 +1,5 @@
 import { DataTypes } from 'sequelize';
-import type { Migration } from './index';
+import type { Migration } from './migration';
 
 /** A version of a take keeps the names of what it shows and the rig that the take began with does not have. */
 export const shown: Migration = {

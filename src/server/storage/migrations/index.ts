@@ -1,5 +1,4 @@
-import type { QueryInterface } from 'sequelize';
-import type { RunnableMigration } from 'umzug';
+import type { Migration } from './migration';
 import { rigs } from './0001-rigs';
 import { recordings } from './0002-recordings';
 import { undo } from './0003-undo';
@@ -11,8 +10,6 @@ import { voices } from './0008-voices';
 import { takes } from './0009-takes';
 import { ensemble } from './0010-ensemble';
 import { shown } from './0011-shown';
-
-export type Migration = RunnableMigration<QueryInterface>;
 
 /** All migrations in order. A landed one is never changed: add the next number. */
 export const migrations: Migration[] = [rigs, recordings, undo, library, devices, takenUp, kits, voices, takes, ensemble, shown];

@@ -13,7 +13,7 @@ import { Field } from '../shared/Field';
 import { NumberBox } from '../shared/NumberBox';
 import { TextField } from '../shared/TextField';
 import { Choice, SignalChoice, StreamChoice, tonicsIn, withField } from './choices';
-import type { PartFieldsProps } from './PartFields';
+import type { PartFieldsProps } from './partFieldsProps';
 import { useSoundingNow } from './useSoundingNow';
 import styles from './ensemble.module.css';
 

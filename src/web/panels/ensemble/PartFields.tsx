@@ -15,14 +15,7 @@ import { AccentSteps } from './AccentSteps';
 import { BassSteps } from './BassSteps';
 import { Choice, RateChoice, SignalChoice, StreamChoice, tonicsIn, withField } from './choices';
 import { ChordFields } from './ChordFields';
-
-export interface PartFieldsProps<P extends MemberPart = MemberPart> {
-  part: P;
-  rig: RigDocument;
-  /** Streams that it must not listen to. */
-  without: readonly string[];
-  onChange: (part: P) => void;
-}
+import type { PartFieldsProps } from './partFieldsProps';
 
 /** What a member does, by its kind. */
 export function PartFields({ member, rig, onChange }: { member: RigMember; rig: RigDocument; onChange: (part: MemberPart) => void }) {

@@ -1,0 +1,4 @@
+import type { QueryInterface } from 'sequelize';
+import type { RunnableMigration } from 'umzug';
+
+export type Migration = RunnableMigration<QueryInterface>;
