@@ -17,7 +17,7 @@ import { aimAt, aimAtRatio, figure, percentile, report, type Figure } from './re
 /**
  * The play page: how much script it loads and when it can first be touched on a slow network; ten surfaces under ten
  * fingers each, whether anything is lost and how long a finger takes to its byte beside a bare echo under the same
- * traffic; how soon a movement is drawn with a hundred controls, beside a page with one box; and how soon a page shows what was
+ * traffic; how soon a movement is said, and drawn with a hundred controls, beside a page with one box; and how soon a page shows what was
  * designed in another.
  */
 const SURFACES = 10;
@@ -28,6 +28,8 @@ const LOADS = 7;
 const MOVES = 300;
 const DESIGNS = 30;
 const FINGERS_APART = 100;
+/** No whole number of frames, so that moves fall anywhere between two. */
+const MOVES_APART_MS = 23;
 
 /**
  * What Chromium's tools call Fast 4G: 9 Mbit/s down and 1.5 up, nine tenths of which are used, and 60 ms times 2.75 for
@@ -220,6 +222,36 @@ async function measureDrawing(browser: Browser, url: string, at: { x: number; y:
   return { toFrameMs, late };
 }
 
+/** From a finger's move to the page having said it, ms, and to the `pointermove` that browsers keep for the next frame. */
+async function measureSaying(browser: Browser, url: string, at: { x: number; y: number }): Promise<{ saidMs: number[]; moveMs: number[] }> {
+  const page = await (await browser.newContext({ viewport: { width: 1180, height: 820 }, hasTouch: true })).newPage();
+  await page.addInitScript(`
+    window.said = []; window.moves = [];
+    let movedMs = null;
+    const { send } = WebSocket.prototype;
+    WebSocket.prototype.send = function (data) {
+      send.call(this, data);
+      if (typeof data !== 'string' && movedMs !== null) window.said.push(performance.now() - movedMs);
+      movedMs = null;
+    };
+    for (const kind of ['pointerrawupdate', 'pointermove']) addEventListener(kind, ({ timeStamp }) => (movedMs = timeStamp), true);
+    addEventListener('pointermove', ({ timeStamp }) => window.moves.push(performance.now() - timeStamp), true);
+  `);
+  await page.goto(url);
+  await page.waitForSelector('[data-line="open"]');
+  const session = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove', y: number) => session.send('Input.dispatchTouchEvent', { type, touchPoints: [{ id: 1, x: at.x, y }] });
+  await touch('touchStart', at.y);
+  for (let i = 0; i < MOVES; i++) {
+    void touch('touchMove', at.y - 1 - (i % 90));
+    await sleep(MOVES_APART_MS);
+  }
+  const saidMs = await page.evaluate<number[]>('window.said');
+  const moveMs = await page.evaluate<number[]>('window.moves');
+  await page.context().close();
+  return { saidMs, moveMs };
+}
+
 /** From an edit of a surface to the page that plays it showing it, ms. */
 async function measureDesigned(browser: Browser, pumice: Pumice, rig: string): Promise<number[]> {
   const page = await (await browser.newContext()).newPage();
@@ -288,6 +320,8 @@ for (const share of [0.5, 0.99]) figures.push(figure(`100 controls: event to the
 figures.push(figure('100 controls: moves not in the next frame', crowd.late, 'moves', one.late, aimAt(0), 'lower'));
 for (const share of [0.5, 0.99]) figures.push(figure(`a pitch field under ${FINGERS} fingers: event to the end of its frame, p${share * 100}`, percentile(field.toFrameMs, share), 'ms', percentile(one.toFrameMs, share), null, 'lower'));
 figures.push(figure(`a pitch field under ${FINGERS} fingers: moves not in the next frame`, field.late, 'moves', one.late, aimAt(0), 'lower'));
+const { saidMs, moveMs } = await measureSaying(browser, `${pumice.url}/play/deck-0`, { x: 27, y: 110 });
+for (const share of [0.5, 0.99]) figures.push(figure(`a finger: from its move to the page having said it, beside the browser's own event of the next frame, p${share * 100}`, percentile(saidMs, share), 'ms', percentile(moveMs, share), null, 'lower'));
 const designed = await measureDesigned(browser, pumice, rigId);
 for (const share of [0.5, 0.99]) figures.push(figure(`designed in one page, shown in another, p${share * 100}`, percentile(designed, share), 'ms', null, aimAt(1000), 'lower'));
 await browser.close();

@@ -19,6 +19,28 @@ test('a finger on Fog moves Weather, and the monitor shows channel 3 · CC 21 ·
   await expect(weather.locator('[data-value]')).toHaveText('87');
 });
 
+test('a finger is heard as soon as it moves, and drawn with the frame; where a browser says it with the frame alone, then', async ({ tablet, monitor }) => {
+  const fog = tablet.control('fog');
+  await fog.evaluate((element) => element.addEventListener('pointerdown', (event) => (element.dataset.finger = String((event as PointerEvent).pointerId))));
+  await tablet.fingers('touchStart', { id: 1, ...FOG, y: 546 });
+  await expect(fog).toHaveAttribute('data-held', 'true');
+  /** The browser says that the finger moved, and nothing else; what the fader shows at once. */
+  const says = (kind: 'pointerrawupdate' | 'pointermove', clientY: number) =>
+    fog.evaluate(
+      (element, [name, y]) => {
+        element.dispatchEvent(new PointerEvent(name, { pointerId: Number(element.dataset.finger), pointerType: 'touch', clientX: 80, clientY: y, bubbles: true }));
+        return element.querySelector('.number')!.textContent;
+      },
+      [kind, clientY] as const,
+    );
+  expect(await says('pointerrawupdate', 294)).toBe('0');
+  await waitFor('half of Fog', () => monitor.sent.includes('weather B2 15 40'));
+  expect(await says('pointermove', 294)).toBe('64');
+  expect(await says('pointermove', 42)).toBe('127');
+  await waitFor('all of Fog', () => monitor.sent.includes('weather B2 15 7F'));
+  expect(monitor.sent.filter((sent) => sent === 'weather B2 15 40')).toHaveLength(1);
+});
+
 test('two fingers move two faders at once; one that slides off keeps its fader; lifting ends it', async ({ tablet, monitor }) => {
   await tablet.fingers('touchStart', { id: 1, ...FOG, y: 546 }, { id: 2, ...SWELL, y: 42 });
   await expect(tablet.control('fog')).toHaveAttribute('data-held', 'true');

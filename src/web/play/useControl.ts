@@ -1,8 +1,9 @@
 import { useLayoutEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { RigControl } from '../../core/rig/document';
 import { rolesOf } from '../../core/surface/controlKinds';
-import { fingerOf, tick } from './finger';
+import { fingerOf, tick, type PointerSaid } from './finger';
 import type { ControlPicture, PlayDesk } from './playDesk';
+import { useMoves } from './useMoves';
 
 interface ControlHandlers {
   ref: RefObject<HTMLDivElement | null>;
@@ -26,15 +27,12 @@ const CHOSEN_FIRST: ReadonlySet<RigControl['kind']> = new Set(['pads', 'keys', '
 /** Joins the element of a control to the desk: pointer events with capture, keys, and the drawing of its values. */
 export function useControl(desk: PlayDesk, control: RigControl, picture: ControlPicture): ControlHandlers {
   const ref = useRef<HTMLDivElement>(null);
-  const latest = useRef(picture);
   const chosen = useRef(0);
+  const { show, onPointerMove } = useMoves(ref, (event) => desk.move(event.pointerId, finger(event), event.timeStamp, event.shiftKey), picture);
   // Taken from the desk before its elements are gone: what its finger holds is let go of, and shown, and a value may come between.
-  useLayoutEffect(() => {
-    latest.current = picture;
-  });
-  useLayoutEffect(() => desk.place(control, ref.current!, (values, held) => latest.current(values, held)), [desk, control]);
+  useLayoutEffect(() => desk.place(control, ref.current!, show), [desk, control, show]);
 
-  const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
+  const finger = (event: PointerSaid) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
   const lift = (event: PointerEvent<HTMLDivElement>) => desk.up(event.pointerId, event.timeStamp);
 
   return {
@@ -45,7 +43,7 @@ export function useControl(desk: PlayDesk, control: RigControl, picture: Control
       desk.down(event.pointerId, control.id, finger(event), event.timeStamp);
       if (STRUCK.has(control.kind)) tick();
     },
-    onPointerMove: (event) => desk.move(event.pointerId, finger(event), event.timeStamp, event.shiftKey),
+    onPointerMove,
     onPointerUp: lift,
     onPointerCancel: lift,
     onLostPointerCapture: lift,

@@ -1,8 +1,9 @@
 import { useLayoutEffect, useRef, type FocusEvent, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { Finger } from '../../core/surface/controlTouch';
 import type { VoiceControl } from '../../core/surface/voiceTouch';
-import { fingerOf, tick } from './finger';
+import { fingerOf, tick, type PointerSaid } from './finger';
 import { usePlaying } from './PlayContext';
+import { useMoves } from './useMoves';
 import type { VoicePicture } from './voiceDesk';
 
 /** A key of the computer counts as a finger of this number. */
@@ -16,13 +17,10 @@ const KEY_FINGER = -1;
 export function useVoices(control: VoiceControl, picture: VoicePicture, cells: { count: number; at: (cell: number) => Finger }) {
   const { desk, voices } = usePlaying();
   const ref: RefObject<HTMLDivElement | null> = useRef<HTMLDivElement>(null);
-  const latest = useRef(picture);
   const chosen = useRef(0);
-  useLayoutEffect(() => {
-    latest.current = picture;
-  });
-  useLayoutEffect(() => voices.place(control, (held) => latest.current(held)), [voices, control]);
-  const finger = (event: PointerEvent<HTMLDivElement>) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
+  const { show, onPointerMove } = useMoves(ref, (event) => voices.move(event.pointerId, finger(event), event.timeStamp), picture);
+  useLayoutEffect(() => voices.place(control, show), [voices, control, show]);
+  const finger = (event: PointerSaid) => fingerOf(event, desk.toSurface(event.clientX, event.clientY, { element: ref.current!, frame: control.frame }));
   const lift = (event: PointerEvent<HTMLDivElement>) => voices.up(event.pointerId, event.timeStamp);
   return {
     ref,
@@ -32,7 +30,7 @@ export function useVoices(control: VoiceControl, picture: VoicePicture, cells: {
       voices.down(event.pointerId, control.id, finger(event), event.timeStamp);
       tick();
     },
-    onPointerMove: (event: PointerEvent<HTMLDivElement>) => voices.move(event.pointerId, finger(event), event.timeStamp),
+    onPointerMove,
     onPointerUp: lift,
     onPointerCancel: lift,
     onLostPointerCapture: lift,

@@ -19,6 +19,8 @@ export class PointerTaker {
   byKey = false;
   private wanted = false;
   private focused: HTMLElement | null = null;
+  /** How far it went since the last frame, as was heard ahead of it. */
+  private ahead = { xPx: 0, yPx: 0 };
   private readonly listeners = new Happenings<[problem?: string]>();
 
   constructor(
@@ -87,6 +89,7 @@ export class PointerTaker {
     // Let go of before the browser gave it.
     if (!this.taking || !this.wanted) return document.exitPointerLock();
     this.pointer = new TakenPointer(this.taking, this.known);
+    this.ahead = { xPx: 0, yPx: 0 };
     // Keys that are played are not to press what has the focus.
     this.focused = document.activeElement instanceof HTMLElement ? document.activeElement : null;
     this.focused?.blur();
@@ -114,12 +117,26 @@ export class PointerTaker {
   }
 
   private readonly heard: [string, (event: MouseEvent) => void][] = [
-    ['mousemove', (event) => this.hear(event, (pointer) => pointer.move(event.movementX, event.movementY))],
+    // Where the browser says it as soon as it moves (`play/useMoves`), what it says with the frame is the same way again.
+    ['pointerrawupdate', (event) => this.hear(event, (pointer) => this.goAhead(pointer, event))],
+    ['mousemove', (event) => this.hear(event, (pointer) => this.catchUp(pointer, event))],
     ['mousedown', (event) => this.hear(event, (pointer) => pointer.press(event.button))],
     ['mouseup', (event) => this.hear(event, (pointer) => pointer.release(event.button))],
     ['wheel', (event) => this.hear(event, (pointer) => pointer.wheel(wheelPx(event as WheelEvent)))],
     ...['click', 'auxclick', 'contextmenu', 'pointermove', 'pointerdown', 'pointerup'].map((kind): [string, (event: MouseEvent) => void] => [kind, (event) => this.hear(event, () => [])]),
   ];
+
+  private goAhead(pointer: TakenPointer, { movementX, movementY }: MouseEvent): Said[] {
+    this.ahead.xPx += movementX;
+    this.ahead.yPx += movementY;
+    return pointer.move(movementX, movementY);
+  }
+
+  private catchUp(pointer: TakenPointer, { movementX, movementY }: MouseEvent): Said[] {
+    const [xPx, yPx] = [movementX - this.ahead.xPx, movementY - this.ahead.yPx];
+    this.ahead = { xPx: 0, yPx: 0 };
+    return xPx === 0 && yPx === 0 ? [] : pointer.move(xPx, yPx);
+  }
 
   private hear(event: MouseEvent, by: (pointer: TakenPointer) => Said[]): void {
     if (!this.pointer) return;
@@ -128,7 +145,7 @@ export class PointerTaker {
     event.stopImmediatePropagation();
     const said = by(this.pointer);
     if (said.length > 0) this.say(said, event.timeStamp);
-    this.listeners.tell('move');
+    if (event.type !== 'pointerrawupdate') this.listeners.tell('move');
   }
 
   private readonly keyDown = (event: KeyboardEvent): void => {
