@@ -7,6 +7,7 @@ import { WholePage } from '../WholePage';
 import { services } from '../../src/server/services';
 import { Shell } from '../../src/web/panels/shell/Shell';
 import '../../src/web/play/controls.css';
+import '../../src/web/theme/browserParts.css';
 import '../../src/web/theme/forcedColors.css';
 import './page.css';
 

@@ -103,6 +103,9 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
   await page.getByRole('button', { name: 'Go on Stage' }).click();
   await expect(page.locator('[data-mode="stage"]')).toBeVisible();
   await expect(page).toHaveURL(/\/stage$/);
+  // Scrollbars and what lies beyond the ends of the page as well.
+  const byBrowser = () => page.evaluate(() => [getComputedStyle(document.documentElement).colorScheme, getComputedStyle(document.body).backgroundColor]);
+  expect(await byBrowser()).toEqual(['dark', 'rgb(21, 23, 26)']);
   await page.getByRole('button', { name: 'Open water' }).click();
   await expect(page.getByRole('button', { name: 'Open water' })).toHaveAttribute('aria-current', 'true');
   await expect(page.getByRole('button', { name: 'Panic' }).last()).toBeVisible();
@@ -115,6 +118,7 @@ test('Stage locks every edit and goes dark; a deliberate hold comes back, a shor
   await expect(page.locator('[data-mode="stage"]')).toBeVisible();
   await hold.click({ delay: 1200 });
   await expect(page.locator('[data-mode="bench"]')).toBeVisible();
+  expect(await byBrowser()).toEqual(['normal', 'rgb(244, 241, 234)']);
 });
 
 test('F8 is Panic: the note that sounds ends, and every channel in use is silenced', async ({ pumice, tablet, monitor, page }) => {
