@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import type { Heard } from '../../src/protocol/frames';
 import type { Score } from '../helpers/soundRoom';
 import { bundled } from '../helpers/bundled';
-import { expect, test } from '../helpers/journey';
+import { expect, openBench, test } from '../helpers/journey';
 
 /** The instruments as a script for a page without anything else. */
 async function soundRoom(page: Page, url: string): Promise<(instrument: string, score: Score, lengthS: number, held?: readonly Heard[]) => Promise<{ sampleRate: number; samples: number[] }>> {
@@ -61,4 +61,29 @@ test('a bent note sounds within a cent of where it should, and Panic is silence'
   };
   expect(await later(notes)).toBeGreaterThan(0.0003);
   expect(await later([...notes, ...panic])).toBeLessThan(1e-6);
+});
+
+test('a browser that does not begin to sound says so; once it does, the switch is on', async ({ pumice, page }) => {
+  await page.addInitScript(() => {
+    let begins = (): void => undefined;
+    let hasBegun = false;
+    const begun = new Promise<void>((resolve) => (begins = resolve)).then(() => (hasBegun = true));
+    window.AudioContext = class extends AudioContext {
+      override get state() {
+        return hasBegun ? super.state : 'suspended';
+      }
+      override async resume() {
+        await begun;
+        return super.resume();
+      }
+    };
+    Object.assign(window, { begins });
+  });
+  await openBench(page, `${pumice.url}/outputs`);
+  const sound = page.getByRole('switch', { name: 'Sound of the stand-ins' });
+  await sound.click();
+  await expect(page.getByText('The browser gives no sound yet')).toBeVisible();
+  await expect(sound).not.toBeChecked();
+  await page.evaluate(() => (window as unknown as { begins: () => void }).begins());
+  await expect(sound).toBeChecked();
 });

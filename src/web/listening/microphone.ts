@@ -110,7 +110,8 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
       await context.audioWorklet.addModule(new URL('./capture.worklet.js', import.meta.url).href);
       const capture = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
       context.createMediaStreamSource(stream).connect(capture);
-      await context.resume();
+      // Some browsers wait for a loudspeaker before anything is heard, and never say so; what comes of it is looked at later.
+      void context.resume();
       return { stream, context, capture };
     } catch (error) {
       for (const track of stream.getTracks()) track.stop();

@@ -12,6 +12,8 @@ const VOLUME = 'pumice.sound-volume';
 const USUAL_VOLUME_DB = -12;
 /** A batch of messages that is later than this is heard to lag. */
 const LAG_MS = 120;
+/** A browser that has not begun to sound by then may never: without a loudspeaker some wait for one, and never say so. */
+const BEGINS_MS = 2000;
 /** A lag is said for so long after it was heard last. */
 const SAID_MS = 2000;
 
@@ -52,13 +54,15 @@ export function SoundProvider({ children }: { children: ReactNode }) {
   const setOn = useCallback(
     (next: boolean) => {
       if (!next) return setOnNow(false);
+      Object.assign(globalThis, { TONE_SILENCE_LOGGING: true });
       // The library is fetched when it is wanted, and not before.
       void import('./tone')
         .then(async (tone) => {
           // What is played is heard at once, and the page allows no worker of the library's own making. One context is enough for a page.
           if (!hasContext.current) tone.setContext(new tone.Context({ latencyHint: 'interactive', lookAhead: 0, clockSource: 'timeout' }));
           hasContext.current = true;
-          await tone.start();
+          const late = setTimeout(() => void message.warning('The browser gives no sound yet: look whether this computer has a loudspeaker, and whether the browser lets this page be heard.', 8), BEGINS_MS);
+          await tone.start().finally(() => clearTimeout(late));
           practice.current ??= new Practice(tone, volume.current);
           setOnNow(true);
         })
