@@ -111,7 +111,7 @@ export class Microphone extends LentFeed<Profile, ToListener, FromListener, Ears
       const capture = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
       context.createMediaStreamSource(stream).connect(capture);
       // Some browsers wait for a loudspeaker before anything is heard, and never say so; what comes of it is looked at later.
-      void context.resume();
+      context.resume().catch(() => undefined);
       return { stream, context, capture };
     } catch (error) {
       for (const track of stream.getTracks()) track.stop();

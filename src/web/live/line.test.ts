@@ -9,7 +9,7 @@ function world() {
   const timers: { atMs: number; work: () => void }[] = [];
   const sockets: (LineSocket & { closed: boolean; sent: number })[] = [];
   let awake = () => {};
-  const hub = { isThere: true, answersPings: true, asked: 0, welcomes: true, codeOfClose: 0 };
+  const hub = { isThere: true, answersPings: true, answersAfterMs: 1, asked: 0, welcomes: true, codeOfClose: 0 };
   const line: Line = new Line(
     {
       nowMs: () => nowMs,
@@ -46,7 +46,7 @@ function world() {
         return socket;
       },
     },
-    { opened: () => undefined, message: () => undefined, changed: () => undefined, ping: () => void (hub.answersPings && hub.isThere && timers.push({ atMs: nowMs + 1, work: () => sockets.at(-1)!.onmessage?.({ data: 'pong' }) })) },
+    { opened: () => undefined, message: () => undefined, changed: () => undefined, ping: () => void (hub.answersPings && hub.isThere && timers.push({ atMs: nowMs + hub.answersAfterMs, work: () => sockets.at(-1)!.onmessage?.({ data: 'pong' }) })) },
   );
   return {
     line,
@@ -126,6 +126,15 @@ describe('the line', () => {
     const { line, sleep, pass, sockets } = await opened();
     await pass(500);
     sleep(5000);
+    await pass(3000);
+    expect([line.status, sockets.length]).toEqual(['open', 1]);
+  });
+  it('is not given up while an answer waits behind what held the page up', async () => {
+    const { line, hub, sleep, pass, sockets } = await opened();
+    // The next ping is at 502; its answer comes when the tick after it was due.
+    hub.answersAfterMs = 501;
+    await pass(495);
+    sleep(1420);
     await pass(3000);
     expect([line.status, sockets.length]).toEqual(['open', 1]);
   });

@@ -62,6 +62,8 @@ export class Line {
   private pingedMs = NaN;
   private allowMs = SILENCE_MS;
   private tickMs = NaN;
+  /** Nothing came in time; what waits to be heard decides. */
+  private isLastLook = false;
   private cancels = new Set<() => void>();
   private removeAwake: (() => void) | null = null;
   /** Counts tries, so that a late answer to an old question opens nothing. */
@@ -106,6 +108,7 @@ export class Line {
       this.clear();
       this.events.opened();
       this.pingedMs = NaN;
+      this.isLastLook = false;
       this.tick();
     };
     socket.onmessage = ({ data }) => {
@@ -166,7 +169,13 @@ export class Line {
     const nowMs = this.world.nowMs();
     // After a sleep nothing can be said of the past: one more ping decides.
     if (nowMs - this.tickMs > LATE_MS && !Number.isNaN(this.pingedMs)) this.askAgain(nowMs);
-    else if (nowMs - this.pingedMs >= this.allowMs) return this.lost();
+    else if (nowMs - this.pingedMs >= this.allowMs) {
+      if (this.isLastLook) return this.lost();
+      // What came while the page was busy waits behind this: it is heard first.
+      this.isLastLook = true;
+      return this.after(0, () => this.tick());
+    }
+    this.isLastLook = false;
     this.tickMs = nowMs;
     if (Number.isNaN(this.pingedMs)) this.pingedMs = nowMs;
     this.events.ping();
