@@ -213,6 +213,9 @@ test('the pointer is taken over for lanes until Escape, or while a key is held; 
   const rig = async () => (await pumice.playing()).document;
   const valueOf = async (source: string) => (await values())[(await rig()).signals.find((signal) => signal.source === source)?.id ?? ''];
 
+  // Where it is is heard before the frame as well.
+  await page.evaluate(() => document.body.dispatchEvent(new PointerEvent('pointerrawupdate', { clientX: 0, clientY: 0, bubbles: true })));
+  await waitFor('the pointer in the corner', async () => (await valueOf('pointer x')) === 0 && (await valueOf('pointer y')) === 1);
   const take = settings.getByRole('button', { name: 'Take it over now' });
   await take.click();
   await expect(taken).toContainText('Press Escape to have it back.');

@@ -33,6 +33,9 @@ const SOURCES: SourceReport[] = [
   ),
 ];
 
+/** A browser may say where the pointer is as soon as it moves, and again with the frame (`play/useMoves`). */
+const MOVES = ['pointerrawupdate', 'pointermove'] as const;
+
 /** Whether an input of a rig stands for this computer. */
 export const isThisComputer = (input: RigInput): input is Extract<RigInput, { kind: 'computer' }> => input.kind === 'computer' && input.device.report === REPORT;
 
@@ -40,6 +43,8 @@ export const isThisComputer = (input: RigInput): input is Extract<RigInput, { ki
 export class ComputerReader {
   readonly taker: PointerTaker;
   private readonly held = new Set<string>();
+  /** Where the pointer was last. */
+  private place = '';
 
   /** @param known what a source said last, by its key */
   constructor(
@@ -56,7 +61,7 @@ export class ComputerReader {
     addEventListener('keydown', this.down);
     addEventListener('keyup', this.up);
     addEventListener('blur', this.letGo);
-    addEventListener('pointermove', this.moved);
+    for (const kind of MOVES) addEventListener(kind, this.moved);
   }
 
   stop(): void {
@@ -64,7 +69,7 @@ export class ComputerReader {
     removeEventListener('keydown', this.down);
     removeEventListener('keyup', this.up);
     removeEventListener('blur', this.letGo);
-    removeEventListener('pointermove', this.moved);
+    for (const kind of MOVES) removeEventListener(kind, this.moved);
     this.line.remove(DEVICE);
   }
 
@@ -84,8 +89,12 @@ export class ComputerReader {
     this.held.clear();
   };
 
-  private readonly moved = (event: PointerEvent): void => {
-    this.send([['pointer x', event.clientX / Math.max(1, innerWidth - 1)], ['pointer y', 1 - event.clientY / Math.max(1, innerHeight - 1)]], event.timeStamp);
+  private readonly moved = (event: Event): void => {
+    const { clientX, clientY, timeStamp } = event as PointerEvent;
+    const place = `${clientX} ${clientY}`;
+    if (place === this.place) return;
+    this.place = place;
+    this.send([['pointer x', clientX / Math.max(1, innerWidth - 1)], ['pointer y', 1 - clientY / Math.max(1, innerHeight - 1)]], timeStamp);
   };
 
   private send(values: readonly [key: string, value: number][], timeStamp: number): void {
