@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { BeforeFrame } from '../beforeFrame';
 import type { PointerSaid } from './finger';
 import { FramePicture } from './framePicture';
 
@@ -11,20 +12,18 @@ import { FramePicture } from './framePicture';
 export function useMoves<Shown extends unknown[]>(ref: RefObject<HTMLElement | null>, move: (event: PointerSaid) => void, draw: (...shown: Shown) => void) {
   const latest = useRef({ move, draw });
   const [picture] = useState(() => new FramePicture<Shown>((...shown) => latest.current.draw(...shown)));
-  /** The pointers that said since the last frame where they are. */
-  const early = useRef(new Set<number>());
+  const [before] = useState(() => new BeforeFrame());
   useLayoutEffect(() => {
     latest.current = { move, draw };
   });
   useLayoutEffect(() => {
     const element = ref.current!;
     const hear = (event: Event) => {
-      early.current.add((event as PointerEvent).pointerId);
-      picture.later(() => latest.current.move(event as PointerEvent));
+      if (before.hears(event as PointerEvent)) picture.later(() => latest.current.move(event as PointerEvent));
     };
     element.addEventListener('pointerrawupdate', hear);
     return () => element.removeEventListener('pointerrawupdate', hear);
-  }, [ref, picture]);
-  const onPointerMove = (event: PointerSaid) => (early.current.delete(event.pointerId) ? picture.catchUp() : move(event));
+  }, [ref, picture, before]);
+  const onPointerMove = (event: PointerSaid) => (before.wasHeard(event) ? picture.catchUp() : move(event));
   return { show: picture.show, onPointerMove };
 }

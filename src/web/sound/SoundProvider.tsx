@@ -54,6 +54,7 @@ export function SoundProvider({ children }: { children: ReactNode }) {
   const setOn = useCallback(
     (next: boolean) => {
       if (!next) return setOnNow(false);
+      // Else the library writes its name into the console.
       Object.assign(globalThis, { TONE_SILENCE_LOGGING: true });
       // The library is fetched when it is wanted, and not before.
       void import('./tone')

@@ -1,5 +1,6 @@
 import { buttonKey, laneKey, POINTER_BUTTONS } from '../../../core/gesture/takenPointer';
 import type { SourceReport } from '../../../core/inputs/feed';
+import { BeforeFrame } from '../../beforeFrame';
 import { isTyping } from '../isTyping';
 import type { FeedLine } from './feedLine';
 import { PointerTaker } from './pointerTaker';
@@ -43,8 +44,7 @@ export const isThisComputer = (input: RigInput): input is Extract<RigInput, { ki
 export class ComputerReader {
   readonly taker: PointerTaker;
   private readonly held = new Set<string>();
-  /** Where the pointer was last. */
-  private place = '';
+  private readonly before = new BeforeFrame();
 
   /** @param known what a source said last, by its key */
   constructor(
@@ -90,11 +90,9 @@ export class ComputerReader {
   };
 
   private readonly moved = (event: Event): void => {
-    const { clientX, clientY, timeStamp } = event as PointerEvent;
-    const place = `${clientX} ${clientY}`;
-    if (place === this.place) return;
-    this.place = place;
-    this.send([['pointer x', clientX / Math.max(1, innerWidth - 1)], ['pointer y', 1 - clientY / Math.max(1, innerHeight - 1)]], timeStamp);
+    const pointer = event as PointerEvent;
+    if (event.type === 'pointermove' ? this.before.wasHeard(pointer) : !this.before.hears(pointer)) return;
+    this.send([['pointer x', pointer.clientX / Math.max(1, innerWidth - 1)], ['pointer y', 1 - pointer.clientY / Math.max(1, innerHeight - 1)]], event.timeStamp);
   };
 
   private send(values: readonly [key: string, value: number][], timeStamp: number): void {

@@ -1,4 +1,5 @@
 import { TakenPointer, type Said } from '../../../core/gesture/takenPointer';
+import { BeforeFrame } from '../../beforeFrame';
 import { isTyping } from '../isTyping';
 import { Happenings } from '../slots';
 import type { PointerTaking } from '../../../core/inputs/kinds/computer';
@@ -21,6 +22,7 @@ export class PointerTaker {
   private focused: HTMLElement | null = null;
   /** How far it went since the last frame, as was heard ahead of it. */
   private ahead = { xPx: 0, yPx: 0 };
+  private readonly before = new BeforeFrame();
   private readonly listeners = new Happenings<[problem?: string]>();
 
   constructor(
@@ -126,7 +128,10 @@ export class PointerTaker {
     ...['click', 'auxclick', 'contextmenu', 'pointermove', 'pointerdown', 'pointerup'].map((kind): [string, (event: MouseEvent) => void] => [kind, (event) => this.hear(event, () => [])]),
   ];
 
-  private goAhead(pointer: TakenPointer, { movementX, movementY }: MouseEvent): Said[] {
+  private goAhead(pointer: TakenPointer, event: MouseEvent): Said[] {
+    // What is not heard now is missing of the frame's.
+    if (!this.before.hears(event as PointerEvent)) return [];
+    const { movementX, movementY } = event;
     this.ahead.xPx += movementX;
     this.ahead.yPx += movementY;
     return pointer.move(movementX, movementY);
