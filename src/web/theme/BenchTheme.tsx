@@ -1,13 +1,15 @@
 'use client';
 
 import { App, ConfigProvider, theme, type ThemeConfig } from 'antd';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useMedia } from '../useMedia';
 import { cssVariables, FONT, MONO, paletteOf } from './tokens';
 
 /** Puts the palette of the Bench or the Stage under everything: our own styles and Ant Design's. */
 export function BenchTheme({ stage, narrow = false, className, children }: { stage: boolean; narrow?: boolean; className?: string | undefined; children: ReactNode }) {
   const still = useMedia('(prefers-reduced-motion: reduce)');
+  // The whole page, for what the browser draws by itself (browserParts.css).
+  useEffect(() => void document.documentElement.toggleAttribute('data-stage', stage), [stage]);
   return (
     <ConfigProvider theme={antTheme(stage, still)}>
       <App component={false}>
