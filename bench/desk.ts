@@ -112,6 +112,26 @@ async function shareOf(page: Page): Promise<number> {
   return share;
 }
 
+/** Moves the first signals of the rig 100 times a second each, on a line of its own, until what is given back is called. */
+async function moves(signals: number, valueAt: (step: number, signal: number) => number): Promise<() => void> {
+  const sender = await TestClient.open(pumice.hubPort, 'deck');
+  let step = 0;
+  const sinceMs = performance.now();
+  const moving = setInterval(() => {
+    const due = ((performance.now() - sinceMs) / 1000) * RATE_HZ;
+    for (; step < due; step++) for (let i = 0; i < signals; i++) sender.move(`rope-${i}`, valueAt(step, i));
+  }, 4);
+  return () => {
+    clearInterval(moving);
+    // This process may have been held up for so long that the hub took it for gone: what was measured then is a page at rest.
+    if (sender.closedWith !== null) throw new Error(`The line of what moves was closed (${sender.closedWith}) while it was measured; measure again on a computer that does less.`);
+    sender.close();
+  };
+}
+
+const swings = (step: number, signal: number) => 0.5 + 0.5 * Math.sin(step / 15 + signal);
+const leaps = (step: number, signal: number) => ((step * 37 + signal) % 128) / 127;
+
 const pumice = await Pumice.fresh();
 await pumice.run();
 await waitFor('the hub to have its rig', async () => (await pumice.health()).ok);
@@ -127,21 +147,17 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto('about:blank');
 const empty = await trace(page);
 
-const sender = await TestClient.open(pumice.hubPort, 'deck');
-let at = 0;
-const startMs = performance.now();
-const moving = setInterval(() => {
-  const due = ((performance.now() - startMs) / 1000) * RATE_HZ;
-  for (; at < due; at++) for (let i = 0; i < SIGNALS; i++) sender.move(`rope-${i}`, 0.5 + 0.5 * Math.sin(at / 15 + i));
-}, 4);
+let stop = await moves(SIGNALS, swings);
 await page.goto(`${pumice.url}/mappings`);
 await page.getByRole('list', { name: '200 mappings' }).waitFor();
 await sleep(SETTLE_MS);
 const busy = await trace(page);
+stop();
+stop = await moves(SIGNALS, swings);
 await page.getByRole('button', { name: 'Shape Mapping 3', exact: true }).click();
 await sleep(SETTLE_MS);
 const shaping = await trace(page);
-clearInterval(moving);
+stop();
 await page.getByRole('button', { name: 'Close the shaping panel' }).click();
 
 // The monitor: ten signals that send a hundred messages a second each.
@@ -149,38 +165,26 @@ const monitored = rigOf('Ten', LOUD);
 await open(await take({ ...monitored, mappings: monitored.mappings.map((mapping) => ({ ...mapping, shaping: {} })) }));
 await page.goto(`${pumice.url}/outputs`);
 await page.getByRole('region', { name: 'List of messages' }).waitFor();
-at = 0;
-const loudSinceMs = performance.now();
-const loud = setInterval(() => {
-  for (const due = ((performance.now() - loudSinceMs) / 1000) * RATE_HZ; at < due; at++) for (let i = 0; i < LOUD; i++) sender.move(`rope-${i}`, ((at * 37 + i) % 128) / 127);
-}, 4);
+stop = await moves(LOUD, leaps);
 await sleep(SETTLE_MS);
 const monitorFrames = await framesOf(page, TRACE_MS);
-clearInterval(loud);
+stop();
 const bare = await bareFrames(browser, TRACE_MS);
 // Usual playing: one signal, a hundred numbers and a hundred messages a second; nothing counts frames now.
 await page.reload();
 await page.getByRole('region', { name: 'List of messages' }).waitFor();
-at = 0;
-const usualSinceMs = performance.now();
-const usual = setInterval(() => {
-  for (const due = ((performance.now() - usualSinceMs) / 1000) * RATE_HZ; at < due; at++) sender.move('rope-0', ((at * 37) % 128) / 127);
-}, 4);
+stop = await moves(1, leaps);
 await sleep(SETTLE_MS);
 const monitorShare = await shareOf(page);
-clearInterval(usual);
+stop();
 
 // All signals of an input, some of them in view.
 await page.goto(`${pumice.url}/inputs`);
 await page.getByRole('button', { name: 'Show the signals of Deck' }).click();
-at = 0;
-const allSinceMs = performance.now();
-const all = setInterval(() => {
-  for (const due = ((performance.now() - allSinceMs) / 1000) * RATE_HZ; at < due; at++) for (let i = 0; i < SIGNALS; i++) sender.move(`rope-${i}`, 0.5 + 0.5 * Math.sin(at / 15 + i));
-}, 4);
+stop = await moves(SIGNALS, swings);
 await sleep(SETTLE_MS);
 const inputsShare = await shareOf(page);
-clearInterval(all);
+stop();
 await page.goto('about:blank');
 const emptyShare = await shareOf(page);
 const late = (gaps: readonly number[]) => gaps.filter((gap) => gap > LATE_FRAME_MS).length;
@@ -210,7 +214,6 @@ for (let i = 0; i < OPENS; i++) {
 await page.goto('about:blank');
 await browser.close();
 
-sender.close();
 await pumice.stop();
 
 report('desk', [
