@@ -122,6 +122,20 @@ describe('MPE (RP-053)', () => {
     expect(streams.assumed).toBe(true);
     expect(hear([0xe2, 0, 0x60])[0]).toMatchObject({ pitch: 88 });
   });
+  it('what leaves a zone bends as it did before, and what sounds there goes on so', () => {
+    const { hear } = feed('all');
+    hear(...rpn(1, 6, 15), [0xe0, 0, 0x60], [0xd0, 127], [0xe9, 0, 0x60], [0x99, 60, 100]);
+    // 24 of the channel and 1 of the manager; then the channel alone, by 2 semitones.
+    expect(hear(...rpn(1, 6, 5))).toMatchObject([{ kind: 'move', pitch: 61 }, { kind: 'move', pressure: 0 }]);
+    expect(hear([0x89, 60, 0])).toMatchObject([{ kind: 'off' }]);
+    expect(hear(...rpn(1, 6, 0), [0xe1, 0, 0x20], [0x91, 60, 100])).toMatchObject([{ kind: 'on', pitch: 59 }]);
+  });
+  it('one that says that it sends none is believed, whatever bends', () => {
+    const { streams, hear } = feed('all');
+    hear(...rpn(1, 6, 0), [0xe1, 0, 0x40], [0x91, 60, 100], [0xe2, 0, 0x40], [0x92, 64, 100]);
+    expect(streams.assumed).toBe(false);
+    expect(hear([0xe2, 0, 0x60])).toMatchObject([{ pitch: 65 }]);
+  });
   it('any bytes at all', () => {
     const random = randomFrom(3);
     const { streams, hear } = feed('all', 'zone lower', 'keys 3 90');

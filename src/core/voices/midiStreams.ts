@@ -69,7 +69,8 @@ interface Sounding {
 /**
  * The notes of a MIDI input as voices, plain or MPE: each note is bent, pressed and slid by what its channel says, and in a zone
  * (MPE 1.0: RPN 6 on channel 1 or 16) by what its manager says besides. A device that sends MPE and does not say so is known by
- * notes that sound on two channels at once, both of which were bent or slid: a lower zone of all channels then.
+ * notes that sound on two channels at once, both of which were bent or slid: a lower zone of all channels then. One that said so once, if only that
+ * it sends none (a zone of no members), is believed.
  */
 export class MidiStreams {
   private streams: { id: string; notes: NotesOf }[] = [];
@@ -80,6 +81,7 @@ export class MidiStreams {
   private readonly members = { lower: 0, upper: 0 };
   /** Whether a zone was found out and not said. */
   assumed = false;
+  private isSaid = false;
   private readonly event = voiceEvent();
 
   constructor(private readonly listener: StreamListener) {}
@@ -188,7 +190,7 @@ export class MidiStreams {
     const selected = this.selected.of(channel);
     if (!selected?.registered) return;
     const parameter = selected.number;
-    if (parameter === MPE_RPN && !Number.isNaN(coarse) && (channel === 1 || channel === CHANNELS)) return this.zone(channel === 1 ? 'lower' : 'upper', Math.min(coarse, CHANNELS - 1));
+    if (parameter === MPE_RPN && !Number.isNaN(coarse) && (channel === 1 || channel === CHANNELS)) return this.configure(channel === 1 ? 'lower' : 'upper', Math.min(coarse, CHANNELS - 1));
     if (parameter !== BEND_RANGE_RPN) return;
     const semitones = Number.isNaN(coarse) ? Math.floor(of.bendSemitones) + fine / 100 : coarse;
     const zone = this.zoneOf(channel);
@@ -200,15 +202,29 @@ export class MidiStreams {
     this.moved(channel, null);
   }
 
+  /** The device says what its zones are; what sounds goes on by them. */
+  private configure(zone: 'lower' | 'upper', members: number): void {
+    const before = this.sounding.map((voice) => [this.bendOf(voice.channel), this.pressureOf(voice)]);
+    this.isSaid = true;
+    this.zone(zone, members);
+    this.sounding.forEach((voice, i) => {
+      if (this.bendOf(voice.channel) !== before[i]![0]) this.tell(voice, 'bend');
+      if (this.pressureOf(voice) !== before[i]![1]) this.tell(voice, 'pressure');
+    });
+  }
+
   /** A zone is made, changed or given up; another that it reaches into loses those channels (MPE 1.0, section 2.1). */
   private zone(zone: 'lower' | 'upper', members: number): void {
     const other = zone === 'lower' ? 'upper' : 'lower';
+    const wasOf = this.channels.map((_, channel) => this.zoneOf(channel));
     this.members[zone] = members;
     if (this.members[other] > 0) this.members[other] = Math.max(0, Math.min(this.members[other], CHANNELS - 2 - members));
     this.assumed = false;
     for (let channel = 1; channel <= CHANNELS; channel++) {
-      if (this.zoneOf(channel) !== zone) continue;
-      this.channels[channel]!.bendSemitones = channel === managerChannel(zone) ? PLAIN_BEND_SEMITONES : MEMBER_BEND_SEMITONES;
+      const of = this.zoneOf(channel);
+      if (of === zone) this.channels[channel]!.bendSemitones = channel === managerChannel(zone) ? PLAIN_BEND_SEMITONES : MEMBER_BEND_SEMITONES;
+      // What a channel that belongs to none bends by the standard leaves open: what it did before anybody said anything.
+      else if (of === null && wasOf[channel] !== null) this.channels[channel]!.bendSemitones = PLAIN_BEND_SEMITONES;
     }
   }
 
@@ -303,7 +319,7 @@ export class MidiStreams {
   }
 
   private assume(): void {
-    if (this.members.lower > 0 || this.members.upper > 0) return;
+    if (this.isSaid || this.assumed) return;
     const moving = new Set(this.sounding.map(({ channel }) => channel).filter((channel) => this.channels[channel]!.moves));
     if (moving.size < 2) return;
     this.zone('lower', CHANNELS - 1);
