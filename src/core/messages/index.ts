@@ -68,10 +68,19 @@ export function leaving(message: MessageSpec, level: number): number {
   return kindOf(message).leaving?.(message, level) ?? Math.round(rangeOut(level, ...rangeOf(message)));
 }
 
-/** How much of what the message can hold leaves at a level, for a meter or a picture. */
+/** How much of what the message can hold leaves at a level, from 0 to 1, for a meter or a picture. */
 export function fullness(message: MessageSpec, level: number): number {
-  const { fullness: own, limits } = kindOf(message);
-  return own?.(message, level) ?? rangeOut(level, ...rangeOf(message)) / limits!(message)[1];
+  return kindOf(message).fullness?.(message, level) ?? shareOfLimits(message, rangeOut(level, ...rangeOf(message)));
+}
+
+/** How much that is where it is neither up nor down: a meter grows from there, of a bend both ways. */
+export function fullnessAtRest(message: MessageSpec): number {
+  return shareOfLimits(message, kindOf(message).restsAt?.(message) ?? 0);
+}
+
+function shareOfLimits(message: MessageSpec, value: number): number {
+  const [lo, hi] = kindOf(message).limits?.(message) ?? [0, 1];
+  return Math.min(1, Math.max(0, (value - lo) / (hi - lo)));
 }
 
 /** The fields of a message that hold a number now, with the ends that they may have. */

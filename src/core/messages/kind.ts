@@ -47,6 +47,8 @@ export interface MessageKind<M> {
   holds(message: M): readonly Held[];
   /** What it can hold: the ends in its own unit. Absent: it has no range. */
   limits?(message: M): Range;
+  /** What of that is neither up nor down, in its own unit; absent: 0, or the end that is nearest to it. */
+  restsAt?(message: M): number;
   /** The ends of its range in the numbers of the wire; absent: as they are, or 0 and 1 where it has none. */
   wireRange?(message: M, bendRangeSemitones: number): Range;
   /** The smallest and largest number of the wire; absent: 0 and 127. */

@@ -71,7 +71,6 @@ export const osc: MessageKind<Osc> = {
     for (let n = 2; n < 1000; n++) yield { ...message, address: `${message.address.replace(/\d+$/, '')}${n}` };
   },
   leaving: (message, level) => (saysWholeNumbers(message) ? Math.round(rangeOut(level, ...message.range)) : Number(rangeOut(level, ...message.range).toPrecision(4))),
-  fullness: (_, level) => level,
   // No bytes of MIDI: the hub codes it.
   write: () => undefined,
 };

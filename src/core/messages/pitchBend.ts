@@ -30,6 +30,7 @@ export const pitchBend: MessageKind<PitchBend> = {
     const most = Math.max(...range.map(Math.abs), 1);
     return [-most, most];
   },
+  restsAt: ({ unit }) => (unit === 'semitones' ? 0 : BEND_CENTRE),
   wireRange({ unit, range }, bendRangeSemitones) {
     if (unit !== 'semitones') return range;
     const bend = (semitones: number) => (bendRangeSemitones > 0 ? BEND_CENTRE + (BEND_CENTRE * semitones) / bendRangeSemitones : BEND_CENTRE);
@@ -43,6 +44,5 @@ export const pitchBend: MessageKind<PitchBend> = {
     const parts = unit === 'semitones' ? 10 : 1;
     return Math.round(parts * rangeOut(level, ...range)) / parts;
   },
-  fullness: ({ unit, range }, level) => (unit === 'semitones' ? level : rangeOut(level, ...range) / 16383),
   write: (message, value, pen) => pen.three(STATUS.pitchBend | (message.channel - 1), value & 0x7f, value >> 7),
 };

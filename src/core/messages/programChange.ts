@@ -1,5 +1,4 @@
 import { STATUS } from '../midi/message';
-import { rangeOut } from '../shaping/rangeOut';
 import { onEachChannel, type MessageKind, type Range } from './kind';
 import { channel, object, optional, pair, sevenBit, whole } from './shapes';
 
@@ -28,7 +27,6 @@ export const programChange: MessageKind<ProgramChange> = {
   wireRange: ({ range }) => [range[0] - 1, range[1] - 1],
   fresh: ({ channel: on }) => ({ kind: 'programChange', channel: on, range: [1, 128] }),
   others: (message) => onEachChannel(message),
-  fullness: ({ range }, level) => (rangeOut(level, ...range) - 1) / 127,
   write({ channel: on, bank }, value, pen) {
     if (bank) {
       pen.three(STATUS.controlChange | (on - 1), BANK_MSB, bank.msb);

@@ -29,7 +29,6 @@ export const sysEx: MessageKind<SysEx> = {
   wireLimits: (message) => [0, most(message)],
   fresh: () => ({ kind: 'sysEx', bytes: [NO_MANUFACTURER, 'value'], range: [0, 127] }),
   others: () => [],
-  fullness: (_, level) => level,
   write({ bytes }, value, pen) {
     pen.put(STATUS.sysEx);
     for (const byte of bytes) pen.put(byte === 'msb' ? value >> 7 : byte === 'lsb' || byte === 'value' ? value & 0x7f : byte & 0x7f);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { addressInWords, addressKey, fullness, isGateMessage, leaving, MESSAGE_KINDS, MESSAGES, numbersOf, rangeEnds, wireLimits, wireRange, type MessageSpec } from '../../core/messages';
+import { addressInWords, addressKey, fullness, fullnessAtRest, isGateMessage, leaving, MESSAGE_KINDS, MESSAGES, numbersOf, rangeEnds, wireLimits, wireRange, type MessageSpec } from '../../core/messages';
 import type { Before } from '../../core/messages/kind';
 import { decode, splitMessages } from '../../core/midi/decode';
 import { check } from '../check';
@@ -45,7 +45,22 @@ describe.each(MESSAGE_KINDS)('%s', (kind) => {
     expect(leaving(fresh, 1)).toBeGreaterThanOrEqual(leaving(fresh, 0));
     expect(wireRange(fresh, 2)).toHaveLength(2);
     expect(isGateMessage(fresh, 'gate') || !isGateMessage(fresh, 'continuous')).toBe(true);
+    if ('range' in fresh) expect(fullness({ ...fresh, range: [fresh.range[1], fresh.range[0]] }, 0.2)).toBeCloseTo(fullness(fresh, 0.8), 9);
   });
+});
+
+it.each<[MessageSpec, levels: number[], full: number[], rest: number]>([
+  [{ kind: 'controlChange', channel: 1, controller: 7, range: [127, 0] }, [0, 1], [1, 0], 0],
+  [{ kind: 'pitchBend', channel: 1, range: [16383, 0] }, [0, 1], [1, 0], 8192 / 16383],
+  [{ kind: 'pitchBend', channel: 1, range: [-2, 2], unit: 'semitones' }, [0, 0.5, 1], [0, 0.5, 1], 0.5],
+  [{ kind: 'pitchBend', channel: 1, range: [12, -6], unit: 'semitones' }, [0, 1], [1, 0.25], 0.5],
+  [{ kind: 'programChange', channel: 1, range: [1, 128] }, [0, 1], [0, 1], 0],
+  [{ kind: 'osc', address: '/a', arguments: [], range: [3, -1] }, [0, 1], [1, 0], 0.25],
+  [{ kind: 'sysEx', bytes: ['value'], range: [127, 0] }, [0, 1], [1, 0], 0],
+  [{ kind: 'relative', channel: 1, controller: 7, encoding: 'signedBit', steps: 64, most: 8 }, [0, 1], [0, 1], 0],
+])('a picture of %j shows its numbers, larger ones higher, and where it is neither up nor down', (message, levels, full, rest) => {
+  expect(levels.map((level) => fullness(message, level))).toEqual(full);
+  expect(fullnessAtRest(message)).toBe(rest);
 });
 
 // MIDI 1.0 Detailed Specification: Control Change, RPN 0 (pitch bend sensitivity), Pitch Bend, Program Change; RP-013 (MMC).

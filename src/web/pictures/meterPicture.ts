@@ -2,12 +2,12 @@ import type { RigMapping } from '../../core/rig/document';
 import type { LiveConnection } from '../live/connection';
 import type { Drawing } from './drawing';
 import type { LivePicture } from './livePicture';
-import { fullness } from '../../core/messages';
+import { fullness, fullnessAtRest } from '../../core/messages';
 
 /** How long a meter stays lit after it moved. */
 export const LIT_MS = 400;
 
-/** What leaves a mapping now, as a bar. */
+/** What leaves a mapping now, as a bar; from its middle where that is both up and down. */
 export class MeterPicture implements LivePicture {
   private readonly unsubscribe: () => void;
   private heardMs = -Infinity;
@@ -34,7 +34,13 @@ export class MeterPicture implements LivePicture {
     context.save();
     context.clip();
     context.fillStyle = nowMs - this.heardMs < LIT_MS ? palette.alive : palette.accent;
-    context.fillRect(0, 0, width * fullness(this.mapping.message, level), height);
+    const [rest, now] = [fullnessAtRest(this.mapping.message), fullness(this.mapping.message, level)];
+    context.fillRect(width * Math.min(rest, now), 0, width * Math.abs(now - rest), height);
+    // Where both ways begin stands out also while it is there.
+    if (rest > 0 && rest < 1) {
+      context.fillStyle = palette.quiet;
+      context.fillRect(Math.round(width * rest) - 1, 0, 2, height);
+    }
     context.restore();
   }
 

@@ -41,7 +41,7 @@ function ActivityReading() {
       <Flow name="Out" count={out} />
       <div title="From finger to byte: half of all messages, and 99 of 100, were at most this late">
         <dt>Delay</dt>
-        <dd className={styles.delay}>{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
+        <dd className={styles.delay}>{delayP50Ms === null ? '–\u00a0ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
       </div>
     </dl>
   );

@@ -124,7 +124,7 @@ function Condition() {
         </div>
         <div>
           <dt>Delay</dt>
-          <dd className={styles.number}>{delayP50Ms === null ? '– ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
+          <dd className={styles.number}>{delayP50Ms === null ? '–\u00a0ms' : <DelayNumbers usualMs={delayP50Ms} mostMs={delayP99Ms!} />}</dd>
         </div>
         <div>
           <dt>Surfaces</dt>
