@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { voicesOf } from '../../../core/instruments/voices';
 import { noteName } from '../../../core/midi/describe';
+import { BEND_CENTRE } from '../../../core/midi/message';
 import type { RigDocument, RigReceiver } from '../../../core/rig/document';
 import { outputInWords, type RigOutput } from '../../../core/outputs/kinds';
 import { takes } from '../../../core/rig/outputs';
@@ -116,8 +117,8 @@ function Heard({ output, rig, receiver }: { output: RigOutput; rig: RigDocument;
               <li key={`${row.kind} ${row.channel} ${row.number}`}>
                 <span className={styles.address}>{addressOf(row)}</span>
                 <span className={styles.name}>{nameOf(row, output, rig)}</span>
-                <span className={`${shared.bar} ${styles.bar}`}>
-                  <span style={{ transform: `scaleX(${row.value / (row.kind === 'pitchBend' ? 16383 : 127)})` }} />
+                <span className={`${shared.bar} ${styles.bar}`} data-both={row.kind === 'pitchBend'}>
+                  <span style={{ transform: row.kind === 'pitchBend' ? `translateX(50%) scaleX(${(row.value - BEND_CENTRE) / (2 * BEND_CENTRE)})` : `scaleX(${row.value / 127})` }} />
                 </span>
                 <span className={`${shared.value} ${styles.value}`} data-value>{row.kind === 'note' && row.value === 0 ? 'off' : row.value}</span>
               </li>

@@ -51,7 +51,12 @@ function ActivityReading() {
 export function DelayNumbers({ usualMs, mostMs }: { usualMs: number; mostMs: number }) {
   return (
     <>
-      <small>usual</small> {usualMs.toFixed(1)} <small>most</small> {mostMs.toFixed(1)} ms
+      <span className={styles.one}>
+        <small>usual</small> {usualMs.toFixed(1)}
+      </span>{' '}
+      <span className={styles.one}>
+        <small>most</small> {mostMs.toFixed(1)} ms
+      </span>
     </>
   );
 }
