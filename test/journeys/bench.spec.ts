@@ -1,7 +1,6 @@
 import type { Locator, Page } from '@playwright/test';
 import { faultsOf } from '../helpers/axe';
-import { TestClient } from '../helpers/client';
-import { expect, goOnStage, isAtRest, openBench, Tablet, test } from '../helpers/journey';
+import { expect, goOnStage, isAtRest, openBench, test } from '../helpers/journey';
 import { waitFor } from '../helpers/pumice';
 
 /** A number counts once it is finished. */
@@ -51,20 +50,6 @@ test('a mapping is changed on screen: heard at once, saved, there again after a 
   await expect(panel.getByRole('spinbutton', { name: 'Smoothing time in ms' })).toHaveValue('250');
 });
 
-test('a computer that loses its network goes on Stage, and keeps what is set', async ({ pumice, page }) => {
-  await openBench(page, `${pumice.url}/takes`);
-  await page.getByRole('button', { name: 'Recording…' }).click();
-  const metronome = page.getByRole('dialog', { name: 'Recording' }).getByRole('switch', { name: 'Metronome' });
-  await expect(metronome).not.toBeChecked();
-  // As a browser says it when the cable is pulled; this computer is there as before.
-  await page.evaluate(() => window.dispatchEvent(new Event('offline')));
-  await metronome.click();
-  await expect(metronome).toBeChecked();
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Go on Stage' }).click();
-  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
-});
-
 test('two windows on one rig stay in step', async ({ pumice, page, browser }) => {
   await openBench(page, `${pumice.url}/mappings`);
   const other = await browser.newPage();
@@ -76,49 +61,6 @@ test('two windows on one rig stay in step', async ({ pumice, page, browser }) =>
   await other.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue('Late Ferry');
   await other.close();
-});
-
-test('a number of five figures that leaves is shown whole, on Mappings and on Stage', async ({ pumice, page }) => {
-  expect((await pumice.edit('fog', { message: { kind: 'controlChange14', channel: 3, controller: 21, range: [0, 16383] } })).status).toBe(200);
-  const client = await TestClient.open(pumice.hubPort, 'wheelhouse');
-  const cut = () => page.locator('[data-leaving] [data-value]').evaluateAll((numbers) => numbers.flatMap((number) => (number.scrollWidth > number.clientWidth || number.scrollHeight > number.clientHeight + 1 ? [number.textContent] : [])));
-  await openBench(page, `${pumice.url}/mappings`);
-  client.move('wheelhouse.fog', 1);
-  await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible();
-  expect(await cut()).toEqual([]);
-  await goOnStage(page, pumice);
-  await page.goto(`${pumice.url}/stage`);
-  // It shows what moves while it looks.
-  await expect(async () => {
-    client.move('wheelhouse.fog', 0.5);
-    client.move('wheelhouse.fog', 1);
-    await expect(page.locator('[data-leaving] [data-value]', { hasText: '16383' })).toBeVisible({ timeout: 1000 });
-  }).toPass();
-  expect(await cut()).toEqual([]);
-  client.close();
-});
-
-test('Stage locks every edit and goes dark; a deliberate hold comes back, a short press does not', async ({ pumice, page }) => {
-  await openBench(page, `${pumice.url}/mappings`);
-  await page.getByRole('button', { name: 'Go on Stage' }).click();
-  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
-  await expect(page).toHaveURL(/\/stage$/);
-  // Scrollbars and what lies beyond the ends of the page as well.
-  const byBrowser = () => page.evaluate(() => [getComputedStyle(document.documentElement).colorScheme, getComputedStyle(document.body).backgroundColor]);
-  expect(await byBrowser()).toEqual(['dark', 'rgb(21, 23, 26)']);
-  await page.getByRole('button', { name: 'Open water' }).click();
-  await expect(page.getByRole('button', { name: 'Open water' })).toHaveAttribute('aria-current', 'true');
-  await expect(page.getByRole('button', { name: 'Panic' }).last()).toBeVisible();
-  await expect(page.getByRole('spinbutton', { name: 'Tempo' })).toBeDisabled();
-  await page.getByRole('link', { name: 'Mappings' }).click();
-  await expect(page.getByRole('switch', { name: 'Rust is on' })).toBeDisabled();
-  const hold = page.getByRole('button', { name: 'Hold for Bench' });
-  await hold.click();
-  await page.waitForTimeout(1100);
-  await expect(page.locator('[data-mode="stage"]')).toBeVisible();
-  await hold.click({ delay: 1200 });
-  await expect(page.locator('[data-mode="bench"]')).toBeVisible();
-  expect(await byBrowser()).toEqual(['normal', 'rgb(244, 241, 234)']);
 });
 
 test('F8 is Panic: the note that sounds ends, and every channel in use is silenced', async ({ pumice, tablet, monitor, page }) => {
@@ -376,38 +318,4 @@ test('what is asked for while there is no line is said to go nowhere; Panic says
   await expect(page.getByText('There is no connection to Pumice: Panic goes out if it is back within 5 s.')).toBeVisible();
   process.kill(pid, 'SIGCONT');
   await page.locator('[data-line="open"]').waitFor({ state: 'attached' });
-});
-
-test('Panic is heard while a palm lies on the screen', async ({ pumice, browser }) => {
-  const tablet = await Tablet.open(browser, `${pumice.url}/stage`, 'attached');
-  // What is said of inputs and outputs takes room beside the button, and moves it.
-  await expect(tablet.page.getByText('Mooring is not here')).toBeVisible();
-  await expect(tablet.page.getByText('✓ none missing')).toBeVisible();
-  const [palm, box] = [{ id: 1, x: 700, y: 300 }, (await tablet.page.getByRole('button', { name: /Panic/ }).last().boundingBox())!];
-  await tablet.fingers('touchStart', palm);
-  await tablet.fingers('touchStart', palm, { id: 2, x: box.x + box.width / 2, y: box.y + box.height / 2 });
-  await tablet.fingers('touchEnd');
-  await expect(tablet.page.getByText('Panic: no note sounded')).toBeVisible();
-  await tablet.close();
-});
-
-test('on Stage a finger beside a palm recalls a scene without what serves the pages; one that slides off does not', async ({ pumice, browser }) => {
-  const tablet = await Tablet.open(browser, `${pumice.url}/stage`, 'attached');
-  await goOnStage(tablet.page, pumice);
-  const { pid } = (await pumice.health()).web;
-  process.kill(pid, 'SIGSTOP');
-  const scene = (name: string) => tablet.page.getByRole('navigation', { name: 'Scenes' }).getByRole('button', { name });
-  const [palm, harbour, landfall] = [{ id: 1, x: 700, y: 300 }, (await scene('Harbour').boundingBox())!, (await scene('Landfall').boundingBox())!];
-  const on = ({ x, y, width, height }: typeof harbour) => ({ id: 2, x: x + width / 2, y: y + height / 2 });
-  await tablet.fingers('touchStart', palm);
-  await tablet.fingers('touchStart', palm, on(landfall));
-  const slid = { ...on(landfall), x: landfall.x + landfall.width + 60 };
-  await tablet.fingers('touchMove', palm, slid);
-  await tablet.fingers('touchEnd', slid);
-  await tablet.fingers('touchStart', palm, on(harbour));
-  await tablet.fingers('touchEnd', on(harbour));
-  await expect(scene('Harbour')).toHaveAttribute('aria-current', 'true');
-  await expect(scene('Landfall')).not.toHaveAttribute('aria-current', 'true');
-  process.kill(pid, 'SIGCONT');
-  await tablet.close();
 });

@@ -3,9 +3,13 @@ import type { RigMapping } from '../../../core/rig/document';
 import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import { Pictured } from './Pictured';
-import { leaving } from '../../../core/messages';
+import { leaving, type MessageSpec } from '../../../core/messages';
 import styles from './LeavingMeter.module.css';
 import shared from './shared.module.css';
+
+/** Levels whose numbers are looked at for how long they get: enough for one decimal, and for four digits of a share. */
+const LOOKED_AT = Array.from({ length: 17 }, (_, i) => i / 16);
+const lengthOf = (message: MessageSpec): number => Math.max(...LOOKED_AT.map((level) => String(leaving(message, level)).length));
 
 /** What leaves a mapping now, as a bar and in the message's own number. */
 export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
@@ -14,13 +18,19 @@ export function LeavingMeter({ mapping }: { mapping: RigMapping }) {
   const { id, message, on } = mapping;
   const picture = useMemo(() => ({ kind: 'meter' as const, mapping }), [mapping]);
   useEffect(() => {
+    // Set smaller where the longest would not fit: a number that is cut is a wrong one, and one that changes its size jumps.
+    let characters = lengthOf(message);
+    const fit = () => number.current?.style.setProperty('--characters', String(characters));
+    fit();
     const figure = addFigure(() => {
       const level = live.store.levels.value(id);
       const text = level === undefined ? '–' : String(leaving(message, level));
       const shown = number.current;
       if (!shown || shown.textContent === text) return;
-      // Set smaller where it would not fit: a number that is cut is a wrong one.
-      if (shown.textContent.length !== text.length) shown.style.setProperty('--characters', String(text.length));
+      if (text.length > characters) {
+        characters = text.length;
+        fit();
+      }
       shown.textContent = text;
     });
     const remove = live.store.levels.listen(id, figure.changed);
