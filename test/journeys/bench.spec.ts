@@ -296,6 +296,24 @@ test('every screen is whole at 1024 x 768, with what opens beside it', async ({ 
   }
 });
 
+test('nothing of the bar runs out of it at any width, however much it counts, also while a take is recorded', async ({ pumice, page }) => {
+  const runsOut = async (screen: string) => {
+    // As in a busy moment, and as long as it is looked at.
+    await page.locator('header dl dd').evaluateAll((facts) => ['1194/s', '1194/s', 'usual 18.1 most 208.1 ms'].forEach((fact, i) => (facts[i]!.textContent = fact)));
+    for (let width = 780; width <= 1300; width += 20) {
+      await page.setViewportSize({ width, height: 800 });
+      expect(await outOfReach(page), `${screen}, ${width} px wide`).toEqual([]);
+    }
+  };
+  await openBench(page, `${pumice.url}/stage`);
+  await runsOut('Stage');
+  await page.getByRole('button', { name: 'Record a take' }).click();
+  await expect(page.getByRole('button', { name: 'End the take' })).toBeVisible();
+  await runsOut('Stage, recording');
+  await page.getByRole('button', { name: 'End the take' }).click();
+  await expect(page.getByRole('button', { name: 'Record a take' })).toBeVisible();
+});
+
 test('at 200 % in a window of 1280 x 800 nothing is wider than it, and Panic stays in view', async ({ pumice, page }) => {
   await page.setViewportSize({ width: 640, height: 400 });
   for (const screen of ['mappings', 'outputs', 'surfaces/wheelhouse', 'stage']) {
