@@ -102,7 +102,7 @@ test('a kept shaping is used on marked mappings together; they are grouped, fold
   await heading.click();
   await expect(page.getByRole('button', { name: 'Shape Fog density' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Search mappings' }).fill('storm');
-  await expect(page.getByRole('list', { name: '1 mappings' })).toContainText('Swell height');
+  await expect(page.getByRole('list', { name: '1 mapping', exact: true })).toContainText('Swell height');
   await page.keyboard.press('Escape');
   await page.getByRole('textbox', { name: 'Search mappings' }).fill('');
   await page.locator('body').click({ position: { x: 600, y: 100 } });

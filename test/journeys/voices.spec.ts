@@ -219,7 +219,7 @@ test('a rig of the version before is taken up: its keyboard is one band and soun
   const { answer } = await pumice.post('/api/rigs', old);
   expect((await pumice.post(`/api/rigs/${(answer as unknown as { id: string }).id}/open`, {})).status).toBe(200);
   await openBench(page, `${pumice.url}/mappings`);
-  await expect(page.getByRole('list', { name: '1 mappings' })).toBeVisible();
+  await expect(page.getByRole('list', { name: '1 mapping', exact: true })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Shape Keys' })).toBeVisible();
   const tablet = await Tablet.open(browser, `${pumice.url}/play/deck`);
   await tablet.fingers('touchStart', { id: 1, x: 100, y: 280 });

@@ -9,6 +9,7 @@ import { useEdit } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
 import { VoiceBand } from '../voices/VoiceBand';
 import { BAND_PX, MappingBand } from './MappingBand';
+import { counted } from '../shared/counted';
 import bands from './bands.module.css';
 
 const HEADING_PX = 40;
@@ -92,7 +93,7 @@ export function BandList({ rig, shown, voices, selectedId, marked, onSelect, onM
   return (
     <DndContext accessibility={accessibility} sensors={sensors} collisionDetection={closestCenter} onDragStart={({ active }) => setCarried(String(active.id))} onDragEnd={drop} onDragCancel={() => setCarried(null)}>
       <div ref={scroller} data-scroller className={bands.bandScroll}>
-        <ul className={bands.bands} style={{ height: getTotalSize() }} aria-label={`${shown.length + voices.length} mappings`}>
+        <ul className={bands.bands} style={{ height: getTotalSize() }} aria-label={counted(shown.length + voices.length, 'mapping')}>
           {getVirtualItems().map(({ index, key, start }) => {
             const row = rows[index]!;
             const place = { topPx: start, position: index + 1, of: rows.length };

@@ -11,6 +11,7 @@ import { clockTime, hasAll, inWords } from './factWords';
 import { MessageList } from './MessageList';
 import { useMonitor } from './useMonitor';
 import monitor from './Monitor.module.css';
+import { counted } from '../shared/counted';
 import shared from '../shared/shared.module.css';
 
 type Shown = 'both' | 'in' | 'out';
@@ -93,7 +94,7 @@ export function Monitor({ views }: { views: ReactNode }) {
         {tools}
       </header>
       <MessageList listed={listed} rig={rig} behindMs={behindMs} lookedFor={`${shown} ${place} ${wanted}`} nothing={wanted === '' && place === ALL ? 'Nothing yet. Move something on a surface.' : 'Nothing that is looked for.'} />
-      <p className={shared.missed}>{missed > 0 && `${missed} messages came too fast to be listed; GET /api/monitor has them all.`}</p>
+      <p className={shared.missed}>{missed > 0 && `${counted(missed, 'message')} came too fast to be listed; GET /api/monitor has all.`}</p>
     </section>
   );
 }

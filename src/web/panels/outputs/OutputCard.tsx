@@ -13,6 +13,7 @@ import { useLive } from '../../live/LiveProvider';
 import type { MessageSpec } from '../../../core/messages';
 import styles from './outputs.module.css';
 import { VoicesStrip } from './VoicesStrip';
+import { counted } from '../shared/counted';
 import shared from '../shared/shared.module.css';
 import { useTellNow } from '../shell/useTellNow';
 
@@ -56,10 +57,10 @@ export function OutputCard({ output, rig, state, misfits, opened, onOpen }: Outp
           <span className={styles.trouble}>
             {' '}
             · {away}
-            {state!.missed > 0 && `, missed ${state!.missed.toLocaleString('en')} messages`}
+            {state!.missed > 0 && `, missed ${counted(state!.missed, 'message')}`}
           </span>
         )}
-        {away === null && state !== undefined && state.missed > 0 && ` · missed ${state.missed.toLocaleString('en')} messages while it was away`}
+        {away === null && state !== undefined && state.missed > 0 && ` · missed ${counted(state.missed, 'message')} while it was away`}
       </p>
       {misfits.length > 0 && (
         <ul className={styles.misfits} aria-label={`What does not fit at ${output.name}`}>

@@ -14,6 +14,7 @@ import { useRig } from '../shell/useRig';
 import { JoinedDevices } from './JoinedDevices';
 import { NewSurface } from './NewSurface';
 import { SurfacePicture } from './SurfacePicture';
+import { counted } from '../shared/counted';
 import shared from '../shared/shared.module.css';
 import { ScreenLink } from '../shared/ScreenLink';
 import styles from './SurfacesPanel.module.css';
@@ -52,7 +53,7 @@ export function SurfacesPanel() {
                 <strong>{surface.name}</strong>
               </ScreenLink>
               <p>
-                {surface.width} × {surface.height} · {surface.pages.reduce((sum, { controls }) => sum + flatControls(controls).length, 0)} controls
+                {surface.width} × {surface.height} · {counted(surface.pages.reduce((sum, { controls }) => sum + flatControls(controls).length, 0), 'control')}
                 <span className={styles.playing} data-alive={pages > 0}>
                   {pages === 0 ? 'not open anywhere' : pages === 1 ? 'open on 1 page' : `open on ${pages} pages`}
                 </span>

@@ -12,6 +12,7 @@ import { deleteVersion, fetchTake, patchTake, playThroughVoices, renderTake, sto
 import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
 import { Lanes } from './Lanes';
+import { counted } from '../shared/counted';
 import styles from './takes.module.css';
 import { TidyPanel } from './TidyPanel';
 import { useTakeChanges, type TakeChanges } from './useTakeChanges';
@@ -74,7 +75,7 @@ function Take({ detail, summary, changes: { ahead, attempt, tidy, mark, remove }
       <header className={styles.head}>
         <NameField label="Name of the take" className={styles.name} name={summary.name} onChange={(name) => attempt(() => patchTake(id, { name }))} />
         <p suppressHydrationWarning>
-          {clockOf(summary.lengthMs)} · {summary.events.toLocaleString('en')} events · {sizeInWords(summary.bytes)} · {dayAndTime(summary.startedAtMs)}, {summary.rigName}
+          {clockOf(summary.lengthMs)} · {counted(summary.events, 'event')} · {sizeInWords(summary.bytes)} · {dayAndTime(summary.startedAtMs)}, {summary.rigName}
           {summary.state === 'cut' && ' · recording broke off here; all up to there is kept'}
         </p>
         <span className={styles.does}>
