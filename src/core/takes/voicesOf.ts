@@ -41,7 +41,7 @@ export function voicesOf(messages: Messages, plan: Plan, streamId: string, lengt
   }
   ticksUntil(lengthMs);
   timeMs = lengthMs;
-  streams.endAll();
+  streams.letGo();
   flush();
   return pieces;
 }

@@ -66,6 +66,12 @@ describe('plain MIDI', () => {
     expect(hear([0x80, 60, 0])).toMatchObject([{ kind: 'off', stream: 's0' }]);
     expect(hear([0xb1, 123, 0])).toMatchObject([{ kind: 'off', stream: 's0' }]);
   });
+  it('a device that went has let go of its wheel when it is back', () => {
+    const { streams, hear } = feed('all');
+    hear([0xe0, 0, 0x60], [0xd0, 90], [0x90, 60, 100]);
+    streams.letGo();
+    expect(hear([0x90, 60, 100])).toMatchObject([{ kind: 'off' }, { kind: 'on', pitch: 60, pressure: 0 }]);
+  });
 });
 
 describe('channel mode messages', () => {
@@ -149,7 +155,7 @@ describe('MPE (RP-053)', () => {
         if (!Object.values(fields).every(Number.isFinite)) throw new Error(JSON.stringify(fields));
       }
     }
-    streams.endAll();
+    streams.letGo();
     for (const { stream, voice } of hear()) begun.delete(`${stream} ${voice}`);
     expect([...begun.keys()]).toEqual([]);
   });

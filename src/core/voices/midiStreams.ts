@@ -48,6 +48,9 @@ const MPE_RPN = 6;
 const PLAIN_BEND_SEMITONES = 2;
 const MEMBER_BEND_SEMITONES = 48;
 
+/** What of a channel is put back. */
+const AT_REST = { bend: 0, pressure: 0 };
+
 interface Channel {
   /** -1 to 1, before its range. */
   bend: number;
@@ -115,7 +118,7 @@ export class MidiStreams {
       case 'controlChange':
         return this.controller(message.channel, message.controller, message.value);
       case 'reset':
-        this.endAll();
+        this.letGo();
         for (let channel = 1; channel <= CHANNELS; channel++) this.reset(channel);
         return;
       default:
@@ -131,9 +134,10 @@ export class MidiStreams {
     return message.kind !== 'programChange' && (message.kind !== 'controlChange' || message.controller === SLIDE);
   }
 
-  /** The device went, or nothing of it counts any more. */
-  endAll(): void {
+  /** The device went, or nothing of it counts any more: its notes end, and whoever comes back has let go of its wheels meanwhile. */
+  letGo(): void {
     for (const { channel, note } of [...this.sounding]) this.end(channel, note, NaN);
+    for (const of of this.channels) Object.assign(of, AT_REST);
   }
 
   private controller(channel: number, controller: number, value: number): void {
@@ -159,7 +163,7 @@ export class MidiStreams {
     this.channels.forEach((of, number) => {
       if (!this.governs(channel, number)) return;
       this.selected.forget(number);
-      Object.assign(of, { bend: 0, pressure: 0 });
+      Object.assign(of, AT_REST);
     });
     for (const voice of this.sounding) {
       if (!this.governs(channel, voice.channel)) continue;

@@ -174,7 +174,7 @@ export class MidiFeed {
   letGo(): void {
     this.timeMs = hubTimeMs();
     this.sources.letGo(this.timeMs);
-    this.streams.endAll();
+    this.streams.letGo();
     for (const stream of this.player.rig?.streams ?? []) {
       const number = stream.input === this.feed.input ? this.player.streams.find(stream.id) : undefined;
       if (number !== undefined) this.player.incoming.endStream(number);
