@@ -1,4 +1,5 @@
 import type { RigReceiver } from '../rig/document';
+import { counted } from '../units/counted';
 
 /**
  * Where a receiver has its voices: an MPE zone with so many member channels (MPE 1.0, section 2.1.1: the lower zone has its manager
@@ -27,7 +28,7 @@ export function layoutChannels(layout: Layout): number[] {
 export function layoutInWords({ layout }: Pick<RigReceiver, 'layout'>): string {
   if (!layout) return 'one channel';
   if (layout.kind === 'run') return `channels ${layout.first} to ${layout.last}, a voice each`;
-  return `MPE, ${layout.zone} zone with ${layout.members} ${layout.members === 1 ? 'channel' : 'channels'}`;
+  return `MPE, ${layout.zone} zone with ${counted(layout.members, 'channel')}`;
 }
 
 function range(first: number, last: number): number[] {

@@ -7,6 +7,7 @@ import type { RigVoiceMapping } from '../rig/voices';
 import { channelsOf, isSpread, placesOf } from '../voices/layout';
 import { layoutInWords as voicesInWords } from '../voices/layoutWords';
 import { layoutChannels, layoutInWords } from './layout';
+import { counted } from '../units/counted';
 
 export const UNDERSTANDINGS = ['notes', 'controllers', 'parameters', 'bend', 'pressure', 'polyPressure', 'programs'] as const;
 /** A kind of message that a receiver may not understand. */
@@ -91,7 +92,7 @@ function hardWired({ hardWired: wired = [] }: RigReceiver, sent: readonly Sent[]
 /** A chord of more notes than sound at once there loses some of them. */
 function tooMany({ voices }: RigReceiver, mappings: readonly RigMapping[]): string[] {
   if (voices === undefined) return [];
-  return mappings.flatMap(({ name, message }) => (message.kind === 'note' && (message.chord?.length ?? 1) > voices ? [`a chord of ${message.chord!.length} notes for ${voices} ${voices === 1 ? 'voice' : 'voices'} there: ${name}`] : []));
+  return mappings.flatMap(({ name, message }) => (message.kind === 'note' && (message.chord?.length ?? 1) > voices ? [`a chord of ${message.chord!.length} notes for ${counted(voices, 'voice')} there: ${name}`] : []));
 }
 
 /** Members of the ensemble that let more sound at once than sounds there. */
@@ -100,7 +101,7 @@ function tooManyOfMembers(rig: RigDocument, { voices: most }: RigReceiver, voice
   return voices.flatMap(({ stream, name }) => {
     const { part } = rig.members.find(({ id }) => id === stream) ?? {};
     const together = part?.kind === 'strum' ? (part.tuning?.length ?? part.strings) : part?.kind === 'chord' ? (part.quality ? intervalsOf(part.quality).length : part.tones) : 0;
-    return together > most ? [`${together} ${part!.kind === 'strum' ? 'strings' : 'tones'} for ${most} ${most === 1 ? 'voice' : 'voices'} there: the newest cut off the others: ${name}`] : [];
+    return together > most ? [`${together} ${part!.kind === 'strum' ? 'strings' : 'tones'} for ${counted(most, 'voice')} there: the newest cut off the others: ${name}`] : [];
   });
 }
 

@@ -4,6 +4,7 @@ import type { RigOutput } from '../outputs/kinds';
 import type { RigDocument } from '../rig/document';
 import { layoutInWords, managerOf, voiceChannels } from './layout';
 import { playedChannels } from './played';
+import { counted } from '../units/counted';
 
 /** Registered parameters (MIDI 1.0, table IIIa; MPE 1.0, section 2.1). */
 const RPN = { bendRange: 0, mpeConfiguration: 6 } as const;
@@ -34,9 +35,9 @@ export function setUpItems(rig: RigDocument, output: RigOutput): SetUpItem[] {
   if (!lacks.includes('bend')) {
     const members = layout?.kind === 'zone' ? voiceChannels(layout) : played;
     const ofManager = layout?.kind === 'zone' ? [bendRange(managerOf(layout), MANAGER_BEND_SEMITONES)] : [];
-    items.push({ key: `bend ${bendRangeSemitones}`, text: `bend range ${bendRangeSemitones} ${bendRangeSemitones === 1 ? 'semitone' : 'semitones'}`, messages: byParameter([...ofManager, ...members.map((channel) => bendRange(channel, bendRangeSemitones))]) });
+    items.push({ key: `bend ${bendRangeSemitones}`, text: `bend range ${counted(bendRangeSemitones, 'semitone')}`, messages: byParameter([...ofManager, ...members.map((channel) => bendRange(channel, bendRangeSemitones))]) });
   }
-  if (voices !== undefined) items.push({ key: `voices ${voices}`, text: `${voices} ${voices === 1 ? 'voice' : 'voices'}`, messages: [] });
+  if (voices !== undefined) items.push({ key: `voices ${voices}`, text: counted(voices, 'voice'), messages: [] });
   if (program) {
     const { number, bank } = program;
     const on = layout?.kind === 'zone' ? [managerOf(layout)] : played;

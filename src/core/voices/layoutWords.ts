@@ -1,5 +1,6 @@
 import { noteName } from '../midi/describe';
 import type { VoiceLayout } from './layout';
+import { counted } from '../units/counted';
 
 /** Where voices go, in a few words. */
 export function layoutInWords(layout: VoiceLayout): string {
@@ -9,7 +10,7 @@ export function layoutInWords(layout: VoiceLayout): string {
     case 'run':
       return layout.first === layout.last ? `channel ${layout.first}, a voice` : `channels ${layout.first} to ${layout.last}, a voice each`;
     case 'osc':
-      return `${layout.address}, ${layout.voices} ${layout.voices === 1 ? 'voice' : 'voices'}`;
+      return `${layout.address}, ${counted(layout.voices, 'voice')}`;
     case 'poly':
       return 'notes';
     case 'mono':

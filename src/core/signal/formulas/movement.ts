@@ -2,6 +2,7 @@ import { LONGEST_MS, MOST_EXAMPLES, MOST_SIGNALS, Movement as TaughtMovement, Mo
 import { finite, list, number, object, pair } from '../../messages/shapes';
 import { listed, type DerivedState, type FormulaKind } from './kind';
 import { signalId } from './together';
+import { counted } from '../../units/counted';
 
 /** A movement that was taught: on for a moment, with a strength, when it comes again. */
 export interface Movement {
@@ -43,7 +44,7 @@ export const movement: FormulaKind<Movement> = {
   restsCount: false,
   unit: () => 'unit',
   range: () => [0, 1],
-  words: ({ of, examples }, nameOf) => `a movement of ${listed(of.map(nameOf))}, taught by ${examples.length} ${examples.length === 1 ? 'example' : 'examples'}`,
+  words: ({ of, examples }, nameOf) => `a movement of ${listed(of.map(nameOf))}, taught by ${counted(examples.length, 'example')}`,
   fresh: ({ take }) => ({ op: 'movement', of: take(2), spans: [[0, 1], [0, 1]], examples: [] }),
   value(formula, { sources }, state, values, timeMs) {
     const { finder, at } = memoryOf(formula, state);

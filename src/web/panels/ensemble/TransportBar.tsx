@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { beatsPerBar, msPerBeat } from '../../../core/time/musicalTime';
 import type { RigDocument } from '../../../core/rig/document';
+import { counted } from '../../../core/units/counted';
 import type { TransportState } from '../../../protocol/transport';
 import { addFigure, FIGURE_MS } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
@@ -65,7 +66,7 @@ export function TransportBar() {
         aria-label="Count-in"
         title="Clicked where the metronome is on: Takes, Recording…"
         value={rig.countInBars ?? 0}
-        options={[0, 1, 2].map((bars) => ({ value: bars, label: bars === 0 ? 'no count-in' : `${bars} ${bars === 1 ? 'bar' : 'bars'} counted in` }))}
+        options={[0, 1, 2].map((bars) => ({ value: bars, label: bars === 0 ? 'no count-in' : `${counted(bars, 'bar')} counted in` }))}
         onChange={(bars) => edit({ kind: 'setRig', set: { countInBars: bars || null } })}
       />
       <EditSelect

@@ -9,6 +9,7 @@ import { EditButton } from '../shared/edit';
 import { CalibrationPicture } from './CalibrationPicture';
 import { useCapture, type Captured } from '../shared/useCapture';
 import type { RigInput } from '../../../core/inputs/kinds';
+import { counted } from '../../../core/units/counted';
 import shared from '../shared/shared.module.css';
 import styles from './CalibratePanel.module.css';
 
@@ -95,7 +96,7 @@ export function CalibratePanel({ input, onClose }: { input: RigInput; onClose: (
           <p>
             {resting.size === 0
               ? 'Nothing arrived while it lay still, so there is no noise to take away.'
-              : `${resting.size} ${resting.size === 1 ? 'signal' : 'signals'} measured at rest.`}{' '}
+              : `${counted(resting.size, 'signal')} measured at rest.`}{' '}
             Now move everything all the way, to every end, a few times.
           </p>
           <Button type="primary" onClick={() => setStep('moving')}>

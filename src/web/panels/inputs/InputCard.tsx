@@ -9,6 +9,7 @@ import { SignalRow } from './SignalRow';
 import { inputInWords } from '../../../core/inputs/kinds';
 import { noneInWords, stateInWords } from './words';
 import type { RigInput } from '../../../core/inputs/kinds';
+import { counted } from '../../../core/units/counted';
 import { EditButton } from '../shared/edit';
 import styles from './InputCard.module.css';
 import shared from '../shared/shared.module.css';
@@ -97,5 +98,5 @@ function FeedWords({ input }: { input: RigInput }) {
 
 function SurfaceState({ surface }: { surface: string }) {
   const count = usePlaying()[surface] ?? 0;
-  return <>{count === 0 ? 'no page open' : `open on ${count} ${count === 1 ? 'page' : 'pages'}`}</>;
+  return <>{count === 0 ? 'no page open' : `open on ${counted(count, 'page')}`}</>;
 }

@@ -20,6 +20,7 @@ import { ThruFields } from './ThruFields';
 import { inputInWords } from '../../../core/inputs/kinds';
 import type { RigInput } from '../../../core/inputs/kinds';
 import type { FeedIdentity } from '../../../core/inputs/kinds/kind';
+import { counted } from '../../../core/units/counted';
 import { EditButton, EditSelect, EditSwitch } from '../shared/edit';
 import shared from '../shared/shared.module.css';
 
@@ -79,11 +80,8 @@ export function InputSettingsPanel({ input, onClose }: { input: RigInput; onClos
 }
 
 function whatHangsOnIt(changes: readonly Change[]): string {
-  const counted = (what: string, ...lists: string[]) => {
-    const count = changes.filter(({ list, to }) => lists.includes(list) && to === null).length;
-    return `${count} ${what}${count === 1 ? '' : 's'}`;
-  };
-  return `With it go ${counted('signal', 'signals')}, ${counted('derived signal', 'derived')} and ${counted('mapping', 'mappings', 'voiceMappings')}.`;
+  const gone = (...lists: string[]) => changes.filter(({ list, to }) => lists.includes(list) && to === null).length;
+  return `With it go ${counted(gone('signals'), 'signal')}, ${counted(gone('derived'), 'derived signal')} and ${counted(gone('mappings', 'voiceMappings'), 'mapping')}.`;
 }
 
 /** How the device is held now is level from now on. */

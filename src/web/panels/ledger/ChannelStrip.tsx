@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { CellState, ChannelCells } from '../../../core/ledger/cells';
 import { claimsOf } from '../../../core/ledger/claims';
 import type { RigDocument } from '../../../core/rig/document';
+import { counted } from '../../../core/units/counted';
 import { ScreenLink } from '../shared/ScreenLink';
 import ledger from './ledger.module.css';
 
@@ -25,7 +26,7 @@ export function ChannelStrip({ cells, output, rig, advice }: ChannelStripProps) 
   const used = controllers.flatMap((state, number) => (state === 'used' || state === 'clash' || state === 'warned' ? [number] : []));
   const others = [
     cells.voices.length > 0 && `voices: ${cells.voices.join(', ')}`,
-    cells.notes > 0 && `${cells.notes} ${cells.notes === 1 ? 'note' : 'notes'}`,
+    cells.notes > 0 && counted(cells.notes, 'note'),
     cells.bend && 'bend',
     cells.pressure && 'pressure',
     cells.program && 'program',

@@ -5,11 +5,11 @@ import { bandRows, moveMapping } from '../../../core/mapping/bands';
 import { findEither } from '../../../core/mapping/either';
 import type { RigDocument, RigMapping } from '../../../core/rig/document';
 import type { RigVoiceMapping } from '../../../core/rig/voices';
+import { counted } from '../../../core/units/counted';
 import { useEdit } from '../shell/useRig';
 import { GroupHeading } from './GroupHeading';
 import { VoiceBand } from '../voices/VoiceBand';
 import { BAND_PX, MappingBand } from './MappingBand';
-import { counted } from '../shared/counted';
 import bands from './bands.module.css';
 
 const HEADING_PX = 40;

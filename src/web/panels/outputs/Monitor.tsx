@@ -1,4 +1,5 @@
 import { Button, Input, Segmented, Select } from 'antd';
+import { counted } from '../../../core/units/counted';
 import Papa from 'papaparse';
 import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useLive } from '../../live/LiveProvider';
@@ -11,7 +12,6 @@ import { clockTime, hasAll, inWords } from './factWords';
 import { MessageList } from './MessageList';
 import { useMonitor } from './useMonitor';
 import monitor from './Monitor.module.css';
-import { counted } from '../shared/counted';
 import shared from '../shared/shared.module.css';
 
 type Shown = 'both' | 'in' | 'out';

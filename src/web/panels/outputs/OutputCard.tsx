@@ -11,9 +11,9 @@ import type { OutputsState } from '../../../protocol/live';
 import { addFigure } from '../../live/figures';
 import { useLive } from '../../live/LiveProvider';
 import type { MessageSpec } from '../../../core/messages';
+import { counted } from '../../../core/units/counted';
 import styles from './outputs.module.css';
 import { VoicesStrip } from './VoicesStrip';
-import { counted } from '../shared/counted';
 import shared from '../shared/shared.module.css';
 import { useTellNow } from '../shell/useTellNow';
 

@@ -7,6 +7,7 @@ import { mergeMade } from '../../../core/rig/mergeMade';
 import { remove } from '../../../core/rig/remove';
 import { controlValues, sceneDifference, type SceneDifference } from '../../../core/rig/scene';
 import { SCENE_TRANSPORTS, type SceneTransport } from '../../../core/rig/sceneTransport';
+import { counted } from '../../../core/units/counted';
 import { Dialog } from '../shared/Dialog';
 import { EditButton } from '../shared/edit';
 import { Field } from '../shared/Field';
@@ -282,11 +283,11 @@ function wordsOf({ on, off, alone, together, moved, pages, banks, messages, tran
     off.length > 0 && `switch off ${off.join(', ')}`,
     alone.length > 0 && `let ${alone.join(', ')} hear one voice alone`,
     together.length > 0 && `let ${together.join(', ')} hear all voices`,
-    moved.length > 0 && `move ${moved.length} ${moved.length === 1 ? 'control' : 'controls'}`,
-    pages > 0 && `turn ${pages} ${pages === 1 ? 'page' : 'pages'}`,
-    banks > 0 && `turn ${banks} ${banks === 1 ? 'bank' : 'banks'}`,
+    moved.length > 0 && `move ${counted(moved.length, 'control')}`,
+    pages > 0 && `turn ${counted(pages, 'page')}`,
+    banks > 0 && `turn ${counted(banks, 'bank')}`,
     transport !== null && TRANSPORT_WORDS[transport!].does,
-    messages > 0 && `send ${messages} ${messages === 1 ? 'message' : 'messages'}`,
+    messages > 0 && `send ${counted(messages, 'message')}`,
   ].filter((line) => typeof line === 'string');
   return lines.length === 0 ? ['change nothing'] : lines;
 }

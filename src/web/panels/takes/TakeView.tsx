@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Button, Progress, Segmented } from 'antd';
 import { useState } from 'react';
 import type { TidyStep } from '../../../core/takes/tidy';
+import { counted } from '../../../core/units/counted';
 import type { TakeDetail, TakeSummary } from '../../../protocol/takes';
 import { Dialog } from '../shared/Dialog';
 import { NameField } from '../shared/NameField';
@@ -12,7 +13,6 @@ import { deleteVersion, fetchTake, patchTake, playThroughVoices, renderTake, sto
 import { RenderAgain } from './RenderAgain';
 import { HandOver } from './HandOver';
 import { Lanes } from './Lanes';
-import { counted } from '../shared/counted';
 import styles from './takes.module.css';
 import { TidyPanel } from './TidyPanel';
 import { useTakeChanges, type TakeChanges } from './useTakeChanges';
