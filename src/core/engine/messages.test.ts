@@ -166,6 +166,15 @@ describe('relative controllers (common practice)', () => {
       }
       expect(steps).toEqual([[10], [-10], [10], [-5], [-5]]);
     });
+    it('go down with the first press where the range is turned round, and by what is left of it', () => {
+      for (const [rangeIn, way] of [[{ lo: 1, hi: 0 }, -10], [{ lo: 1, hi: -1 }, -5], [{ lo: -1, hi: 1 }, 5]] as const) {
+        const { move, bytes } = playing({ signal: 'bell', message, shaping: { rangeIn: { ...rangeIn, outside: 'clamp' } } });
+        move('bell', 0, 1);
+        expect(stepsOf(bytes)).toEqual([way]);
+        move('bell', 100, 0);
+        expect(stepsOf(bytes)).toEqual([-way]);
+      }
+    });
     it('go there with one press of a toggle and back with the next, between thresholds of a fader too', () => {
       for (const signal of ['bell', 'fog']) {
         const { move, run, bytes } = playing({ signal, message, gate: { on: 0.6, off: 0.4, press: 'toggle' } });

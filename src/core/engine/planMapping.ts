@@ -79,6 +79,8 @@ export interface PlannedMapping {
   gated: boolean;
   fromGate: boolean;
   relative: boolean;
+  /** Of relative steps: where the level of what is on or off stands before the first press; NaN where it is neither. */
+  levelUnpressed: number;
   /** Whether what it says goes on for a while after a sample: smoothing, de-glitching. */
   settles: boolean;
   /** Whether nothing but its samples moves it while they come. */
@@ -168,6 +170,7 @@ export function planMapping(rig: RigMapping, signal: Omit<RigSignal, 'input'>, c
     gated,
     fromGate,
     relative,
+    levelUnpressed: NaN,
     settles: shaping.smoothing !== undefined || (shaping.deglitch?.median ?? 0) > 0 || (shaping.deglitch?.jump?.perS ?? 0) > 0,
     bySamplesAlone: !gated && !relative && follows === NONE,
     gateMessage,

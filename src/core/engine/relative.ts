@@ -7,9 +7,6 @@ import type { Writer } from './writer';
 /** From here a relative step is whole: levels are seldom numbers that binary can hold exactly. */
 const WHOLE_STEP = 1 - 1e-6;
 
-/** Where the level of a gate stands before the first press. */
-const restOf = ({ rig: { motion } }: PlannedMapping): number => (motion?.kind === 'ramp' ? motion.offLevel : 0);
-
 /**
  * Sends the way since the last level in whole steps, as many messages as it takes; what is left over counts next time.
  * @param fine whether the fine modifier is held
@@ -22,8 +19,8 @@ export function sendRelative(mapping: PlannedMapping, m: number, state: Float64A
   let before = state[at + SLOT.levelBefore]!;
   state[at + SLOT.levelBefore] = level;
   if (Number.isNaN(before)) {
-    if (!(mapping.gated || mapping.fromGate) || !moved) return;
-    before = restOf(mapping);
+    if (Number.isNaN(mapping.levelUnpressed) || !moved) return;
+    before = mapping.levelUnpressed;
   }
   const way = periodicDifference(level, before, mapping.period);
   let rest = state[at + SLOT.rest]! + (way * message.steps) / (fine ? message.fine!.divideBy : 1);

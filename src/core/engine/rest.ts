@@ -15,14 +15,9 @@ const NEAR_MIDDLE = 0.02;
  * @param rests by signal of the plan where it rests, NaN where it has no rest
  */
 export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves: Float64Array): void {
+  if (mapping.relative) mapping.levelUnpressed = levelUnpressed(mapping, curves);
   if (Number.isNaN(rests[mapping.signal]!)) return;
-  const state = freshState(1);
-  const levelAtRest = () => {
-    enter(mapping, state, 0, rests);
-    state[SLOT.filtered] = state[SLOT.entered]!;
-    leave(mapping, state, 0, curves);
-    return state[SLOT.level]!;
-  };
+  const levelAtRest = () => levelStanding(mapping, rests, curves);
   if (hasMiddle(mapping)) {
     const level = beforeSteps(mapping, levelAtRest);
     if (Math.abs(level - 0.5) <= NEAR_MIDDLE) {
@@ -32,6 +27,23 @@ export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves:
   }
   const level = levelAtRest();
   mapping.atRest = exactOf(mapping, mapping.gated ? Number(level >= mapping.gateOn) : level);
+}
+
+/** The level of a signal that has stood where `values` have it. */
+function levelStanding(mapping: PlannedMapping, values: Float64Array, curves: Float64Array): UnitInterval {
+  const state = freshState(1);
+  enter(mapping, state, 0, values);
+  state[SLOT.filtered] = state[SLOT.entered]!;
+  leave(mapping, state, 0, curves);
+  return state[SLOT.level]!;
+}
+
+/** Where the level of what is on or off stands before the first press, NaN for what is neither. */
+function levelUnpressed(mapping: PlannedMapping, curves: Float64Array): number {
+  const { rig, gated, fromGate } = mapping;
+  if (rig.motion?.kind === 'ramp') return rig.motion.offLevel;
+  if (gated) return 0;
+  return fromGate ? levelStanding({ ...mapping, signal: 0 }, Float64Array.of(0), curves) : NaN;
 }
 
 /** A level in the numbers of the wire; where there is a middle at rest, it is that of the level 0.5. */
