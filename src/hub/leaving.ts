@@ -35,7 +35,7 @@ export class Leaving implements MessageSink {
     const id = plan.outputIds[output]!;
     const packet = encodeOsc(path, args);
     if (voice === undefined) return this.desk.osc(id, by, packet, address);
-    const { held, end } = heldByOsc(path, Number(args[0]!.value), 0)!;
+    const { held, end } = heldByOsc(path, Number(args[0]!.value), Number(args[1]!.value))!;
     this.desk.oscVoice(id, by, packet, held, end && encodeOsc(end.path, end.args));
   }
 }

@@ -42,7 +42,7 @@ export { KEEP } from '../midi/keep';
  */
 export interface MessageSink {
   midi(output: number, mapping: number, bytes: Uint8Array, length: number, address: number): void;
-  /** An OSC message. @param voice whether it begins a voice or ends it, so that whoever keeps the book of what sounds knows */
+  /** An OSC message. @param voice whether it begins a voice or ends it, or puts a pedal down or up, so that whoever keeps the book of what sounds knows */
   osc(output: number, mapping: number, path: string, args: readonly OscSent[], address: number, voice?: 'begins' | 'ends'): void;
   /** A scene was recalled, by whatever. */
   recalled?(scene: string): void;

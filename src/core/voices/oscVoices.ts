@@ -44,6 +44,9 @@ export function heldByOsc(path: string, whose: number, value: number): HeldByOsc
   }
 }
 
+/** Of what is held: whether it is a pedal, and sounds nothing itself. */
+export const isHeldPedal = (held: string): boolean => held.slice(0, held.lastIndexOf(' ')).endsWith(`/${OSC_PARTS.pedal}`);
+
 /** What ends a voice that a message began: its path, and its arguments. */
 function endOf(path: string, args: readonly OscSent[]): { path: string; args: OscSent[] } {
   return { path: `${path.slice(0, path.lastIndexOf('/'))}/${OSC_PARTS.off}`, args: oscOfVoice(Number(args[0]!.value), 0) };

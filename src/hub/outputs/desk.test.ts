@@ -187,6 +187,21 @@ describe('the output desk', () => {
     desk.closeOthers([]);
     expect(left()).toEqual(['o osc 2F 86', 'close o']);
   });
+  it('lifts a pedal of OSC before its output is muted, and counts it as no note', () => {
+    const { desk, left } = made();
+    const pedal = (value: number) => desk.oscVoice('o', 0, Uint8Array.of(0x2f, value), '/hull/pedal 64', value > 0 ? Uint8Array.of(0x2f, 0) : null);
+    desk.open([osc('o')]);
+    left();
+    pedal(64);
+    pedal(127);
+    desk.open([{ ...osc('o'), muted: true }]);
+    pedal(0);
+    desk.open([osc('o')]);
+    expect(left()).toEqual(['o osc 2F 40', 'o osc 2F 7F', 'o osc 2F 00']);
+    pedal(127);
+    desk.oscVoice('o', 0, Uint8Array.of(0x2f), '/hull/off 1', Uint8Array.of(0x2f));
+    expect(desk.panic(() => undefined)).toBe(1);
+  });
   it('shows each message of several that belong together to whoever watches, with who it was', () => {
     const { desk, send, watch } = made();
     desk.open([standIn('a')]);

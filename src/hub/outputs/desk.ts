@@ -5,6 +5,7 @@ import { HOLDING_PEDALS } from '../../core/midi/controllers';
 import { HeldValues } from '../../core/midi/heldValues';
 import { LoopGuard } from '../../core/midi/loopGuard';
 import { STATUS } from '../../core/midi/message';
+import { isHeldPedal } from '../../core/voices/oscVoices';
 import { isConfiguration, passesFilter } from '../../core/outputs/filter';
 import { sameWay, type RigOutput } from '../../core/outputs/kinds';
 import type { Heard } from '../../protocol/frames';
@@ -33,8 +34,8 @@ interface Way {
   away: string | null;
   /** What its receiver holds, or will when it is back. */
   held: HeldValues;
-  /** What sounds of voices that leave as OSC, and the packet that ends each. */
-  oscVoices: Map<string, Uint8Array>;
+  /** What is held as OSC, voices and pedals, and the packet that ends each. */
+  heldOsc: Map<string, Uint8Array>;
   /** A bit for each channel that had notes since it is there. */
   noteChannels: number;
   missed: number;
@@ -127,7 +128,7 @@ export class OutputDesk {
         else first = away;
       },
     });
-    way = { output, number, sink, away: first, held: before?.held ?? new HeldValues(), oscVoices: new Map(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
+    way = { output, number, sink, away: first, held: before?.held ?? new HeldValues(), heldOsc: new Map(), noteChannels: before ? 0 : onTheWay(output), missed: before?.missed ?? 0 };
     this.ways.set(output.id, way);
     if (first !== null) this.onState();
     else this.tellAgain(way);
@@ -174,12 +175,17 @@ export class OutputDesk {
     this.numbers.retain(stay);
   }
 
+  /** How many notes sound there, and voices of OSC. */
+  private soundsAt({ output: { id }, heldOsc }: Way): number {
+    return this.sounding.on(id).length + [...heldOsc.keys()].filter((held) => !isHeldPedal(held)).length;
+  }
+
   /**
    * Ends every note of the book, whoever began it, and does `more` about it first. Says how many notes ended by that; those at an
    * output that is away end when it is back.
    */
   panic(more: () => void): number {
-    const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.sounding.on(way.output.id).length + way.oscVoices.size), 0);
+    const sounding = () => [...this.ways.values()].reduce((count, way) => count + (isShut(way) ? 0 : this.soundsAt(way)), 0);
     const before = sounding();
     // Before a slow port seconds of notes may wait.
     for (const { sink } of this.ways.values()) sink.hush?.();
@@ -248,14 +254,14 @@ export class OutputDesk {
   }
 
   /**
-   * A voice begins or ends as OSC. What began is in the book until it ends: an end that ends nothing does not leave.
+   * A voice begins or ends as OSC, or a pedal goes down or up. What began is in the book until it ends: an end that ends nothing does not leave.
    * @param end the packet that will end it, kept; null where this is its end
    */
-  oscVoice(output: string, by: number, packet: Uint8Array, voice: string, end: Uint8Array | null): void {
+  oscVoice(output: string, by: number, packet: Uint8Array, held: string, end: Uint8Array | null): void {
     const way = this.ways.get(output);
     if (!way || isShut(way)) return;
-    if (end) way.oscVoices.set(voice, end);
-    else if (!way.oscVoices.delete(voice)) return;
+    if (end) way.heldOsc.set(held, end);
+    else if (!way.heldOsc.delete(held)) return;
     this.osc(output, by, packet, KEEP);
   }
 
@@ -326,8 +332,8 @@ export class OutputDesk {
       this.sounding.admits(way.output.id, up);
       this.send(way, 'midi', by, up, KEEP);
     }
-    for (const end of way.oscVoices.values()) this.send(way, 'osc', by, end, KEEP);
-    way.oscVoices.clear();
+    for (const end of way.heldOsc.values()) this.send(way, 'osc', by, end, KEEP);
+    way.heldOsc.clear();
   }
 }
 

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { OSC_LAYOUT, oscAxis, oscVoiceRig, playVoices, voiceRig } from './testVoices';
 
-const OFFS = ['/hull/off i 1 f 0', '/hull/off i 2 f 0'];
+const OFFS = ['/hull/off i 1 f 0', '/hull/off i 2 f 0', ...[64, 66, 69].map((pedal) => `/hull/pedal i ${pedal} f 0`)];
 
 describe('voices as OSC', () => {
   it('leave with the number of their voice, nothing rounded, and are ended once', () => {
     const hull = playVoices(oscVoiceRig());
     hull.engine.take({ kind: 'start', timeMs: 0 });
-    // Whoever listens may still sound what a program before this one began.
+    // Whoever listens may still sound what a program before this one began, or hold it by a pedal that came up meanwhile.
     expect(hull.take()).toEqual(OFFS);
     hull.on(0, 7, 60.25, { strike: 0.5, pressure: 0.1, slide: 0.5 });
     expect(hull.take()).toEqual(['/hull/on i 1 f 60.25 f 0.5', '/hull/slide i 1 f 0.5', '/hull/press i 1 f 0.1']);

@@ -1,9 +1,8 @@
 import { STATUS } from '../../midi/message';
-import { OSC_PARTS } from '../../voices/oscVoices';
 import type { Running } from '../running';
 import { KEEP, VOICE_BASE } from '../sink';
 import { wayOf } from './choose';
-import { isOsc, sayOsc } from './sayOsc';
+import { isOsc, sayOscPedal } from './sayOsc';
 
 const MOST = 127;
 
@@ -31,7 +30,7 @@ function sendPedal(r: Running, v: number, pool: number, controller: number, valu
   // Several voice mappings of one stream may share a pool.
   if (pedals.get(controller) === value) return;
   pedals.set(controller, value);
-  if (isOsc(plan.voices[v]!)) return sayOsc(r, v, OSC_PARTS.pedal, controller, value / MOST);
+  if (isOsc(plan.voices[v]!)) return sayOscPedal(r, v, controller, value / MOST);
   for (const channel of plan.pools[pool]!.pedals) {
     writer.three(STATUS.controlChange | (channel - 1), controller, value);
     writer.sendVoice(plan.voices[v]!.output, VOICE_BASE + v, KEEP);
