@@ -1,7 +1,8 @@
 import { derive, isAtRest, type PlannedDerived } from '../signal/derive';
 import { SHORTEST_SILENCE_MS } from '../signal/signalTimes';
 import { gate, listenAnew, waits } from './gates';
-import { NONE, SMOOTH, type PlannedMapping } from './planMapping';
+import { NONE, type PlannedMapping } from './planMapping';
+import { SMOOTH } from './planShaping';
 import type { Plan } from './plan';
 import type { Running } from './running';
 import { send, settleValue } from './send';

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import type { RigDocument, RigMapping } from '../rig/document';
 import { SEGMENT } from '../shaping/curve';
 import { compile, type Plan } from './plan';
-import { CURVE } from './planMapping';
+import { CURVE } from './planShaping';
 import { testRig } from './testRig';
 
 /** A plan with places replaced by what lies there, so that two that mean the same are equal. */

@@ -11,7 +11,8 @@ import { slew } from '../shaping/slew';
 import { step } from '../shaping/steps';
 import { windowed } from '../shaping/window';
 import { clampUnit, type UnitInterval } from '../units/unitInterval';
-import { CURVE, DEAD, SMOOTH, type PlannedMapping } from './planMapping';
+import type { PlannedMapping } from './planMapping';
+import { CURVE, DEAD, SMOOTH } from './planShaping';
 import { SLOT } from './slots';
 
 /** A smoothed level this near to its target has arrived. A quarter of a 14-bit step. */

@@ -72,7 +72,7 @@ export class OutputDesk {
   private measuredMs = 0;
   private isClosed = false;
   private readonly ways = new Map<string, Way>();
-  private readonly message: Outgoing = { output: '', kind: 'midi', bytes: new Uint8Array(0), atMs: 0, address: KEEP, by: BY_ENDING };
+  private readonly message: Outgoing = { output: '', kind: 'midi', bytes: new Uint8Array(0), atMs: 0, address: KEEP, by: BY_ENDING, held: undefined };
   private readonly body = new Uint8Array(BODY_BYTES);
   /** By length: the first bytes of the body. */
   private readonly bodies = Array.from({ length: BODY_BYTES + 1 }, (_, length) => this.body.subarray(0, length));
@@ -250,7 +250,7 @@ export class OutputDesk {
   /** An OSC packet leaves; it must be made for this call alone. */
   osc(output: string, by: number, packet: Uint8Array, address: number): void {
     const way = this.ways.get(output);
-    if (way?.sink.takes === 'osc' && !way.output.muted) this.send(way, 'osc', by, packet, address);
+    if (way?.sink.takes === 'osc' && !isShut(way)) this.send(way, 'osc', by, packet, address);
   }
 
   /**
@@ -259,10 +259,10 @@ export class OutputDesk {
    */
   oscVoice(output: string, by: number, packet: Uint8Array, held: string, end: Uint8Array | null): void {
     const way = this.ways.get(output);
-    if (!way || isShut(way)) return;
+    if (way?.sink.takes !== 'osc' || isShut(way)) return;
     if (end) way.heldOsc.set(held, end);
     else if (!way.heldOsc.delete(held)) return;
-    this.osc(output, by, packet, KEEP);
+    this.send(way, 'osc', by, packet, KEEP, { what: held, ends: end === null });
   }
 
   /** The receiver of an output says itself what it holds: that is what it is told when it was away. */
@@ -281,7 +281,7 @@ export class OutputDesk {
     return (id === undefined ? undefined : this.ways.get(id)?.sink.heard?.()) ?? [];
   }
 
-  private send(way: Way, kind: OutgoingKind, by: number, bytes: Uint8Array, address: number): void {
+  private send(way: Way, kind: OutgoingKind, by: number, bytes: Uint8Array, address: number, held?: Outgoing['held']): void {
     const { message, audience } = this;
     message.output = way.output.id;
     message.kind = kind;
@@ -289,6 +289,7 @@ export class OutputDesk {
     message.atMs = this.atMs;
     message.address = address;
     message.by = by;
+    message.held = held;
     way.sink.send(message);
     // What a controller is shown it may say again, and nobody plays that.
     if (way.sink.mayComeBack && by !== BY_SHOWN) this.loops.sent(way.output.id, bytes, hubTimeMs());
@@ -332,7 +333,7 @@ export class OutputDesk {
       this.sounding.admits(way.output.id, up);
       this.send(way, 'midi', by, up, KEEP);
     }
-    for (const end of way.heldOsc.values()) this.send(way, 'osc', by, end, KEEP);
+    for (const [what, end] of way.heldOsc) this.send(way, 'osc', by, end, KEEP, { what, ends: true });
     way.heldOsc.clear();
   }
 }
@@ -350,7 +351,10 @@ function waits({ delayMs, bytesPerS }: RigOutput): boolean {
   return Boolean(delayMs) || bytesPerS !== undefined;
 }
 
-/** Whether nothing leaves there now. What sounded when it was shut stays in the book, and is ended when it opens. */
-function isShut({ away, output }: Way): boolean {
-  return away !== null || output.muted === true;
+/**
+ * Whether nothing leaves there now. What sounded when it was shut stays in the book, and is ended when it opens. OSC is sent to one that
+ * is away all the same: nobody knows that it is back before something arrives, and its sink says again what was lost.
+ */
+function isShut({ away, output, sink }: Way): boolean {
+  return (away !== null && sink.takes === 'midi') || output.muted === true;
 }

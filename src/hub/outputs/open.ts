@@ -37,7 +37,7 @@ export function opener(ports: Pick<NativePorts, 'want'> = NO_PORTS, lent = new L
       case 'standIn':
         return new StandInReceiver(events.heard);
       case 'osc':
-        return new OscUdp(output.host, output.port);
+        return new OscUdp(output.host, output.port, events);
       case 'port':
         return new MidiPort(ports, { direction: 'out', at: output.device }, events);
       case 'virtual':

@@ -14,6 +14,8 @@ export interface Outgoing {
   address: number;
   /** Who caused it: a mapping by its index in the plan, or one of the negative numbers of `core/engine/sink`. */
   by: number;
+  /** Of OSC: the voice or pedal that it begins or ends. */
+  held?: { what: string; ends: boolean } | undefined;
 }
 
 export type OutgoingKind = 'midi' | 'osc';

@@ -55,6 +55,6 @@ export class SlowPort implements OutputSink {
 
   private write(untilMs: number): void {
     const atMs = Number.isFinite(untilMs) ? untilMs : hubTimeMs();
-    for (let bytes = this.queue.take(untilMs); bytes; bytes = this.queue.take(untilMs)) this.port.send({ ...this.last!, bytes, atMs, address: KEEP });
+    for (let bytes = this.queue.take(untilMs); bytes; bytes = this.queue.take(untilMs)) this.port.send({ ...this.last!, bytes, atMs, address: KEEP, held: undefined });
   }
 }

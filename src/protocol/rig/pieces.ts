@@ -12,8 +12,16 @@ export const finite = Joi.number().min(-1e9).max(1e9);
 export const unit = Joi.number().min(0).max(1);
 export const milliseconds = Joi.number().min(0).max(3_600_000);
 export const sevenBit = Joi.number().integer().min(0).max(127);
-/** Of one computer, not of a network of them. */
-export const ipAddress = Joi.string().ip({ version: 'ipv4', cidr: 'forbidden' }).messages({ 'string.ipVersion': '{{#label}} must be an IP address, as 192.168.1.20' });
+const MUST_BE_IP = '{{#label}} must be an IP address, as 192.168.1.20';
+/** Of one computer, or of all of its network. A number with a zero before it is not taken: systems read it to the base of 8. */
+const ip = (...version: string[]) =>
+  Joi.string()
+    .ip({ version, cidr: 'forbidden' })
+    .pattern(/(^|\.)0\d+(\.|$)/, { invert: true })
+    .messages({ 'string.ipVersion': MUST_BE_IP, 'string.pattern.invert.base': MUST_BE_IP });
+export const ipAddress = ip('ipv4');
+/** The way that OSC leaves by may be of the newer kind, too. */
+export const oscHost = ip('ipv4', 'ipv6');
 export const tempoBpm = Joi.number().min(20).max(400);
 
 /** So many notes of such a length are a bar. */

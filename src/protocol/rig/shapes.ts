@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { Fields, Shape } from '../../core/messages/shapes';
-import { id, pairOf, tagged } from './pieces';
+import { id, oscHost, pairOf, tagged } from './pieces';
 
 /** The schema of fields that stand beside each other. */
 export function schemasOf(fields: Fields): Joi.SchemaMap {
@@ -21,7 +21,7 @@ function schemaOf(shape: Shape): Joi.Schema {
       return pattern ? Joi.string().pattern(pattern.expression, pattern.words).max(most) : Joi.string().allow('').max(most);
     }
     case 'ip':
-      return Joi.string().ip();
+      return oscHost;
     case 'id':
       return id;
     case 'pair':

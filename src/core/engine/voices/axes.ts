@@ -1,7 +1,8 @@
 import { clampUnit } from '../../units/unitInterval';
 import { nearestPitch } from '../../voices/scale';
 import { pullAtStart, pullHeld, pullTarget } from '../../voices/pull';
-import { SMOOTH, type PlannedMapping } from '../planMapping';
+import type { PlannedMapping } from '../planMapping';
+import { SMOOTH } from '../planShaping';
 import type { Running } from '../running';
 import { enter, hasArrived, leave, smoothOn, smoothSample } from '../shape';
 import { freshState, SLOT } from '../slots';

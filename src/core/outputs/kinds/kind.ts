@@ -28,8 +28,6 @@ export interface OutputKind<O extends OutputBase> {
   takes: 'midi' | 'osc';
   /** Where it leads, in words. */
   words(output: O): string;
-  /** Whether what it leads to can be away. */
-  canBeAway: boolean;
 }
 
 /** Bytes a second that DIN carries: 31,250 baud with 10 bits a byte (MIDI 1.0). */

@@ -15,5 +15,4 @@ export const network: OutputKind<NetworkOutput> = {
   fields: { session: word, peer: optional(word) },
   takes: 'midi',
   words: ({ session, peer }) => (peer === undefined ? `everybody in the network session ${session}` : `${peer}, over the network`),
-  canBeAway: true,
 };

@@ -13,5 +13,4 @@ export const osc: OutputKind<OscOutput> = {
   fields: { host: { is: 'ip' }, port: whole(1, 65535) },
   takes: 'osc',
   words: ({ host, port }) => `OSC to ${host} port ${port}`,
-  canBeAway: false,
 };

@@ -11,5 +11,4 @@ export const page: OutputKind<PageOutput> = {
   fields: { device },
   takes: 'midi',
   words: ({ device: { report, slot } }) => `port ${report}${inPlace(slot)} of a browser`,
-  canBeAway: true,
 };

@@ -11,5 +11,4 @@ export const port: OutputKind<PortOutput> = {
   fields: { device },
   takes: 'midi',
   words: ({ device: { report, slot } }) => `MIDI port ${report}${inPlace(slot)}`,
-  canBeAway: true,
 };

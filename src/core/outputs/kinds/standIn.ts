@@ -9,5 +9,4 @@ export const standIn: OutputKind<StandInOutput> = {
   fields: {},
   takes: 'midi',
   words: () => 'stand-in',
-  canBeAway: false,
 };

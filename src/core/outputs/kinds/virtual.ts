@@ -11,5 +11,4 @@ export const virtual: OutputKind<VirtualOutput> = {
   fields: { port: { is: 'text', most: REPORT_LENGTH, pattern: { expression: /\S/, words: 'a word' } } },
   takes: 'midi',
   words: ({ port }) => `virtual port ${port}`,
-  canBeAway: true,
 };

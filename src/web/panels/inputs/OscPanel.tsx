@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { OscRule } from '../../../protocol/inputSettings';
 import { useInputsState } from '../../live/useLiveFacts';
 import { Labelled } from '../shared/Field';
-import { isIpAddress } from '../shared/fromText';
+import { hostFrom, isIpAddress } from '../shared/fromText';
 import { Aside } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect } from '../shared/edit';
 import { useInputSettings } from './useInputSettings';
@@ -96,8 +96,9 @@ function portFrom(text: string): number {
 }
 
 function senderFrom(text: string): string {
-  if (!isIpAddress(text)) throw new Error(`An IP address looks like 192.168.1.20, and “${text.slice(0, 30)}” is none: nobody was let in.`);
-  return text;
+  const sender = hostFrom(text);
+  if (!isIpAddress(sender)) throw new Error(`An IP address looks like 192.168.1.20, and “${text.slice(0, 30)}” is none: nobody was let in.`);
+  return sender;
 }
 
 function AddRule({ onAdd }: { onAdd: (rule: OscRule) => Promise<void> }) {

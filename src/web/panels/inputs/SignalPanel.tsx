@@ -12,7 +12,7 @@ import { useEdit, useRig } from '../shell/useRig';
 import { Aside } from '../shared/Aside';
 import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
 import { NumberBox } from '../shared/NumberBox';
-import { nameFrom } from '../shared/fromText';
+import { hostFrom, nameFrom } from '../shared/fromText';
 import { TextField } from '../shared/TextField';
 import { LiveNumber } from '../shared/LiveNumber';
 import styles from './SignalPanel.module.css';
@@ -94,7 +94,7 @@ function Mirror({ signal }: { signal: RigSignal }) {
       <h3>Mirror over OSC</h3>
       <Field label="To">
         <span className={shared.pair}>
-          <EditInput aria-label="Host" value={host} onChange={({ target }) => setHost(target.value.trim())} />:
+          <EditInput aria-label="Host" value={host} onChange={({ target }) => setHost(target.value)} />:
           <NumberBox label="Port" min={1} max={65535} whole value={port} onChange={setPort} onEmpty={() => setPort(null)} />
         </span>
       </Field>
@@ -102,9 +102,9 @@ function Mirror({ signal }: { signal: RigSignal }) {
         <EditInput status={isAddress ? '' : 'error'} value={address} onChange={({ target }) => setAddress(target.value.trim())} />
       </Labelled>
       <EditButton
-        disabled={!isAddress || port === null || host === ''}
+        disabled={!isAddress || port === null || host.trim() === ''}
         onClick={() => {
-          const changes = addMirror(rig, signal.id, { host, port: port!, address });
+          const changes = addMirror(rig, signal.id, { host: hostFrom(host), port: port!, address });
           if (changes) edit({ kind: 'change', changes });
         }}
       >

@@ -5,7 +5,7 @@ import { useOutputsState } from '../../live/useLiveFacts';
 import { Aside } from '../shared/Aside';
 import { Labelled } from '../shared/Field';
 import { EditButton, EditInput, EditSelect, EditSwitch } from '../shared/edit';
-import { isIpAddress } from '../shared/fromText';
+import { hostFrom, isIpAddress } from '../shared/fromText';
 import { NumberBox } from '../shared/NumberBox';
 import { useNetworkSettings } from '../shared/useNetworkSettings';
 import styles from './NetworkPanel.module.css';
@@ -150,16 +150,16 @@ function ByAddress({ onAdd }: { onAdd: (name: string, address: string, port: num
   const [name, setName] = useState('');
   const [address, setAddress] = useState('');
   const [port, setPort] = useState<number | null>(5004);
-  const isWhole = name.trim() !== '' && isIpAddress(address) && port !== null;
+  const isWhole = name.trim() !== '' && isIpAddress(hostFrom(address)) && port !== null;
   return (
     <div className={styles.byAddress}>
       <EditInput aria-label="Name of the other session" placeholder="Name" value={name} maxLength={80} onChange={({ target }) => setName(target.value)} />
-      <EditInput aria-label="Its IP address" placeholder="192.168.1.20" value={address} onChange={({ target }) => setAddress(target.value.trim())} />
+      <EditInput aria-label="Its IP address" placeholder="192.168.1.20" value={address} onChange={({ target }) => setAddress(target.value)} />
       <NumberBox label="Its first port" min={1024} max={65534} whole value={port} onChange={setPort} onEmpty={() => setPort(null)} />
       <EditButton
         disabled={!isWhole}
         onClick={() => {
-          onAdd(name.trim(), address, port!);
+          onAdd(name.trim(), hostFrom(address), port!);
           setName('');
           setAddress('');
         }}

@@ -14,7 +14,7 @@ import { NumberBox } from '../shared/NumberBox';
 import { Removal } from '../shared/Removal';
 import { TextField } from '../shared/TextField';
 import { useEdit, useRig } from '../shell/useRig';
-import { nameFrom } from '../shared/fromText';
+import { hostFrom, nameFrom } from '../shared/fromText';
 import { CHANNELS } from './fields';
 import { networkLeads } from './networkLeads';
 import { ReceiverFields } from './ReceiverFields';
@@ -51,7 +51,7 @@ export function OutputSettings({ output, onClose }: { output: RigOutput; onClose
       {output.kind === 'osc' && (
         <Field label="Address">
           <span className={styles.two}>
-            <TextField label="IP address" value={output.host} maxLength={45} parse={(text) => text.trim()} onChange={(host) => set({ host })} />
+            <TextField label="IP address" value={output.host} maxLength={45} parse={hostFrom} onChange={(host) => set({ host })} />
             <NumberBox label="UDP port" value={output.port} min={1} max={65535} whole onChange={(port) => set({ port })} />
           </span>
         </Field>

@@ -12,6 +12,12 @@ export function isIpAddress(text: string): boolean {
   return parts.length === 4 && parts.every((part) => /^\d+$/.test(part) && Number(part) <= 255 && String(Number(part)) === part);
 }
 
+/** An IP address as it is kept: displays of devices like to say 192.168.001.020. What is none is left for the server to refuse. */
+export function hostFrom(text: string): string {
+  const host = text.trim();
+  return /^\d+(\.\d+){3}$/.test(host) ? host.split('.').map(Number).join('.') : host;
+}
+
 /** An OSC address as it is kept; throws where it is none. */
 export function addressFrom(text: string): string {
   const address = text.trim();
