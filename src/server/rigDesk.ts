@@ -51,7 +51,10 @@ export class RigDesk {
   private isStageKept = true;
   private queue: Promise<unknown> = Promise.resolve();
   private values = new Map<string, number>();
+  /** Of the rig that is open: what is not written down yet. */
   private unsaved = new Map<string, number>();
+  /** The same of rigs that were left, by their ids. */
+  private left = new Map<string, Map<string, number>>();
   private timer: NodeJS.Timeout | null = null;
   private history: HistoryEntry[] = [];
   /** What takes the latest edit back: an edit that joins it as one step need not wait for the disk. */
@@ -143,6 +146,7 @@ export class RigDesk {
       if (id === this.rig.id) throw new ProblemError('invalid', 'id', `${this.rig.document.name} is open: open another rig before you delete this one.`);
       const rig = await this.find(id);
       await this.repository.remove(id);
+      this.left.delete(id);
       return rig;
     });
   }
@@ -183,10 +187,11 @@ export class RigDesk {
       const next = await this.find(id);
       await this.repository.saveSetting(OPEN_RIG, id);
       // What moved until now is the former one's; it goes on moving until this very moment.
-      const left = { rigId: this.rig.id, values: this.unsaved };
-      this.unsaved = new Map();
+      this.left.set(this.rig.id, this.unsaved);
+      this.unsaved = this.left.get(id) ?? new Map();
+      this.left.delete(id);
       this.rig = next;
-      await this.repository.saveValues(left.rigId, left.values).catch(this.onUnsaved);
+      await this.keepLeft().catch((error: unknown) => this.tryAgain(error));
       await this.opened();
       this.onChange();
       return this.current;
@@ -210,6 +215,13 @@ export class RigDesk {
     this.isStageKept = true;
   }
 
+  private async keepLeft(): Promise<void> {
+    for (const [rigId, values] of this.left) {
+      await this.repository.saveValues(rigId, values);
+      this.left.delete(rigId);
+    }
+  }
+
   /** Remembers the value of a signal, and writes it down a little later. */
   remember(signalId: string, value: number): void {
     this.values.set(signalId, value);
@@ -220,17 +232,19 @@ export class RigDesk {
   async flush(): Promise<void> {
     if (this.timer) clearTimeout(this.timer);
     this.timer = null;
-    if (this.unsaved.size === 0 && this.isStageKept) return;
+    if (this.unsaved.size === 0 && this.left.size === 0 && this.isStageKept) return;
     const values = this.unsaved;
     const rigId = this.rig.id;
     this.unsaved = new Map();
     try {
       await this.inTurn(async () => {
         await this.keepStage();
+        await this.keepLeft();
         await this.repository.saveValues(rigId, values);
       });
     } catch (error) {
       if (this.rig.id === rigId) this.unsaved = new Map([...values, ...this.unsaved]);
+      else this.left.set(rigId, new Map([...values, ...(this.left.get(rigId) ?? [])]));
       this.tryAgain(error);
     }
   }
@@ -283,7 +297,7 @@ export class RigDesk {
 
   private async opened(): Promise<void> {
     this.bytes = JSON.stringify(this.rig.document).length;
-    this.values = new Map(Object.entries(await this.repository.values(this.rig.id)));
+    this.values = new Map([...Object.entries(await this.repository.values(this.rig.id)), ...this.unsaved]);
     this.history = await this.repository.history(this.rig.id, HISTORY_MOST);
     this.lately = [];
     this.lastInverse = null;

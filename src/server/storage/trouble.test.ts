@@ -47,6 +47,30 @@ it('values that a full disk does not take are kept, and written once there is ro
   await database.close();
 });
 
+it('values of a rig that is left while nothing can be written are there when it is opened again, and are written once that can be', async () => {
+  const database = await openDatabase(mkdtempSync(join(tmpdir(), 'pumice-left-')));
+  const repository = new RigRepository(database);
+  const failures: unknown[] = [];
+  const desk = new RigDesk(repository, () => undefined, Date.now, (error) => failures.push(error));
+  await desk.open({ id: 'ferry', document: nightFerry() });
+  const { id: other } = await desk.take(nightFerry());
+  const { id: third } = await desk.take(nightFerry());
+  desk.remember('fog', 0.5);
+  const full = vi.spyOn(repository, 'saveValues').mockRejectedValue(Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' }));
+  await desk.switchTo(other);
+  desk.remember('fog', 0.25);
+  const flushed = desk.flush();
+  await desk.switchTo(third);
+  await flushed;
+  expect([failures.length, desk.lastValues.fog]).toEqual([3, undefined]);
+  await desk.switchTo('ferry');
+  expect(desk.lastValues.fog).toBe(0.5);
+  full.mockRestore();
+  await desk.flush();
+  expect([await repository.values('ferry'), await repository.values(other)]).toEqual([{ fog: 0.5 }, { fog: 0.25 }]);
+  await database.close();
+});
+
 it('a disk that is full or held keeps nobody from the Stage; it is stored once that can be', async () => {
   const database = await openDatabase(mkdtempSync(join(tmpdir(), 'pumice-stage-')));
   const repository = new RigRepository(database);

@@ -21,7 +21,14 @@ export function RecordLamp() {
   const busy = on || counting !== null;
   return (
     <div className={styles.lamp} data-lamp data-on={busy} data-counting={counting !== null} data-problem={problem !== null}>
-      <button type="button" aria-pressed={busy} aria-label={on ? 'End the take' : counting ? 'Leave the count-in' : 'Record a take'} title={busy ? 'End the take (R)' : 'Record a take (R)'} onClick={() => record(busy ? 'end' : 'begin')}>
+      {/* Whoever clicks twice wants to be sure, neither to end what the first click began, nor to begin another. */}
+      <button
+        type="button"
+        aria-pressed={busy}
+        aria-label={on ? 'End the take' : counting ? 'Leave the count-in' : 'Record a take'}
+        title={busy ? 'End the take (R)' : 'Record a take (R)'}
+        onClick={({ detail }) => detail < 2 && record(busy ? 'end' : 'begin')}
+      >
         <i aria-hidden />
         {busy ? <RunningTime /> : <span>Record</span>}
       </button>
