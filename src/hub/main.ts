@@ -109,7 +109,7 @@ let leaves = new Map<string, DeviceLeave>();
 
 const doors = new Doors(environment.hubPort, environment.https ? readAuthority(environment.dataFolder) : null, environment.lanAddresses, {
   // Pages ask here whether the hub is back before they open a socket.
-  request: ({ url }, response) => void (url === '/here' ? response.writeHead(204).end() : response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n')),
+  request: ({ url }, response) => void (url === '/here' ? response.writeHead(204, { connection: 'close' }).end() : response.writeHead(426, { 'content-type': 'text/plain' }).end('This is the live line of Pumice; open the pages at its other port.\n')),
   upgrade: enter,
   shut: (address, reason) => log.warn({ address, reason }, 'the live line cannot be reached from there'),
 });

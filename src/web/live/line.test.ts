@@ -3,13 +3,17 @@ import { CLOSED_NOT_JOINED } from '../../protocol/devices';
 import { Line } from './line';
 import type { LineSocket } from './lineSocket';
 
+/** When a system says the beginning of a connection again that nobody answers, and when it gives up: after a second, doubled each time (RFC 6298). */
+const SAID_AGAIN_S = [1, 3, 7, 15, 31, 63];
+const TRIED_FOR_S = 127;
+
 /** A browser and a hub in memory, with a clock that is turned by hand. */
 function world() {
   let nowMs = 0;
   const timers: { atMs: number; work: () => void }[] = [];
   const sockets: (LineSocket & { closed: boolean; sent: number })[] = [];
   let awake = () => {};
-  const hub = { isThere: true, answersPings: true, answersAfterMs: 1, asked: 0, welcomes: true, codeOfClose: 0 };
+  const hub = { isThere: true, answersPings: true, answersAfterMs: 1, asked: 0, swallows: false, welcomes: true, codeOfClose: 0 };
   const line: Line = new Line(
     {
       nowMs: () => nowMs,
@@ -18,10 +22,14 @@ function world() {
         timers.push(timer);
         return () => void (timers.includes(timer) && timers.splice(timers.indexOf(timer), 1));
       },
-      ask(withinMs) {
+      ask(_, givenUp) {
         hub.asked++;
-        const { isThere } = hub;
-        return isThere ? Promise.resolve(true) : new Promise((resolve) => timers.push({ atMs: nowMs + Math.min(withinMs, 5), work: () => resolve(false) }));
+        if (hub.isThere) return Promise.resolve(true);
+        return new Promise((resolve) => {
+          if (!hub.swallows) return void timers.push({ atMs: nowMs + 5, work: () => resolve(false) });
+          for (const afterS of SAID_AGAIN_S) timers.push({ atMs: nowMs + afterS * 1000, work: () => hub.isThere && !givenUp.aborted && resolve(true) });
+          timers.push({ atMs: nowMs + TRIED_FOR_S * 1000, work: () => resolve(false) });
+        });
       },
       onAwake(listener) {
         awake = listener;
@@ -96,6 +104,19 @@ describe('the line', () => {
     hub.isThere = true;
     await pass(1000);
     expect([line.status, line.waitsFor, sockets.length]).toEqual(['open', null, 2]);
+  });
+  it('is back within 8.5 s of the return of a network that swallowed everything, however long it did; where each question is said again ever later that could be a minute', async () => {
+    for (const awayS of [3, 6, 12, 20, 32, 40, 50, 66, 80, 100, 112, 125, 140, 200, 300, 600]) {
+      const { line, hub, die, pass } = await opened();
+      hub.swallows = true;
+      die();
+      await pass(awayS * 1000);
+      expect([line.status, line.waitsFor]).toEqual(['lost', 'answer']);
+      hub.isThere = true;
+      await pass(awayS <= 3 ? 2000 : 8500);
+      expect([awayS, line.status]).toEqual([awayS, 'open']);
+      expect(hub.asked).toBeLessThanOrEqual(8 + awayS / 10);
+    }
   });
   it('that is silent is given up, by its pings', async () => {
     const { line, hub, pass } = await opened();

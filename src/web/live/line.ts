@@ -2,12 +2,15 @@ import { CLOSED_NOT_JOINED } from '../../protocol/devices';
 import { takeEarlySocket } from './earlySocket';
 import type { LineSocket } from './lineSocket';
 
-/** How often it is asked whether somebody is there. */
-const ASK_MS = 250;
-/** A question that finds no answer in this time is given up; the network may have swallowed it. */
-const ANSWER_MS = 1500;
-/** A network that swallows questions is asked no more than this at once. */
-const ASKS_MOST = 3;
+/**
+ * So long after a question the next is asked, by how many still wait for an answer. One that is refused waits no more, and is asked again
+ * at once. A network that swallows questions lets all of them wait: the system says each again, but later and later (RFC 6298: after 1, 3, 7,
+ * 15, 31, 63 s), and the browser would give a new question to the connection of one that was given up. So none is, and others are begun
+ * beside it, spread over the two minutes for which the system tries one.
+ */
+const ASK_AFTER_MS = [250, 1000, 1500, 2000, 3000, 14_000];
+const ASKS_MOST = 12;
+const LOOK_MS = 250;
 /** A socket may take so long to open: the browser holds it back after failures, by up to 5 s. */
 const OPEN_MS = 10_000;
 /** After a socket that did not open although somebody answered, the next waits this long, then twice as long, and so on. */
@@ -30,8 +33,8 @@ export type Waiting = 'answer' | 'socket' | null;
 /** The browser, as far as the line needs it; a test brings its own. */
 export interface LineWorld {
   open(): LineSocket;
-  /** Whether somebody answers at the place of the line; never rejects. */
-  ask(withinMs: number): Promise<boolean>;
+  /** Whether somebody answers at the place of the line, until it is given up; never rejects. @param nth counted from 0 */
+  ask(nth: number, givenUp: AbortSignal): Promise<boolean>;
   nowMs(): number;
   after(ms: number, work: () => void): () => void;
   /** Calls when the page may have slept or the network changed, until the function given back is called. */
@@ -68,6 +71,7 @@ export class Line {
   private removeAwake: (() => void) | null = null;
   /** Counts tries, so that a late answer to an old question opens nothing. */
   private turn = 0;
+  private asks = new AbortController();
 
   constructor(
     private readonly world: LineWorld,
@@ -123,13 +127,17 @@ export class Line {
   /** Asks until somebody answers. */
   private look(): void {
     const turn = ++this.turn;
-    let asking = 0;
+    this.asks.abort();
+    this.asks = new AbortController();
+    let [asked, waiting, askedMs] = [0, 0, -Infinity];
     const ask = () => {
-      this.after(ASK_MS, ask);
-      if (asking >= ASKS_MOST) return;
-      asking++;
-      void this.world.ask(ANSWER_MS).then((isThere) => {
-        asking--;
+      this.after(LOOK_MS, ask);
+      const nowMs = this.world.nowMs();
+      if (waiting >= ASKS_MOST || nowMs - askedMs < ASK_AFTER_MS[Math.min(waiting, ASK_AFTER_MS.length - 1)]!) return;
+      askedMs = nowMs;
+      waiting++;
+      void this.world.ask(asked++, this.asks.signal).then((isThere) => {
+        waiting--;
         if (turn !== this.turn || !isThere) return;
         this.turn++;
         this.set(this.status, 'socket');
@@ -157,6 +165,7 @@ export class Line {
   /** Lets go of the socket and of all that was to come. */
   private drop(): void {
     this.turn++;
+    this.asks.abort();
     this.clear();
     const { socket } = this;
     this.socket = null;
@@ -228,8 +237,9 @@ export function browserLineWorld(url: string, nowMs: () => number): LineWorld {
   const place = url.replace(/^ws/, 'http').replace(/\/live$/, '/here');
   return {
     open: () => takeEarlySocket(url) ?? (new WebSocket(url) as unknown as LineSocket),
-    // Of another origin: that there is an answer is all that can be seen of it, and all that is asked.
-    ask: (withinMs) => fetch(place, { mode: 'no-cors', credentials: 'omit', cache: 'no-store', signal: AbortSignal.timeout(withinMs) }).then(() => true, () => false),
+    // Of another origin: that there is an answer is all that can be seen of it, and all that is asked. Browsers have six connections to one place
+    // for what says who it is, and six for what does not.
+    ask: (nth, givenUp) => fetch(place, { mode: 'no-cors', credentials: nth % 2 === 0 ? 'omit' : 'include', cache: 'no-store', signal: givenUp }).then(() => true, () => false),
     nowMs,
     after: (ms, work) => {
       const timer = setTimeout(work, ms);
