@@ -115,6 +115,42 @@ it('a Panic that had no answer goes out when the line is back, after what finger
   expect(await back()).toEqual([[], ['frame']]);
 });
 
+it('a scene that the hub may not have heard of is recalled again when the line is back; not once a ping after it was answered, nor when it was long ago', async () => {
+  let nowMs = 0;
+  const { live, say, welcome, take, open, cut } = made(() => nowMs);
+  const told = () => take().flatMap((message) => (message === 'frame' || !['recall', 'panic'].includes(message.kind) ? [] : [message.kind === 'recall' ? message.scene : message.kind]));
+  const back = async () => {
+    await new Promise(setImmediate);
+    open();
+    welcome('night');
+    return told();
+  };
+  const answered = (pageTimeMs: number) => say({ kind: 'pong', pageTimeMs, hubTimeMs: 0 });
+  welcome('night');
+  nowMs = 100;
+  expect([live.recall('harbour'), told()]).toEqual([true, ['harbour']]);
+  // The answer to one that was on its way before says nothing.
+  answered(99);
+  cut();
+  expect(await back()).toEqual(['harbour']);
+  answered(100);
+  cut();
+  expect(await back()).toEqual([]);
+  cut();
+  nowMs = 200;
+  expect([live.recall('harbour'), live.recall('landfall'), told()]).toEqual([false, false, []]);
+  live.panic();
+  nowMs = 300;
+  expect(await back()).toEqual(['landfall', 'panic']);
+  cut();
+  nowMs = 310;
+  live.recall('harbour');
+  expect(await back()).toEqual(['panic', 'harbour']);
+  cut();
+  nowMs = 6000;
+  expect(await back()).toEqual([]);
+});
+
 it('what a person wants done goes to a hub that has a rig, or not at all', () => {
   const { live, say, welcome, take, cut } = made();
   const start = () => [live.tellNow({ kind: 'transport', does: 'start' }), take().some((message) => message !== 'frame' && message.kind === 'transport')];

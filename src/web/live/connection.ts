@@ -7,7 +7,7 @@ import { HERE, LiveStore } from './store';
 import { Happenings, Slot } from './slots';
 import { WatchList } from './watchList';
 
-/** A Panic that had no answer goes out once the line is back, unless it was pressed longer ago: by then others may play. */
+/** A Panic that had no answer goes out once the line is back, unless it was pressed longer ago: by then others may play. So does a scene. */
 export const PANIC_LASTS_MS = 5000;
 
 /**
@@ -27,6 +27,8 @@ export class LiveConnection {
   private sequence = 0;
   private watchScheduled = false;
   private tried: string | null = null;
+  /** A scene that was recalled and the hub may not have heard of. */
+  private recalled: { scene: string; atMs: number } | null = null;
   /** When a Panic was pressed that had no answer yet. */
   private panickedMs = NaN;
 
@@ -127,6 +129,16 @@ export class LiveConnection {
     return this.nowMs() - this.panickedMs < PANIC_LASTS_MS;
   }
 
+  /**
+   * Recalls a scene. Where the line is down, or is lost before the hub heard of it, it is said again once that is back: once too often does less
+   * harm than never. False where it waits for the line.
+   */
+  recall(scene: string): boolean {
+    const atMs = this.nowMs();
+    this.recalled = { scene, atMs };
+    return this.tellNow({ kind: 'recall', scene }) && this.tell({ kind: 'ping', pageTimeMs: atMs });
+  }
+
   holdBack(signals: readonly string[]): void {
     this.tell({ kind: 'holdBack', signals: [...signals] });
     this.heldBack.set(signals);
@@ -169,6 +181,7 @@ export class LiveConnection {
         return this.countsAsOpen();
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
+        if (this.recalled && message.pageTimeMs >= this.recalled.atMs) this.recalled = null;
         return this.pongs.tell(HERE, message.pageTimeMs);
       default:
         if (message.kind === 'panicked') this.panickedMs = NaN;
@@ -181,10 +194,14 @@ export class LiveConnection {
   /** A hub that has just begun has no rig yet: what fingers do would be lost there, so it is as if the line were not back. */
   private countsAsOpen(): void {
     if (this.store.rig.value.id === '' || this.status === 'open') return;
-    const { panicWaits } = this;
+    const { panicWaits, panickedMs, recalled } = this;
     this.line.welcomed();
-    // After what fingers hold was said again, so that it has the last word.
-    if (panicWaits) this.tell({ kind: 'panic' });
+    // After what fingers hold was said again, so that it has the last word; of both what was pressed last.
+    const panic = () => panicWaits && this.tell({ kind: 'panic' });
+    const isLast = recalled !== null && recalled.atMs > panickedMs;
+    if (isLast) panic();
+    if (recalled && this.nowMs() - recalled.atMs < PANIC_LASTS_MS) this.recall(recalled.scene);
+    if (!isLast) panic();
   }
 
   /** Tells the hub once, after everything that mounts together has mounted, what is on screen now. */

@@ -52,7 +52,7 @@ export function Board({ surface, captions, scales, scale, style, turned, firstPa
   const bankNow = Math.min(bank, Math.max(0, banks.length - 1));
   const controls = useInBank(shown.controls, bankNow);
   const playing = useMemo<Playing>(
-    () => ({ desk, voices, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.tell({ kind: 'recall', scene }) }),
+    () => ({ desk, voices, live, scale, captions: captions[bankNow] ?? {}, scales, pages: surface.pages, page: shown.id, turnTo: setPage, banks, bank: bankNow, turnToBank: setBank, recall: (scene) => void live.recall(scene) }),
     [desk, voices, live, scale, captions, scales, surface.pages, shown.id, setPage, banks, bankNow, setBank],
   );
   return (

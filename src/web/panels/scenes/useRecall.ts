@@ -1,5 +1,5 @@
 import { App } from 'antd';
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useEffect } from 'react';
 import type { RigScene } from '../../../core/rig/document';
 import { recallScene } from '../../live/fetchRig';
 import { isTyping } from '../../live/isTyping';
@@ -10,47 +10,25 @@ import { useRig } from '../shell/useRig';
 
 /** So many scenes have a number key. */
 export const KEYED = 9;
-/** A line is known to be lost within this time: what was said before it was answered, or never will be. */
-const LOST_MS = 2500;
 
 /**
  * Recalls a scene by its id; as long as it is used, the number keys recall the first nine. On Stage it is said straight by the line, so that what
- * serves the pages need not be there; on the Bench, without a line, and where that is lost before it was done, by a request, which comes after
- * the edits before it and waits for the hub.
+ * serves the pages need not be there; on the Bench, and without a line, by a request, which comes after the edits before it and waits for the hub.
  */
 export function useRecall(scenes: readonly RigScene[]): (id: string) => void {
   const { message } = App.useApp();
   const live = useLive();
   const store = useRigStore();
   const { stage } = useRig();
-  const ask = useCallback(
-    (id: string) =>
+  const recall = useCallback(
+    (id: string) => {
+      if (stage && live.status === 'open') return void live.recall(id);
       void store
         .answeredSoFar()
         .then(() => recallScene(id))
-        .catch((error: Error) => message.error(error.message)),
-    [message, store],
-  );
-  /** What was said by the line last, when, and which scene was recalled then. */
-  const told = useRef<{ id: string; atMs: number; before: string | null } | null>(null);
-  const recall = useCallback(
-    (id: string) => {
-      const before = live.store.mappingStates.value.scene;
-      if (stage && live.tellNow({ kind: 'recall', scene: id })) told.current = { id, atMs: performance.now(), before };
-      else ask(id);
+        .catch((error: Error) => message.error(error.message));
     },
-    [ask, live, stage],
-  );
-  useEffect(
-    () =>
-      live.state.listen(() => {
-        const last = told.current;
-        if (live.state.value.status !== 'lost' || last === null) return;
-        told.current = null;
-        const isDone = last.id !== last.before && live.store.mappingStates.value.scene === last.id;
-        if (!isDone && performance.now() - last.atMs < LOST_MS) ask(last.id);
-      }),
-    [ask, live],
+    [live, message, stage, store],
   );
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
