@@ -1,5 +1,36 @@
-import { expect, it } from 'vitest';
-import { announcedName } from './announcements';
+import { expect, it, vi } from 'vitest';
+import { announcedName, Announcements } from './announcements';
+
+const network = vi.hoisted(() => ({ published: [] as string[], open: 0 }));
+vi.mock('bonjour-service', () => ({
+  Bonjour: class {
+    readonly server = { mdns: { on: () => undefined } };
+    constructor() {
+      network.open++;
+    }
+    publish = ({ name }: { name: string }) => network.published.push(name);
+    find = () => ({ services: [], on: () => undefined, expire: () => undefined, update: () => undefined });
+    unpublishAll = (done: () => void) => done();
+    destroy = () => network.open--;
+  },
+}));
+
+it('what is announced is said anew with the addresses that this computer has once they are others: a network came, or is another', () => {
+  vi.useFakeTimers();
+  let addresses = '';
+  const announcements = new Announcements(null, () => undefined, () => addresses);
+  announcements.start([{ name: 'Night Ferry', port: 5004 }]);
+  vi.advanceTimersByTime(10_000);
+  expect([network.published.splice(0), network.open]).toEqual([['Night Ferry'], 1]);
+  addresses = '192.168.1.20';
+  vi.advanceTimersByTime(3000);
+  expect([network.published.splice(0), network.open]).toEqual([['Night Ferry'], 1]);
+  announcements.stop();
+  addresses = '10.0.0.7';
+  vi.advanceTimersByTime(10_000);
+  expect([network.published, network.open]).toEqual([[], 0]);
+  vi.useRealTimers();
+});
 
 it.each([
   ['Night Ferry', 'vm', 'Night Ferry on vm'],

@@ -1,10 +1,13 @@
 import { hostname } from 'node:os';
 import { Bonjour, type Service } from 'bonjour-service';
+import { lanAddresses } from '../../net/lanAddresses';
 import { isPort, type Place } from './udpPair';
 
 /** The type under which sessions of network MIDI announce themselves by DNS-SD (RFC 6763), as registered. */
 const TYPE = 'apple-midi';
 const ASK_AGAIN_MS = 30_000;
+/** So often the addresses of this computer are looked at: they are announced with its sessions, and a network may come or change. */
+const LOOK_MS = 3000;
 
 /** A session somewhere in the network that says of itself that it is there. */
 export interface Announced {
@@ -15,7 +18,7 @@ export interface Announced {
 /** Announces sessions of this computer in its network, and finds those of others (DNS-SD over multicast DNS). */
 export class Announcements {
   private bonjour: Bonjour | null = null;
-  private timer: NodeJS.Timeout | null = null;
+  private timers: NodeJS.Timeout[] = [];
   private services: readonly Service[] = [];
   /** Why nobody can be found and nobody finds us; null where it works. */
   problem: string | null = null;
@@ -24,6 +27,7 @@ export class Announcements {
     /** The one address of this computer that is used; null for all. */
     private readonly address: string | null,
     private readonly onChange: () => void,
+    private readonly addressesNow = () => lanAddresses([]).join(' '),
   ) {}
 
   start(sessions: readonly { name: string; port: number }[]): void {
@@ -48,11 +52,14 @@ export class Announcements {
       this.onChange();
     };
     for (const event of ['up', 'down', 'srv-update'] as const) browser.on(event, changed);
-    this.timer = setInterval(() => {
+    const askAgain = setInterval(() => {
       browser.expire();
       browser.update();
       changed();
     }, ASK_AGAIN_MS);
+    const addresses = this.addressesNow();
+    const look = setInterval(() => this.addressesNow() !== addresses && this.start(sessions), LOOK_MS);
+    this.timers = [askAgain, look];
   }
 
   /** Those of others. @param own the names under which ours are announced */
@@ -66,8 +73,8 @@ export class Announcements {
   }
 
   stop(): void {
-    if (this.timer) clearInterval(this.timer);
-    this.timer = null;
+    for (const timer of this.timers) clearInterval(timer);
+    this.timers = [];
     const { bonjour } = this;
     this.bonjour = null;
     this.services = [];
