@@ -1,6 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { expect, it, vi } from 'vitest';
-import { KEEP } from '../../core/midi/keep';
+import { KEEP, VOICE_BASE } from '../../core/engine/sink';
+import { decodeOsc, encodeOsc } from '../../net/osc/codec';
 import { OscUdp } from './oscUdp';
 import type { Outgoing } from './outgoing';
 
@@ -32,7 +33,7 @@ it('reaches all of a network by its broadcast address', async () => {
   listener.close();
 });
 
-/** A way out in a system that answers with a code, or with none. */
+/** A way out in a system that answers with a code, or with none; what is sent is a path and a value, or an end of a voice by its number. */
 function standing() {
   vi.useFakeTimers();
   const system: { code: string | null; wayIsThere: boolean } = { code: null, wayIsThere: true };
@@ -46,12 +47,26 @@ function standing() {
     setBroadcast: () => undefined,
     connect: (_port: unknown, _host: unknown, answered?: unknown) => (answered as (error: Error | null) => void)(system.wayIsThere ? null : errorOf('ENETUNREACH')),
     send: ((bytes: Uint8Array, _port: number, _host: string, done: (error: Error | null) => void) => {
-      if (system.code === null) left.push(String.fromCharCode(...bytes));
+      if (system.code === null) left.push(decodeOsc(bytes).map(({ address, arguments: values }) => [address, ...values].join(' '))[0]!);
       done(errorOf(system.code));
     }) as never,
   }));
-  const send = (text: string, address: number = KEEP, held?: Outgoing['held']) => way.send({ output: 'o', kind: 'osc', bytes: Uint8Array.from(text, (char) => char.charCodeAt(0)), atMs: 0, by: 0, address, held });
-  return { system, said, left, send, way, later: () => vi.advanceTimersByTime(2000) };
+  const send = (path: string, values: number[], more: Partial<Outgoing>) =>
+    way.send({ output: 'o', kind: 'osc', bytes: encodeOsc(path, values.map((value) => ({ type: 'i', value }))), atMs: 0, by: 0, address: KEEP, ...more });
+  return {
+    system,
+    said,
+    left,
+    way,
+    /** Of a mapping, at a place in its plan. */
+    value: (path: string, value: number, address: number) => send(path, [value], { address }),
+    /** Something that happens once. */
+    press: (path: string) => send(path, [], {}),
+    on: (voice: number) => send('/hull/on', [voice], { by: VOICE_BASE, held: { what: `/hull/off ${voice}`, ends: false } }),
+    off: (voice: number) => send('/hull/off', [voice], { by: VOICE_BASE, held: { what: `/hull/off ${voice}`, ends: true } }),
+    slide: (voice: number, value: number) => send('/hull/slide', [voice, value], { by: VOICE_BASE, address: 7 }),
+    later: () => vi.advanceTimersByTime(2000),
+  };
 }
 
 it('says that no way leads there, before anything is sent, and that one does again', () => {
@@ -72,56 +87,82 @@ it('says that no way leads there, before anything is sent, and that one does aga
 });
 
 it('says again what did not leave: the newest of each value and the ends of voices, not what only happened', () => {
-  const { system, said, left, send, later, way } = standing();
-  send('voice 1 on', KEEP, { what: '/off 1', ends: false });
-  send('voice 2 on', KEEP, { what: '/off 2', ends: false });
+  const { system, said, left, value, press, on, off, slide, later, way } = standing();
+  on(1);
+  on(2);
   left.length = 0;
   system.code = 'ENETUNREACH';
   system.wayIsThere = false;
-  send('fog 1', 3);
-  send('fog 2', 3);
-  send('sail 1', 4);
-  send('press');
-  send('voice 3 on', KEEP, { what: '/off 3', ends: false });
-  send('voice 1 off', KEEP, { what: '/off 1', ends: true });
-  send('voice 2 off', KEEP, { what: '/off 2', ends: true });
+  value('/fog', 1, 3);
+  value('/fog', 2, 3);
+  value('/sail', 1, 4);
+  press('/bell');
+  on(3);
+  slide(1, 5);
+  slide(2, 6);
+  off(1);
+  off(2);
   later();
   expect([said, left]).toEqual([['cannot be reached: no network of this computer leads to 10.0.0.7'], []]);
-  // It is back, and a finger says so before it was looked for.
+  // It is back, and a finger says so before it was looked for; an edit has given the value another place meanwhile.
   system.code = null;
   system.wayIsThere = true;
-  send('sail 2', 4);
+  value('/sail', 2, 3);
   expect(said[1]).toBeNull();
-  expect(left).toEqual(['sail 2', 'fog 2', 'voice 1 off', 'voice 2 off']);
+  expect(left).toEqual(['/sail 2', '/fog 2', '/hull/slide 1 5', '/hull/slide 2 6', '/hull/off 1', '/hull/off 2']);
   later();
-  expect(left).toHaveLength(4);
+  expect(left).toHaveLength(6);
   way.close();
 });
 
 it('does not end a voice that began meanwhile under the number of one that had to be ended', () => {
-  const { system, left, send, way } = standing();
+  const { system, left, on, off, way } = standing();
   system.code = 'ENETUNREACH';
-  send('voice 1 off', KEEP, { what: '/off 1', ends: true });
+  off(1);
   system.code = null;
-  send('voice 1 on', KEEP, { what: '/off 1', ends: false });
-  expect(left).toEqual(['voice 1 on']);
+  on(1);
+  expect(left).toEqual(['/hull/on 1']);
   way.close();
 });
 
 it('tries again what a full system did not take, without a word; and one that forbids it is there once it lets something leave', () => {
-  const { system, said, left, send, later, way } = standing();
+  const { system, said, left, value, later, way } = standing();
   system.code = 'ENOBUFS';
-  send('fog 1', 3);
+  value('/fog', 1, 3);
   system.code = null;
   later();
-  expect([said, left]).toEqual([[], ['fog 1']]);
+  expect([said, left]).toEqual([[], ['/fog 1']]);
   system.code = 'EPERM';
-  send('fog 2', 3);
+  value('/fog', 2, 3);
   later();
   later();
   expect(said).toEqual(['cannot be reached: this computer lets nothing leave for 10.0.0.7; a firewall, perhaps']);
   system.code = null;
   later();
-  expect([said[1], left]).toEqual([null, ['fog 1', 'fog 2']]);
+  expect([said[1], left]).toEqual([null, ['/fog 1', '/fog 2']]);
   way.close();
+});
+
+it('a system that has no port of its kind is said, and asked on without keeping anything of it', () => {
+  vi.useFakeTimers();
+  const said: (string | null)[] = [];
+  let open = 0;
+  const way = new OscUdp('fd00::7', 9000, { state: (away) => said.push(away) }, () => {
+    open++;
+    let failed: (error: Error) => void = () => undefined;
+    const fail = () => failed(Object.assign(new Error('no such family'), { code: 'EAFNOSUPPORT' }));
+    return {
+      bind: fail as never,
+      connect: fail,
+      on: ((_event: string, listener: typeof failed) => void (failed = listener)) as never,
+      close: () => void open-- as never,
+      setBroadcast: () => undefined,
+      send: () => undefined,
+    };
+  });
+  vi.advanceTimersByTime(10_000);
+  way.send({ output: 'o', kind: 'osc', bytes: encodeOsc('/fog', []), atMs: 0, by: 0, address: 3 });
+  expect([said, open]).toEqual([['cannot be reached: no network of this computer leads to fd00::7'], 1]);
+  way.close();
+  expect(open).toBe(0);
 });
