@@ -1,7 +1,6 @@
 import type { Locator } from '@playwright/test';
 import { TestClient } from '../helpers/client';
 import { expect, goOnStage, openBench, Tablet, test } from '../helpers/journey';
-import { kill } from '../helpers/pumice';
 
 test('a computer that loses its network goes on Stage, and keeps what is set', async ({ pumice, page }) => {
   await openBench(page, `${pumice.url}/takes`);
@@ -97,18 +96,6 @@ test('on Stage a finger beside a palm recalls a scene without what serves the pa
   await expect(scene('Landfall')).not.toHaveAttribute('aria-current', 'true');
   process.kill(pid, 'SIGCONT');
   await tablet.close();
-});
-
-test('on Stage a scene that is pressed in the moment in which the hub dies is recalled by the next one', async ({ pumice, page }) => {
-  await openBench(page, `${pumice.url}/stage`);
-  await goOnStage(page, pumice);
-  const { pid } = (await pumice.health()).hub;
-  // It is not gone yet, and hears nothing any more.
-  process.kill(pid, 'SIGSTOP');
-  const scene = page.getByRole('navigation', { name: 'Scenes' }).getByRole('button', { name: 'Landfall' });
-  await scene.click();
-  kill(pid);
-  await expect(scene).toHaveAttribute('aria-current', 'true');
 });
 
 test('neither a bend that turns nor a longer list of what is missing moves anything beside it', async ({ pumice, page }) => {

@@ -132,7 +132,14 @@ it('a scene that the hub may not have heard of is recalled again when the line i
   // The answer to one that was on its way before says nothing.
   answered(99);
   cut();
-  expect(await back()).toEqual(['harbour']);
+  // A hub that has just begun has no rig yet, but answers.
+  await new Promise(setImmediate);
+  open();
+  welcome('');
+  answered(150);
+  expect(told()).toEqual([]);
+  say({ kind: 'rig', rig: 'night', revision: 1, stage: true });
+  expect(told()).toEqual(['harbour']);
   answered(100);
   cut();
   expect(await back()).toEqual([]);

@@ -181,7 +181,8 @@ export class LiveConnection {
         return this.countsAsOpen();
       case 'pong':
         this.clock.add(message.pageTimeMs, this.nowMs(), message.hubTimeMs);
-        if (this.recalled && message.pageTimeMs >= this.recalled.atMs) this.recalled = null;
+        // On a line that has just begun it was not said yet, whatever is answered there.
+        if (this.recalled && this.status === 'open' && message.pageTimeMs >= this.recalled.atMs) this.recalled = null;
         return this.pongs.tell(HERE, message.pageTimeMs);
       default:
         if (message.kind === 'panicked') this.panickedMs = NaN;
