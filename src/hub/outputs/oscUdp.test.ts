@@ -36,7 +36,8 @@ it('reaches all of a network by its broadcast address', async () => {
 /** A way out in a system that answers with a code, or with none; what is sent is a path and a value, or an end of a voice by its number. */
 function standing() {
   vi.useFakeTimers();
-  const system: { code: string | null; wayIsThere: boolean } = { code: null, wayIsThere: true };
+  const system: { code: string | null; wayIsThere: boolean; answersLate: boolean } = { code: null, wayIsThere: true, answersLate: false };
+  const answers: (() => void)[] = [];
   const errorOf = (code: string | null) => (code === null ? null : Object.assign(new Error(code), { code }));
   const said: (string | null)[] = [];
   const left: string[] = [];
@@ -47,8 +48,10 @@ function standing() {
     setBroadcast: () => undefined,
     connect: (_port: unknown, _host: unknown, answered?: unknown) => (answered as (error: Error | null) => void)(system.wayIsThere ? null : errorOf('ENETUNREACH')),
     send: ((bytes: Uint8Array, _port: number, _host: string, done: (error: Error | null) => void) => {
-      if (system.code === null) left.push(decodeOsc(bytes).map(({ address, arguments: values }) => [address, ...values].join(' '))[0]!);
-      done(errorOf(system.code));
+      const { code } = system;
+      if (code === null) left.push(decodeOsc(bytes).map(({ address, arguments: values }) => [address, ...values].join(' '))[0]!);
+      answers.push(() => done(errorOf(code)));
+      if (!system.answersLate) answers.splice(0).forEach((answer) => answer());
     }) as never,
   }));
   const send = (path: string, values: number[], more: Partial<Outgoing>) =>
@@ -66,6 +69,10 @@ function standing() {
     off: (voice: number) => send('/hull/off', [voice], { by: VOICE_BASE, held: { what: `/hull/off ${voice}`, ends: true } }),
     slide: (voice: number, value: number) => send('/hull/slide', [voice, value], { by: VOICE_BASE, address: 7 }),
     later: () => vi.advanceTimersByTime(2000),
+    /** The system says what became of all that it was given. */
+    answer: () => {
+      while (answers.length > 0) answers.shift()!();
+    },
   };
 }
 
@@ -113,6 +120,21 @@ it('says again what did not leave: the newest of each value and the ends of voic
   later();
   expect(left).toHaveLength(6);
   way.close();
+});
+
+it('does not say an old value after a newer one that is on its way already: two axes move together, or it is looked just then', () => {
+  for (const isLooked of [false, true]) {
+    const { system, left, value, later, answer, way } = standing();
+    system.code = 'ENETUNREACH';
+    for (const path of ['/x', '/y', '/z']) value(path, 1, 0);
+    Object.assign(system, { code: null, answersLate: true });
+    value('/x', 2, 0);
+    value('/y', 2, 0);
+    if (isLooked) later();
+    answer();
+    expect(left).toEqual(['/x 2', '/y 2', '/z 1']);
+    way.close();
+  }
 });
 
 it('does not end a voice that began meanwhile under the number of one that had to be ended', () => {

@@ -105,7 +105,9 @@ export class OscUdp implements OutputSink {
     return `cannot be reached: the system says ${code}`;
   }
 
+  /** Once nothing is on its way any more: a newer value may be, and has taken the place of an older by then. */
   private sayAgain(): void {
+    if (this.going > 0) return;
     const lost = [...this.lost.values()];
     this.lost.clear();
     for (const packet of lost) this.write(packet);
