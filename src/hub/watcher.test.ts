@@ -11,14 +11,15 @@ function watching(maxFacts = 10) {
   const frames: ArrayBuffer[] = [];
   const socket = { bufferedAmount: 0, send: (frame: ArrayBuffer) => void frames.push(frame) };
   const values = new Map<number, number>();
+  const levels = new Map<number, number>();
   const due = { dueMs: Infinity };
-  const watcher = new Watcher(socket as unknown as WebSocket, { get dueMs() { return due.dueMs; }, signalValue: (n) => values.get(n) ?? NaN, soundingVoices: () => [], mappingLevel: () => NaN }, maxFacts);
+  const watcher = new Watcher(socket as unknown as WebSocket, { get dueMs() { return due.dueMs; }, signalValue: (n) => values.get(n) ?? NaN, soundingVoices: () => [], mappingLevel: (n) => levels.get(n) ?? NaN }, maxFacts);
   const move = (number: number, value: number) => {
     values.set(number, value);
     watcher.signalChanged(number);
   };
   const seen = () => frames.splice(0).map((frame) => decodeValues(new DataView(frame))!);
-  return { watcher, socket, frames, due, move, seen };
+  return { watcher, socket, frames, due, levels, move, seen };
 }
 
 describe('Watcher', () => {
@@ -31,6 +32,17 @@ describe('Watcher', () => {
     watcher.watchSignals([5, 6]);
     await vi.advanceTimersByTimeAsync(1);
     expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[5, 6], [0.25, NaN]]]);
+  });
+
+  it('says so of mappings, too, once', async () => {
+    const { watcher, levels, seen } = watching();
+    levels.set(2, 0.5);
+    watcher.watchMappings([2, 3]);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(seen().map(({ numbers, values }) => [numbers, values])).toEqual([[[2, 3], [0.5, NaN]]]);
+    watcher.mappingChanged(3);
+    await vi.advanceTimersByTimeAsync(100);
+    expect(seen()).toEqual([]);
   });
 
   it('waits with a picture while something is about to leave, but not for ever', async () => {

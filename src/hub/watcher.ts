@@ -30,8 +30,6 @@ export interface LiveState {
  */
 export class Watcher {
   private readonly signals = new Dirty();
-  /** Signals that are watched anew: of these it is said, too, that they have no value. */
-  private readonly asked = new Set<number>();
   private readonly mappings = new Dirty();
   private readonly voices = new Dirty();
   private outputs = new Set<number>();
@@ -66,10 +64,10 @@ export class Watcher {
 
   /**
    * Watches exactly these from now on, and shows the present values of those that are new; of one that has none yet NaN, so that the
-   * page knows that there is nothing to wait for.
+   * page knows that there is nothing to wait for, and that the next is the first. So it is for mappings.
    */
   watchSignals(numbers: Iterable<number> | 'all'): void {
-    for (const number of this.signals.watch(numbers)) this.asked.add(number);
+    this.signals.watch(numbers);
     this.schedule();
   }
 
@@ -167,11 +165,8 @@ export class Watcher {
     this.lastFrameMs = nowMs;
     this.nextFrameMs = Math.max(this.nextFrameMs, this.lastFrameMs - EARLY_FRAMES * this.frameMs) + this.frameMs;
     if (this.socket.bufferedAmount > LIMITS.watcherBacklogBytes) return this.schedule();
-    const signals = this.signals.take();
-    const mappings = this.mappings.take();
-    if (signals.length > 0) this.sendValues(FRAME.values, signals, (number) => this.state.signalValue(number));
-    this.asked.clear();
-    if (mappings.length > 0) this.sendValues(FRAME.levels, mappings, (number) => this.state.mappingLevel(number));
+    this.sendValues(FRAME.values, this.signals.takeWith((number) => this.state.signalValue(number)));
+    this.sendValues(FRAME.levels, this.mappings.takeWith((number) => this.state.mappingLevel(number)));
     for (const number of this.voices.take()) this.socket.send(encodeShownVoices(number, this.state.soundingVoices(number)));
     for (const [output, addresses] of this.heard) this.socket.send(encodeHeard(output, [...addresses.values()]));
     this.heard.clear();
@@ -187,9 +182,8 @@ export class Watcher {
     }
   };
 
-  private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, numbers: number[], read: (number: number) => number): void {
-    const known = numbers.filter((number) => !Number.isNaN(read(number)) || (kind === FRAME.values && this.asked.has(number)));
-    if (known.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, heardUpTo: this.heardUpTo, numbers: known, values: known.map(read) }));
+  private sendValues(kind: typeof FRAME.values | typeof FRAME.levels, { numbers, values }: { numbers: number[]; values: number[] }): void {
+    if (numbers.length > 0) this.socket.send(encodeValues(kind, { hubTimeMs: this.lastFrameMs, heardUpTo: this.heardUpTo, numbers, values }));
   }
 }
 
@@ -197,20 +191,23 @@ export class Watcher {
 class Dirty {
   private watched: ReadonlySet<number> | 'all' = new Set();
   private changed: number[] = [];
+  /** Watched anew since the last were taken. */
+  private readonly anew = new Set<number>();
   /** By number, as sets would be asked for every sample of every signal: whether it is watched, and whether it is among those that changed. */
   private isWatched: boolean[] = [];
   private readonly isChanged: boolean[] = [];
 
-  /** Gives those that are watched anew. */
-  watch(numbers: Iterable<number> | 'all'): number[] {
+  watch(numbers: Iterable<number> | 'all'): void {
     const before = this.watched;
     this.watched = numbers === 'all' ? 'all' : new Set(numbers);
     this.isWatched = [];
-    if (this.watched === 'all') return [];
+    if (this.watched === 'all') return;
     for (const number of this.watched) this.isWatched[number] = true;
-    const anew = [...this.watched].filter((number) => before === 'all' || !before.has(number));
-    for (const number of anew) this.add(number);
-    return anew;
+    for (const number of this.watched) {
+      if (before !== 'all' && before.has(number)) continue;
+      this.add(number);
+      this.anew.add(number);
+    }
   }
 
   /** True where it is watched; it may be marked already. */
@@ -226,6 +223,13 @@ class Dirty {
     this.changed = [];
     for (const number of taken) this.isChanged[number] = false;
     return taken;
+  }
+
+  /** With their values; that there is none is said of those alone that are watched anew. */
+  takeWith(read: (number: number) => number): { numbers: number[]; values: number[] } {
+    const numbers = this.take().filter((number) => !Number.isNaN(read(number)) || this.anew.has(number));
+    this.anew.clear();
+    return { numbers, values: numbers.map(read) };
   }
 
   private add(number: number): void {

@@ -56,14 +56,19 @@ export class Happenings<Args extends unknown[]> {
     for (const listener of this.byId.get(id) ?? []) listener(...args);
   }
 
+  protected isWatched(id: string): boolean {
+    return this.byId.has(id);
+  }
+
   /** What somebody listens to. */
   get watched(): string[] {
     return [...this.byId.keys()];
   }
+
 }
 
-/** Facts of one kind, by id. */
-export class SlotsById<T> extends Happenings<[value: T]> {
+/** Facts of one kind, by id; it is told with each whether it is the first, where it is known that there was none before. */
+export class SlotsById<T> extends Happenings<[value: T, isFirst: boolean]> {
   private readonly values = new Map<string, T>();
   /** Of which it is known that there is no value. */
   readonly silent = new Set<string>();
@@ -72,10 +77,15 @@ export class SlotsById<T> extends Happenings<[value: T]> {
     return this.values.get(id);
   }
 
+  /** The value of what somebody listens to: others may have another by now. It is not told again to who listens, too. */
+  keptUp(id: string): T | undefined {
+    return this.isWatched(id) ? this.values.get(id) : undefined;
+  }
+
   set(id: string, value: T): void {
-    this.silent.delete(id);
+    const isFirst = this.silent.delete(id);
     this.values.set(id, value);
-    this.tell(id, value);
+    this.tell(id, value, isFirst);
   }
 
   forget(): void {

@@ -19,11 +19,8 @@ export class BeforeAfterPicture implements LivePicture {
     readonly before = new Trace(),
     readonly after = new Trace(),
   ) {
-    const push = (trace: Trace) => (value: number) => {
-      trace.push(performance.now(), value);
-      wake(TRACE_MS);
-    };
-    this.removers = [live.store.signals.listen(signal.id, push(before)), live.store.levels.listen(mapping.id, push(after))];
+    const heard = (moved: boolean) => wake(moved ? TRACE_MS : 0);
+    this.removers = [before.follow(live.store.signals, signal.id, heard), after.follow(live.store.levels, mapping.id, heard)];
   }
 
   draw(drawing: Drawing): void {

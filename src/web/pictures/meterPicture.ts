@@ -11,14 +11,18 @@ export const LIT_MS = 400;
 export class MeterPicture implements LivePicture {
   private readonly unsubscribe: () => void;
   private heardMs = -Infinity;
+  /** What is told first stood there before, unless there was none. */
+  private isKnown: boolean;
 
   constructor(
     private readonly live: LiveConnection,
     private readonly mapping: RigMapping,
     wake: (forMs?: number) => void,
   ) {
-    this.unsubscribe = live.store.levels.listen(mapping.id, () => {
-      this.heardMs = performance.now();
+    this.isKnown = live.store.levels.keptUp(mapping.id) !== undefined;
+    this.unsubscribe = live.store.levels.listen(mapping.id, (_, isFirst) => {
+      if (this.isKnown || isFirst) this.heardMs = performance.now();
+      this.isKnown = true;
       // Once more when it is lit no longer.
       wake(LIT_MS + 50);
     });

@@ -57,8 +57,10 @@ function add(key: number, canvas: OffscreenCanvas): void {
 
 function show(key: number, picture: Picture, palette: Palette): void {
   onPicture(key, (shown) => {
-    shown.picture?.remove();
+    const before = shown.picture;
     shown.picture = made(picture, shown);
+    // After that: what both show is watched all the while.
+    before?.remove();
     shown.palette = palette;
     shown.painter.wake();
   });

@@ -1,3 +1,5 @@
+import type { SlotsById } from '../live/slots';
+
 /** How much of the past a trace shows. */
 export const TRACE_MS = 4000;
 const KEPT = 512;
@@ -8,10 +10,27 @@ export class Trace {
   private readonly values = new Float64Array(KEPT);
   private count = 0;
 
-  push(timeMs: number, value: number): void {
+  private push(timeMs: number, value: number): void {
     this.timesMs[this.count % KEPT] = timeMs;
     this.values[this.count % KEPT] = value;
     this.count++;
+  }
+
+  /**
+   * Takes in what is told of a value, until the function given back is called. What is told first stood there before,
+   * unless there was none.
+   * @param heard called with each, and whether it moved
+   */
+  follow(values: SlotsById<number>, id: string, heard: (moved: boolean) => void): () => void {
+    const hear = (value: number, isFirst: boolean) => {
+      const stood = this.count === 0 && !isFirst;
+      const moved = !stood && value !== this.latest;
+      this.push(stood ? -Infinity : performance.now(), value);
+      heard(moved);
+    };
+    const known = values.keptUp(id);
+    if (known !== undefined) hear(known, false);
+    return values.listen(id, hear);
   }
 
   get latest(): number | undefined {

@@ -18,11 +18,9 @@ export class TracePicture implements LivePicture {
     wake: (forMs?: number) => void,
     readonly trace = new Trace(),
   ) {
-    this.unsubscribe = live.store.signals.listen(signal.id, (value) => {
-      const nowMs = performance.now();
-      if (value !== trace.latest) this.changedMs = nowMs;
-      trace.push(nowMs, value);
-      wake(TRACE_MS);
+    this.unsubscribe = trace.follow(live.store.signals, signal.id, (moved) => {
+      if (moved) this.changedMs = performance.now();
+      wake(moved ? TRACE_MS : 0);
     });
   }
 
