@@ -20,7 +20,7 @@ const context = await browser.newContext();
 // Each page writes down when its line last came up, by the clock of the machine.
 await context.addInitScript(() => {
   new MutationObserver(() => {
-    const line = document.querySelector<HTMLElement>('.play')?.dataset.line;
+    const line = document.querySelector<HTMLElement>('main[data-line]')?.dataset.line;
     const held = window as unknown as { line?: string; openMs?: number };
     if (line === 'open' && held.line !== 'open') held.openMs = performance.timeOrigin + performance.now();
     held.line = line!;

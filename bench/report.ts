@@ -20,7 +20,9 @@ export const aimAt = (aim: number): Aim => ({ aim, aimOf: 'value' });
 export const aimAtRatio = (aim: number): Aim => ({ aim, aimOf: 'ratio' });
 const NO_AIM: Aim = { aim: null, aimOf: null };
 
+/** @throws Error where nothing was measured */
 export function figure(name: string, value: number, unit: string, floor: number | null, aim: Aim | null, better: Figure['better']): Figure {
+  if (Number.isNaN(value)) throw new Error(`${name}: nothing was measured; see what the page or the program shows instead.`);
   const round = (x: number) => Number(x.toPrecision(4));
   return { name, value: round(value), unit, floor: floor === null ? null : round(floor), ratio: floor ? round(value / floor) : null, ...(aim ?? NO_AIM), better };
 }

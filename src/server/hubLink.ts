@@ -137,7 +137,8 @@ export class HubLink {
     return false;
   }
 
-  private async playsWithin(ms: number): Promise<boolean> {
+  /** Resolves once the hub plays a rig; at the latest after so long, with false where it does not. */
+  async playsWithin(ms: number): Promise<boolean> {
     // A socket that is closing has not said yet that it is closed.
     if (this.connected && this.plays) return true;
     let go!: () => void;

@@ -1,6 +1,5 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
-import next from 'next';
 import { pino } from 'pino';
 import { readEnvironment } from '../protocol/environment';
 import { cookieOf, DEVICE_COOKIE } from '../protocol/devices';
@@ -42,6 +41,8 @@ import { TakeDesk } from './takes/takeDesk';
 
 /** The setting that says that the takes of the demo were made. */
 const TAKES_SEEDED = 'takes of the demo';
+/** A hub that takes longer to begin is not waited for by the pages. */
+const PLAYS_FIRST_MS = 500;
 
 outliveReader();
 const log = pino({ name: 'web', level: process.env.PUMICE_LOG ?? 'info' });
@@ -180,14 +181,6 @@ provideServices({
   network: () => ({ addresses: doors.addresses, problems: devices.lan ? [...doorProblems].filter(([address]) => !doors.addresses.includes(address)).map(([, sentence]) => sentence) : [] }),
 });
 
-// Next would add an upgrade listener of its own to the server it is given; this one is never used.
-const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });
-// It would announce on the console what nobody who starts Pumice asked for.
-const say = console.log;
-console.log = () => undefined;
-await app.prepare();
-console.log = say;
-const answer = app.getRequestHandler();
 const files = pageFiles(join(process.cwd(), '.next/static'));
 
 const doors = new Doors(environment.port, authority, environment.lanAddresses, {
@@ -220,7 +213,20 @@ function receive(request: IncomingMessage, response: ServerResponse, door: Door)
       return;
     }
   }
-  files(request, response, () => void answer(request, response));
+  files(request, response, () => void pages.then((answer) => answer(request, response)));
+}
+
+/** What draws the pages and answers their requests; its code alone takes a while to be read. */
+async function preparePages(): Promise<(request: IncomingMessage, response: ServerResponse) => Promise<void>> {
+  const { default: next } = await import('next');
+  // Next would add an upgrade listener of its own to the server it is given; this one is never used.
+  const app = next({ dev: false, dir: process.cwd(), httpServer: createServer() });
+  // It would announce on the console what nobody who starts Pumice asked for.
+  const say = console.log;
+  console.log = () => undefined;
+  await app.prepare();
+  console.log = say;
+  return app.getRequestHandler();
 }
 
 function plainly(response: ServerResponse, status: number, sentence: string): void {
@@ -239,15 +245,22 @@ stop = async () => {
   process.exit(0);
 };
 
-await doors.openOwn().catch((error: NodeJS.ErrnoException) =>
+const opened = doors.openOwn().catch((error: NodeJS.ErrnoException) =>
   fail(
     error.code === 'EADDRINUSE'
       ? `Port ${environment.port} is in use by another program: set PORT to a free one and start again.`
       : `Pumice cannot listen on port ${environment.port}: ${error.message}`,
   ),
 );
+/** Asked for before they are there, they are waited for. They come last: what is played needs the hub and its rig alone. */
+const pages = opened.then(async () => {
+  link.connect();
+  await link.playsWithin(PLAYS_FIRST_MS);
+  return preparePages();
+});
+await opened;
 await doors.setLan(devices.lan);
+await pages;
 log.info({ port: environment.port, lan: doors.addresses }, 'web is listening');
 tell({ kind: 'ready' });
-link.connect();
 if (!authority) void rehearse(`http://127.0.0.1:${environment.port}`, desk.current.document);
