@@ -219,17 +219,22 @@ class Dirty {
   }
 
   take(): number[] {
-    const taken = this.changed;
-    this.changed = [];
-    for (const number of taken) this.isChanged[number] = false;
-    return taken;
+    return this.takeIf(() => true);
   }
 
   /** With their values; that there is none is said of those alone that are watched anew. */
   takeWith(read: (number: number) => number): { numbers: number[]; values: number[] } {
-    const numbers = this.take().filter((number) => !Number.isNaN(read(number)) || this.anew.has(number));
-    this.anew.clear();
+    const numbers = this.takeIf((number) => !Number.isNaN(read(number)) || this.anew.has(number));
     return { numbers, values: numbers.map(read) };
+  }
+
+  /** Takes all, and gives those of which something is to be said. */
+  private takeIf(isToBeSaid: (number: number) => boolean): number[] {
+    const taken = this.changed.filter(isToBeSaid);
+    for (const number of this.changed) this.isChanged[number] = false;
+    this.changed = [];
+    this.anew.clear();
+    return taken;
   }
 
   private add(number: number): void {
