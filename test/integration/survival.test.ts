@@ -39,6 +39,16 @@ describe('killing everything', () => {
     client.close();
     later.close();
   });
+
+  it('a page that is asked for while it begins again waits for it', async () => {
+    const pumice = await running();
+    await pumice.killAll();
+    const begun = pumice.run();
+    const answer = await waitFor('anybody to answer', () => fetch(`${pumice.url}/mappings`).catch(() => null), 60_000, 5);
+    expect(answer.status).toBe(200);
+    expect(await answer.text()).toContain('Night Ferry');
+    await begun;
+  });
 });
 
 describe('killing the hub', () => {
