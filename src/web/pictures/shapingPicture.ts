@@ -22,8 +22,8 @@ export class ShapingPicture implements LivePicture {
     this.transfer = transferOf(mapping, signal);
     const leave = () => {
       const [value, level] = [live.store.signals.value(signal.id), live.store.levels.value(mapping.id)];
-      if (value !== undefined && level !== undefined) this.trail.push(performance.now(), value, level);
-      wake(TRAIL_MS);
+      const moved = value !== undefined && level !== undefined && this.trail.move(performance.now(), value, level);
+      wake(moved ? TRAIL_MS : 0);
     };
     this.removers = [live.store.signals.listen(signal.id, leave), live.store.levels.listen(mapping.id, leave)];
   }

@@ -4,11 +4,20 @@ const KEPT = 256;
 
 /** Where a dot has been lately: a value and the level that was made of it. */
 export class Trail {
+  private at: { value: number; level: number } | null = null;
   private points: { timeMs: number; value: number; level: number }[] = [];
 
-  push(timeMs: number, value: number, level: number): void {
+  /**
+   * Takes in where the dot is.
+   * @returns whether it moved there: where it is seen first it stood before, and leaves no trail
+   */
+  move(timeMs: number, value: number, level: number): boolean {
+    const moved = this.at !== null && (this.at.value !== value || this.at.level !== level);
+    this.at = { value, level };
+    if (!moved) return false;
     this.points.push({ timeMs, value, level });
     if (this.points.length > KEPT) this.points.shift();
+    return true;
   }
 
   /** Oldest first, each with its age as a share of the length of the trail. */
