@@ -64,7 +64,6 @@ export class Happenings<Args extends unknown[]> {
   get watched(): string[] {
     return [...this.byId.keys()];
   }
-
 }
 
 /** Facts of one kind, by id; it is told with each whether it is the first, where it is known that there was none before. */
