@@ -1,6 +1,6 @@
 import { derive, isAtRest, type PlannedDerived } from '../signal/derive';
 import { SHORTEST_SILENCE_MS } from '../signal/signalTimes';
-import { gate, listenAnew, waits } from './gates';
+import { gate, gateAfterEdit, listenAnew, waits } from './gates';
 import { NONE, type PlannedMapping } from './planMapping';
 import { SMOOTH } from './planShaping';
 import type { Plan } from './plan';
@@ -121,16 +121,20 @@ function joinSamples({ memory: { state, joined }, nowMs }: Running, m: number, a
   for (let i = 0; i < filter.length; i++) filter[i] = state[at + FILTER_SLOTS[i]!]!;
 }
 
-/** A mapping that came on, is new or was changed says what it stands at. A press is not made by that. */
-export function sayPresent(r: Running, m: number, anew: boolean): void {
+/** Why a mapping says what it stands at: once more, after another shaping or gate was set, or because it came on or is new. */
+type Occasion = 'again' | 'edit' | 'comeOn';
+
+/** A mapping says what it stands at. A press is not made by that. */
+export function sayPresent(r: Running, m: number, occasion: Occasion): void {
   const { memory, plan } = r;
   const mapping = plan.mappings[m]!;
-  if (!memory.on[m] || Number.isNaN(memory.values[mapping.signal]!) || (mapping.gateMessage && !anew)) return;
+  if (!memory.on[m] || Number.isNaN(memory.values[mapping.signal]!) || (mapping.gateMessage && occasion === 'again')) return;
   const at = m * SLOTS;
   r.saysAnyway = true;
   shape(r, m, mapping, at, mapping.signal);
   if (!mapping.gated) send(r, m, mapping, at);
-  else if (anew) listenAnew(r, m, mapping, at);
+  else if (occasion === 'comeOn') listenAnew(r, m, mapping, at);
+  else if (occasion === 'edit') gateAfterEdit(r, m, mapping, at);
   else gate(r, m, mapping, at);
   r.saysAnyway = false;
 }

@@ -1,8 +1,15 @@
 import { moveMotion, startMotion } from './motion';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
+import { levelStanding } from './rest';
 import { keepActive, wanted, type Running } from './running';
 import { send } from './send';
 import { SLOT, SLOTS } from './slots';
+
+/**
+ * In `SLOT.gate`: off, and smoothing is on its way to where it goes on without a press. It was held all along while a line was lost, so
+ * that what sounds as long as it is held does so again; or it was held when its mapping came on, and sounds only once it was let go.
+ */
+const [COMES_BACK, UNPRESSED] = [-1, -2];
 
 /** On and off from the level in `SLOT.level`, with thresholds and the shortest times, then what a press means. */
 export function gate(r: Running, m: number, mapping: PlannedMapping, at: number): void {
@@ -13,8 +20,11 @@ export function gate(r: Running, m: number, mapping: PlannedMapping, at: number)
   const was = state[at + SLOT.gate]! > 0;
   const wants = was ? level >= mapping.gateOff && level > 0 : level >= mapping.gateOn;
   const waitMs = was ? mapping.minOnMs : mapping.minGapMs;
+  if (r.heldOn && !was && !wants) state[at + SLOT.gate] = COMES_BACK;
+  else if (state[at + SLOT.gate]! < 0 && !isHeld(r, mapping)) state[at + SLOT.gate] = 0;
   if (wants !== was) {
-    const isPress = !r.heldOn || soundsOn(mapping);
+    const isOld = r.heldOn || state[at + SLOT.gate] === COMES_BACK;
+    const isPress = state[at + SLOT.gate] !== UNPRESSED && (!isOld || soundsOn(mapping));
     // What is no press need not wait, and must not: it would be one once its time has come. Nor does the next one wait for it.
     if (isPress && nowMs - state[at + SLOT.gateMs]! < waitMs) keepActive(r, m);
     else {
@@ -35,12 +45,29 @@ export function listenAnew(r: Running, m: number, mapping: PlannedMapping, at: n
   const { state } = r.memory;
   const level = state[at + SLOT.level]!;
   if (mapping.gateMessage) noteSlope(r, mapping, at, level);
-  state[at + SLOT.gate] = Number(level >= mapping.gateOn);
+  state[at + SLOT.gate] = level >= mapping.gateOn ? 1 : isHeld(r, mapping) ? UNPRESSED : 0;
   state[at + SLOT.gateMs] = -Infinity;
   gateLevel(r, m, mapping, at, level);
   const { message } = mapping.rig;
   if (state[at + SLOT.held]! > 0 && message.kind === 'note' && r.player.comeBack(m, mapping, message, r.nowMs)) keepActive(r, m);
 }
+
+/**
+ * Another shaping or gate was set. What stands over the threshold by that alone was not pressed and counts as held already: no note, no
+ * program, no other place of a toggle. A controller that is on as long as it is held says only where it stands, and is on.
+ */
+export function gateAfterEdit(r: Running, m: number, mapping: PlannedMapping, at: number): void {
+  const { state } = r.memory;
+  const saysWhereItStands = mapping.press === PRESS.momentary && !mapping.gateMessage;
+  if (!saysWhereItStands && !(state[at + SLOT.gate]! > 0) && state[at + SLOT.level]! >= mapping.gateOn) {
+    state[at + SLOT.gate] = 1;
+    state[at + SLOT.gateMs] = -Infinity;
+  }
+  gate(r, m, mapping, at);
+}
+
+/** Whether the signal itself stands where its mapping is on, whatever smoothing has made of that by now. */
+const isHeld = ({ memory, plan }: Running, mapping: PlannedMapping): boolean => levelStanding(mapping, memory.values, plan.curves) >= mapping.gateOn;
 
 /** Whether a press lasts as long as it is held, and so comes again where it was broken off; all else a press did once. */
 const soundsOn = ({ press, gateMessage, rig }: PlannedMapping): boolean => press === PRESS.momentary && (!gateMessage || rig.message.kind === 'note');

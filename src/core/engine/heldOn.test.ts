@@ -45,6 +45,28 @@ it('is no press either once the shortest time between two has passed, and holds 
   expect(seen).toEqual(['B0 14 7F', '', 'B0 14 00']);
 });
 
+it('is no press where smoothing takes it over the threshold only later, unless it was let go of on the way', () => {
+  const { engine, index, move, run, bytes } = play(testRig([{ signal: 'bell', message: cc(20), shaping: { smoothing: { kind: 'onePole', timeConstantMs: 50 } }, gate: { on: 0.5, press: 'toggle' } }]));
+  const signal = index('bell');
+  const until: string[] = [];
+  const next = (happens: () => void, fromMs: number) => {
+    happens();
+    run(fromMs + 4, fromMs + 900);
+    until.push(bytes().join(', '));
+  };
+  next(() => move('bell', 1000, 1), 1000);
+  next(() => move('bell', 2000, 0), 2000);
+  next(() => engine.take({ kind: 'heldOn', timeMs: 3000, signal, value: 1 }), 3000);
+  next(() => move('bell', 4000, 0), 4000);
+  next(() => move('bell', 5000, 1), 5000);
+  next(() => move('bell', 6000, 0), 6000);
+  // Back, and lifted before it came over the threshold: what is pressed then is a press.
+  engine.take({ kind: 'heldOn', timeMs: 7000, signal, value: 1 });
+  next(() => move('bell', 7008, 0), 7008);
+  next(() => move('bell', 8000, 1), 8000);
+  expect(until).toEqual(['B0 14 7F', '', '', '', 'B0 14 00', '', '', 'B0 14 7F']);
+});
+
 it('of a signal that is not there is said to be none', () => {
   const { engine } = play(testRig([]));
   expect(engine.take({ kind: 'heldOn', timeMs: 1, signal: 99, value: 1 })).toBe(false);

@@ -45,7 +45,8 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   r.due[0] = r.nowMs;
   settleConstants(r);
   const anew = new Set(carried.comeOn);
-  for (const m of new Set([...carried.changed, ...anew])) sayPresent(r, m, anew.has(m));
+  const regated = new Set(carried.regated);
+  for (const m of new Set([...carried.changed, ...anew, ...regated])) sayPresent(r, m, anew.has(m) ? 'comeOn' : regated.has(m) ? 'edit' : 'again');
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
   lookAtDerivedTriggers(r);
   return true;

@@ -77,6 +77,8 @@ export interface CarriedOver {
   changed: number[];
   /** Those of them that listen anew: what is held at that moment counts as not pressed. */
   comeOn: number[];
+  /** Those that are on or off at other levels than before. */
+  regated: number[];
   /** Those whose address has lost another that shared it, so that their common value may be another. */
   bereft: number[];
 }
@@ -98,6 +100,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
   const noteKeeper = new Int32Array(oldPlan.mappings.length).fill(NONE);
   const changed: number[] = [];
   const comeOn: number[] = [];
+  const regated: number[] = [];
   plan.mappings.forEach((mapping, m) => {
     const from = oldMapping(mapping.rig.id, m);
     const before = oldPlan.mappings[from];
@@ -119,6 +122,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
       // What a press has made of a mapping is not undone by another range or smoothing, nor gone anew.
       for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held, ...(mapping.relative ? [SLOT.levelBefore, SLOT.rest] : [])]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
     } else comeOn.push(m);
+    if (before.gated && mapping.gated && !sameGate(before, mapping)) regated.push(m);
     if (before.relative !== mapping.relative) memory.state[at + SLOT.levelBefore] = NaN;
     if (sameNotes(before, mapping) && memory.on[m]) noteKeeper[from] = m;
     else for (const slot of [SLOT.offMs, SLOT.repeatMs]) memory.state[at + slot] = NaN;
@@ -126,7 +130,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
     else if (!wasOn && memory.on[m]) comeOn.push(m);
     if (before.rig !== mapping.rig && playedAs(before) !== playedAs(mapping)) changed.push(m);
   });
-  return { memory, noteKeeper, changed, comeOn, bereft: bereftOf(oldPlan, plan, newMapping) };
+  return { memory, noteKeeper, changed, comeOn, regated, bereft: bereftOf(oldPlan, plan, newMapping) };
 }
 
 /** What is said of a mapping and seen of it, and not heard. */
@@ -193,6 +197,12 @@ function sameFilter(before: PlannedMapping, after: PlannedMapping): boolean {
     before.gated === after.gated &&
     before.rig.motion?.kind === after.rig.motion?.kind
   );
+}
+
+/** Whether a mapping is on at the levels at which it was, and comes to them as it did. */
+function sameGate(before: PlannedMapping, after: PlannedMapping): boolean {
+  const terms = ({ rig: { shaping, gate }, inLo, inHi }: PlannedMapping) => JSON.stringify([shaping, gate, inLo, inHi]);
+  return before === after || terms(before) === terms(after);
 }
 
 /** Whether the notes of a mapping are still its own after an edit. */

@@ -30,7 +30,7 @@ export function settleRest(mapping: PlannedMapping, rests: Float64Array, curves:
 }
 
 /** The level of a signal that has stood where `values` have it. */
-function levelStanding(mapping: PlannedMapping, values: Float64Array, curves: Float64Array): UnitInterval {
+export function levelStanding(mapping: PlannedMapping, values: Float64Array, curves: Float64Array): UnitInterval {
   const state = freshState(1);
   enter(mapping, state, 0, values);
   state[SLOT.filtered] = state[SLOT.entered]!;

@@ -30,7 +30,7 @@ export function sayAgain(r: Running, mappings: Iterable<number>): true {
     const address = r.plan.mappings[m]?.address;
     if (address === undefined) continue;
     if (address !== NONE) r.writer.forget(address);
-    sayPresent(r, m, false);
+    sayPresent(r, m, 'again');
     mergeAgain(r, m);
   }
   // What voices said meanwhile may not have left.

@@ -92,7 +92,7 @@ function switchMapping(r: Running, m: number, on: boolean): void {
   const { memory, plan } = r;
   if (Boolean(memory.on[m]) === on) return;
   memory.on[m] = Number(on);
-  if (on) sayPresent(r, m, true);
+  if (on) sayPresent(r, m, 'comeOn');
   else {
     r.player.silence(m);
     goOff(plan.mappings[m]!, memory.state, m * SLOTS);

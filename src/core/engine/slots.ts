@@ -12,7 +12,7 @@ export const SLOT = {
   filterMs: 4,
   /** The step of quantising it is in, -1 before the first. */
   step: 5,
-  /** The raw gate: 1 or 0, since when, and when it may change at the earliest. */
+  /** The raw gate: 1 or 0 (or one of two below 0, see `gates`), since when, and when it may change at the earliest. */
   gate: 6,
   gateMs: 7,
   /** Toggle, or the place in a radio group: what presses have made of the gate. */

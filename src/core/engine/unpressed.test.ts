@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest';
+import type { RigMapping } from '../rig/document';
+import { play } from './testPlay';
+import { testRig } from './testRig';
+import { cc } from './testScript';
+
+// engine.md, Settled: nothing presses by itself.
+
+const note = { kind: 'note', channel: 1, note: 60, velocity: 100 } as const;
+const program = { kind: 'programChange', channel: 1, range: [1, 5] } as const;
+
+describe('an edit', () => {
+  const toggle = { message: cc(20), gate: { on: 0.5, press: 'toggle' } } satisfies Partial<RigMapping>;
+  /** A fader at 0.4 below the threshold, an edit that puts it above, a small move, and then down and up again: what each sends. */
+  function edited(before: Partial<RigMapping>, after: Partial<RigMapping>, range: [number, number] = [0, 1]): string[] {
+    const { engine, move, run, bytes } = play(testRig([before]));
+    const other = testRig([after]);
+    other.signals[0]!.range = range;
+    const steps = [() => engine.take({ kind: 'rig', timeMs: 2000, rig: other }), () => move('fog', 3000, 0.41), () => move('fog', 4000, 0), () => move('fog', 5000, 0.42)];
+    move('fog', 1000, 0.4);
+    run(1004, 1900);
+    bytes();
+    return steps.map((step, i) => (step(), run(2004 + 1000 * i, 2900 + 1000 * i), bytes().join(', ')));
+  }
+
+  it.each([
+    ['a lower threshold', { gate: { on: 0.3 } }],
+    ['a narrower range in', { shaping: { rangeIn: { lo: 0, hi: 0.5 } } }],
+    ['another curve', { shaping: { curve: { kind: 'power', k: -2 } } }],
+  ] satisfies [string, Partial<RigMapping>][])('presses nothing by %s', (_, change) => {
+    const of = (message: RigMapping['message'], press: 'toggle' | 'momentary') => {
+      const before: Partial<RigMapping> = { message, gate: { on: 0.5, press } };
+      return edited(before, { ...before, ...change, gate: { ...before.gate, ...('gate' in change ? change.gate : {}) } });
+    };
+    expect(of(note, 'momentary')).toEqual(['', '', '', '90 3C 64']);
+    expect(of(note, 'toggle')).toEqual(['', '', '', '90 3C 64']);
+    // What they stand at, which an edit may say again, is that they were never pressed.
+    expect(of(program, 'toggle').slice(1)).toEqual(['', '', 'C0 04']);
+    expect(of(cc(20), 'toggle').slice(1)).toEqual(['', '', 'B0 14 7F']);
+  });
+  it('presses nothing by another range of the signal', () => {
+    expect(edited(toggle, toggle, [0, 0.5])).toEqual(['', '', '', 'B0 14 7F']);
+  });
+  it('says of a controller that is on as long as it is held where it stands', () => {
+    expect(edited({ message: cc(20), gate: { on: 0.5 } }, { message: cc(20), gate: { on: 0.3 } })).toEqual(['B0 14 7F', '', 'B0 14 00', 'B0 14 7F']);
+  });
+  it('ends what it finds below the threshold', () => {
+    expect(edited({ message: note, gate: { on: 0.3, off: 0.2 } }, { message: note, gate: { on: 0.9, off: 0.8 } })).toEqual(['80 3C 40', '', '', '']);
+  });
+  it('takes no press away that waits for the shortest gap', () => {
+    const rig = (name: string, minGapMs: number) => testRig([{ signal: 'bell', name, message: note, gate: { minGapMs } }]);
+    const { engine, move, run, bytes } = play(rig('Bell', 200));
+    move('bell', 1000, 1);
+    move('bell', 1050, 0);
+    move('bell', 1100, 1);
+    bytes();
+    engine.take({ kind: 'rig', timeMs: 1120, rig: rig('Great bell', 200) });
+    run(1124, 1400);
+    expect(bytes()).toEqual(['90 3C 64']);
+  });
+});
+
+describe('a mapping that comes on', () => {
+  const smoothings = [
+    { kind: 'onePole', timeConstantMs: 200 },
+    { kind: 'slew', perS: 2 },
+    { kind: 'attackRelease', attackMs: 200, releaseMs: 400 },
+  ] as const;
+  it.each(smoothings)('counts what is held as not pressed until it is let go, also while $kind is still on its way there', (smoothing) => {
+    for (const message of [cc(20), note, program]) {
+      const rig = testRig([{ signal: 'bell', message, shaping: { smoothing }, gate: { on: 0.5 } }]);
+      const scene = (id: string, on: boolean) => ({ id, name: id, mappings: { m0: on }, pages: {}, values: {}, messages: [], glideMs: 0 });
+      rig.scenes = [scene('on', true), scene('off', false)];
+      const { engine, move, run, sent, bytes } = play(rig);
+      move('bell', 1000, 0);
+      run(1004, 1900);
+      move('bell', 2000, 1);
+      run(2004, 2040);
+      engine.take({ kind: 'recall', timeMs: 2042, scene: 'off' });
+      engine.take({ kind: 'recall', timeMs: 2044, scene: 'on' });
+      bytes();
+      run(2048, 4000);
+      expect(bytes()).toEqual([]);
+      move('bell', 5000, 0);
+      run(5004, 6900);
+      expect(bytes()).toEqual([]);
+      move('bell', 7000, 1);
+      run(7004, 8000);
+      expect(sent).not.toEqual([]);
+    }
+  });
+});
