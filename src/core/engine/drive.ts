@@ -1,6 +1,6 @@
 import { derive, isAtRest, type PlannedDerived } from '../signal/derive';
 import { SHORTEST_SILENCE_MS } from '../signal/signalTimes';
-import { gate, gateAfterEdit, listenAnew, waits } from './gates';
+import { gate, gateAfterEdit, letGo, listenAnew, waits } from './gates';
 import { NONE, type PlannedMapping } from './planMapping';
 import { SMOOTH } from './planShaping';
 import type { Plan } from './plan';
@@ -36,16 +36,48 @@ export function setSignal(r: Running, signal: number, value: number): void {
 
 /** Computes a derived signal again; what it drives moves where its value is another, which is given back. */
 function updateDerived(r: Running, d: number): boolean {
-  const { plan, memory, moving, nowMs } = r;
+  const { index } = r.plan.derived[d]!;
+  const value = derivedNow(r, d);
+  if (Number.isNaN(value) || value === r.memory.values[index]) return false;
+  hearDerived(r, index, value);
+  drive(r, index);
+  return true;
+}
+
+/** NaN while a source of it was not heard yet. */
+function derivedNow({ plan, memory, moving, nowMs, transport }: Running, d: number): number {
   const planned = plan.derived[d]!;
   if (planned.kind.movesByItself) moving.add(d);
-  const value = derive(planned, memory.derived[d]!, memory.values, nowMs, r.transport.pieceTime, memory.times);
-  if (Number.isNaN(value) || value === memory.values[planned.index]) return false;
-  memory.values[planned.index] = value;
-  memory.times.heard(planned.index, nowMs, true);
-  r.movedSignals.add(planned.index);
-  drive(r, planned.index);
-  return true;
+  return derive(planned, memory.derived[d]!, memory.values, nowMs, transport.pieceTime, memory.times);
+}
+
+function hearDerived({ memory, movedSignals, nowMs }: Running, index: number, value: number): void {
+  memory.values[index] = value;
+  memory.times.heard(index, nowMs, true);
+  movedSignals.add(index);
+}
+
+/**
+ * After an edit: derived signals that are made otherwise now, and what follows from them, are computed from what their sources stand at; one
+ * whose sources were not heard yet has no value any more.
+ * @param others the derived signals that the edit changed or brought
+ * @returns the mappings that have another value to send
+ */
+export function deriveAnew(r: Running, others: readonly number[]): number[] {
+  const { plan, memory } = r;
+  const moved = new Set<number>();
+  plan.derived.forEach(({ index, sources }, d) => {
+    if (!others.includes(d) && !sources.some((source) => moved.has(source))) return;
+    const value = derivedNow(r, d);
+    if (Object.is(value, memory.values[index])) return;
+    hearDerived(r, index, value);
+    moved.add(index);
+  });
+  // Members take it as they take what was held all along: no edit strikes anything.
+  r.heldOn = true;
+  for (const signal of moved) if (plan.ensemble.isFollowed[signal]! > 0) r.ensemble.follow(signal);
+  r.heldOn = false;
+  return [...moved].flatMap((signal) => [...plan.drives.subarray(plan.driveStart[signal], plan.driveStart[signal + 1])]);
 }
 
 /** On a tick: the derived signals that move by themselves and those that follow from them, each once and after its sources. */
@@ -128,8 +160,9 @@ type Occasion = 'again' | 'edit' | 'comeOn';
 export function sayPresent(r: Running, m: number, occasion: Occasion): void {
   const { memory, plan } = r;
   const mapping = plan.mappings[m]!;
-  if (!memory.on[m] || Number.isNaN(memory.values[mapping.signal]!) || (mapping.gateMessage && occasion === 'again')) return;
+  if (!memory.on[m] || (mapping.gateMessage && occasion === 'again')) return;
   const at = m * SLOTS;
+  if (Number.isNaN(memory.values[mapping.signal]!)) return occasion === 'edit' ? letGo(r, m, mapping, at) : undefined;
   r.saysAnyway = true;
   shape(r, m, mapping, at, mapping.signal);
   if (!mapping.gated) send(r, m, mapping, at);

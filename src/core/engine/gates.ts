@@ -1,5 +1,6 @@
 import { moveMotion, startMotion } from './motion';
 import { NONE, PRESS, type PlannedMapping } from './planMapping';
+import { goOff } from './memory';
 import { levelStanding } from './rest';
 import { keepActive, wanted, type Running } from './running';
 import { send } from './send';
@@ -63,7 +64,16 @@ export function gateAfterEdit(r: Running, m: number, mapping: PlannedMapping, at
     state[at + SLOT.gate] = 1;
     state[at + SLOT.gateMs] = -Infinity;
   }
+  // What a press has left on is held by nobody where it now goes on only as long as it is held.
+  if (mapping.press === PRESS.momentary && state[at + SLOT.held]! > 0 && !(state[at + SLOT.gate]! > 0)) pressed(r, m, mapping, at, false, state[at + SLOT.level]!);
   gate(r, m, mapping, at);
+}
+
+/** There is nothing any more that could let go of what is held. */
+export function letGo(r: Running, m: number, mapping: PlannedMapping, at: number): void {
+  r.memory.state[at + SLOT.gate] = 0;
+  r.player.silence(m);
+  goOff(mapping, r.memory.state, at);
 }
 
 /** Whether the signal itself stands where its mapping is on, whatever smoothing has made of that by now. */

@@ -1,6 +1,6 @@
 import type { RigDocument } from '../rig/document';
 import type { ActiveSet } from './activeSet';
-import { sayPresent, settleConstants } from './drive';
+import { deriveAnew, sayPresent } from './drive';
 import { carryOver, type CarriedOver } from './memory';
 import type { SoundingNote } from './noteBook';
 import { SCENE } from './pass';
@@ -43,10 +43,10 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   r.ensemble.carry(old.ensemble, oldPlan);
   // What was due is found again by the next tick.
   r.due[0] = r.nowMs;
-  settleConstants(r);
+  const driven = deriveAnew(r, carried.derived);
   const anew = new Set(carried.comeOn);
-  const regated = new Set(carried.regated);
-  for (const m of new Set([...carried.changed, ...anew, ...regated])) sayPresent(r, m, anew.has(m) ? 'comeOn' : regated.has(m) ? 'edit' : 'again');
+  const regated = new Set([...carried.regated, ...driven.filter((m) => plan.mappings[m]!.gated)]);
+  for (const m of new Set([...carried.changed, ...anew, ...regated, ...driven])) sayPresent(r, m, anew.has(m) ? 'comeOn' : regated.has(m) ? 'edit' : 'again');
   for (const m of [...carried.changed, ...carried.bereft]) mergeAgain(r, m);
   lookAtDerivedTriggers(r);
   return true;

@@ -1,5 +1,6 @@
 import { freshDerived, type DerivedState } from '../signal/derive';
-import type { RigMapping } from '../rig/document';
+import type { RigDerived, RigMapping } from '../rig/document';
+import { sourcesOf } from '../rig/links';
 import { SignalTimes } from '../signal/signalTimes';
 import type { Plan, PlannedTrigger } from './plan';
 import { placesBy } from './places';
@@ -71,6 +72,8 @@ export function freshMemory(plan: Plan): Memory {
 
 export interface CarriedOver {
   memory: Memory;
+  /** The derived signals of the new plan that are new or made otherwise. */
+  derived: number[];
   /** By mapping of the old plan: the mapping of the new one that keeps its notes, or NONE. */
   noteKeeper: Int32Array;
   /** The mappings that are new or were changed and must send what they stand at. */
@@ -89,7 +92,7 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
   memory.scene = old.scene;
   const oldMapping = placesBy(oldPlan.mappings, ({ rig }) => rig.id);
   const newMapping = placesBy(plan.mappings, ({ rig }) => rig.id);
-  carrySignals(old, oldPlan, memory, plan);
+  const derived = carrySignals(old, oldPlan, memory, plan);
 
   const oldAddress = placesBy(oldPlan.addresses, ({ key }) => key);
   plan.addresses.forEach(({ key }, a) => {
@@ -126,11 +129,11 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
     if (before.relative !== mapping.relative) memory.state[at + SLOT.levelBefore] = NaN;
     if (sameNotes(before, mapping) && memory.on[m]) noteKeeper[from] = m;
     else for (const slot of [SLOT.offMs, SLOT.repeatMs]) memory.state[at + slot] = NaN;
-    if (wasOn && !memory.on[m]) goOff(mapping, memory.state, at);
-    else if (!wasOn && memory.on[m]) comeOn.push(m);
+    if (!memory.on[m]) goOff(mapping, memory.state, at);
+    else if (!wasOn) comeOn.push(m);
     if (before.rig !== mapping.rig && playedAs(before) !== playedAs(mapping)) changed.push(m);
   });
-  return { memory, noteKeeper, changed, comeOn, regated, bereft: bereftOf(oldPlan, plan, newMapping) };
+  return { memory, derived, noteKeeper, changed, comeOn, regated, bereft: bereftOf(oldPlan, plan, newMapping) };
 }
 
 /** What is said of a mapping and seen of it, and not heard. */
@@ -151,12 +154,13 @@ export function goOff(mapping: PlannedMapping, state: Float64Array, at: number):
   state[at + SLOT.waits] = 0;
 }
 
-function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): void {
+/** Gives the derived signals that are new or made otherwise. */
+function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): number[] {
   if (plan.signalIds === oldPlan.signalIds) {
     // The signals were not touched: what is known of them goes on as it is.
     Object.assign(memory, { values: old.values, letThrough: old.letThrough, times: old.times, glides: old.glides, derived: old.derived });
     carryTriggers(memory, plan);
-    return;
+    return [];
   }
   memory.times.tickMs = old.times.tickMs;
   plan.signalIds.forEach((id, s) => {
@@ -169,14 +173,21 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): v
     if (glide) memory.glides.set(s, glide);
   });
   const oldDerived = placesBy(oldPlan.derived, ({ rig }) => rig.id);
+  const others: number[] = [];
   plan.derived.forEach(({ rig }, d) => {
     const from = oldDerived(rig.id, d);
-    if (oldPlan.derived[from]?.rig.formula.op === rig.formula.op) memory.derived[d] = old.derived[from]!;
+    const before = oldPlan.derived[from]?.rig;
+    if (before && before.formula.op === rig.formula.op && sameSources(before, rig)) memory.derived[d] = old.derived[from]!;
+    if (before?.period !== rig.period || JSON.stringify(before?.formula) !== JSON.stringify(rig.formula)) others.push(d);
   });
   carryTriggers(memory, plan);
+  return others;
 }
 
 /** What an edit finds on recalls nothing by that; of derived signals see `lookAtDerivedTriggers`. */
+/** What a speed or a sum over time remembers is of its source. */
+const sameSources = (before: RigDerived, after: RigDerived): boolean => sourcesOf(before.formula).join() === sourcesOf(after.formula).join();
+
 function carryTriggers(memory: Memory, plan: Plan): void {
   plan.triggers.forEach((trigger, t) => (memory.triggered[t] = Number(isThere(trigger, memory.values[trigger.signal]!))));
 }

@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
+import type { MessageSpec } from '../messages';
 import type { RigMapping } from '../rig/document';
+import type { Formula } from '../signal/formulas';
 import { play } from './testPlay';
 import { testRig } from './testRig';
 import { cc } from './testScript';
 
 // engine.md, Settled: nothing presses by itself.
 
-const note = { kind: 'note', channel: 1, note: 60, velocity: 100 } as const;
-const program = { kind: 'programChange', channel: 1, range: [1, 5] } as const;
+const note: MessageSpec = { kind: 'note', channel: 1, note: 60, velocity: 100 };
+const program: MessageSpec = { kind: 'programChange', channel: 1, range: [1, 5] };
 
 describe('an edit', () => {
   const toggle = { message: cc(20), gate: { on: 0.5, press: 'toggle' } } satisfies Partial<RigMapping>;
@@ -57,6 +59,85 @@ describe('an edit', () => {
     engine.take({ kind: 'rig', timeMs: 1120, rig: rig('Great bell', 200) });
     run(1124, 1400);
     expect(bytes()).toEqual(['90 3C 64']);
+  });
+});
+
+describe('an edit that makes of a toggle or a radio group what goes on only as long as it is held', () => {
+  const pressed: RigMapping['gate'][] = [{ press: 'toggle' }, { press: { radio: 'a' } }];
+  const lets = (message: MessageSpec, gate: RigMapping['gate'], off = false) => {
+    const rigOf = (set: RigMapping['gate']) => {
+      const rig = testRig([{ signal: 'bell', message, ...(set && { gate: set }) }]);
+      rig.scenes = [true, false].map((on) => ({ id: String(on), name: String(on), mappings: { m0: on }, pages: {}, values: {}, messages: [], glideMs: 0 }));
+      return rig;
+    };
+    const { engine, move, run, bytes } = play(rigOf(gate));
+    const recall = (timeMs: number, on: boolean) => off && engine.take({ kind: 'recall', timeMs, scene: String(on) });
+    move('bell', 1000, 1);
+    move('bell', 1100, 0);
+    recall(1150, false);
+    bytes();
+    engine.take({ kind: 'rig', timeMs: 1200, rig: rigOf(undefined) });
+    recall(1210, true);
+    const atOnce = bytes();
+    run(1212, 3000);
+    return { atOnce, afterwards: bytes() };
+  };
+  it.each(pressed)('lets go of what a press has left on: %j', (gate) => {
+    expect(lets(note, gate)).toEqual({ atOnce: ['80 3C 40'], afterwards: [] });
+    expect(lets(cc(20), gate)).toEqual({ atOnce: ['B0 14 00'], afterwards: [] });
+    expect(lets({ ...note, repeat: { rateHz: 5 }, length: { ms: 50 } }, gate)).toEqual({ atOnce: [], afterwards: [] });
+  });
+  it.each(pressed)('lets go of it also while the mapping is off, so that nothing comes back: %j', (gate) => {
+    expect(lets(note, gate, true)).toEqual({ atOnce: [], afterwards: [] });
+  });
+  it('leaves what sounds until it is pressed again', () => {
+    expect(lets({ ...note, length: 'untilPressedAgain' }, { press: 'toggle' })).toEqual({ atOnce: [], afterwards: [] });
+  });
+});
+
+describe('a derived signal that an edit makes otherwise', () => {
+  const rigOf = (formula: Formula) => {
+    const rig = testRig([{ signal: 'd', message: note, gate: { on: 0.5 } }, { signal: 'd', message: cc(20) }, { signal: 'e', message: cc(21) }]);
+    rig.derived = [
+      { id: 'd', name: 'D', kind: 'continuous', unit: 'unit', range: [0, 1], formula },
+      { id: 'e', name: 'E', kind: 'continuous', unit: 'unit', range: [0, 2], formula: { op: 'sum', of: ['d', 'fog'] } },
+    ];
+    return rig;
+  };
+  const start = (formula: Formula) => {
+    const playing = play(rigOf(formula));
+    for (const [signal, value] of [['fog', 0.25], ['fog.touch', 0], ['bell', 1]] as const) playing.move(signal, 1000, value);
+    playing.run(1004, 1900);
+    playing.bytes();
+    return { ...playing, edit: (timeMs: number, to: Formula) => (playing.engine.take({ kind: 'rig', timeMs, rig: rigOf(to) }), playing.bytes()) };
+  };
+  const highest = (...of: string[]): Formula => ({ op: 'maximum', of });
+  it('says at once what it and all that follows from it stand at, and a note that nothing holds any more ends', () => {
+    expect(start(highest('bell', 'fog')).edit(2000, highest('fog.touch', 'fog')).sort()).toEqual(['80 3C 40', 'B0 14 20', 'B0 15 20']);
+  });
+  it('strikes no note', () => {
+    const { edit, move, bytes } = start(highest('fog.touch', 'fog'));
+    expect(edit(2000, highest('bell', 'fog')).sort()).toEqual(['B0 14 7F', 'B0 15 4F']);
+    expect(edit(3000, { op: 'constant', value: 0.75 }).sort()).toEqual(['B0 14 5F', 'B0 15 40']);
+    expect(edit(4000, highest('bell', 'fog')).sort()).toEqual(['B0 14 7F', 'B0 15 4F']);
+    move('bell', 5000, 0);
+    move('bell', 6000, 1);
+    expect(bytes()).toContain('90 3C 64');
+  });
+  it('has no value before its new sources were heard, and holds nothing', () => {
+    const rig = rigOf({ op: 'speed', of: 'new' });
+    rig.signals.push({ ...rig.signals[0]!, id: 'new', name: 'New' });
+    const { engine, bytes, index } = start(highest('bell', 'fog'));
+    engine.take({ kind: 'rig', timeMs: 2000, rig });
+    // A sum counts what was not heard as lying at its rest.
+    expect(bytes().sort()).toEqual(['80 3C 40', 'B0 15 10']);
+    expect(engine.values[index('d')]).toBeNaN();
+  });
+  it('begins anew where it is made of something else: the speed of one signal is none of another', () => {
+    const { edit, move, bytes } = start({ op: 'speed', of: 'fog' });
+    expect(edit(2000, { op: 'speed', of: 'bell' })).toEqual([]);
+    move('bell', 2004, 1);
+    expect(bytes()).toEqual([]);
   });
 });
 
