@@ -4,7 +4,7 @@ import { goOff } from './memory';
 import { levelStanding } from './rest';
 import { keepActive, wanted, type Running } from './running';
 import { send } from './send';
-import { SLOT, SLOTS } from './slots';
+import { freshState, SLOT, SLOTS } from './slots';
 
 /**
  * In `SLOT.gate`: off, and smoothing is on its way to where it goes on without a press. It was held all along while a line was lost, so
@@ -71,9 +71,13 @@ export function gateAfterEdit(r: Running, m: number, mapping: PlannedMapping, at
 
 /** There is nothing any more that could let go of what is held. */
 export function letGo(r: Running, m: number, mapping: PlannedMapping, at: number): void {
-  r.memory.state[at + SLOT.gate] = 0;
+  const { state } = r.memory;
   r.player.silence(m);
-  goOff(mapping, r.memory.state, at);
+  goOff(mapping, state, at);
+  const held = state[at + SLOT.held]!;
+  state.set(freshState(1), at);
+  state[at + SLOT.held] = held;
+  r.active.delete(m);
 }
 
 /** Whether the signal itself stands where its mapping is on, whatever smoothing has made of that by now. */

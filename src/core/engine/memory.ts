@@ -122,8 +122,8 @@ export function carryOver(old: Memory, oldPlan: Plan, plan: Plan): CarriedOver {
       for (let slot = 0; slot < SLOTS; slot++) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
       memory.levels[m] = old.levels[from]!;
     } else if (before.gated && mapping.gated && before.rig.signal === mapping.rig.signal) {
-      // What a press has made of a mapping is not undone by another range or smoothing, nor gone anew.
-      for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held, ...(mapping.relative ? [SLOT.levelBefore, SLOT.rest] : [])]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
+      // What a press has made of a mapping is not undone by another range or smoothing, nor gone anew; what it began ends or comes again as it would have.
+      for (const slot of [SLOT.gate, SLOT.gateMs, SLOT.held, SLOT.offMs, SLOT.repeatMs, ...(mapping.relative ? [SLOT.levelBefore, SLOT.rest] : [])]) memory.state[at + slot] = old.state[from * SLOTS + slot]!;
     } else comeOn.push(m);
     if (before.gated && mapping.gated && !sameGate(before, mapping)) regated.push(m);
     if (before.relative !== mapping.relative) memory.state[at + SLOT.levelBefore] = NaN;

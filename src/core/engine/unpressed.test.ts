@@ -62,6 +62,27 @@ describe('an edit', () => {
   });
 });
 
+describe('an edit while a note sounds', () => {
+  it.each([
+    ['smoothing', { shaping: { smoothing: { kind: 'onePole', timeConstantMs: 20 } } }],
+    ['range in', { shaping: { rangeIn: { lo: 0, hi: 0.9 } } }],
+    ['de-glitching', { shaping: { deglitch: { median: 5 } } }],
+  ] satisfies [string, Partial<RigMapping>][])('of its %s leaves it its length, and its repeats their places', (_, change) => {
+    const of = (message: MessageSpec): number[] => {
+      const { engine, move, run, sent } = play(testRig([{ message }]));
+      move('fog', 1000, 1);
+      run(1004, 1100);
+      engine.take({ kind: 'rig', timeMs: 1102, rig: testRig([{ message, ...change }]) });
+      run(1104, 1400);
+      move('fog', 1402, 0);
+      run(1404, 3000);
+      return sent.map(({ timeMs, bytes }) => (bytes[0] === 0x90 ? timeMs : -timeMs));
+    };
+    expect(of({ ...note, length: { ms: 200 } })).toEqual([1000, -1200]);
+    expect(of({ ...note, length: { ms: 40 }, repeat: { rateHz: 12.5 } })).toEqual([1000, -1040, 1080, -1120, 1160, -1200, 1240, -1280, 1320, -1360, 1400, -1440]);
+  });
+});
+
 describe('an edit that makes of a toggle or a radio group what goes on only as long as it is held', () => {
   const pressed: RigMapping['gate'][] = [{ press: 'toggle' }, { press: { radio: 'a' } }];
   const lets = (message: MessageSpec, gate: RigMapping['gate'], off = false) => {
