@@ -351,6 +351,17 @@ describe('what is done with an output', () => {
   });
 });
 
+it('Panic lifts every pedal that holds notes for good: it does not go down again where the output is back', () => {
+  const { desk, send, left, state } = made();
+  desk.open([standIn('a')]);
+  send('a', 'B0 42 7F', 0);
+  left();
+  desk.panic(() => undefined);
+  expect(left()).toEqual(['a midi B0 42 00']);
+  state('a', 'is not here');
+  state('a', null);
+  expect(left()).not.toContain('a midi B0 42 7F');
+});
 it('Panic ends what sounds whoever began it, says how many that were, and leaves those that are away for later', () => {
   const { desk, send, state, left } = made();
   desk.open([standIn('a'), standIn('b')]);

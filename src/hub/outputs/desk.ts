@@ -327,9 +327,10 @@ export class OutputDesk {
       const off = Uint8Array.of(STATUS.noteOff | channel, note, RELEASE_VELOCITY);
       this.midi(way.output.id, by, off, off.length, KEEP);
     }
-    // Past filters, and without a word to what it holds: where it only goes for a while, a pedal that is still down is said again.
+    // Past filters, and but for Panic without a word to what it holds: where it only goes for a while, a pedal that is still down is said again.
     for (const { channel, controller } of this.sounding.pedalsOn(way.output.id)) {
       const up = Uint8Array.of(STATUS.controlChange | channel, controller, 0);
+      if (by === BY_PANIC) way.held.sent(up);
       this.sounding.admits(way.output.id, up);
       this.send(way, 'midi', by, up, KEEP);
     }
