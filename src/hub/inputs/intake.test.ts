@@ -189,3 +189,32 @@ describe('the feeds of a page', () => {
     expect(brought).toBe(Math.floor(65_535 / LIMITS.sourcesPerFeed));
   });
 });
+
+it('two pads that are exchanged while one is held: what it held is let go of, and what both stand at is heard anew', () => {
+  const pads = (first: number): RigInput[] => [1, 2].map((n) => ({ id: `in${n}`, name: `Pad ${n}`, kind: 'gamepad', device: { report: 'pad', slot: n === 1 ? first : 3 - first } }));
+  const { intake, player, played } = setUp(
+    pads(1),
+    ['in1', 'in2'].flatMap((input) => [
+      { input, source: 'axis 2' },
+      { input, source: 'button 0', kind: 'gate' as const },
+    ]),
+  );
+  const connect = (connection: string, stick: number, button: number) => {
+    const feed = intake.connect({ kind: 'gamepad', report: 'pad', name: 'Pad' }, { connection, where: connection });
+    const sources = new Map(gamepadSources(5, 8).map((report) => [report.key, intake.source(feed, report)]));
+    const say = (key: string, value: number) => intake.value(sources.get(key)!, clock.nowMs, value);
+    say('axis 2', stick);
+    say('button 0', button);
+    return say;
+  };
+  const first = connect('a', 0.8, 1);
+  connect('b', 0.25, 0);
+  played.length = 0;
+  player.rig = { ...player.rig!, inputs: pads(2) };
+  intake.rigChanged();
+  // Signals: the stick and the button of each. The held button is no press of the other.
+  const heard = Object.fromEntries(played);
+  expect(heard).toEqual({ s0: 0.25, s1: 0, s2: 0.8 });
+  first('button 0', 0);
+  expect(played.at(-1)).toEqual(['s3', 0]);
+});

@@ -184,17 +184,29 @@ export class Intake {
       const key = signal.osc ? oscKey(signal.osc.address, signal.osc.argument) : signal.source;
       if (key !== undefined) this.signalsByKey.set(key, [...(this.signalsByKey.get(key) ?? []), signal]);
     }
-    const timeMs = hubTimeMs();
-    for (const feed of this.feeds.values()) {
+    const all = [...this.feeds.values()].flatMap((feed) => {
       this.resolveFeed(feed);
-      for (const source of feed.sources.values()) {
+      return [...feed.sources.values()].map((source) => {
         const before = source.signal;
         this.resolveSource(source);
-        // A key that is still held is heard from its first press on; one that was let go of is not pressed again.
-        const says = source.report.kind === 'continuous' ? Number.isFinite(source.value) : source.value > 0;
-        if (before === null && source.signal !== null && !feed.gone && says) this.player.incoming.sample(source.signal!, timeMs, source.value, null);
-      }
+        return { source, before };
+      });
+    });
+    const timeMs = hubTimeMs();
+    const moved = all.filter(({ source: { signal, feed }, before }) => signal !== before && !feed.gone);
+    for (const { source, before } of moved) this.leave(source, before, timeMs);
+    for (const { source: { signal, value, report }, before } of moved) {
+      // A key that is still held is heard from its first press on, unless it was another's; one that was let go of is not pressed again.
+      const says = report.kind === 'continuous' ? Number.isFinite(value) : value > 0 && before === null;
+      if (signal !== null && says) this.player.incoming.sample(signal, timeMs, value, null);
     }
+  }
+
+  /** What moved a signal moves another one now, or none: what it held there nobody else would let go of. */
+  private leave({ report, value: held }: Source, signal: number | null, timeMs: number): void {
+    const value = letGoOf(report);
+    if (signal === null || value === null || !Number.isFinite(held) || held === value) return;
+    this.player.incoming.sample(signal, timeMs, value, null);
   }
 
   /** Lists the raw messages of an input until the returned function is called. */
