@@ -42,6 +42,17 @@ describe('plain MIDI', () => {
     expect(hear([0xe0, 0, 0x60])[0]).toMatchObject({ kind: 'move', pitch: 61 });
     expect(hear(...rpn(1, 0, 12, 50)).at(-1)).toMatchObject({ pitch: 60 + 12.5 / 2 });
   });
+  it('lifts a pedal where its stream is made of other notes while it is down, and leaves it where it is not', () => {
+    const { streams, hear } = feed('channel 1', 'all');
+    hear([0xb0, 64, 127], [0xb0, 66, 127], [0xb0, 66, 0]);
+    streams.setStreams([{ id: 's0', name: 's0', input: 'hull', source: 'channel 2' }, { id: 's1', name: 'Hull', input: 'hull', source: 'all' }]);
+    expect(hear()).toEqual([{ stream: 's0', kind: 'pedal', voice: 64, value: 0 }]);
+    streams.setStreams([]);
+    expect(hear()).toEqual([{ stream: 's1', kind: 'pedal', voice: 64, value: 0 }]);
+    streams.setStreams([{ id: 's1', name: 's1', input: 'hull', source: 'all' }]);
+    streams.setStreams([]);
+    expect(hear()).toEqual([]);
+  });
   it('is split by channel and by keys; pedals go to the streams of their channel', () => {
     const { hear } = feed('channel 2', 'keys 0 59');
     expect(hear([0x91, 72, 100], [0x90, 48, 100], [0x91, 50, 100]).map(({ stream, pitch }) => `${stream} ${String(pitch)}`)).toEqual(['s0 72', 's1 48', 's0 50', 's1 50']);

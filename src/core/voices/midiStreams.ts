@@ -76,7 +76,9 @@ interface Sounding {
  * it sends none (a zone of no members), is believed.
  */
 export class MidiStreams {
-  private streams: { id: string; notes: NotesOf }[] = [];
+  private streams: { id: string; source: string | undefined; notes: NotesOf }[] = [];
+  /** The pedals that are down, by stream. */
+  private readonly down = new Map<string, Set<number>>();
   private readonly selected = new SelectedParameters();
   private readonly channels: Channel[] = Array.from({ length: CHANNELS + 1 }, () => ({ bend: 0, bendSemitones: PLAIN_BEND_SEMITONES, pressure: 0, slide: 64 / MOST, moves: false }));
   private sounding: Sounding[] = [];
@@ -89,9 +91,17 @@ export class MidiStreams {
 
   constructor(private readonly listener: StreamListener) {}
 
-  /** The streams of the input; what sounds goes on in those that it began in. */
+  /** The streams of the input; what sounds goes on in those that it began in, and a pedal comes up where its channel is heard no more. */
   setStreams(streams: readonly RigStream[]): void {
-    this.streams = streams.map(({ id, source }) => ({ id, notes: notesOf(source) }));
+    const before = this.streams;
+    this.streams = streams.map(({ id, source }) => ({ id, source, notes: notesOf(source) }));
+    for (const { id, source } of before) if (!this.streams.some((stream) => stream.id === id && stream.source === source)) this.liftPedals(id);
+  }
+
+  private liftPedals(stream: string): void {
+    const down = this.down.get(stream) ?? [];
+    this.down.delete(stream);
+    for (const controller of down) this.listener.pedal(stream, controller, 0);
   }
 
   message(message: MidiMessage): void {
@@ -185,6 +195,9 @@ export class MidiStreams {
     for (const { id, notes } of this.streams) {
       if (notes.of === 'channel' && notes.channel !== channel) continue;
       if (notes.of === 'zone' && notes.zone !== zone) continue;
+      const down = this.down.get(id) ?? new Set();
+      if (value > 0) this.down.set(id, down.add(controller));
+      else down.delete(controller);
       this.listener.pedal(id, controller, value);
     }
   }
