@@ -210,6 +210,8 @@ await tablet.page.screenshot({ path: `${FOLDER}/play-stage.png` });
 await pumice.post('/api/stage', { stage: false });
 await bench.goto(`${pumice.url}/takes`);
 await bench.getByRole('region', { name: 'Takes' }).getByRole('button', { name: /^Crossing/ }).click();
+// Takes of the demo are rendered once somebody looks at them.
+await bench.getByRole('region', { name: 'Takes' }).getByRole('button', { name: /^Foghorn/ }).locator('rect').first().waitFor({ state: 'attached' });
 await bench.getByRole('listitem', { name: 'Ribs, Hull song' }).locator('canvas').hover({ position: { x: 300, y: 60 } });
 await bench.waitForTimeout(600);
 await bench.screenshot({ path: `${FOLDER}/takes.png` });
