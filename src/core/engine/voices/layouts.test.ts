@@ -265,6 +265,17 @@ describe('an edit while voices sound', () => {
     play.off(801, 1);
     expect(play.take()).toEqual(['81 3C 40', '82 40 40']);
   });
+  it('of how far their receiver bends says at once what bends them as far as before', () => {
+    const rig = voiceRig({});
+    const { engine, on, take } = playVoices(rig);
+    on(0, 1, 60.25);
+    take();
+    // A quarter of a semitone: 8192 + 8192 * 0.25 / 12, in 7 and 7 bits (engine.md, bend in semitones).
+    engine.take({ kind: 'rig', timeMs: 10, rig: { ...rig, receivers: [{ ...rig.receivers[0]!, bendRangeSemitones: 12 }] } });
+    expect(take()).toEqual(['E1 2B 41']);
+    engine.take({ kind: 'rig', timeMs: 20, rig: { ...rig, receivers: [{ ...rig.receivers[0]!, bendRangeSemitones: 12, about: 'Below deck' }] } });
+    expect(take()).toEqual([]);
+  });
   it('that sends them elsewhere ends them there', () => {
     const rig = voiceRig({});
     const play = playVoices(rig);
