@@ -13,7 +13,8 @@ import { liftPedal, mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
 import { liftPedals } from './voices/pedals';
-import { bendAnew, endLives, sayAxesAgain } from './voices/play';
+import { endLives, sayAxesAgain } from './voices/play';
+import { retune } from './voices/retune';
 
 /**
  * Goes on with another document. What did not change keeps its state; a note whose mapping went, was switched off or
@@ -39,7 +40,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   else for (const note of sounding) r.notes.adopt(note);
   carryActive(r, oldActive, oldPlan);
   sayAxesAgain(r, otherAxes);
-  bendAnew(r, oldPlan);
+  retune(r, oldPlan);
   r.transport.rigChanged(oldPlan.rig.tempoBpm);
   r.ensemble.carry(old.ensemble, oldPlan);
   // What was due is found again by the next tick.

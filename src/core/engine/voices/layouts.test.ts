@@ -276,6 +276,18 @@ describe('an edit while voices sound', () => {
     engine.take({ kind: 'rig', timeMs: 20, rig: { ...rig, receivers: [{ ...rig.receivers[0]!, bendRangeSemitones: 12, about: 'Below deck' }] } });
     expect(take()).toEqual([]);
   });
+  it('of the scale that they are pulled to pulls them to its pitches', () => {
+    const pull = { scale: { kind: 'kept', scale: 'planks' }, referenceHz: 440, atStart: 1, held: 1, bandCents: 1200, speedMs: 0, atRelease: 0 } as const;
+    const rigOf = (cents: number[]) => ({ ...voiceRig({ pitch: { transpose: 0, bends: true, pull } }), scales: [{ id: 'planks', name: 'Planks', cents }] });
+    const { engine, on, take } = playVoices(rigOf([400, 1200]));
+    on(0, 1, 62.3);
+    // A4 at 440 Hz is the tenth degree from middle C, 400 cents above its period: the nearest pitch to 62.3 is 69 - 4 = 65.
+    expect(take().at(-1)).toBe('91 41 64');
+    engine.take({ kind: 'rig', timeMs: 400, rig: rigOf([450, 1200]) });
+    for (let timeMs = 404; timeMs < 800; timeMs += 4) engine.take({ kind: 'tick', timeMs });
+    // Now 69 - 4.5 = 64.5: half a semitone down, 8192 - 8192 * 0.5 / 48.
+    expect(take()).toEqual(['E1 2B 3F']);
+  });
   it('that sends them elsewhere ends them there', () => {
     const rig = voiceRig({});
     const play = playVoices(rig);

@@ -4,7 +4,6 @@ import { pullAtRelease } from '../../voices/pull';
 import { nearestPitch } from '../../voices/scale';
 import { RELEASE_VELOCITY } from '../noteBook';
 import { NONE } from '../planMapping';
-import type { Plan } from '../plan';
 import type { Running } from '../running';
 import { rangeOut } from '../../shaping/rangeOut';
 import { freshAxes, shapedOnce, stepAxis, stepPitch } from './axes';
@@ -237,13 +236,4 @@ export function sayAxesAgain(r: Running, axes: readonly { life: number; axis: nu
       writeBend(r, life, planned, 'moving');
     }
   }
-}
-
-/** What sounds is bent by another number where its receiver bends by another range now. */
-export function bendAnew(r: Running, before: Plan): void {
-  r.plan.voices.forEach((planned, v) => {
-    const was = before.voices.find(({ rig }) => rig.id === planned.rig.id);
-    if (!was || was.bendRangeSemitones === planned.bendRangeSemitones) return;
-    for (let life = v * LIVES; life < (v + 1) * LIVES; life++) if (r.memory.voices.life[life] === LIFE.sounding) writeBend(r, life, planned, 'moving');
-  });
 }
