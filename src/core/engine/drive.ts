@@ -73,10 +73,7 @@ export function deriveAnew(r: Running, others: readonly number[]): number[] {
     hearDerived(r, index, value);
     moved.add(index);
   });
-  // Members take it as they take what was held all along: no edit strikes anything.
-  r.heldOn = true;
-  for (const signal of moved) if (plan.ensemble.isFollowed[signal]! > 0) r.ensemble.follow(signal);
-  r.heldOn = false;
+  for (const signal of moved) if (plan.ensemble.isFollowed[signal]! > 0) r.ensemble.followEdit(signal);
   return [...moved].flatMap((signal) => [...plan.drives.subarray(plan.driveStart[signal], plan.driveStart[signal + 1])]);
 }
 

@@ -78,6 +78,9 @@ export function letGo(r: Running, m: number, mapping: PlannedMapping, at: number
   state.set(freshState(1), at);
   state[at + SLOT.held] = held;
   r.active.delete(m);
+  if (!mapping.gateMessage) return;
+  r.memory.levels[m] = held;
+  r.movedMappings.add(m);
 }
 
 /** Whether the signal itself stands where its mapping is on, whatever smoothing has made of that by now. */

@@ -184,10 +184,10 @@ function carrySignals(old: Memory, oldPlan: Plan, memory: Memory, plan: Plan): n
   return others;
 }
 
-/** What an edit finds on recalls nothing by that; of derived signals see `lookAtDerivedTriggers`. */
 /** What a speed or a sum over time remembers is of its source. */
 const sameSources = (before: RigDerived, after: RigDerived): boolean => sourcesOf(before.formula).join() === sourcesOf(after.formula).join();
 
+/** What an edit finds on recalls nothing by that; of derived signals see `lookAtDerivedTriggers`. */
 function carryTriggers(memory: Memory, plan: Plan): void {
   plan.triggers.forEach((trigger, t) => (memory.triggered[t] = Number(isThere(trigger, memory.values[trigger.signal]!))));
 }

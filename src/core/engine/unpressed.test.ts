@@ -153,6 +153,7 @@ describe('a derived signal that an edit makes otherwise', () => {
     // A sum counts what was not heard as lying at its rest.
     expect(bytes().sort()).toEqual(['80 3C 40', 'B0 15 10']);
     expect(engine.values[index('d')]).toBeNaN();
+    expect(engine.levels[0]).toBe(0);
   });
   it('begins anew where it is made of something else: the speed of one signal is none of another', () => {
     const { edit, move, bytes } = start({ op: 'speed', of: 'fog' });

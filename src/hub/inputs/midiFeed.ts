@@ -77,6 +77,7 @@ export class MidiFeed {
 
   /** After the rig changed: what went through to where nothing goes through any more is ended. */
   rigChanged(): void {
+    this.timeMs = hubTimeMs();
     this.takeStreams();
     if (this.through.leadsElsewhere(this.thru)) this.endThru();
     if (this.input?.followsClock !== true) this.player.song.leaves(this);

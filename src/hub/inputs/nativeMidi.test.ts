@@ -35,7 +35,13 @@ function keyboard() {
   user!.state(null);
   return {
     native,
+    player,
     found,
+    streamOf(source: string) {
+      player.load({ ...rig, streams: [{ id: 'hull-notes', name: 'Hull, notes', input: 'hull', source }] }, 2, false, {});
+      intake.rigChanged();
+      native.rigChanged();
+    },
     remark: () => intake.state()[0]?.remark,
     sent: () => sent.splice(0),
     hear: (...messages: number[][]) => messages.forEach((bytes) => user!.heard!(Uint8Array.from(bytes))),
@@ -91,6 +97,15 @@ describe('a keyboard at a port', () => {
     native.close();
     pass(1000);
     expect(found.filter((key) => !key.startsWith('rpn') && !key.endsWith(' 121') && !key.endsWith(' 123'))).toEqual([]);
+  });
+  it('lifts a pedal of its stream now, and not when it was last heard: the delay that is shown is no minute', () => {
+    const { player, streamOf, hear, pass } = keyboard();
+    streamOf('channel 1');
+    const pedal = vi.spyOn(player.incoming, 'pedal');
+    hear([0xb0, 64, 127]);
+    pass(60_000);
+    streamOf('channel 2');
+    expect(pedal.mock.calls.map(([, timeMs, controller, value]) => [clock.nowMs - timeMs, controller, value])).toEqual([[60_000, 64, 127], [0, 64, 0]]);
   });
   it('that is unplugged lets go of all that it holds, its pedal too, and is not missed once more', () => {
     const { native, hear, pass, sent } = keyboard();

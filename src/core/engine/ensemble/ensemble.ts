@@ -138,6 +138,12 @@ export class Ensemble implements Beats {
     this.want();
   }
 
+  followEdit(signal: number): void {
+    this.nowMs = this.r.nowMs;
+    for (const i of this.r.plan.ensemble.followers[signal]!) this.players[i]!.followEdit(signal, this.levelOf(signal));
+    this.want();
+  }
+
   levelOf(signal: number): number {
     return levelOf(this.r, signal);
   }

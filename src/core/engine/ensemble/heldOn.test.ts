@@ -41,3 +41,38 @@ describe('a gate that was held through a lost line', () => {
     expect(engine.running).toBe(false);
   });
 });
+
+describe('a gate that an edit finds on', () => {
+  const within = (part: MemberPart, of: string): RigDocument => {
+    const rig = crew(...(part.kind === 'chord' ? [] : [member(swell)]), member(part, { id: 'played' }));
+    rig.derived = [{ id: 'd', name: 'D', kind: 'gate', unit: 'unit', range: [0, 1], formula: { op: 'maximum', of: [of, of] } }];
+    return rig;
+  };
+  const by = { everyBeats: 0.25, pitch: 'fog', low: 60, high: 72, tonic: 0, mode: 'major', strike: 1, length: 0.5 } as const;
+  it.each<[string, MemberPart]>([
+    ['strings', { kind: 'strum', listens: 'chord', by: 'd', strings: 6, directions: 'both', ringMs: 400, dampedBy: 'chord', fullMs: 100 }],
+    ['a note', { kind: 'stream', ...by, by: 'd' }],
+    ['a note that is held', { kind: 'stream', ...by, by: 'd', holds: true }],
+    ['notes while it is on', { kind: 'stream', ...by, while: 'd' }],
+    ['a chord', { ...swell, from: { by: 'gates', gates: [{ gate: 'd', degree: 1 }] } }],
+    ['chords of a signal', { ...swell, from: { by: 'signal', signal: 'fog', gate: 'd' } }],
+  ])('asks for nothing before it was let go of: %s', (_, part) => {
+    const { engine, press, move, run, heard } = playCrew(within(part, 'fog.touch'));
+    move('fog', 0, 0.5);
+    move('fog.touch', 0, 0);
+    press(0, 60);
+    move('bell', 50, 1);
+    run(54, 90);
+    heard();
+    const channel = part.kind === 'chord' ? 1 : 2;
+    engine.take({ kind: 'rig', timeMs: 100, rig: within(part, 'bell') });
+    run(104, 900);
+    move('fog', 900, 0.9);
+    run(904, 1500);
+    expect(struck(heard(), channel)).toEqual([]);
+    move('bell', 1500, 0);
+    move('bell', 1600, 1);
+    run(1604, 2000);
+    expect(struck(heard(), channel)).not.toEqual([]);
+  });
+});

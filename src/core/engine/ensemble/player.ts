@@ -108,6 +108,17 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     this.settle();
   }
 
+  /** The same by an edit, which is nobody's gesture: a gate that it is played by counts as held already, and begins nothing before it was let go of. */
+  followEdit(signal: number, level: number): void {
+    if (!(level > 0) || !this.isAskedBy(signal)) return this.follow(signal, level);
+    const { levels } = this.state;
+    const { id } = this.member.signals.find(({ index }) => index === signal)!;
+    const wasOn = (levels[id] ?? 0) > 0;
+    levels[id] = level;
+    if (!wasOn) this.state.isSilenced ||= this.isHeldOn;
+    this.settle();
+  }
+
   /** Begins to go on by steps, or ends that, as there is something to go on with. */
   settle(): void {
     const { state, running } = this;
@@ -157,7 +168,7 @@ export class Player extends Knowing implements Playing<MemberPart, object> {
     this.state.isSilenced = this.isHeldOn;
   }
 
-  /** Until what held it on at Panic was let go of. */
+  /** Until what held it on at Panic, or by an edit, was let go of. */
   private staysSilent(): boolean {
     return (this.state.isSilenced &&= this.isHeldOn);
   }
