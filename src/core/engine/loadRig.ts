@@ -12,7 +12,7 @@ import { lookAtDerivedTriggers, saysTheSame } from './scenes';
 import { liftPedal, mergeAgain } from './send';
 import { SLOT, SLOTS } from './slots';
 import { carryVoices } from './voices/memory';
-import { liftPedals } from './voices/pedals';
+import { liftOtherAxes, liftPedals } from './voices/pedals';
 import { endLives, sayAxesAgain } from './voices/play';
 import { retune } from './voices/retune';
 
@@ -28,6 +28,7 @@ export function loadRig(r: Running, rig: RigDocument, seed: number, waysOf: (pla
   const { voices, ends, leaves, anew: otherAxes } = carryVoices(old.voices, oldPlan, plan);
   endLives(r, ends);
   for (const v of leaves) liftPedals(r, v);
+  liftOtherAxes(r, plan);
   const places = oldPlan.outputIds.map((id) => plan.outputIds.indexOf(id));
   liftPedalsOf(r, carried, plan);
   const sameKeys = endNotesOf(r, carried, places, plan);

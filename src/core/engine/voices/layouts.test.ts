@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { RigDocument } from '../../rig/document';
+import type { RigVoiceMapping } from '../../rig/voices';
+import type { EngineEvent } from '../event';
 import { playVoices, voiceRig } from './testVoices';
 
 describe('a zone (MPE 1.0, RP-053: manager on 1, members from 2 up)', () => {
@@ -287,6 +289,22 @@ describe('an edit while voices sound', () => {
     for (let timeMs = 404; timeMs < 800; timeMs += 4) engine.take({ kind: 'tick', timeMs });
     // Now 69 - 4.5 = 64.5: half a semitone down, 8192 - 8192 * 0.5 / 48.
     expect(take()).toEqual(['E1 2B 3F']);
+  });
+  it('lifts a pedal that an axis plays where it plays another controller, is switched off or its stream goes', () => {
+    const rig = voiceRig({ slide: { shaping: {}, message: { kind: 'controlChange', controller: 64 }, range: [0, 127] } });
+    const [voices] = rig.voiceMappings;
+    const after = (happens: EngineEvent): string[] => {
+      const { engine, on, take } = playVoices(rig);
+      on(0, 1, 60, { slide: 1 });
+      take();
+      engine.take(happens);
+      return take().filter((bytes) => bytes.startsWith('B1 40'));
+    };
+    const edit = (more: Partial<RigVoiceMapping>): EngineEvent => ({ kind: 'rig', timeMs: 9, rig: { ...rig, voiceMappings: [{ ...voices!, ...more }] } });
+    expect(after(edit({ slide: { shaping: {}, message: { kind: 'controlChange', controller: 74 }, range: [0, 127] } }))).toEqual(['B1 40 00']);
+    expect(after(edit({ on: false }))).toEqual(['B1 40 00']);
+    expect(after({ kind: 'endStream', timeMs: 9, stream: 0 })).toEqual(['B1 40 00']);
+    expect(after(edit({ name: 'Below deck', pressure: { shaping: {}, message: { kind: 'controlChange', controller: 11 }, range: [0, 127] } }))).toEqual([]);
   });
   it('that sends them elsewhere ends them there', () => {
     const rig = voiceRig({});
